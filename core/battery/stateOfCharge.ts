@@ -1,0 +1,77 @@
+/**
+ * State of charge from rested open-circuit voltage: an estimate with its range, never a bare 100 %.
+ */
+
+export interface Estimate {
+  readonly low: number;
+  readonly mean: number;
+  readonly high: number;
+}
+
+/**
+ * AGM with 1.30–1.33 acid, 12 V, 25 °C, rested: volts against charge in percent. The handbook's points:
+ * 12.3 V about 40 %, 12.6 V 60–75 %, 12.65–12.85 V 80 %, 12.8–13.0 V full.
+ * @see Battery Council International, Battery Technical Manual, open-circuit voltage table (AGM 12.35 V 50 %,
+ * 12.00 V 25 %, 11.80 V 0 %), between which the lower half is drawn
+ */
+const AGM_CURVE: readonly (readonly [volts: number, percent: number])[] = [
+  [11.8, 0],
+  [12.05, 25],
+  [12.3, 42],
+  [12.5, 60],
+  [12.6, 68],
+  [12.75, 82],
+  [12.9, 100],
+];
+
+/** Acid strength, plate design and rest left between them this much doubt in the curve, V on 12 V. */
+const CURVE_DOUBT_V = 0.06;
+
+function percentAt(volts12: number): number {
+  const first = AGM_CURVE[0];
+  if (first && volts12 <= first[0]) return 0;
+  for (let i = 1; i < AGM_CURVE.length; i++) {
+    const [v0 = 0, p0 = 0] = AGM_CURVE[i - 1] ?? [];
+    const [v1 = 0, p1 = 0] = AGM_CURVE[i] ?? [];
+    if (volts12 <= v1) return p0 + ((volts12 - v0) / (v1 - v0)) * (p1 - p0);
+  }
+  return 100;
+}
+
+/**
+ * State of charge of an AGM battery.
+ * @param restedV open-circuit voltage after rest, V
+ * @param cells 3 or 6
+ * @returns percent, low ≤ mean ≤ high
+ */
+export function chargeFromRestedVoltage(restedV: number, cells: 3 | 6): Estimate {
+  const volts12 = (restedV * 6) / cells;
+  return {
+    low: percentAt(volts12 - CURVE_DOUBT_V),
+    mean: percentAt(volts12),
+    high: percentAt(volts12 + CURVE_DOUBT_V),
+  };
+}
+
+/**
+ * Charge a dry-charged battery shows after filling and soak, by the age of the stock: the plates lose
+ * charge as they stand, even dry. Handbook 2.5: 80 % up to 6 months, 75 at 12, 65 at 24, 50 at 36.
+ * @param ageMonths months since the date code
+ * @returns percent
+ */
+export function chargeAfterSoakByAge(ageMonths: number): number {
+  const points = [
+    [6, 80],
+    [12, 75],
+    [24, 65],
+    [36, 50],
+  ] as const;
+  if (ageMonths <= 6) return 80;
+  for (let i = 1; i < points.length; i++) {
+    const [m0, p0] = points[i - 1] ?? [0, 0];
+    const [m1, p1] = points[i] ?? [0, 0];
+    if (ageMonths <= m1) return p0 + ((ageMonths - m0) / (m1 - m0)) * (p1 - p0);
+  }
+  // Beyond the table the same slope goes on (15 % a year), down to a fifth.
+  return Math.max(20, 50 - ((ageMonths - 36) / 12) * 15);
+}

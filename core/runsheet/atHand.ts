@@ -1,0 +1,121 @@
+/** The step at hand: what it waits for, since when it is due, and what stands in its way. */
+import { nextOpenMoment } from '../schedule/shopHours.ts';
+import { chargeDueMin, nextLookAt } from './forecast.ts';
+import { guardHold } from './guards.ts';
+import { settle } from './settle.ts';
+import {
+  contextOf,
+  definitionOf,
+  dwellEnd,
+  minutesOnCharge,
+  type JobState,
+  type StepState,
+} from './state.ts';
+import type { Hold, Step, StepContext } from './step.ts';
+
+export type ChargePhase = 'ready' | 'running' | 'tooHot' | 'cooling' | 'stopped' | 'complete';
+
+export interface AtHand {
+  readonly state: JobState;
+  readonly step: StepState;
+  readonly definition: Step;
+  readonly context: StepContext;
+  /** What the hands do, as an order. */
+  readonly title: string;
+  readonly dueAt: number;
+  readonly overdueAt: number;
+  readonly hold?: Hold;
+  /** A running dwell, or the charge time still due. */
+  readonly until?: number;
+  readonly phase?: ChargePhase;
+}
+
+const MINUTE = 60_000;
+/** How long a hot battery is left alone before somebody looks whether it has cooled. */
+const COOLING_LOOK_MIN = 30;
+
+/** Where a charge stands. */
+export function chargePhase(state: JobState, step: StepState, at: number): ChargePhase {
+  const { charge } = step;
+  if (!charge) return 'ready';
+  if (charge.pausedFor === 'hot') return 'cooling';
+  if (charge.pausedFor === 'stopped') return 'stopped';
+  if (step.status === 'held') return 'tooHot';
+  return minutesOnCharge(charge, at) >= chargeDueMin(state, step) ? 'complete' : 'running';
+}
+
+function chargeAtHand(
+  state: JobState,
+  step: StepState,
+  definition: Step,
+  at: number,
+): Pick<AtHand, 'title' | 'dueAt' | 'phase'> & { until?: number } {
+  const phase = chargePhase(state, step, at);
+  const { charge } = step;
+  const openedAt = step.openedAt ?? state.openedAt;
+  if (!charge || definition.kind !== 'charge') {
+    const amps = contextOf(state, step.round).chargeSetting().current.value.toFixed(2);
+    return { title: `Start the charge at ${amps} A`, dueAt: openedAt, phase };
+  }
+  const stoppedAt = charge.runs.at(-1)?.to ?? openedAt;
+  const leftMs = Math.max(0, chargeDueMin(state, step) - minutesOnCharge(charge, at)) * MINUTE;
+  const endAt = at + leftMs;
+  switch (phase) {
+    case 'tooHot':
+      return { title: 'Charger off now', dueAt: charge.readings.at(-1)?.at ?? at, phase, until: endAt };
+    case 'cooling':
+      return {
+        title: 'Read the warmth, resume when cool',
+        dueAt: stoppedAt + COOLING_LOOK_MIN * MINUTE,
+        phase,
+      };
+    case 'stopped':
+      return { title: 'Resume the charge', dueAt: stoppedAt, phase };
+    case 'complete': {
+      const ran =
+        (charge.runs.at(-1)?.from ?? at) + chargeDueMin(state, step) * MINUTE - earlierRunsMs(charge.runs);
+      return { title: 'Charger off at the mains', dueAt: ran, phase, until: ran };
+    }
+    default: {
+      const look = nextLookAt(charge, definition.lookEveryMin);
+      return look < endAt - 10 * MINUTE
+        ? { title: 'Read volts, amps, warmth', dueAt: look, phase, until: endAt }
+        : { title: 'Charger off at the mains', dueAt: endAt, phase, until: endAt };
+    }
+  }
+}
+
+function earlierRunsMs(runs: readonly { from: number; to?: number }[]): number {
+  return runs.slice(0, -1).reduce((sum, run) => sum + ((run.to ?? run.from) - run.from), 0);
+}
+
+function holdOf(state: JobState, step: StepState, definition: Step, at: number): Hold | undefined {
+  if (step.status === 'held') return { why: step.why ?? '', canOverride: step.canOverride ?? false };
+  if (definition.kind === 'gate' && definition.guard && step.reason === undefined)
+    return guardHold(definition.guard, state, at);
+  return undefined;
+}
+
+/** The step at hand at a moment; undefined once the job has ended. */
+export function atHand(unsettled: JobState, at: number): AtHand | undefined {
+  const state = settle(unsettled, at);
+  const step = state.steps[state.cursor];
+  if (!step || state.outcome) return undefined;
+  const definition = definitionOf(state, step);
+  const context = contextOf(state, step.round);
+  const held = holdOf(state, step, definition, at);
+  const base = { state, step, definition, context, ...(held ? { hold: held } : {}) };
+  const overdueAt = (dueAt: number): number => dueAt + definition.overdueAfterMin * MINUTE;
+  if (definition.kind === 'charge') {
+    const charge = chargeAtHand(state, step, definition, at);
+    const dueAt = charge.phase === 'tooHot' ? charge.dueAt : nextOpenMoment(state.opened.hours, charge.dueAt);
+    return { ...base, ...charge, dueAt, overdueAt: overdueAt(dueAt) };
+  }
+  if (definition.kind === 'dwell') {
+    const until = dwellEnd(state, step) ?? at;
+    return { ...base, title: definition.title, dueAt: until, overdueAt: overdueAt(until), until };
+  }
+  const lookAfter = (definition.lookAfterMin?.(context) ?? 0) * MINUTE;
+  const dueAt = nextOpenMoment(state.opened.hours, (step.openedAt ?? state.openedAt) + lookAfter);
+  return { ...base, title: definition.title, dueAt, overdueAt: overdueAt(dueAt) };
+}

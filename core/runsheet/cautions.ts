@@ -1,0 +1,21 @@
+/** Cautions shown before the step they belong to. Local rules, licensed practice and the maker come first. */
+export const CAUTIONS = {
+  localRulesFirst:
+    'Local rules, licensed practice and the maker’s instructions come before this app’s defaults. It advises and records; it does not replace training.',
+  acid: 'Sulfuric acid burns. Goggles, acid gloves and apron on; rings off; water and neutraliser within reach. In the eyes or on skin: running water for 15 minutes.',
+  acidSwallowed: 'Swallowed acid: rinse the mouth, do not vomit, call a doctor at once.',
+  packDrips: 'Acid drips from the pack. Goggles and gloves on; hold it upright over the tray.',
+  neverForce: 'Never squeeze, tilt, rock, cut or lift the pack to hurry it.',
+  heavy: 'Batteries are heavy: lift with both hands, close to the body.',
+  gas: 'Charging gives off hydrogen. Doors open, no spark, no flame, nothing metal on top.',
+  clipsFirst:
+    'Positive clip first, then negative; check polarity by eye and by meter; the charger goes on last.',
+  chargerOffFirst: 'Charger off first. Never clip or unclip under load: a spark lights the gas.',
+  hot: 'Never charge above 50 °C. Charger off, hands away, let it cool.',
+  neverStruck: 'Both hands flat, even pressure. The lid is never struck, and never opened again.',
+  notReady: 'About 80 % charged is not ready. It must not be sold or fitted before it is charged and tested.',
+  sparkAtTest: 'Tester clips on while the tester is off; a load test sparks when the clips move.',
+  posts: 'Posts tear off. Tighten to the torque shown, no further.',
+} as const;
+
+export type CautionId = keyof typeof CAUTIONS;

@@ -1,0 +1,75 @@
+/** What can be recorded about a job. Events are only ever appended; everything else is derived. */
+import type { BatteryType } from '../battery/types.ts';
+import type { ShopHours } from '../schedule/shopHours.ts';
+import type { HouseRules } from './houseRules.ts';
+
+/** Who the battery is for, and what is known of the piece on the bench. */
+export interface BatteryOnBench {
+  readonly tag: string;
+  readonly serial: string;
+  /** Month of manufacture, YYYY-MM. */
+  readonly dateCode: string;
+  readonly owner: string;
+}
+
+/** Everything a job goes by is written into its first event, so replay needs nothing else. */
+export interface OpenedPayload {
+  readonly procedure: string;
+  readonly battery: BatteryOnBench;
+  readonly type: BatteryType;
+  readonly rules: HouseRules;
+  readonly hours: ShopHours;
+  readonly bay: number;
+  readonly promisedAt: number;
+}
+
+export type StepValue = number | string;
+export type StepValues = Readonly<Record<string, StepValue>>;
+
+export interface ChargeValues {
+  readonly voltageV: number;
+  readonly currentA: number;
+  readonly tempC: number;
+}
+
+/** Kinds that act on a step, with what each says. */
+export interface StepPayloads {
+  affirmed: { readonly step: string };
+  /** A gate that is looked at: which chambers do as they should, or what a code reads. */
+  observed: { readonly step: string; readonly chambers?: readonly boolean[]; readonly code?: string };
+  denied: { readonly step: string; readonly denial: string };
+  measured: { readonly step: string; readonly values: StepValues; readonly source: string };
+  skipped: { readonly step: string };
+  overridden: { readonly step: string; readonly reason: string };
+  chargeStarted: { readonly step: string; readonly currentA: number };
+  chargeRead: { readonly step: string; readonly values: ChargeValues; readonly source: string };
+  chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
+  chargeResumed: { readonly step: string; readonly tempC: number };
+  chargeEnded: { readonly step: string; readonly fullSignal: boolean };
+  decided: { readonly step: string; readonly verdict: Verdict };
+}
+
+export type Verdict = 'pass' | 'repeat' | 'reject';
+
+export interface EventPayloads extends StepPayloads {
+  opened: OpenedPayload;
+  noted: { readonly text: string };
+  withdrawn: { readonly reason: string };
+  corrected: { readonly replaces: number; readonly payload: StepPayloads[keyof StepPayloads] };
+  undone: { readonly replaces: number };
+}
+
+export type EventKind = keyof EventPayloads;
+
+/** A fact about to be recorded. */
+export type Entry<K extends EventKind = EventKind> = {
+  [Kind in K]: { readonly kind: Kind; readonly payload: EventPayloads[Kind] };
+}[K];
+
+/** A recorded fact: which job, in what order, when by the shop clock, by whom. */
+export type JobEvent = Entry & {
+  readonly job: string;
+  readonly seq: number;
+  readonly at: number;
+  readonly by: string;
+};

@@ -1,0 +1,150 @@
+/** The readings procedures ask for, scaled to the battery on the bench. */
+import type { ReadingSpec } from '../units/reading.ts';
+import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import type { InstrumentQuantity, NumberField, StepContext } from './step.ts';
+
+/** Volts scaled from a 12 V battery to this one. */
+function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
+  return { min: (min * type.cells) / 6, max: (max * type.cells) / 6 };
+}
+
+interface VoltageAsk {
+  readonly id: string;
+  readonly label: string;
+  /** On 12 V. */
+  readonly plausible: readonly [number, number];
+  readonly quantity: InstrumentQuantity;
+}
+
+export function voltageSpec(
+  label: string,
+  plausible: readonly [number, number],
+  type: BatteryType,
+): ReadingSpec {
+  return {
+    label,
+    unit: 'V',
+    decimals: 2,
+    possible: scaled(type, 0, 18),
+    plausible: scaled(type, plausible[0], plausible[1]),
+  };
+}
+
+export function voltageField(ask: VoltageAsk): NumberField {
+  return {
+    kind: 'number',
+    id: ask.id,
+    quantity: ask.quantity,
+    spec: ({ opened }: StepContext) => voltageSpec(ask.label, ask.plausible, opened.type),
+  };
+}
+
+export const TEMPERATURE_SPEC: ReadingSpec = {
+  label: 'Case temperature',
+  unit: '°C',
+  decimals: 1,
+  possible: { min: -30, max: 90 },
+  plausible: { min: -5, max: 60 },
+};
+
+export const temperatureField: NumberField = {
+  kind: 'number',
+  id: 'tempC',
+  quantity: 'temperature',
+  spec: () => TEMPERATURE_SPEC,
+};
+
+/** Mass of the battery, g; what it should weigh is known from plates, case and pack. */
+export function massField(id: string, label: string, withAcid: boolean): NumberField {
+  return {
+    kind: 'number',
+    id,
+    quantity: 'mass',
+    spec: ({ opened: { type } }) => {
+      const acidG = withAcid && type.pack ? type.pack.volumeMl * type.pack.densityKgPerL : 0;
+      const expectedG = (type.dryMassG ?? type.capacityAh * 320) + acidG;
+      return {
+        label,
+        unit: 'g',
+        decimals: 0,
+        possible: { min: 50, max: 60_000 },
+        plausible: { min: Math.round(expectedG * 0.8), max: Math.round(expectedG * 1.2) },
+      };
+    },
+  };
+}
+
+/** What the charger shows, of a charge set to `maxA`. */
+export function chargeSpecs(
+  type: BatteryType,
+  maxA: number,
+): Record<'voltageV' | 'currentA' | 'tempC', ReadingSpec> {
+  return {
+    voltageV: voltageSpec('Charge voltage', [10.5, 15.5], type),
+    currentA: {
+      label: 'Charge current',
+      unit: 'A',
+      decimals: 2,
+      possible: { min: 0, max: 100 },
+      plausible: { min: 0, max: Number((maxA * 1.1).toFixed(2)) },
+    },
+    tempC: TEMPERATURE_SPEC,
+  };
+}
+
+interface PrintedAsk {
+  readonly id: keyof PrintedValues;
+  readonly label: string;
+  readonly unit: ReadingSpec['unit'];
+  readonly decimals: number;
+  /** Possible and plausible range for this type. */
+  readonly ranges: (type: BatteryType) => readonly [min: number, low: number, high: number, max: number];
+}
+
+const PRINTED_ASKS: readonly PrintedAsk[] = [
+  {
+    id: 'chargeCurrentA',
+    label: 'Charge current on the label',
+    unit: 'A',
+    decimals: 2,
+    ranges: ({ capacityAh: c }) => [0.01, c / 20, c / 5, c / 2],
+  },
+  {
+    id: 'chargeTimeH',
+    label: 'Charge time on the label',
+    unit: 'h',
+    decimals: 1,
+    ranges: () => [0.5, 2, 12, 24],
+  },
+  {
+    id: 'ceilingV',
+    label: 'Charge voltage on the label',
+    unit: 'V',
+    decimals: 1,
+    ranges: ({ cells }) => [(13 * cells) / 6, (14.1 * cells) / 6, (14.9 * cells) / 6, (15 * cells) / 6],
+  },
+  {
+    id: 'postTorqueNm',
+    label: 'Post torque on the label',
+    unit: 'N·m',
+    decimals: 1,
+    ranges: () => [0.5, 1, 15, 30],
+  },
+];
+
+/** The label values a technician may enter where they differ from the catalogue; all may stay empty. */
+export const printedFields: readonly NumberField[] = PRINTED_ASKS.map((ask) => ({
+  kind: 'number',
+  id: ask.id,
+  optional: true,
+  spec: ({ opened }) => {
+    const [min, low, high, max] = ask.ranges(opened.type);
+    return {
+      label: ask.label,
+      unit: ask.unit,
+      decimals: ask.decimals,
+      possible: { min, max },
+      plausible: { min: low, max: high },
+    };
+  },
+}));

@@ -1,0 +1,194 @@
+/**
+ * A job drawn out in time: what has been and what is still to come, if hands are there when needed and
+ * the shop keeps its hours. Intake's plan, the cords on the bench and the "ready by" all come from here.
+ */
+import { nextOpenMoment } from '../schedule/shopHours.ts';
+import { settle } from './settle.ts';
+import {
+  contextOf,
+  definitionOf,
+  dwellEnd,
+  minutesOnCharge,
+  type ChargeState,
+  type JobState,
+  type StepState,
+} from './state.ts';
+import type { ChargeStep, DwellStep } from './step.ts';
+
+export type SegmentKind = 'hands' | 'wait' | 'charge';
+
+/** A stretch of the cord. */
+export interface Segment {
+  readonly key: string;
+  readonly stepId: string;
+  readonly title: string;
+  readonly kind: SegmentKind;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A moment that needs hands. */
+export interface Knot {
+  readonly key: string;
+  readonly title: string;
+  readonly at: number;
+  readonly isDone: boolean;
+}
+
+export interface Forecast {
+  readonly segments: readonly Segment[];
+  readonly knots: readonly Knot[];
+  /** When the job is through, or was. */
+  readonly readyAt: number;
+  /** Minutes of hands still to come. */
+  readonly handsLeftMin: number;
+}
+
+const MINUTE = 60_000;
+
+/** Minutes of charge this step asks for, at the current it was really set to. */
+export function chargeDueMin(state: JobState, step: StepState): number {
+  const setting = contextOf(state, step.round).chargeSetting();
+  const setA = step.charge?.currentA ?? setting.current.value;
+  return (setting.totalMin * setting.current.value) / setA;
+}
+
+/** The next look at a running charge. */
+export function nextLookAt(charge: ChargeState, lookEveryMin: number): number {
+  const lastRun = charge.runs.at(-1)?.from ?? 0;
+  const lastRead = charge.readings.at(-1)?.at ?? 0;
+  return Math.max(lastRun, lastRead) + lookEveryMin * MINUTE;
+}
+
+/** Builds both lists while walking along the steps. */
+class Cord {
+  readonly segments: Segment[] = [];
+  readonly knots: Knot[] = [];
+  handsLeftMin = 0;
+
+  segment(step: StepState, title: string, kind: SegmentKind, from: number, to: number): void {
+    if (to > from) this.segments.push({ key: step.key, stepId: step.stepId, title, kind, from, to });
+  }
+
+  knot(step: StepState, title: string, at: number, isDone: boolean): void {
+    this.knots.push({ key: step.key, title, at, isDone });
+  }
+}
+
+function pastStep(cord: Cord, state: JobState, step: StepState): void {
+  const { title, kind } = definitionOf(state, step);
+  const from = step.openedAt ?? state.openedAt;
+  const to = step.doneAt ?? from;
+  if (step.status === 'skipped') return;
+  if (step.charge) {
+    cord.segment(step, title, 'wait', from, step.charge.runs[0]?.from ?? from);
+    chargeRuns(cord, step, title, to);
+    cord.knot(step, title, step.charge.runs[0]?.from ?? from, true);
+  } else cord.segment(step, title, kind === 'dwell' ? 'wait' : 'hands', from, to);
+  if (kind !== 'dwell') cord.knot(step, title, to, true);
+}
+
+/** Stretches on and off charge, up to `until`. */
+function chargeRuns(cord: Cord, step: StepState, title: string, until: number): void {
+  const runs = step.charge?.runs ?? [];
+  runs.forEach((run, index) => {
+    const before = runs[index - 1]?.to;
+    if (before !== undefined) cord.segment(step, 'Off charge', 'wait', before, run.from);
+    cord.segment(step, title, 'charge', run.from, run.to ?? until);
+  });
+  const lastEnd = runs.at(-1)?.to;
+  if (lastEnd !== undefined) cord.segment(step, 'Off charge', 'wait', lastEnd, until);
+}
+
+function dwellAhead(
+  state: JobState,
+  step: StepState,
+  definition: DwellStep,
+  at: number,
+  doneAt: Map<string, number>,
+): number {
+  const known = dwellEnd(state, step);
+  if (known !== undefined) return Math.max(known, at);
+  const context = contextOf(state, step.round);
+  const start = doneAt.get(definition.clockStart(context)) ?? at;
+  return Math.max(at, start + context.threshold(definition.minimum).value * MINUTE);
+}
+
+/** Draws the charge from `at` on and returns the moment it is done. */
+function chargeAhead(
+  cord: Cord,
+  state: JobState,
+  step: StepState,
+  definition: ChargeStep,
+  at: number,
+): number {
+  const open = (moment: number): number => nextOpenMoment(state.opened.hours, moment);
+  const leftMin = chargeDueMin(state, step) - (step.charge ? minutesOnCharge(step.charge, at) : 0);
+  let begin = at;
+  if (step.charge) {
+    cord.segment(step, definition.title, 'wait', step.openedAt ?? at, step.charge.runs[0]?.from ?? at);
+    chargeRuns(cord, step, definition.title, at);
+    cord.knot(step, definition.title, step.charge.runs[0]?.from ?? at, true);
+    if (step.charge.pausedFor) {
+      begin = open(at);
+      cord.knot(step, 'Resume the charge', begin, false);
+    }
+  } else {
+    begin = open(at) + definition.handsMin * MINUTE;
+    cord.knot(step, 'Start the charge', open(at), false);
+  }
+  const due = begin + Math.max(0, leftMin) * MINUTE;
+  cord.segment(step, definition.title, 'charge', begin, due);
+  const firstLook =
+    step.charge && !step.charge.pausedFor
+      ? nextLookAt(step.charge, definition.lookEveryMin)
+      : begin + definition.lookEveryMin * MINUTE;
+  for (let look = Math.max(firstLook, at); look < due - 10 * MINUTE; look += definition.lookEveryMin * MINUTE)
+    cord.knot(step, 'Read volts, amps, warmth', look, false);
+  const end = open(due);
+  cord.knot(step, 'Charger off at the mains', end, false);
+  cord.handsLeftMin += definition.handsMin;
+  return Math.max(end, at);
+}
+
+/**
+ * The whole cord of a job as seen at a moment.
+ * @param now shop time, ms; what is due is assumed to be done from now on without delay
+ */
+export function forecast(unsettled: JobState, now: number): Forecast {
+  const state = settle(unsettled, now);
+  const cord = new Cord();
+  const isEnded = state.outcome !== undefined;
+  state.steps.forEach((step) => {
+    if (step.doneAt !== undefined) pastStep(cord, state, step);
+  });
+  if (isEnded)
+    return { segments: cord.segments, knots: cord.knots, readyAt: state.endedAt ?? now, handsLeftMin: 0 };
+
+  let at = now;
+  const doneAt = new Map<string, number>();
+  for (const step of state.steps.slice(state.cursor)) {
+    const definition = definitionOf(state, step);
+    const wasSkipped = state.steps.some(
+      (other) => other.stepId === definition.needs && other.status === 'skipped',
+    );
+    if (wasSkipped) continue;
+    const since = step.openedAt ?? at;
+    if (definition.kind === 'dwell') {
+      const end = dwellAhead(state, step, definition, at, doneAt);
+      cord.segment(step, definition.title, 'wait', Math.min(since, at), end);
+      at = end;
+    } else if (definition.kind === 'charge') at = chargeAhead(cord, state, step, definition, at);
+    else {
+      const lookAfter = (definition.lookAfterMin?.(contextOf(state, step.round)) ?? 0) * MINUTE;
+      const begin = nextOpenMoment(state.opened.hours, Math.max(at, since + lookAfter));
+      cord.segment(step, definition.title, 'wait', Math.min(since, at), begin);
+      cord.knot(step, definition.title, begin, false);
+      at = begin + definition.handsMin * MINUTE;
+      cord.segment(step, definition.title, 'hands', begin, at);
+      cord.handsLeftMin += definition.handsMin;
+    }
+    doneAt.set(step.stepId, at);
+  }
+  return { segments: cord.segments, knots: cord.knots, readyAt: at, handsLeftMin: cord.handsLeftMin };
+}

@@ -1,0 +1,84 @@
+import { expect } from 'chai';
+import { forecast } from './forecast.ts';
+import { handsOf, nextHands, nextHandsMoment } from './hands.ts';
+import { TestJob } from './testJob.ts';
+
+const MINUTE = 60_000;
+
+describe('next hands', () => {
+  it('say what is due, then overdue, then blocked', () => {
+    const sheet = new TestJob();
+    expect(handsOf(sheet.job.state, sheet.now)[0]).to.include({
+      title: 'Identify the battery',
+      urgency: 'due',
+    });
+    expect(handsOf(sheet.job.state, sheet.now + 61 * MINUTE)[0]).to.include({ urgency: 'overdue' });
+    sheet.checkIn().put('observed', { step: 'pack-code#1', code: 'P-12' });
+    expect(handsOf(sheet.job.state, sheet.now)[0]).to.include({ urgency: 'blocked' });
+  });
+
+  it('while a pack drains they come at the end of its time', () => {
+    const sheet = new TestJob().pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty');
+    const [first] = handsOf(sheet.job.state, sheet.now);
+    expect(first).to.include({
+      title: 'Lift the acid pack off',
+      at: sheet.now + 30 * MINUTE,
+      urgency: 'later',
+    });
+    expect(nextHandsMoment([sheet.job.state], sheet.now)).to.equal(sheet.now + 30 * MINUTE);
+  });
+
+  it('put danger before everything, whatever the time', () => {
+    const calm = new TestJob();
+    const hot = new TestJob()
+      .soak()
+      .put('chargeStarted', { step: 'charge#1', currentA: 0.9 })
+      .wait(30)
+      .read(14.3, 0.9, 53);
+    const [first] = nextHands([calm.job.state, hot.job.state], hot.now);
+    expect(first).to.include({ urgency: 'danger', title: 'Charger off now' });
+  });
+
+  it('ask for a look at a running charge every hour and for the end of it', () => {
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    const titles = forecast(sheet.job.state, sheet.now)
+      .knots.filter((knot) => !knot.isDone)
+      .map((knot) => knot.title);
+    expect(titles.filter((title) => title === 'Read volts, amps, warmth')).to.have.length(4);
+    expect(titles).to.include('Charger off at the mains');
+  });
+
+  it('need none once the job has ended', () => {
+    const sheet = new TestJob().put('withdrawn', { reason: 'owner took it back' });
+    expect(handsOf(sheet.job.state, sheet.now)).to.deep.equal([]);
+    expect(nextHandsMoment([sheet.job.state], sheet.now)).to.equal(undefined);
+  });
+});
+
+describe('forecast', () => {
+  it('adds up drain, dwell, soak, charge and rest, with about half an hour of hands', () => {
+    const sheet = new TestJob();
+    const { readyAt, handsLeftMin, segments } = forecast(sheet.job.state, sheet.now);
+    const hours = (readyAt - sheet.now) / 3_600_000;
+    expect(hours).to.be.within(8, 9.5);
+    expect(handsLeftMin).to.be.within(20, 35);
+    const charge = segments.find((segment) => segment.kind === 'charge');
+    expect(((charge?.to ?? 0) - (charge?.from ?? 0)) / MINUTE).to.equal(255);
+  });
+
+  it('moves work that would fall after closing to the next morning', () => {
+    const sheet = new TestJob('LW-A12/9', {}, Date.parse('2026-03-10T15:00:00Z'));
+    const { knots } = forecast(sheet.job.state, sheet.now);
+    for (const knot of knots.filter((one) => one.title !== 'Read volts, amps, warmth')) {
+      const hour = new Date(knot.at).getUTCHours();
+      expect(hour, knot.title).to.be.within(8, 17);
+    }
+  });
+
+  it('draws one unbroken cord from opening to ready', () => {
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(50);
+    const { segments, readyAt } = forecast(sheet.job.state, sheet.now);
+    segments.slice(1).forEach((segment, index) => expect(segment.from).to.equal(segments[index]?.to));
+    expect(segments.at(-1)?.to).to.equal(readyAt);
+  });
+});

@@ -1,0 +1,157 @@
+/** A job as the fold of its events, and the context its steps are read in. */
+import { settingFor, type FirstCharge } from '../charge/firstCharge.ts';
+import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { OpenedPayload, StepValues } from './events.ts';
+import { RunSheetError } from './errors.ts';
+import { procedureById } from './procedures/procedures.ts';
+import type { Outcome, Procedure, Step, StepContext } from './step.ts';
+import { resolveThreshold, type Basis } from './thresholds.ts';
+
+export type StepStatus = 'ahead' | 'open' | 'held' | 'done' | 'skipped' | 'overridden';
+
+/** Time on charge: one run per stretch the charger was on. */
+export interface ChargeRun {
+  readonly from: number;
+  readonly to?: number;
+}
+
+export interface ChargeState {
+  readonly currentA: number;
+  readonly runs: readonly ChargeRun[];
+  readonly readings: readonly ChargeReading[];
+  readonly pausedFor?: 'hot' | 'stopped';
+  readonly fullSignal: boolean;
+}
+
+export interface StepState {
+  /** "charge#2": the step in the second round. */
+  readonly key: string;
+  readonly stepId: string;
+  readonly round: number;
+  readonly status: StepStatus;
+  readonly openedAt?: number;
+  readonly doneAt?: number;
+  readonly by?: string;
+  /** What stands in the way while the status is "held". */
+  readonly why?: string;
+  readonly canOverride?: boolean;
+  readonly reason?: string;
+  readonly values?: StepValues;
+  readonly source?: string;
+  readonly chambers?: readonly boolean[];
+  readonly code?: string;
+  readonly charge?: ChargeState;
+  readonly verdict?: string;
+}
+
+export interface Note {
+  readonly at: number;
+  readonly by: string;
+  readonly text: string;
+}
+
+export interface JobState {
+  readonly job: string;
+  readonly opened: OpenedPayload;
+  readonly openedAt: number;
+  readonly lastAt: number;
+  /** Steps in the order they are gone through; a repeat lengthens it. */
+  readonly steps: readonly StepState[];
+  /** Index of the step at hand; the length of `steps` when none is left. */
+  readonly cursor: number;
+  readonly notes: readonly Note[];
+  readonly outcome?: Outcome;
+  readonly outcomeNote?: string;
+  readonly endedAt?: number;
+}
+
+export function keyOf(stepId: string, round: number): string {
+  return `${stepId}#${round}`;
+}
+
+export function procedureOf(state: JobState): Procedure {
+  return procedureById(state.opened.procedure);
+}
+
+/** The definition behind a step of a job. */
+export function definitionOf(state: JobState, step: StepState): Step {
+  const found = procedureOf(state).steps.find((candidate) => candidate.id === step.stepId);
+  if (!found) throw new RunSheetError('bad-entry', `The run sheet has no step “${step.stepId}”.`);
+  return found;
+}
+
+/** The latest state of a step, of the given round or before. */
+export function latest(
+  state: JobState,
+  stepId: string,
+  round = Number.MAX_SAFE_INTEGER,
+): StepState | undefined {
+  let found: StepState | undefined;
+  for (const step of state.steps) if (step.stepId === stepId && step.round <= round) found = step;
+  return found;
+}
+
+/** The procedure's steps a house goes through, in one round. */
+export function applicableSteps(procedure: Procedure, opened: OpenedPayload): Step[] {
+  return procedure.steps.filter(
+    (step) => !step.when || step.when.isOneOf.includes(opened.rules[step.when.rule]),
+  );
+}
+
+export function basisOf(state: JobState): Basis {
+  const { type, rules } = state.opened;
+  const entered = latest(state, 'label')?.values ?? {};
+  return { type, rules, entered };
+}
+
+/** Whole and part months from a date code to a moment. */
+export function ageInMonths(dateCode: string, at: number): number {
+  const made = Date.parse(`${dateCode}-01T00:00:00Z`);
+  return Math.max(0, (at - made) / (30.44 * 24 * 3_600_000));
+}
+
+export function contextOf(state: JobState, round: number): StepContext {
+  const basis = basisOf(state);
+  const ageMonths = ageInMonths(state.opened.battery.dateCode, state.openedAt);
+  const valuesOf = (stepId: string): StepValues => latest(state, stepId, round)?.values ?? {};
+  return {
+    opened: state.opened,
+    basis,
+    round,
+    ageMonths,
+    threshold: (id) => resolveThreshold(id, basis),
+    valuesOf,
+    chargeSetting: () => chargeSettingOf(state, basis, ageMonths, round),
+    charge: () => {
+      const charge = latest(state, 'charge', round)?.charge;
+      return { readings: charge?.readings ?? [], fullSignal: charge?.fullSignal ?? false };
+    },
+  };
+}
+
+/** A repeat starts from the rested voltage of the test that failed. */
+function chargeSettingOf(state: JobState, basis: Basis, ageMonths: number, round: number): FirstCharge {
+  const failedTest = round > 1 ? latest(state, 'test-ocv', round - 1)?.values?.['ocvV'] : undefined;
+  const measured = failedTest ?? latest(state, 'ocv-soak')?.values?.['ocvV'];
+  return settingFor(basis, ageMonths, typeof measured === 'number' ? measured : undefined);
+}
+
+const MINUTE = 60_000;
+
+/** Minutes on charge up to a moment; pauses do not count. */
+export function minutesOnCharge(charge: ChargeState, at: number): number {
+  return (
+    charge.runs.reduce((sum, run) => sum + Math.max(0, (run.to ?? Math.max(at, run.from)) - run.from), 0) /
+    MINUTE
+  );
+}
+
+/** When a dwell's minimum is over; undefined until its clock has started. */
+export function dwellEnd(state: JobState, step: StepState): number | undefined {
+  const definition = definitionOf(state, step);
+  if (definition.kind !== 'dwell') return undefined;
+  const context = contextOf(state, step.round);
+  const start = latest(state, definition.clockStart(context), step.round)?.doneAt;
+  if (start === undefined) return undefined;
+  return start + context.threshold(definition.minimum).value * MINUTE;
+}

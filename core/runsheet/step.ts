@@ -1,0 +1,151 @@
+/** The vocabulary procedures are written in. A procedure is data; `reduce.ts` is what reads it. */
+import type { ReadingSpec } from '../units/reading.ts';
+import type { FirstCharge } from '../charge/firstCharge.ts';
+import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { CautionId } from './cautions.ts';
+import type { OpenedPayload, StepValues, Verdict } from './events.ts';
+import type { HouseRuleId } from './houseRules.ts';
+import type { Basis, Sourced, ThresholdId } from './thresholds.ts';
+
+/** What the words and checks of a step may look at. */
+export interface StepContext {
+  readonly opened: OpenedPayload;
+  readonly basis: Basis;
+  /** 1 for the first charge and test, 2 and 3 for repeats. */
+  readonly round: number;
+  readonly ageMonths: number;
+  threshold(id: ThresholdId): Sourced;
+  /** The latest values of a measured step; empty when there are none. */
+  valuesOf(stepId: string): StepValues;
+  /** How the first charge is to be set for this round. */
+  chargeSetting(): FirstCharge;
+  /** The charge of this round. */
+  charge(): { readonly readings: readonly ChargeReading[]; readonly fullSignal: boolean };
+}
+
+export type Outcome = 'certified' | 'returned' | 'rejected' | 'withdrawn';
+
+/** Where a "no" leads: the step waits until it is put right, or the job ends. Never nowhere. */
+export type Denial = {
+  readonly id: string;
+  readonly label: string;
+  readonly say: string;
+} & ({ readonly leads: 'hold' } | { readonly leads: 'end'; readonly outcome: Outcome });
+
+/** Why a step does not let the job go on. */
+export interface Hold {
+  readonly why: string;
+  /** May be passed with a recorded reason. */
+  readonly canOverride: boolean;
+}
+
+export interface NumberField {
+  readonly kind: 'number';
+  readonly id: string;
+  readonly spec: (context: StepContext) => ReadingSpec;
+  /** What an instrument would be asked for. */
+  readonly quantity?: InstrumentQuantity;
+  readonly optional?: boolean;
+  readonly shownWhen?: { readonly field: string; readonly is: string };
+}
+
+export interface ChoiceField {
+  readonly kind: 'choice';
+  readonly id: string;
+  readonly label: string;
+  readonly options: readonly { readonly id: string; readonly label: string }[];
+}
+
+export type Field = NumberField | ChoiceField;
+
+/** What the bench's instruments can be asked to read. */
+export type InstrumentQuantity = 'voltage' | 'current' | 'temperature' | 'mass' | 'loadVoltage' | 'cranking';
+
+interface StepBase {
+  readonly id: string;
+  readonly title: string;
+  readonly detail: (context: StepContext) => string;
+  /** Minutes a pair of hands is busy. */
+  readonly handsMin: number;
+  /** Minutes until there is something to see; 0 when it can be done at once. */
+  readonly lookAfterMin?: (context: StepContext) => number;
+  /** Minutes after it is due from which it counts as overdue. */
+  readonly overdueAfterMin: number;
+  readonly cautions: readonly CautionId[];
+  /** Present only where the house follows one of these schools. */
+  readonly when?: { readonly rule: HouseRuleId; readonly isOneOf: readonly string[] };
+  /** Not done again in a repeat of charge and test. */
+  readonly oncePerJob?: boolean;
+  /** May be left out; the label of the button that does so. */
+  readonly skipLabel?: string;
+  /** Left out by itself when that step was. */
+  readonly needs?: string;
+  /** Numbers whose origin is shown beside the step. */
+  readonly shows?: readonly ThresholdId[];
+}
+
+export interface GateStep extends StepBase {
+  readonly kind: 'gate';
+  readonly claims: readonly string[];
+  readonly affirmLabel: string;
+  readonly denials: readonly Denial[];
+  /** The step asks for each chamber by itself. */
+  readonly chambers?: { readonly yes: string; readonly no: string; readonly remedy: string };
+  /** The step asks for a code that must be this one. */
+  readonly code?: { readonly label: string; readonly expected: (context: StepContext) => string };
+  readonly guard?: GuardId;
+}
+
+export type GuardId = 'fill-and-charge-same-day';
+
+export interface ActStep extends StepBase {
+  readonly kind: 'act';
+  readonly doneLabel: string;
+  /** The job ends well with this act. */
+  readonly ends?: Outcome;
+}
+
+export interface DwellStep extends StepBase {
+  readonly kind: 'dwell';
+  readonly minimum: ThresholdId;
+  /** The step whose completion starts the clock; part of the rule. */
+  readonly clockStart: (context: StepContext) => string;
+  readonly canOverride: boolean;
+}
+
+export interface MeasureStep extends StepBase {
+  readonly kind: 'measure';
+  readonly fields: readonly Field[];
+  /** Undefined when the readings let the job go on. */
+  readonly holds: (values: StepValues, context: StepContext) => Hold | undefined;
+  /** Where a reading that holds may lead instead. */
+  readonly denials: readonly Denial[];
+  readonly remark?: (values: StepValues, context: StepContext) => string | undefined;
+}
+
+export interface ChargeStep extends StepBase {
+  readonly kind: 'charge';
+  readonly claims: readonly string[];
+  /** Minutes between looks at voltage, current and warmth. */
+  readonly lookEveryMin: number;
+}
+
+export interface DecideStep extends StepBase {
+  readonly kind: 'decide';
+  readonly judge: (context: StepContext) => Judgement;
+}
+
+export interface Judgement {
+  readonly verdict: Verdict;
+  readonly reasons: readonly { readonly isMet: boolean; readonly sentence: string }[];
+}
+
+export type Step = GateStep | ActStep | DwellStep | MeasureStep | ChargeStep | DecideStep;
+
+export interface Procedure {
+  readonly id: string;
+  readonly title: string;
+  readonly steps: readonly Step[];
+  /** The part gone through again on "repeat", and how often at most. */
+  readonly loop: { readonly from: string; readonly to: string; readonly repeats: number };
+}

@@ -1,0 +1,126 @@
+/** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
+import { CATALOGUE } from '../battery/catalogue.ts';
+import type { ShopHours } from '../schedule/shopHours.ts';
+import type { Entry, EventKind, EventPayloads, OpenedPayload } from './events.ts';
+import { foldJob, record, type Job } from './fold.ts';
+import { STANDARD_RULES, type HouseRules } from './houseRules.ts';
+import { settle } from './settle.ts';
+import type { StepState } from './state.ts';
+
+const day: readonly [number, number] = [8 * 60, 18 * 60];
+export const HOURS: ShopHours = { timeZone: 'Etc/UTC', week: [null, day, day, day, day, day, null] };
+/** A Tuesday morning. */
+export const MORNING = Date.parse('2026-03-10T08:05:00Z');
+const MINUTE = 60_000;
+
+export class TestJob {
+  job: Job;
+  now: number;
+
+  constructor(typeId = 'LW-A12/9', rules: Partial<HouseRules> = {}, at = MORNING) {
+    const type = CATALOGUE.find((candidate) => candidate.id === typeId);
+    if (!type) throw new Error(`no type ${typeId}`);
+    const opened: OpenedPayload = {
+      procedure: 'agm-from-pack',
+      battery: { tag: 'SK-0001', serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' },
+      type,
+      rules: { ...STANDARD_RULES, ...rules },
+      hours: HOURS,
+      bay: 1,
+      promisedAt: at + 24 * 60 * MINUTE,
+    };
+    this.now = at;
+    this.job = foldJob([{ job: 'j1', seq: 1, at, by: 'Ines', kind: 'opened', payload: opened }]);
+  }
+
+  /** Lets shop time pass. */
+  wait(minutes: number): this {
+    this.now += minutes * MINUTE;
+    return this;
+  }
+
+  get current(): StepState {
+    const state = settle(this.job.state, this.now);
+    const step = state.steps[state.cursor];
+    if (!step) throw new Error('no step at hand');
+    return step;
+  }
+
+  /** Records an entry now. */
+  put<K extends EventKind>(kind: K, payload: EventPayloads[K]): this {
+    this.job = record(this.job, { kind, payload } as Entry, this.now, 'Ines');
+    return this;
+  }
+
+  affirm(...stepIds: string[]): this {
+    for (const stepId of stepIds) this.put('affirmed', { step: `${stepId}#${this.roundOf(stepId)}` });
+    return this;
+  }
+
+  measure(stepId: string, values: Record<string, number | string>): this {
+    return this.put('measured', { step: `${stepId}#${this.roundOf(stepId)}`, values, source: 'keypad' });
+  }
+
+  private roundOf(stepId: string): number {
+    const { current } = this;
+    return current.stepId === stepId ? current.round : 1;
+  }
+
+  /** Checked in, up to the pack's code. */
+  checkIn(): this {
+    return this.affirm('identify').measure('label', {}).affirm('safety', 'inspect');
+  }
+
+  /** Up to a pack pressed on. */
+  pressOn(): this {
+    return this.checkIn()
+      .put('observed', { step: 'pack-code#1', code: this.job.state.opened.type.pack?.code ?? '' })
+      .put('skipped', { step: 'weigh-dry#1' })
+      .affirm('foil-off', 'pack-on');
+  }
+
+  chambers(stepId: string, failing: readonly number[] = []): this {
+    const { cells } = this.job.state.opened.type;
+    const chambers = Array.from({ length: cells }, (_, index) => !failing.includes(index + 1));
+    return this.put('observed', { step: `${stepId}#1`, chambers });
+  }
+
+  /** Up to the soak running: pack pressed on, seen empty, lifted off after its time. */
+  fill(): this {
+    this.pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty').wait(60);
+    return this.affirm('pack-off');
+  }
+
+  /** Up to the charge standing ready. */
+  soak(ocvV = 12.7): this {
+    return this.fill().wait(180).affirm('strip').measure('ocv-soak', { ocvV, tempC: 27 });
+  }
+
+  read(voltageV: number, currentA: number, tempC = 28): this {
+    return this.put('chargeRead', {
+      step: this.current.key,
+      values: { voltageV, currentA, tempC },
+      source: 'meter',
+    });
+  }
+
+  /** A whole charge, proven full by three flat readings or not. */
+  charge(isProven = true): this {
+    this.put('chargeStarted', { step: this.current.key, currentA: 0.9 }).wait(150);
+    if (isProven) this.read(14.7, 0.06).wait(60).read(14.7, 0.05).wait(60).read(14.7, 0.05);
+    return this.wait(240).put('chargeEnded', { step: this.current.key, fullSignal: false });
+  }
+
+  /** From the charger off to the verdict standing open. */
+  test(ocvV: number, loadV = 10.6): this {
+    this.wait(5).affirm('disconnect');
+    if (this.current.stepId === 'lid') this.affirm('lid');
+    return this.wait(60)
+      .measure('test-ocv', { ocvV, tempC: 22 })
+      .measure('test-load', { method: 'load', loadV });
+  }
+
+  decide(verdict: 'pass' | 'repeat' | 'reject'): this {
+    return this.put('decided', { step: this.current.key, verdict });
+  }
+}

@@ -1,0 +1,180 @@
+/**
+ * Every number a run sheet goes by, and where it comes from. The order of authority never changes:
+ * what the label prints, then the maker's sheet, then the shop's rule, then the handbook.
+ */
+import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import { HOUSE_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
+
+export type Source = 'label' | 'sheet' | 'house' | 'handbook';
+
+export const SOURCE_NAMES: Record<Source, string> = {
+  label: 'label',
+  sheet: 'maker’s sheet',
+  house: 'house rule',
+  handbook: 'handbook',
+};
+
+/** A number that says where it came from and why it is what it is. */
+export interface Sourced {
+  readonly value: number;
+  readonly unit: string;
+  readonly source: Source;
+  readonly because: string;
+}
+
+/** What thresholds may depend on. */
+export interface Basis {
+  readonly type: BatteryType;
+  readonly rules: HouseRules;
+  /** Label values typed in for this battery because they differ from the catalogue. */
+  readonly entered: PrintedValues;
+}
+
+interface Threshold {
+  readonly unit: string;
+  readonly because: string;
+  readonly handbook: (type: BatteryType) => number;
+  /** The label or sheet entry that overrides it. */
+  readonly printed?: keyof PrintedValues;
+  readonly rule?: { readonly point: HouseRuleId; readonly values: Readonly<Record<string, number>> };
+}
+
+const perCell = (volts12: number) => (type: BatteryType) => (volts12 * type.cells) / 6;
+
+export const THRESHOLDS = {
+  packDwellMin: {
+    unit: 'min',
+    because: 'Gravity needs this long to empty the pack; small batteries drain faster.',
+    handbook: (type) => (type.capacityAh <= 12 ? 30 : 60),
+    printed: 'packDwellMin',
+    rule: { point: 'packDwell', values: { short: 20 } },
+  },
+  soakMin: {
+    unit: 'min',
+    because: 'Plates and mats keep taking up acid after the pack is off.',
+    handbook: () => 120,
+    printed: 'soakMin',
+    rule: { point: 'soak', values: { m60: 60, m20: 20, none: 0 } },
+  },
+  chargeCurrentA: {
+    unit: 'A',
+    because: 'A tenth of capacity; up to 30 Ah never above 3 A unless the label says so.',
+    handbook: (type) => tenthOfCapacity(type),
+    printed: 'chargeCurrentA',
+  },
+  ceilingV: {
+    unit: 'V',
+    because: 'A sealed battery takes 14.4–14.8 V at 25 °C; 14.7 fills it without boiling it dry.',
+    handbook: perCell(14.7),
+    printed: 'ceilingV',
+  },
+  chargeEfficiency: {
+    unit: '',
+    because: 'Of each Ah put into an AGM about 92 % is stored.',
+    handbook: () => 0.92,
+  },
+  fullTailMin: {
+    unit: 'min',
+    because:
+      'Current and voltage flat for two hours is the proof of full; the charge must leave room for it.',
+    handbook: () => 120,
+  },
+  hotPauseC: {
+    unit: '°C',
+    because: 'Above this plates and separators are harmed.',
+    handbook: () => 50,
+    rule: { point: 'warmBattery', values: { stopWarm: 40 } },
+  },
+  hotResumeC: {
+    unit: '°C',
+    because: 'Cool enough that the next hours do not drive it hot again.',
+    handbook: () => 40,
+    rule: { point: 'warmBattery', values: { stopWarm: 30 } },
+  },
+  startBelowC: {
+    unit: '°C',
+    because: 'Filling warms the battery; it cools before the charge starts.',
+    handbook: () => 40,
+  },
+  gasWaitMin: {
+    unit: 'min',
+    because: 'Gas clears before a clip is moved and a spark can meet it.',
+    handbook: () => 5,
+  },
+  restMin: {
+    unit: 'min',
+    because: 'Fresh off charge the meter reads surface charge.',
+    handbook: () => 60,
+    rule: { point: 'restBeforeTest', values: { m30: 30, h24: 1440 } },
+  },
+  soakLowV: {
+    unit: 'V',
+    because: 'Fresh stock shows 12.5–12.85 V after the soak, old stock down to 12.3.',
+    handbook: perCell(12.3),
+  },
+  soakSuspectV: {
+    unit: 'V',
+    because: 'Below this a chamber was filled short or a cell is dead.',
+    handbook: perCell(12.0),
+  },
+  passOcvV: {
+    unit: 'V',
+    because: 'A floor for passing, beside proof of full; not a sign of full by itself.',
+    handbook: perCell(12.6),
+    rule: { point: 'passOcv', values: { floor128: 12.8 } },
+  },
+  massTolerancePct: {
+    unit: '%',
+    because: 'Wider hides one chamber a fifth short.',
+    handbook: () => 1.5,
+  },
+  testerPassPct: {
+    unit: '%',
+    because: 'A conductance tester counts 80 % of the cranking rating as good, on a charged battery.',
+    handbook: () => 80,
+  },
+  postTorqueNm: {
+    unit: 'N·m',
+    because: 'Snug plus an eighth to a quarter turn is about this much on a small post; posts tear off.',
+    handbook: (type) => (type.capacityAh <= 30 ? 3 : 6),
+    printed: 'postTorqueNm',
+  },
+} as const satisfies Record<string, Threshold>;
+
+export type ThresholdId = keyof typeof THRESHOLDS;
+
+/** C/10, held to 3 A on small vehicle batteries and to C/5 always (handbook 2.5). */
+function tenthOfCapacity(type: BatteryType): number {
+  const tenth = type.capacityAh / 10;
+  return type.capacityAh <= 30 ? Math.min(tenth, 3) : tenth;
+}
+
+/** The number a run sheet uses, from the highest authority that speaks. */
+export function resolveThreshold(id: ThresholdId, basis: Basis): Sourced {
+  const spec: Threshold = THRESHOLDS[id];
+  const { type, rules, entered } = basis;
+  const { unit, because } = spec;
+  if (spec.printed !== undefined) {
+    const onLabel = entered[spec.printed] ?? type.label[spec.printed];
+    if (onLabel !== undefined)
+      return { value: onLabel, unit, source: 'label', because: 'Printed on the label, which always wins.' };
+    const onSheet = type.sheet[spec.printed];
+    if (onSheet !== undefined)
+      return { value: onSheet, unit, source: 'sheet', because: 'The maker’s sheet in the box says so.' };
+  }
+  if (spec.rule) {
+    const { point, values } = spec.rule;
+    const chosen = values[rules[point]];
+    if (chosen !== undefined) {
+      const scale = unit === 'V' ? type.cells / 6 : 1;
+      const options: Readonly<Record<string, string>> = HOUSE_RULES[point].options;
+      return {
+        value: chosen * scale,
+        unit,
+        source: 'house',
+        because: `House rule: ${options[rules[point]] ?? ''}.`,
+      };
+    }
+  }
+  return { value: spec.handbook(type), unit, source: 'handbook', because };
+}

@@ -1,0 +1,81 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { checkReading, parseReading, type ReadingSpec } from './reading.ts';
+import { celsiusFromFahrenheit } from './temperature.ts';
+
+const volts: ReadingSpec = {
+  label: 'Open-circuit voltage',
+  unit: 'V',
+  decimals: 2,
+  possible: { min: 0, max: 18 },
+  plausible: { min: 9, max: 14 },
+};
+const warmth: ReadingSpec = {
+  label: 'Case temperature',
+  unit: '°C',
+  decimals: 1,
+  possible: { min: -30, max: 90 },
+  plausible: { min: 5, max: 60 },
+};
+
+describe('parseReading', () => {
+  for (const [text, value] of [
+    ['12.84', 12.84],
+    [' 12,84 ', 12.84],
+    ['12.84 V', 12.84],
+    ['12840 mV', 12.84],
+    ['.95e', undefined],
+    ['12.8.4', undefined],
+    ['1,234.5', undefined],
+  ] as const)
+    it(`reads “${text}” as ${value ?? 'not one number'}`, () => {
+      const parsed = parseReading(text, volts);
+      if (value === undefined) expect(parsed).to.have.property('kind', 'refused');
+      else expect(parsed).to.include({ kind: 'value', value });
+    });
+
+  it('says how a comma decimal was read', () => {
+    expect(parseReading('12,84', volts)).to.have.property('readAs', 'Read as 12.84 V.');
+  });
+
+  it('asks “13.10 V?” when 131 is typed, and cannot keep the impossible', () => {
+    const parsed = parseReading('131', volts);
+    expect(parsed).to.deep.include({ kind: 'ask', suggestion: 13.1 });
+    expect(parsed).not.to.have.property('value');
+    expect(parsed).to.have.property('question').that.includes('13.10 V?').and.includes('0 to 18 V');
+  });
+
+  it('refuses negative volts with the allowed range and a hint at the leads', () => {
+    expect(parseReading('-12.6', volts))
+      .to.have.property('sentence')
+      .that.includes('below zero')
+      .and.includes('0 to 18 V');
+  });
+
+  it('asks whether 77 was Fahrenheit', () => {
+    expect(parseReading('77', warmth)).to.deep.include({ kind: 'ask', suggestion: 25 });
+  });
+
+  it('takes Fahrenheit when it says so', () => {
+    expect(parseReading('77F', warmth)).to.include({ kind: 'value', value: 25 });
+    expect(celsiusFromFahrenheit(-40)).to.equal(-40);
+  });
+
+  it('lets an unusual but possible reading be kept', () => {
+    expect(parseReading('3.2', volts)).to.deep.include({ kind: 'ask', value: 3.2 });
+  });
+
+  it('refuses a unit of another quantity', () => {
+    expect(parseReading('12.6 A', volts)).to.have.property('sentence').that.includes('A is not a unit');
+  });
+
+  it('never records a value outside what is possible', () => {
+    fc.assert(
+      fc.property(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), (value) => {
+        const parsed = checkReading(value, volts);
+        if (parsed.kind === 'value' || (parsed.kind === 'ask' && parsed.value !== undefined))
+          expect(parsed.value).to.be.within(0, 18);
+      }),
+    );
+  });
+});

@@ -1,0 +1,119 @@
+/**
+ * Turns what a person typed into a number of the unit a step asks for, or into one sentence that says
+ * what is wrong and what is allowed. A slip that can be guessed (131 for 13.1, Fahrenheit for Celsius)
+ * is asked about, not refused.
+ */
+import { celsiusFromFahrenheit } from './temperature.ts';
+
+export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | '%' | 'N·m';
+
+/** Inclusive range. */
+export interface Range {
+  readonly min: number;
+  readonly max: number;
+}
+
+export interface ReadingSpec {
+  readonly label: string;
+  readonly unit: Unit;
+  readonly decimals: number;
+  /** What such a battery can show at all; outside it nothing is recorded. */
+  readonly possible: Range;
+  /** What one expects to see; outside it the app asks before it records. */
+  readonly plausible: Range;
+}
+
+export type ParsedReading =
+  | { readonly kind: 'value'; readonly value: number; readonly readAs?: string }
+  | { readonly kind: 'ask'; readonly question: string; readonly suggestion?: number; readonly value?: number }
+  | { readonly kind: 'refused'; readonly sentence: string };
+
+export function isWithin(value: number, range: Range): boolean {
+  return value >= range.min && value <= range.max;
+}
+
+/** "0 to 18 V" in the step's own decimals. */
+export function rangeText(spec: ReadingSpec, range: Range): string {
+  const digits = (n: number): string => (Number.isInteger(n) ? String(n) : n.toFixed(spec.decimals));
+  return `${digits(range.min)} to ${digits(range.max)} ${spec.unit}`;
+}
+
+const NUMBER = /^([-+−]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*(v|mv|a|ma|h|min|°?c|°?f|kg|g|%|n·?m)?$/i;
+
+/** Converts a value typed with its own unit; undefined when that unit does not belong here. */
+function inUnit(value: number, typedUnit: string, unit: Unit): number | undefined {
+  const typed = typedUnit.toLowerCase().replace('°', '').replace('·', '');
+  const factors: Partial<Record<Unit, Record<string, (n: number) => number>>> = {
+    V: { v: (n) => n, mv: (n) => n / 1000 },
+    A: { a: (n) => n, ma: (n) => n / 1000 },
+    h: { h: (n) => n, min: (n) => n / 60 },
+    min: { min: (n) => n, h: (n) => n * 60 },
+    '°C': { c: (n) => n, f: celsiusFromFahrenheit },
+    g: { g: (n) => n, kg: (n) => n * 1000 },
+    '%': { '%': (n) => n },
+    'N·m': { nm: (n) => n },
+  };
+  return factors[unit]?.[typed]?.(value);
+}
+
+/** The value the person most likely meant, if one lies where readings are expected. */
+function likelySlip(value: number, spec: ReadingSpec): number | undefined {
+  const shifts = [0.1, 0.01, 0.001, 10, 1000];
+  const guesses =
+    spec.unit === '°C' ? [celsiusFromFahrenheit(value), value * 0.1] : shifts.map((factor) => value * factor);
+  const guess = guesses.find((candidate) => isWithin(candidate, spec.plausible));
+  return guess === undefined ? undefined : Number(guess.toFixed(spec.decimals));
+}
+
+/**
+ * Reads one entry.
+ * @param text what stands in the field
+ * @param spec what the step asks for
+ */
+export function parseReading(text: string, spec: ReadingSpec): ParsedReading {
+  const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
+  const typed = text.trim();
+  if (typed === '') return { kind: 'refused', sentence: `${spec.label}: type a reading. ${allowed}` };
+  const match = NUMBER.exec(typed);
+  if (!match) return { kind: 'refused', sentence: `${spec.label}: “${typed}” is not one number. ${allowed}` };
+  const [, sign = '', digits = '', typedUnit] = match;
+  const bare = Number(`${sign === '' || sign === '+' ? '' : '-'}${digits.replace(',', '.')}`);
+  const value = typedUnit === undefined ? bare : inUnit(bare, typedUnit, spec.unit);
+  if (value === undefined)
+    return { kind: 'refused', sentence: `${spec.label}: ${typedUnit} is not a unit for this. ${allowed}` };
+  const parsed = checkReading(value, spec);
+  const isReworded = digits.includes(',') || typedUnit !== undefined;
+  return parsed.kind === 'value' && isReworded
+    ? { ...parsed, readAs: `Read as ${value.toFixed(spec.decimals)} ${spec.unit}.` }
+    : parsed;
+}
+
+/** Judges a number that is already in the step's unit, from an instrument or an import. */
+export function checkReading(value: number, spec: ReadingSpec): ParsedReading {
+  const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
+  const shown = `${Number(value.toFixed(3))} ${spec.unit}`;
+  if (spec.unit === 'V' && value < 0)
+    return {
+      kind: 'refused',
+      sentence: `${spec.label}: ${shown} is below zero; check which lead is on which post. ${allowed}`,
+    };
+  if (isWithin(value, spec.plausible)) return { kind: 'value', value };
+  const suggestion = likelySlip(value, spec);
+  const isPossible = isWithin(value, spec.possible);
+  if (suggestion !== undefined) {
+    const hint =
+      spec.unit === '°C' && suggestion > 0 ? ` ${shown.replace('°C', '')}looks like Fahrenheit.` : '';
+    return {
+      kind: 'ask',
+      question: `${suggestion.toFixed(spec.decimals)} ${spec.unit}?${hint} ${allowed}`,
+      suggestion,
+      ...(isPossible ? { value } : {}),
+    };
+  }
+  if (!isPossible) return { kind: 'refused', sentence: `${spec.label}: ${shown} cannot be. ${allowed}` };
+  return {
+    kind: 'ask',
+    question: `${shown} is unusual here; expected ${rangeText(spec, spec.plausible)}. Keep it?`,
+    value,
+  };
+}
