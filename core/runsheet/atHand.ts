@@ -77,10 +77,10 @@ function chargeAtHand(
       return { title: 'Charger off at the mains', dueAt: ran, phase, until: ran };
     }
     default: {
-      const look = nextLookAt(charge, definition.lookEveryMin);
-      return look < endAt - 10 * MINUTE
-        ? { title: 'Read volts, amps, warmth', dueAt: look, phase, until: endAt }
-        : { title: 'Charger off at the mains', dueAt: endAt, phase, until: endAt };
+      const look = nextLookAt(state, step, charge, definition.lookEveryMin, at);
+      return look === undefined
+        ? { title: 'Charger off at the mains', dueAt: endAt, phase, until: endAt }
+        : { title: 'Read volts, amps, warmth', dueAt: look, phase, until: endAt };
     }
   }
 }

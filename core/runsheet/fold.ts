@@ -85,5 +85,5 @@ export function append(job: Job, event: JobEvent): Job {
 /** Appends an entry as the next event of a job. */
 export function record(job: Job, entry: Entry, at: number, by: string): Job {
   const seq = (job.log.at(-1)?.seq ?? 0) + 1;
-  return append(job, { ...entry, job: job.state.job, seq, at, by });
+  return append(job, { job: job.state.job, seq, at, by, ...entry });
 }

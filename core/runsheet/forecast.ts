@@ -53,11 +53,28 @@ export function chargeDueMin(state: JobState, step: StepState): number {
   return (setting.totalMin * setting.current.value) / setA;
 }
 
-/** The next look at a running charge. */
-export function nextLookAt(charge: ChargeState, lookEveryMin: number): number {
-  const lastRun = charge.runs.at(-1)?.from ?? 0;
-  const lastRead = charge.readings.at(-1)?.at ?? 0;
-  return Math.max(lastRun, lastRead) + lookEveryMin * MINUTE;
+/**
+ * Minutes on charge at which voltage, current and warmth are read: counted back from the end, so that the
+ * last three fall where flatness is judged.
+ */
+export function lookMarks(dueMin: number, everyMin: number): number[] {
+  const marks: number[] = [];
+  for (let mark = dueMin - everyMin; mark >= 5; mark -= everyMin) marks.unshift(mark);
+  return marks;
+}
+
+/** When the next look at a running charge is due; undefined when only its end is left. */
+export function nextLookAt(
+  state: JobState,
+  step: StepState,
+  charge: ChargeState,
+  everyMin: number,
+  at: number,
+): number | undefined {
+  const lastRead = charge.readings.at(-1)?.at;
+  const seenMin = lastRead === undefined ? 0 : minutesOnCharge(charge, lastRead);
+  const mark = lookMarks(chargeDueMin(state, step), everyMin).find((minute) => minute > seenMin + 1);
+  return mark === undefined ? undefined : at + (mark - minutesOnCharge(charge, at)) * MINUTE;
 }
 
 /** Builds both lists while walking along the steps. */
@@ -139,12 +156,9 @@ function chargeAhead(
   }
   const due = begin + Math.max(0, leftMin) * MINUTE;
   cord.segment(step, definition.title, 'charge', begin, due);
-  const firstLook =
-    step.charge && !step.charge.pausedFor
-      ? nextLookAt(step.charge, definition.lookEveryMin)
-      : begin + definition.lookEveryMin * MINUTE;
-  for (let look = Math.max(firstLook, at); look < due - 10 * MINUTE; look += definition.lookEveryMin * MINUTE)
-    cord.knot(step, 'Read volts, amps, warmth', look, false);
+  const onMin = step.charge ? minutesOnCharge(step.charge, at) : 0;
+  for (const mark of lookMarks(onMin + leftMin, definition.lookEveryMin))
+    if (mark > onMin) cord.knot(step, 'Read volts, amps, warmth', begin + (mark - onMin) * MINUTE, false);
   const end = open(due);
   cord.knot(step, 'Charger off at the mains', end, false);
   cord.handsLeftMin += definition.handsMin;

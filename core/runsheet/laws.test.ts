@@ -204,12 +204,10 @@ describe('corrections', () => {
   it('keep the time of what they replace, so a dwell is not started anew', () => {
     const sheet = new TestJob().pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty', [4]);
     const looked = sheet.job.log.at(-1);
-    sheet
-      .wait(10)
-      .put('corrected', {
-        replaces: looked?.seq ?? 0,
-        payload: { step: 'empty#1', chambers: Array.from({ length: 6 }, () => true) },
-      });
+    sheet.wait(10).put('corrected', {
+      replaces: looked?.seq ?? 0,
+      payload: { step: 'empty#1', chambers: Array.from({ length: 6 }, () => true) },
+    });
     expect(sheet.job.state.steps.find((step) => step.stepId === 'empty')?.doneAt).to.equal(looked?.at);
   });
 

@@ -1,0 +1,75 @@
+/** What the server answers; shared with the interface as types only. */
+import type { Pace } from '../clock/clock.ts';
+import type { JobEvent } from '../runsheet/events.ts';
+import type { HouseRules } from '../runsheet/houseRules.ts';
+import type { Outcome } from '../runsheet/step.ts';
+import type { ShopHours } from '../schedule/shopHours.ts';
+
+export interface Bay {
+  readonly number: number;
+  readonly charger: string;
+}
+
+export interface Shop {
+  readonly name: string;
+  readonly hours: ShopHours;
+  readonly bays: readonly Bay[];
+  readonly people: readonly string[];
+  readonly rules: HouseRules;
+}
+
+export interface ClockAnswer {
+  readonly shopMs: number;
+  readonly pace: Pace;
+  /** Whether this shop's clock may be paced and jumped. */
+  readonly isPaced: boolean;
+}
+
+/** A job with its whole log. */
+export interface JobAnswer {
+  readonly id: string;
+  readonly events: readonly JobEvent[];
+}
+
+export interface BatteryRecord {
+  readonly tag: string;
+  readonly typeId: string;
+  readonly serial: string;
+  readonly dateCode: string;
+  readonly owner: string;
+}
+
+export interface JobSummary {
+  readonly id: string;
+  readonly tag: string;
+  readonly bay: number;
+  readonly openedAt: number;
+  readonly outcome: Outcome | null;
+  readonly endedAt: number | null;
+}
+
+export interface BatteryAnswer extends BatteryRecord {
+  readonly jobs: readonly JobSummary[];
+}
+
+export interface JobExport {
+  readonly format: 'cork-ember-job';
+  readonly version: 1;
+  readonly job: string;
+  readonly events: readonly JobEvent[];
+}
+
+/** RFC 9457. */
+export interface Problem {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  /** For 409: the entries the client had not seen. */
+  readonly changed?: readonly JobEvent[];
+}
+
+/** Pushed to every open browser. */
+export type StreamMessage =
+  | { readonly kind: 'event'; readonly event: JobEvent }
+  | { readonly kind: 'clock'; readonly clock: ClockAnswer };

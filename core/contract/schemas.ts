@@ -1,0 +1,252 @@
+/**
+ * What may cross the wire: one Joi schema each for request, form and import. Messages are written for the
+ * technician; the OpenAPI document is generated from these.
+ */
+import Joi from 'joi';
+import { PACES } from '../clock/clock.ts';
+
+const stepKey = Joi.string()
+  .pattern(/^[a-z-]+#\d$/)
+  .required()
+  .description('step and round, such as "charge#2"');
+const amps = Joi.number().min(0).max(1000);
+const shortText = (max: number): Joi.StringSchema => Joi.string().trim().max(max);
+
+export const personSchema = shortText(40).min(1).required().label('Name').messages({
+  'any.required': 'Say who is at the bench.',
+  'string.empty': 'Say who is at the bench.',
+  'string.max': 'Name: at most 40 letters.',
+});
+
+const chargeValues = Joi.object({
+  voltageV: Joi.number().min(0).max(100).required(),
+  currentA: amps.required(),
+  tempC: Joi.number().min(-60).max(150).required(),
+});
+
+const source = shortText(60).required().description('keypad, or the instrument it was read from');
+
+const stepPayloads = {
+  affirmed: Joi.object({ step: stepKey }),
+  observed: Joi.object({
+    step: stepKey,
+    chambers: Joi.array().items(Joi.boolean()).min(1).max(12),
+    code: shortText(40).allow(''),
+  }),
+  denied: Joi.object({ step: stepKey, denial: shortText(40).required() }),
+  measured: Joi.object({
+    step: stepKey,
+    values: Joi.object()
+      .pattern(Joi.string().max(40), Joi.alternatives(Joi.number(), Joi.string().max(80)))
+      .max(20)
+      .required(),
+    source,
+  }),
+  skipped: Joi.object({ step: stepKey }),
+  overridden: Joi.object({ step: stepKey, reason: shortText(300).required() }),
+  chargeStarted: Joi.object({ step: stepKey, currentA: amps.required() }),
+  chargeRead: Joi.object({ step: stepKey, values: chargeValues.required(), source }),
+  chargePaused: Joi.object({ step: stepKey, reason: Joi.string().valid('hot', 'stopped').required() }),
+  chargeResumed: Joi.object({ step: stepKey, tempC: Joi.number().min(-60).max(150).required() }),
+  chargeEnded: Joi.object({ step: stepKey, fullSignal: Joi.boolean().required() }),
+  decided: Joi.object({ step: stepKey, verdict: Joi.string().valid('pass', 'repeat', 'reject').required() }),
+};
+
+const seq = Joi.number().integer().min(1);
+
+const entryPayloads = {
+  ...stepPayloads,
+  noted: Joi.object({ text: shortText(1000).required() }),
+  withdrawn: Joi.object({ reason: shortText(300).min(8).required() }),
+  corrected: Joi.object({
+    replaces: seq.required(),
+    payload: Joi.alternatives(...Object.values(stepPayloads)).required(),
+  }),
+  undone: Joi.object({ replaces: seq.required() }),
+};
+
+type ByKind = Readonly<Record<string, Joi.ObjectSchema>>;
+
+function entriesOf(payloads: ByKind, extra: Joi.SchemaMap): ByKind {
+  return Object.fromEntries(
+    Object.entries(payloads).map(([kind, payload]) => [
+      kind,
+      Joi.object({ kind: Joi.string().valid(kind).required(), payload: payload.required(), ...extra }),
+    ]),
+  );
+}
+
+/** Chosen by kind, so that a mistake is reported for the kind that was meant. */
+function oneOfKind(schemas: ByKind): Joi.AlternativesSchema {
+  return Joi.alternatives()
+    .conditional('.kind', { switch: Object.entries(schemas).map(([is, then]) => ({ is, then })) })
+    .messages({ 'alternatives.any': `The entry needs a kind: ${Object.keys(schemas).join(', ')}.` });
+}
+
+const entrySchemas = entriesOf(entryPayloads, {});
+
+/** One entry of a run sheet. */
+export const entrySchema = oneOfKind(entrySchemas);
+
+/** The same alternatives without the condition, which JSON Schema cannot say. */
+export const entryDocumentSchema = Joi.alternatives(...Object.values(entrySchemas));
+
+export const appendSchema = Joi.object({
+  expectedSeq: Joi.number().integer().min(1).required().description('last entry the client has seen'),
+  requestKey: Joi.string()
+    .guid()
+    .required()
+    .description('made by the client; a retry with the same key is recorded once'),
+  by: personSchema,
+  enteredAt: Joi.number().integer().description('shop time of an entry that had to wait in the browser, ms'),
+  entry: entrySchema.required(),
+});
+
+export const appendDocumentSchema = appendSchema.keys({ entry: entryDocumentSchema.required() });
+
+/** Year and month. */
+const DATE_CODE = /^(19|20)\d\d-(0[1-9]|1[0-2])$/;
+const TAG = /^[A-Z0-9][A-Z0-9-]{1,15}$/;
+
+export const tagSchema = Joi.string().trim().uppercase().pattern(TAG).required().label('Tag').messages({
+  'string.empty': 'Tag: 2 to 16 letters, digits or hyphens, such as SK-0147.',
+  'string.pattern.base': 'Tag: 2 to 16 letters, digits or hyphens, such as SK-0147.',
+  'any.required': 'Tag: 2 to 16 letters, digits or hyphens, such as SK-0147.',
+});
+
+export const batterySchema = Joi.object({
+  tag: tagSchema,
+  typeId: Joi.string()
+    .max(40)
+    .required()
+    .label('Type')
+    .messages({ '*': 'Type: choose one from the catalogue.' }),
+  serial: shortText(60)
+    .allow('')
+    .default('')
+    .label('Serial')
+    .messages({ 'string.max': 'Serial: at most 60 letters.' }),
+  dateCode: Joi.string().pattern(DATE_CODE).required().label('Date code').messages({
+    '*': 'Date code: year and month, such as 2026-01.',
+  }),
+  owner: shortText(80)
+    .min(1)
+    .required()
+    .label('For')
+    .messages({ '*': 'For: a customer or “stock”, at most 80 letters.' }),
+});
+
+export const intakeSchema = Joi.object({
+  battery: batterySchema.required(),
+  bay: Joi.number()
+    .integer()
+    .min(1)
+    .max(64)
+    .required()
+    .label('Bay')
+    .messages({ '*': 'Bay: choose a free bay.' }),
+  promisedAt: Joi.number()
+    .integer()
+    .min(0)
+    .required()
+    .label('Promised')
+    .messages({ '*': 'Promised: give a day and time.' }),
+  by: personSchema,
+  requestKey: Joi.string().guid().required(),
+});
+
+export const clockSchema = Joi.object({
+  pace: Joi.number()
+    .valid(...PACES)
+    .messages({ 'any.only': 'Pace: 1, 60 or 600 times.' }),
+  jump: Joi.string().valid('next-hands'),
+})
+  .xor('pace', 'jump')
+  .messages({
+    'object.missing': 'Say a pace or a jump.',
+    'object.xor': 'Either a pace or a jump, not both.',
+  });
+
+export const instrumentReadSchema = Joi.object({
+  job: Joi.string().guid().required(),
+  quantity: Joi.string()
+    .valid('voltage', 'current', 'temperature', 'mass', 'loadVoltage', 'cranking')
+    .required(),
+});
+
+/** @throws RangeError, which Joi reports, for a name no calendar knows */
+function knownTimeZone(name: string): string {
+  new Intl.DateTimeFormat('en-GB', { timeZone: name });
+  return name;
+}
+
+const printedValues = Joi.object().pattern(Joi.string().max(30), Joi.number());
+
+const openedPayload = Joi.object({
+  procedure: Joi.string().max(40).required(),
+  battery: Joi.object({
+    tag: tagSchema,
+    serial: Joi.string().allow('').max(60).required(),
+    dateCode: Joi.string().pattern(DATE_CODE).required(),
+    owner: Joi.string().max(80).required(),
+  }).required(),
+  type: Joi.object({
+    id: Joi.string().max(40).required(),
+    maker: Joi.string().max(60).required(),
+    kind: Joi.string().valid('agm-dry-charged', 'flooded-dry-charged', 'agm-activated').required(),
+    cells: Joi.number().valid(3, 6).required(),
+    nominalV: Joi.number().valid(6, 12).required(),
+    capacityAh: Joi.number().min(0.5).max(400).required(),
+    hourRate: Joi.number().valid(10, 20).required(),
+    cranking: Joi.object({
+      amps: Joi.number().min(1).max(3000).required(),
+      standard: Joi.string().valid('SAE', 'EN', 'IEC', 'DIN', 'JIS').required(),
+    }),
+    pack: Joi.object({
+      code: Joi.string().max(40).required(),
+      volumeMl: Joi.number().min(1).max(30_000).required(),
+      densityKgPerL: Joi.number().min(1).max(1.84).required(),
+    }),
+    dryMassG: Joi.number().min(50).max(60_000),
+    positivePost: Joi.string().valid('left', 'right').required(),
+    label: printedValues.required(),
+    sheet: printedValues.required(),
+  }).required(),
+  rules: Joi.object().pattern(Joi.string().max(40), Joi.string().max(40)).required(),
+  hours: Joi.object({
+    timeZone: Joi.string().max(60).required().custom(knownTimeZone),
+    week: Joi.array()
+      .length(7)
+      .items(
+        Joi.array().ordered(
+          Joi.number().min(0).max(1440).required(),
+          Joi.number().min(0).max(1440).required(),
+        ),
+        Joi.valid(null),
+      )
+      .required(),
+  }).required(),
+  bay: Joi.number().integer().min(1).max(64).required(),
+  promisedAt: Joi.number().integer().required(),
+});
+
+const recorded = {
+  job: Joi.string().guid().required(),
+  seq: seq.required(),
+  at: Joi.number().integer().min(0).required().description('shop time, ms since 1970-01-01 UTC'),
+  by: personSchema,
+};
+
+const eventSchemas = entriesOf({ opened: openedPayload, ...entryPayloads }, recorded);
+
+const exported = (events: Joi.Schema): Joi.ObjectSchema =>
+  Joi.object({
+    format: Joi.string().valid('cork-ember-job').required(),
+    version: Joi.number().valid(1).required(),
+    job: Joi.string().guid().required(),
+    events: Joi.array().items(events).min(1).max(20_000).required(),
+  });
+
+/** A whole job as a file: its events, and nothing that cannot be derived from them. */
+export const jobExportSchema = exported(oneOfKind(eventSchemas));
+export const jobExportDocumentSchema = exported(Joi.alternatives(...Object.values(eventSchemas)));

@@ -1,0 +1,70 @@
+import { expect } from 'chai';
+import { TestJob } from '../runsheet/testJob.ts';
+import { flatProof } from '../charge/proofOfFull.ts';
+import { seededNormal } from './noise.ts';
+import { standInReading } from './standIn.ts';
+
+describe('simulated readings', () => {
+  it('are the same for the same battery and moment, and noisy between moments', () => {
+    const sheet = new TestJob().fill();
+    const read = (at: number) => standInReading(sheet.job.state, 'voltage', at);
+    expect(read(sheet.now)).to.equal(read(sheet.now));
+    expect(read(sheet.now)).not.to.equal(read(sheet.now + 1000));
+  });
+
+  it('noise has the mean and spread of the standard normal', () => {
+    const draws = Array.from({ length: 4000 }, (_, i) => seededNormal(`draw ${i}`));
+    const mean = draws.reduce((sum, x) => sum + x, 0) / draws.length;
+    const variance = draws.reduce((sum, x) => sum + (x - mean) ** 2, 0) / draws.length;
+    expect(mean).to.be.closeTo(0, 0.05);
+    expect(variance).to.be.closeTo(1, 0.08);
+  });
+
+  it('show fresh stock at 12.5 to 12.85 V after the soak, on 6 V half of that', () => {
+    const twelve = new TestJob().fill().wait(120);
+    expect(standInReading(twelve.job.state, 'voltage', twelve.now)).to.be.within(12.5, 12.85);
+    const six = new TestJob('LW-A6/4').fill().wait(120);
+    expect(standInReading(six.job.state, 'voltage', six.now)).to.be.within(6.2, 6.45);
+  });
+
+  it('warm up on filling and cool again', () => {
+    const sheet = new TestJob().fill();
+    const warm = standInReading(sheet.job.state, 'temperature', sheet.now);
+    expect(warm).to.be.above(23);
+    expect(standInReading(sheet.job.state, 'temperature', sheet.now + 240 * 60_000)).to.be.below(warm);
+  });
+
+  for (const typeId of ['LW-A6/4', 'LW-A12/9', 'LW-A12/12', 'BK-A12/55'])
+    it(`a sound ${typeId} read at every look proves full and passes its test`, () => {
+      const sheet = new TestJob(typeId).soak(typeId === 'LW-A6/4' ? 6.35 : 12.7);
+      const setA = typeId === 'LW-A12/12' ? 1.2 : sheet.job.state.opened.type.capacityAh / 10;
+      sheet.put('chargeStarted', { step: 'charge#1', currentA: setA });
+      const readNow = () => {
+        const value = (quantity: 'voltage' | 'current' | 'temperature') =>
+          standInReading(sheet.job.state, quantity, sheet.now);
+        sheet.read(value('voltage'), value('current'), value('temperature'));
+      };
+      const startedAt = sheet.now;
+      for (;;) {
+        sheet.wait(15);
+        readNow();
+        if (sheet.now - startedAt > 320 * 60_000) break;
+      }
+      const readings = sheet.current.charge?.readings ?? [];
+      const { capacityAh, cells } = sheet.job.state.opened.type;
+      expect(flatProof(readings, capacityAh, cells, 120)).to.include({ isFlat: true });
+      sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).wait(65);
+      const rested = standInReading(sheet.job.state, 'voltage', sheet.now);
+      expect((rested * 6) / cells).to.be.within(12.78, 13.05);
+    });
+
+  it('weigh the acid that went in', () => {
+    const sheet = new TestJob().checkIn();
+    const dryG = standInReading(sheet.job.state, 'mass', sheet.now);
+    const filled = new TestJob().fill();
+    expect(standInReading(filled.job.state, 'mass', filled.now) - dryG).to.be.closeTo(
+      492 * 1.32,
+      492 * 1.32 * 0.015,
+    );
+  });
+});

@@ -1,0 +1,44 @@
+/** The Express application: security headers, JSON in, problems out, and the built interface. */
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { problemHandler, unknownRoute } from './problems.ts';
+import { apiRoutes, type Services } from './routes/api.ts';
+
+export interface AppOptions {
+  readonly log: Logger;
+  /** Folder of the built interface; without it only the API answers. */
+  readonly webRoot?: string;
+}
+
+/** Fonts and styles come from here alone; charts and cords set inline styles. */
+const contentSecurity = {
+  directives: {
+    defaultSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    upgradeInsecureRequests: null,
+  },
+};
+
+export function createApp(services: Services, { log, webRoot }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }));
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
+  app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);
+  if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
+    app.use(
+      '/assets',
+      express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y' }),
+      unknownRoute,
+    );
+    app.use(express.static(webRoot, { index: false }));
+    app.get('/{*path}', (_request, response) => void response.sendFile(join(webRoot, 'index.html')));
+  }
+  app.use(problemHandler(log));
+  return app;
+}

@@ -1,0 +1,174 @@
+/** Tells the past of one demo battery by the entries a technician would have made. */
+import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
+import { standInReading } from '@cork-ember/core/instruments/standIn.ts';
+import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { settle } from '@cork-ember/core/runsheet/settle.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import type { StoredEvent } from '../store/jobStore.ts';
+
+const MINUTE = 60_000;
+
+export interface Piece extends BatteryRecord {
+  readonly id: string;
+  readonly bay: number;
+  readonly by: string;
+  readonly promisedAt: number;
+}
+
+export class Story {
+  private readonly piece: Piece;
+  private job: Job;
+  private now: number;
+
+  constructor(piece: Piece, shop: Shop, at: number) {
+    const type = CATALOGUE.find((candidate) => candidate.id === piece.typeId);
+    const procedure = type && procedureForKind(type.kind);
+    if (!procedure) throw new Error(`the demo cannot commission ${piece.typeId}`);
+    const { tag, serial, dateCode, owner, bay, promisedAt } = piece;
+    const battery = { tag, serial, dateCode, owner };
+    const payload = {
+      procedure: procedure.id,
+      battery,
+      type,
+      rules: shop.rules,
+      hours: shop.hours,
+      bay,
+      promisedAt,
+    };
+    this.piece = piece;
+    this.now = at;
+    this.job = foldJob([{ job: piece.id, seq: 1, at, by: piece.by, kind: 'opened', payload }]);
+  }
+
+  wait(minutes: number): this {
+    this.now += minutes * MINUTE;
+    return this;
+  }
+
+  waitUntil(at: number): this {
+    this.now = Math.max(this.now, at);
+    return this;
+  }
+
+  /** Key of the step at hand. */
+  private get step(): string {
+    const state = settle(this.job.state, this.now);
+    return state.steps[state.cursor]?.key ?? '';
+  }
+
+  put(entry: Entry): this {
+    this.job = record(this.job, entry, this.now, this.piece.by);
+    return this;
+  }
+
+  /** Affirms the next steps, a minute each. */
+  affirm(count = 1): this {
+    for (let i = 0; i < count; i++) this.put({ kind: 'affirmed', payload: { step: this.step } }).wait(1);
+    return this;
+  }
+
+  deny(denial: string): this {
+    return this.put({ kind: 'denied', payload: { step: this.step, denial } });
+  }
+
+  measure(values: StepValues, source = 'keypad'): this {
+    return this.put({ kind: 'measured', payload: { step: this.step, values, source } }).wait(1);
+  }
+
+  skip(): this {
+    return this.put({ kind: 'skipped', payload: { step: this.step } });
+  }
+
+  code(code: string): this {
+    return this.put({ kind: 'observed', payload: { step: this.step, code } }).wait(1);
+  }
+
+  chambers(): this {
+    const { cells } = this.job.state.opened.type;
+    return this.put({
+      kind: 'observed',
+      payload: { step: this.step, chambers: Array.from({ length: cells }, () => true) },
+    });
+  }
+
+  read(quantity: InstrumentQuantity, decimals: number): number {
+    return Number(standInReading(this.job.state, quantity, this.now).toFixed(decimals));
+  }
+
+  /** Identified, label read, place safe, case sound. */
+  checkIn(): this {
+    return this.affirm().measure({}).affirm(2);
+  }
+
+  /** Pack matched and pressed on. */
+  pressOn(): this {
+    return this.code(this.job.state.opened.type.pack?.code ?? '')
+      .skip()
+      .affirm(2);
+  }
+
+  /** Bubbles seen, then every chamber empty. */
+  drain(minutes: number): this {
+    return this.wait(2).chambers().wait(minutes).chambers();
+  }
+
+  /** Soaked, strip on, voltage read, charge started. */
+  startCharge(currentA: number): this {
+    const measured = {
+      ocvV: this.affirm().read('voltage', 2),
+      tempC: Math.min(this.read('temperature', 1), 36),
+    };
+    return this.measure(measured, 'Bench meter').put({
+      kind: 'chargeStarted',
+      payload: { step: this.step, currentA },
+    });
+  }
+
+  look(tempC?: number): this {
+    const values = {
+      voltageV: this.read('voltage', 2),
+      currentA: this.read('current', 2),
+      tempC: tempC ?? this.read('temperature', 1),
+    };
+    return this.put({ kind: 'chargeRead', payload: { step: this.step, values, source: 'Bench meter' } });
+  }
+
+  /** Charges to the end with a look every half hour. */
+  charge(hours: number): this {
+    for (let half = 0; half < hours * 2; half++) this.wait(30).look();
+    return this.put({ kind: 'chargeEnded', payload: { step: this.step, fullSignal: false } });
+  }
+
+  /** Rested voltage and load, as read or as given. */
+  test(ocvV?: number): this {
+    this.measure(
+      { ocvV: ocvV ?? this.read('voltage', 2), tempC: this.read('temperature', 1) },
+      'Bench meter',
+    );
+    return this.measure({ method: 'load', loadV: this.read('loadVoltage', 2) }, 'Battery tester');
+  }
+
+  decide(verdict: 'pass' | 'repeat' | 'reject'): this {
+    return this.put({ kind: 'decided', payload: { step: this.step, verdict } });
+  }
+
+  /** From the box to a signed certificate, beginning at the story's time. */
+  certify(currentA: number, drainMin = 14): this {
+    this.checkIn().pressOn().drain(drainMin).wait(62).affirm().wait(185);
+    this.startCharge(currentA).charge(5.5).wait(6).affirm(2).wait(65);
+    return this.test().decide('pass').wait(2).affirm(2);
+  }
+
+  rows(): { battery: BatteryRecord; summary: JobSummary; events: StoredEvent[] } {
+    const { tag, typeId, serial, dateCode, owner, id, bay } = this.piece;
+    const { openedAt, outcome, endedAt } = this.job.state;
+    return {
+      battery: { tag, typeId, serial, dateCode, owner },
+      summary: { id, tag, bay, openedAt, outcome: outcome ?? null, endedAt: endedAt ?? null },
+      events: this.job.log.map((event) => ({ event, requestKey: null })),
+    };
+  }
+}

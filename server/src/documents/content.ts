@@ -1,0 +1,171 @@
+/** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
+import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { judgeCommissioning } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
+import { HOUSE_RULES, STANDARD_RULES, type HouseRuleId } from '@cork-ember/core/runsheet/houseRules.ts';
+import {
+  contextOf,
+  definitionOf,
+  latest,
+  minutesOnCharge,
+  type JobState,
+  type StepState,
+} from '@cork-ember/core/runsheet/state.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+
+type Row = readonly [label: string, value: string];
+
+export interface DocumentContent {
+  readonly shop: string;
+  readonly tag: string;
+  readonly title: string;
+  readonly lead: string;
+  readonly sections: readonly { readonly title: string; readonly rows: readonly Row[] }[];
+  readonly cautionsTitle: string;
+  readonly cautions: readonly string[];
+  readonly signature: string;
+}
+
+const TITLES: Record<Outcome, string> = {
+  certified: 'Commissioning certificate',
+  returned: 'Return note',
+  rejected: 'Rejection note',
+  withdrawn: 'Withdrawal note',
+};
+
+const OWNER_CAUTIONS = [
+  'Local rules, licensed practice and the maker’s instructions come first.',
+  'Charge only with a charger for sealed AGM batteries, 14.4–14.8 V on 12 V; never a gel programme; never open the lid.',
+  'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery), and every three months regardless.',
+  'Positive on first and off last on the bench; on a vehicle negative off first and on last. Tighten no further than the torque given.',
+  'It gives off hydrogen on charge: ventilate, no spark or flame. Acid in the eyes or on skin: running water for 15 minutes.',
+  'At the end of its life it goes to a licensed recycler, never into household waste.',
+];
+
+const REFUSED_CAUTIONS = [
+  'Do not fill, charge, sell or fit this battery.',
+  'If it has been filled it holds sulfuric acid: goggles and gloves, keep it upright, neutraliser at hand.',
+  'Local rules, licensed practice and the maker’s instructions come first.',
+];
+
+function done(state: JobState, step: StepState): Row | undefined {
+  if (step.doneAt === undefined || step.status === 'skipped') return undefined;
+  const { timeZone } = state.opened.hours;
+  const definition = definitionOf(state, step);
+  const round = step.round > 1 ? ` (${step.round})` : '';
+  const what = step.status === 'overridden' ? `cut short: ${step.reason ?? ''}` : (step.by ?? '');
+  const answer = step.status === 'held' ? (step.why ?? '') : what;
+  return [
+    `${dateText(step.doneAt, timeZone)} ${clockText(step.doneAt, timeZone)}`,
+    `${definition.title}${round}${answer === '' ? '' : ` · ${answer}`}`,
+  ];
+}
+
+function chargeRow(step: StepState): Row | undefined {
+  if (!step.charge || step.doneAt === undefined) return undefined;
+  const { charge } = step;
+  const hottest = Math.max(...charge.readings.map((reading) => reading.tempC));
+  const warm = Number.isFinite(hottest) ? `, at most ${hottest.toFixed(1)} °C` : '';
+  const time = durationText(minutesOnCharge(charge, step.doneAt) * 60_000);
+  return [
+    `Charge ${step.round}`,
+    `${charge.currentA.toFixed(2)} A for ${time}, ${charge.readings.length} readings${warm}`,
+  ];
+}
+
+function readings(state: JobState): Row[] {
+  const rows: Row[] = [];
+  const soak = latest(state, 'ocv-soak');
+  if (soak?.values)
+    rows.push([
+      'After the soak',
+      `${soak.values['ocvV']} V at ${soak.values['tempC']} °C (${soak.source ?? ''})`,
+    ]);
+  for (const step of state.steps) {
+    const charge = chargeRow(step);
+    if (charge) rows.push(charge);
+  }
+  const filled = latest(state, 'weigh-filled')?.values?.['filledG'];
+  const dry = latest(state, 'weigh-dry')?.values?.['dryG'];
+  if (typeof filled === 'number' && typeof dry === 'number') rows.push(['Acid by mass', `${filled - dry} g`]);
+  return rows;
+}
+
+function testRows(state: JobState): Row[] {
+  const verdictStep = state.steps.findLast((step) => step.stepId === 'verdict' && step.verdict !== undefined);
+  const ocvV = verdictStep && latest(state, 'test-ocv', verdictStep.round)?.values?.['ocvV'];
+  if (!verdictStep || typeof ocvV !== 'number') return [];
+  const context = contextOf(state, verdictStep.round);
+  const charge = chargeFromRestedVoltage(ocvV, state.opened.type.cells);
+  return [
+    ...judgeCommissioning(context).reasons.map((reason): Row => [
+      reason.isMet ? 'Met' : 'Not met',
+      reason.sentence,
+    ]),
+    [
+      'State of charge',
+      `about ${charge.mean.toFixed(0)} % (${charge.low.toFixed(0)} to ${charge.high.toFixed(0)} %), estimated from the rested voltage`,
+    ],
+  ];
+}
+
+function ruleRows(state: JobState): Row[] {
+  return (Object.keys(HOUSE_RULES) as HouseRuleId[])
+    .filter((id) => state.opened.rules[id] !== STANDARD_RULES[id])
+    .map((id) => {
+      const options: Readonly<Record<string, string>> = HOUSE_RULES[id].options;
+      return [HOUSE_RULES[id].title, options[state.opened.rules[id]] ?? ''];
+    });
+}
+
+/** The words of an ended job's paper. */
+export function contentOf(state: JobState, shop: Shop): DocumentContent {
+  const { battery, type, hours } = state.opened;
+  const outcome = state.outcome ?? 'withdrawn';
+  const endedAt = state.endedAt ?? state.lastAt;
+  const isGood = outcome === 'certified';
+  const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
+  const signer = state.steps.findLast((step) => step.by !== undefined)?.by ?? '';
+  const sections = [
+    {
+      title: 'Battery',
+      rows: [
+        ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
+        [
+          'Type',
+          `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+        ],
+        ['Made, for', `${battery.dateCode}, ${battery.owner}`],
+        ...(type.pack
+          ? [
+              [
+                'Acid',
+                `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
+              ] as const,
+            ]
+          : []),
+      ] as Row[],
+    },
+    { title: 'Test', rows: testRows(state) },
+    { title: 'Readings', rows: readings(state) },
+    {
+      title: 'What was done, and when',
+      rows: state.steps.map((step) => done(state, step)).filter((entry) => entry !== undefined),
+    },
+    { title: 'House rules other than the defaults', rows: ruleRows(state) },
+  ].filter((section) => section.rows.length > 0);
+  return {
+    shop: shop.name,
+    tag: battery.tag,
+    title: TITLES[outcome],
+    lead: isGood
+      ? `Filled, charged, rested and tested. Passed on ${when}.`
+      : `${state.outcomeNote ?? ''} (${when})`,
+    sections,
+    cautionsTitle: isGood ? 'For the owner' : 'Caution',
+    cautions: isGood ? OWNER_CAUTIONS : REFUSED_CAUTIONS,
+    signature: `${isGood ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
+  };
+}

@@ -1,0 +1,62 @@
+/** Starts the shop: settings from the environment, one sentence when they are wrong, a graceful stop. */
+import Joi from 'joi';
+import { pino } from 'pino';
+import { openShop } from './shopServer.ts';
+
+interface Settings {
+  readonly CORK_EMBER_FILE: string;
+  readonly CORK_EMBER_PORT: number;
+  readonly CORK_EMBER_HOST: string;
+  readonly CORK_EMBER_DEMO: boolean;
+  readonly CORK_EMBER_DEMO_START?: Date;
+  readonly CORK_EMBER_TIME_ZONE: string;
+  readonly CORK_EMBER_WEB: string;
+  readonly CORK_EMBER_LOG: string;
+}
+
+const settingsSchema = Joi.object({
+  CORK_EMBER_FILE: Joi.string().default('data/shop.sqlite'),
+  CORK_EMBER_PORT: Joi.number().port().default(4180),
+  CORK_EMBER_HOST: Joi.string().default('127.0.0.1'),
+  CORK_EMBER_DEMO: Joi.boolean().default(false),
+  CORK_EMBER_DEMO_START: Joi.date().iso(),
+  CORK_EMBER_TIME_ZONE: Joi.string().default(Intl.DateTimeFormat().resolvedOptions().timeZone),
+  CORK_EMBER_WEB: Joi.string().default('web/dist'),
+  CORK_EMBER_LOG: Joi.string().valid('debug', 'info', 'warn', 'error', 'silent').default('warn'),
+}).unknown();
+
+function readSettings(): Settings {
+  const { error, value } = settingsSchema.validate(process.env);
+  if (!error) return value as Settings;
+  process.stderr.write(`Cork Ember cannot start: ${error.message}.\n`);
+  return process.exit(2);
+}
+
+const settings = readSettings();
+const log = pino({ level: settings.CORK_EMBER_LOG });
+const demoStart = settings.CORK_EMBER_DEMO_START?.getTime();
+const shop = await openShop({
+  file: settings.CORK_EMBER_FILE,
+  timeZone: settings.CORK_EMBER_TIME_ZONE,
+  isDemo: settings.CORK_EMBER_DEMO,
+  webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
+  log,
+  ...(demoStart === undefined ? {} : { demoStart }),
+});
+
+try {
+  const port = await shop.listen(settings.CORK_EMBER_PORT, settings.CORK_EMBER_HOST);
+  process.stdout.write(`Cork Ember is open on http://localhost:${port}\n`);
+} catch (error) {
+  const isTaken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
+  if (!isTaken) throw error;
+  process.stderr.write(
+    `Cork Ember cannot start: port ${settings.CORK_EMBER_PORT} is in use; set CORK_EMBER_PORT to another.\n`,
+  );
+  process.exit(2);
+}
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.once(signal, () => {
+    void shop.close().then(() => process.exit(0));
+  });

@@ -1,0 +1,158 @@
+/** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
+import type { Schema } from 'joi';
+import {
+  appendDocumentSchema,
+  clockSchema,
+  instrumentReadSchema,
+  intakeSchema,
+  jobExportDocumentSchema,
+} from '@cork-ember/core/contract/schemas.ts';
+
+type Json = Readonly<Record<string, unknown>>;
+
+/** Joi describes itself as JSON Schema 2020-12, which is what OpenAPI 3.1 takes. */
+function jsonSchema(schema: Schema): Json {
+  return schema['~standard'].jsonSchema.input({ target: 'draft-2020-12' });
+}
+
+const problem = (description: string): Json => ({
+  description,
+  content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+});
+
+const answer = (description: string, contentType = 'application/json'): Json => ({
+  description,
+  content: { [contentType]: {} },
+});
+
+const body = (schema: Schema): Json => ({
+  required: true,
+  content: { 'application/json': { schema: jsonSchema(schema) } },
+});
+
+const inPath = (name: string): Json => ({ name, in: 'path', required: true, schema: { type: 'string' } });
+
+interface Operation {
+  readonly summary: string;
+  readonly parameters?: readonly Json[];
+  readonly requestBody?: Json;
+  readonly responses: Json;
+}
+
+const bad = { 400: problem('One sentence: what is wrong and what is allowed.') };
+const missing = { 404: problem('There is no such thing.') };
+const conflict = { 409: problem('Stale or taken; `changed` lists the entries not yet seen.') };
+const refused = { 422: problem('The run sheet does not take it, and says why.') };
+
+const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
+  '/api/shop': {
+    get: { summary: 'Name, hours, bays, people and house rules', responses: { 200: answer('The shop') } },
+  },
+  '/api/types': {
+    get: { summary: 'The catalogue of battery types', responses: { 200: answer('All types') } },
+  },
+  '/api/clock': {
+    get: { summary: 'Shop time and pace', responses: { 200: answer('The clock') } },
+    post: {
+      summary: 'Pace the clock or jump to the next moment that needs hands (demo only)',
+      requestBody: body(clockSchema),
+      responses: { 200: answer('The clock'), ...bad, ...refused },
+    },
+  },
+  '/api/batteries': { get: { summary: 'Every battery known', responses: { 200: answer('Batteries') } } },
+  '/api/batteries/{tag}': {
+    get: {
+      summary: 'One battery and its jobs',
+      parameters: [inPath('tag')],
+      responses: { 200: answer('The battery'), ...missing },
+    },
+  },
+  '/api/jobs': {
+    get: { summary: 'Open jobs, each with its log', responses: { 200: answer('Open jobs') } },
+    post: {
+      summary: 'Take a battery in and open its run sheet',
+      requestBody: body(intakeSchema),
+      responses: { 201: answer('The job'), ...bad, ...conflict },
+    },
+  },
+  '/api/jobs/import': {
+    post: {
+      summary: 'Take a whole job from an export file',
+      requestBody: body(jobExportDocumentSchema),
+      responses: { 201: answer('The job'), ...bad, ...conflict },
+    },
+  },
+  '/api/jobs/{id}': {
+    get: {
+      summary: 'One job and its log',
+      parameters: [inPath('id')],
+      responses: { 200: answer('The job'), ...missing },
+    },
+  },
+  '/api/jobs/{id}/events': {
+    post: {
+      summary: 'Record one entry; a retry with the same requestKey is recorded once',
+      parameters: [inPath('id')],
+      requestBody: body(appendDocumentSchema),
+      responses: { 201: answer('The recorded event'), ...bad, ...missing, ...conflict, ...refused },
+    },
+  },
+  '/api/jobs/{id}/export': {
+    get: {
+      summary: 'The whole job as a file',
+      parameters: [inPath('id')],
+      responses: { 200: answer('The export'), ...missing },
+    },
+  },
+  '/api/jobs/{id}/certificate.pdf': {
+    get: {
+      summary: 'The certificate of a job that passed, or the note of one that did not',
+      parameters: [inPath('id')],
+      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+    },
+  },
+  '/api/instruments': {
+    get: { summary: 'Instruments on the bench', responses: { 200: answer('Identities') } },
+  },
+  '/api/instruments/{id}/read': {
+    post: {
+      summary: 'Read one quantity of a job’s battery',
+      parameters: [inPath('id')],
+      requestBody: body(instrumentReadSchema),
+      responses: { 200: answer('The reading'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/stream': {
+    get: {
+      summary: 'Changes as server-sent events',
+      responses: { 200: answer('The stream', 'text/event-stream') },
+    },
+  },
+};
+
+const problemSchema: Json = {
+  type: 'object',
+  description: 'RFC 9457 problem details',
+  required: ['type', 'title', 'status', 'detail'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string' },
+    changed: { type: 'array', items: { type: 'object' } },
+  },
+};
+
+export function openApiDocument(): Json {
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Cork Ember',
+      version: '1.0.0',
+      description:
+        'The bench companion of a battery technician. Times are shop time in milliseconds since 1970-01-01 UTC.',
+    },
+    paths,
+    components: { schemas: { Problem: problemSchema, JobExport: jsonSchema(jobExportDocumentSchema) } },
+  };
+}

@@ -1,0 +1,79 @@
+/** Errors as RFC 9457 problem details: one plain sentence for the technician, a status for the machine. */
+import type { ErrorRequestHandler, RequestHandler } from 'express';
+import { InstrumentError } from '@cork-ember/core/instruments/instrument.ts';
+import { RunSheetError, type RunSheetProblem } from '@cork-ember/core/runsheet/errors.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { Problem } from '@cork-ember/core/contract/answers.ts';
+import type { Logger } from 'pino';
+
+export type ProblemKind = 'bad-input' | 'not-found' | 'stale' | 'taken' | 'refused' | 'too-large' | 'broken';
+
+const KINDS: Record<ProblemKind, { status: number; title: string }> = {
+  'bad-input': { status: 400, title: 'The entry cannot be read' },
+  'not-found': { status: 404, title: 'Not here' },
+  stale: { status: 409, title: 'Somebody was faster' },
+  taken: { status: 409, title: 'Already in use' },
+  'too-large': { status: 413, title: 'Too large' },
+  refused: { status: 422, title: 'The run sheet does not take it' },
+  broken: { status: 500, title: 'The server failed' },
+};
+
+/** A failure the client can act on. */
+export class ProblemError extends Error {
+  readonly kind: ProblemKind;
+  readonly changed: readonly JobEvent[] | undefined;
+
+  constructor(kind: ProblemKind, detail: string, changed?: readonly JobEvent[]) {
+    super(detail);
+    this.name = 'ProblemError';
+    this.kind = kind;
+    this.changed = changed;
+  }
+}
+
+function problemOf(kind: ProblemKind, detail: string, reason: string = kind): Problem {
+  const { status, title } = KINDS[kind];
+  return { type: `/problems/${reason}`, title, status, detail };
+}
+
+/** Errors of the body parser carry a `type`. */
+function parserProblem(error: unknown): Problem | undefined {
+  const type = error instanceof Error && 'type' in error ? error.type : undefined;
+  if (type === 'entity.too.large')
+    return problemOf('too-large', 'The request is larger than the 1 MB allowed; nothing was recorded.');
+  if (type === 'entity.parse.failed')
+    return problemOf('bad-input', 'The request is not valid JSON; nothing was recorded.');
+  if (type === 'charset.unsupported' || type === 'encoding.unsupported')
+    return problemOf('bad-input', 'The request must be JSON in UTF-8.');
+  return undefined;
+}
+
+function toProblem(error: unknown): Problem | undefined {
+  if (error instanceof ProblemError) {
+    const problem = problemOf(error.kind, error.message);
+    return error.changed ? { ...problem, changed: error.changed } : problem;
+  }
+  if (error instanceof RunSheetError) {
+    const reason: RunSheetProblem = error.problem;
+    return problemOf('refused', error.message, reason);
+  }
+  if (error instanceof InstrumentError) return problemOf('refused', error.message, 'instrument');
+  return parserProblem(error);
+}
+
+export const unknownRoute: RequestHandler = (request) => {
+  throw new ProblemError('not-found', `There is nothing at ${request.path}.`);
+};
+
+export function problemHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, _request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const known = toProblem(error);
+    if (!known) log.error({ err: error }, 'unexpected failure');
+    const problem = known ?? problemOf('broken', 'The server failed; nothing of this request was recorded.');
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  };
+}

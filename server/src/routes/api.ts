@@ -1,0 +1,144 @@
+/** The HTTP face of the shop. Every input is checked here and trusted behind. */
+import { Router, type Request, type Response } from 'express';
+import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import type { Pace } from '@cork-ember/core/clock/clock.ts';
+import type { JobExport, Shop } from '@cork-ember/core/contract/answers.ts';
+import {
+  appendSchema,
+  clockSchema,
+  instrumentReadSchema,
+  intakeSchema,
+  jobExportSchema,
+} from '@cork-ember/core/contract/schemas.ts';
+import type { Instrument } from '@cork-ember/core/instruments/instrument.ts';
+import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import type { ShopClock } from '../clock/shopClock.ts';
+import { writeDocument } from '../documents/document.ts';
+import { openApiDocument } from '../openapi.ts';
+import { ProblemError } from '../problems.ts';
+import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
+import type { Stream } from '../services/stream.ts';
+import type { JobStore } from '../store/jobStore.ts';
+import { validated } from '../validate.ts';
+import { streamHandler } from './stream.ts';
+
+export interface Services {
+  readonly clock: ShopClock;
+  readonly jobs: Jobs;
+  readonly store: JobStore;
+  readonly stream: Stream;
+  readonly shop: () => Shop;
+  readonly instruments: readonly Instrument[];
+}
+
+function param(request: Request, name: string): string {
+  const value = request.params[name];
+  return typeof value === 'string' ? value : '';
+}
+
+function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
+  router.get('/clock', (_request, response) => void response.json(clock.answer()));
+  router.post('/clock', async (request, response) => {
+    if (!clock.isPaced)
+      throw new ProblemError('refused', 'This shop runs on real time; only the demo’s clock can be paced.');
+    const { pace, jump } = validated<{ pace?: Pace; jump?: string }>(clockSchema, request.body);
+    if (pace !== undefined) clock.setPace(pace);
+    if (jump !== undefined) {
+      const open = await jobs.openJobs();
+      const moment = nextHandsMoment(
+        open.map((job) => job.state),
+        clock.now(),
+      );
+      if (moment === undefined)
+        throw new ProblemError('refused', 'No job needs hands later; there is nothing to jump to.');
+      clock.jumpTo(moment);
+    }
+    stream.tell({ kind: 'clock', clock: clock.answer() });
+    response.json(clock.answer());
+  });
+}
+
+function jobRoutes(router: Router, services: Services): void {
+  const { jobs } = services;
+  router.get('/jobs', async (_request, response) => {
+    const open = await jobs.openJobs();
+    response.json(open.map(({ log, state }) => ({ id: state.job, events: log })));
+  });
+  router.post('/jobs', async (request, response) => {
+    response.status(201).json(await jobs.intake(validated<IntakeRequest>(intakeSchema, request.body)));
+  });
+  router.post('/jobs/import', async (request, response) => {
+    response.status(201).json(await jobs.import(validated<JobExport>(jobExportSchema, request.body)));
+  });
+  router.get(
+    '/jobs/:id',
+    async (request, response) => void response.json(await jobs.answer(param(request, 'id'))),
+  );
+  router.post('/jobs/:id/events', async (request, response) => {
+    const entry = validated<AppendRequest>(appendSchema, request.body);
+    response.status(201).json(await jobs.append(param(request, 'id'), entry));
+  });
+  router.get('/jobs/:id/export', async (request, response) => {
+    const file = await jobs.export(param(request, 'id'));
+    response.attachment(`job-${file.job}.json`).json(file);
+  });
+  router.get('/jobs/:id/certificate.pdf', (request, response) => certificate(request, response, services));
+}
+
+async function certificate(request: Request, response: Response, { jobs, shop }: Services): Promise<void> {
+  const { state } = await jobs.job(param(request, 'id'));
+  if (!state.outcome)
+    throw new ProblemError('refused', 'This job is still under way; its certificate comes at the end.');
+  const pdf = await writeDocument(state, shop());
+  const name = state.outcome === 'certified' ? 'certificate' : 'note';
+  response.attachment(`${state.opened.battery.tag}-${name}.pdf`).type('application/pdf').send(pdf);
+}
+
+function ledgerRoutes(router: Router, { store, shop }: Services): void {
+  router.get('/shop', (_request, response) => void response.json(shop()));
+  router.get('/types', (_request, response) => void response.json(CATALOGUE));
+  router.get('/batteries', async (_request, response) => {
+    const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
+    response.json(
+      batteries.map((battery) => ({ ...battery, jobs: jobs.filter((job) => job.tag === battery.tag) })),
+    );
+  });
+  router.get('/batteries/:tag', async (request, response) => {
+    const tag = param(request, 'tag').trim().toUpperCase();
+    const battery = await store.battery(tag);
+    if (!battery) throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
+    response.json({ ...battery, jobs: await store.jobs({ tag }) });
+  });
+}
+
+function instrumentRoutes(router: Router, { instruments, jobs }: Services): void {
+  router.get('/instruments', async (_request, response) => {
+    response.json(await Promise.all(instruments.map((instrument) => instrument.identify())));
+  });
+  router.post('/instruments/:id/read', async (request, response) => {
+    const { job, quantity } = validated<{ job: string; quantity: InstrumentQuantity }>(
+      instrumentReadSchema,
+      request.body,
+    );
+    await jobs.job(job);
+    for (const instrument of instruments) {
+      const identity = await instrument.identify();
+      if (identity.id !== param(request, 'id')) continue;
+      response.json({ ...(await instrument.read(quantity, job)), instrument: identity.name });
+      return;
+    }
+    throw new ProblemError('not-found', `There is no instrument “${param(request, 'id')}” on this bench.`);
+  });
+}
+
+export function apiRoutes(services: Services): Router {
+  const router = Router();
+  router.get('/openapi.json', (_request, response) => void response.json(openApiDocument()));
+  router.get('/stream', streamHandler(services.stream));
+  clockRoutes(router, services);
+  jobRoutes(router, services);
+  ledgerRoutes(router, services);
+  instrumentRoutes(router, services);
+  return router;
+}

@@ -1,0 +1,280 @@
+/**
+ * Jobs at work: folds logs, takes entries one at a time per job, and answers a retry with what was
+ * recorded the first time.
+ */
+import { randomUUID } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import { KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import type {
+  BatteryRecord,
+  JobAnswer,
+  JobExport,
+  JobSummary,
+  Shop,
+} from '@cork-ember/core/contract/answers.ts';
+import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
+import type { Entry, JobEvent, OpenedPayload } from '@cork-ember/core/runsheet/events.ts';
+import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { ProblemError } from '../problems.ts';
+import { SeqTakenError, type JobEnding, type JobStore, type StoredEvent } from '../store/jobStore.ts';
+import { Queue } from './queue.ts';
+import type { Stream } from './stream.ts';
+
+export interface AppendRequest {
+  readonly expectedSeq: number;
+  readonly requestKey: string;
+  readonly by: string;
+  readonly enteredAt?: number;
+  readonly entry: Entry;
+}
+
+export interface IntakeRequest {
+  readonly battery: BatteryRecord;
+  readonly bay: number;
+  readonly promisedAt: number;
+  readonly by: string;
+  readonly requestKey: string;
+}
+
+interface Held {
+  job: Job;
+  /** Request keys already recorded, and the entry each became. */
+  readonly seqOf: Map<string, number>;
+}
+
+function endingOf({ outcome, endedAt }: JobState): JobEnding {
+  return { outcome: outcome ?? null, endedAt: endedAt ?? null };
+}
+
+export class Jobs {
+  private readonly held = new Map<string, Promise<Held>>();
+  private readonly queue = new Queue();
+  private readonly store: JobStore;
+  private readonly clock: Clock;
+  private readonly stream: Stream;
+  private readonly shop: () => Shop;
+
+  constructor(store: JobStore, clock: Clock, stream: Stream, shop: () => Shop) {
+    this.store = store;
+    this.clock = clock;
+    this.stream = stream;
+    this.shop = shop;
+  }
+
+  private load(id: string): Promise<Held> {
+    const known = this.held.get(id);
+    if (known) return known;
+    const loading = this.read(id);
+    this.held.set(id, loading);
+    loading.catch(() => this.held.delete(id));
+    return loading;
+  }
+
+  private async read(id: string): Promise<Held> {
+    const stored = await this.store.events(id);
+    if (stored.length === 0) throw new ProblemError('not-found', 'There is no such job.');
+    const seqOf = new Map(
+      stored.flatMap(({ event, requestKey }) => (requestKey ? [[requestKey, event.seq] as const] : [])),
+    );
+    return { job: foldJob(stored.map(({ event }) => event)), seqOf };
+  }
+
+  /** @throws ProblemError when there is none */
+  async job(id: string): Promise<Job> {
+    return (await this.load(id)).job;
+  }
+
+  async openJobs(): Promise<Job[]> {
+    const open = await this.store.jobs({ isOpen: true });
+    return Promise.all(open.map(({ id }) => this.job(id)));
+  }
+
+  summaries(where: { tag?: string } = {}): Promise<JobSummary[]> {
+    return this.store.jobs(where);
+  }
+
+  /**
+   * Takes one entry.
+   * @throws ProblemError when the client has not seen the latest entries; RunSheetError when it is refused
+   */
+  append(id: string, request: AppendRequest): Promise<JobEvent> {
+    return this.queue.run(id, async () => {
+      const held = await this.load(id);
+      const knownSeq = held.seqOf.get(request.requestKey);
+      const recorded = held.job.log.find((event) => event.seq === knownSeq);
+      if (recorded) return recorded;
+      const lastSeq = held.job.log.at(-1)?.seq ?? 0;
+      if (request.expectedSeq !== lastSeq) throw staleError(held.job, request.expectedSeq);
+      const job = record(held.job, request.entry, this.moment(held.job, request.enteredAt), request.by);
+      const event = job.log.at(-1);
+      if (!event) throw new Error('a recorded job has a log');
+      await this.write(id, { event, requestKey: request.requestKey }, held.job.state, job.state);
+      held.job = job;
+      held.seqOf.set(request.requestKey, event.seq);
+      this.stream.tell({ kind: 'event', event });
+      return event;
+    });
+  }
+
+  private async write(id: string, stored: StoredEvent, before: JobState, after: JobState): Promise<void> {
+    try {
+      await this.store.append(stored, before.outcome === after.outcome ? undefined : endingOf(after));
+    } catch (error) {
+      if (!(error instanceof SeqTakenError)) throw error;
+      this.held.delete(id);
+      throw staleError(await this.job(id), stored.event.seq - 1);
+    }
+  }
+
+  /** An entry that waited in the browser keeps its own time, as far as the log and the present allow. */
+  private moment(job: Job, enteredAt: number | undefined): number {
+    const now = this.clock.now();
+    const last = job.log.at(-1)?.at ?? now;
+    return enteredAt !== undefined && enteredAt >= last && enteredAt <= now ? enteredAt : Math.max(now, last);
+  }
+
+  /** Takes a battery in and opens its run sheet. */
+  intake(request: IntakeRequest): Promise<JobAnswer> {
+    return this.queue.run('intake', async () => {
+      const opened = await this.store.openedBy(request.requestKey);
+      if (opened) return this.answer(opened);
+      await this.checkFree(request);
+      const { battery, by } = request;
+      const id = randomUUID();
+      const event: JobEvent = {
+        job: id,
+        seq: 1,
+        at: this.clock.now(),
+        by,
+        kind: 'opened',
+        payload: this.opening(request),
+      };
+      foldJob([event]);
+      const summary: JobSummary = {
+        id,
+        tag: battery.tag,
+        bay: request.bay,
+        openedAt: event.at,
+        outcome: null,
+        endedAt: null,
+      };
+      await this.store.createJob(battery, summary, [{ event, requestKey: request.requestKey }]);
+      this.stream.tell({ kind: 'event', event });
+      return { id, events: [event] };
+    });
+  }
+
+  private opening({ battery, bay, promisedAt }: IntakeRequest): OpenedPayload {
+    const type = CATALOGUE.find((candidate) => candidate.id === battery.typeId);
+    if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
+    const procedure = procedureForKind(type.kind);
+    if (!procedure)
+      throw new ProblemError(
+        'bad-input',
+        `Type: this bench has no run sheet for ${KIND_NAMES[type.kind]} yet.`,
+      );
+    if (promisedAt <= this.clock.now())
+      throw new ProblemError('bad-input', 'Promised: the time must lie ahead.');
+    const { tag, serial, dateCode, owner } = battery;
+    if (Date.parse(`${dateCode}-01T00:00:00Z`) > this.clock.now())
+      throw new ProblemError(
+        'bad-input',
+        `Date code: ${dateCode} lies ahead; a month that has begun is needed.`,
+      );
+    const { rules, hours } = this.shop();
+    return {
+      procedure: procedure.id,
+      battery: { tag, serial, dateCode, owner },
+      type,
+      rules,
+      hours,
+      bay,
+      promisedAt,
+    };
+  }
+
+  private async checkFree({ battery, bay }: Pick<IntakeRequest, 'battery' | 'bay'>): Promise<void> {
+    const known = this.shop().bays.find((candidate) => candidate.number === bay);
+    if (!known)
+      throw new ProblemError(
+        'bad-input',
+        `Bay: there is no bay ${bay}; this shop has ${this.shop().bays.length}.`,
+      );
+    for (const open of await this.store.jobs({ isOpen: true })) {
+      if (open.tag === battery.tag)
+        throw new ProblemError('taken', `${battery.tag} is on the bench already, in bay ${open.bay}.`);
+      if (open.bay === bay)
+        throw new ProblemError('taken', `Bay ${bay} is taken by ${open.tag}; choose a free one.`);
+    }
+    const before = await this.store.battery(battery.tag);
+    if (before && before.typeId !== battery.typeId)
+      throw new ProblemError(
+        'taken',
+        `${battery.tag} is in the ledger as ${before.typeId}; give this one another tag.`,
+      );
+  }
+
+  async answer(id: string): Promise<JobAnswer> {
+    const { log } = await this.job(id);
+    return { id, events: log };
+  }
+
+  async export(id: string): Promise<JobExport> {
+    const { log } = await this.job(id);
+    return { format: 'cork-ember-job', version: 1, job: id, events: log };
+  }
+
+  /**
+   * Takes a whole job from a file. The log must be one the run sheet would have accepted.
+   * @returns the job, unchanged when this very log is already here
+   */
+  import(file: JobExport): Promise<JobAnswer> {
+    return this.queue.run('intake', async () => {
+      const job = foldExport(file);
+      const present = await this.job(file.job).catch(() => undefined);
+      if (present) {
+        if (isDeepStrictEqual(present.log, file.events)) return this.answer(file.job);
+        throw new ProblemError('taken', 'This job is here already, with another log; nothing was changed.');
+      }
+      const { opened, openedAt, outcome } = job.state;
+      const { tag, serial, dateCode, owner } = opened.battery;
+      const battery: BatteryRecord = { tag, typeId: opened.type.id, serial, dateCode, owner };
+      if (!outcome) await this.checkFree({ battery, bay: opened.bay });
+      const summary: JobSummary = { id: file.job, tag, bay: opened.bay, openedAt, ...endingOf(job.state) };
+      await this.store.createJob(
+        battery,
+        summary,
+        file.events.map((event) => ({ event, requestKey: null })),
+      );
+      for (const event of file.events) this.stream.tell({ kind: 'event', event });
+      return this.answer(file.job);
+    });
+  }
+}
+
+function staleError(job: Job, expectedSeq: number): ProblemError {
+  const changed = job.log.filter((event) => event.seq > expectedSeq);
+  const who = [...new Set(changed.map((event) => event.by))].join(' and ');
+  const detail =
+    who === ''
+      ? 'Your page is ahead of the record; reload it.'
+      : `${who} recorded something in the meantime; look again, then enter yours.`;
+  return new ProblemError('stale', detail, changed);
+}
+
+function foldExport(file: JobExport): Job {
+  const [first, ...rest] = file.events;
+  if (!first || file.events.some((event) => event.job !== file.job))
+    throw new ProblemError('bad-input', 'The file mixes entries of different jobs.');
+  try {
+    return rest.reduce(appendTo, foldJob([first]));
+  } catch (error) {
+    if (error instanceof RunSheetError)
+      throw new ProblemError('bad-input', `The file’s log does not hold together: ${error.message}`);
+    throw error;
+  }
+}

@@ -1,0 +1,18 @@
+/** Who listens to the shop: every open browser, told of each change as it is recorded. */
+import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
+
+export type Listener = (message: StreamMessage) => void;
+
+export class Stream {
+  private readonly listeners = new Set<Listener>();
+
+  /** @returns a function that ends it */
+  listen(listener: Listener): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  tell(message: StreamMessage): void {
+    for (const listener of this.listeners) listener(message);
+  }
+}

@@ -1,0 +1,92 @@
+/** Puts a shop together from its file, and takes it down again without losing anything. */
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { createApp } from './app.ts';
+import { ShopClock } from './clock/shopClock.ts';
+import { seedDemo } from './demo/seed.ts';
+import { SKERRY, demoMoment } from './demo/skerry.ts';
+import { simulatedBench } from './instruments/simulatedInstrument.ts';
+import type { Services } from './routes/api.ts';
+import { Jobs } from './services/jobs.ts';
+import { loadShop, plainShop } from './services/shop.ts';
+import { Stream } from './services/stream.ts';
+import { openDatabase, type Database } from './store/database.ts';
+import { JobStore } from './store/jobStore.ts';
+import { SettingStore } from './store/settingStore.ts';
+
+export interface ShopOptions {
+  readonly file: string;
+  readonly timeZone: string;
+  readonly isDemo: boolean;
+  /** Shop time the demo begins at, ms; today in the afternoon without it. */
+  readonly demoStart?: number;
+  readonly webRoot?: string;
+  readonly log: Logger;
+}
+
+export interface ShopServer {
+  readonly services: Services;
+  readonly server: Server;
+  /** @returns the port it listens on */
+  listen(port: number, host: string): Promise<number>;
+  close(): Promise<void>;
+}
+
+const DEMO_START = 'demoStart';
+
+/** A demo keeps its own beginning, so that a restart finds the same afternoon or a later one. */
+async function openClock(settings: SettingStore, store: JobStore, options: ShopOptions): Promise<ShopClock> {
+  if (!options.isDemo) return new ShopClock();
+  const known = await settings.read<number>(DEMO_START);
+  if (known === undefined) {
+    const start = options.demoStart ?? demoMoment(new ShopClock().now(), options.timeZone);
+    await settings.write(DEMO_START, start);
+    return new ShopClock(start);
+  }
+  const open = await store.jobs({ isOpen: true });
+  const logs = await Promise.all(open.map(({ id }) => store.events(id)));
+  const last = Math.max(known, ...logs.flat().map(({ event }) => event.at));
+  return new ShopClock(last);
+}
+
+async function openServices(database: Database, options: ShopOptions): Promise<Services> {
+  const settings = new SettingStore(database);
+  const store = new JobStore(database);
+  const stream = new Stream();
+  const isNew = (await settings.read<Shop>('shop')) === undefined;
+  const shopNow = await loadShop(
+    settings,
+    options.isDemo
+      ? { ...SKERRY, hours: { ...SKERRY.hours, timeZone: options.timeZone } }
+      : plainShop(options.timeZone),
+  );
+  const shop = (): Shop => shopNow;
+  const clock = await openClock(settings, store, options);
+  if (options.isDemo && isNew) await seedDemo(store, shopNow, clock.now());
+  const jobs = new Jobs(store, clock, stream, shop);
+  const instruments = options.isDemo ? simulatedBench(async (id) => (await jobs.job(id)).state, clock) : [];
+  return { clock, jobs, store, stream, shop, instruments };
+}
+
+export async function openShop(options: ShopOptions): Promise<ShopServer> {
+  const database = await openDatabase(options.file);
+  const services = await openServices(database, options);
+  const { log, webRoot } = options;
+  const server = createServer(createApp(services, { log, ...(webRoot === undefined ? {} : { webRoot }) }));
+  return {
+    services,
+    server,
+    listen: (port, host) =>
+      new Promise((resolve, reject) => {
+        server.once('error', reject);
+        server.listen(port, host, () => resolve((server.address() as AddressInfo).port));
+      }),
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await database.close();
+    },
+  };
+}

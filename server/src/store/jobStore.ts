@@ -1,0 +1,108 @@
+/** Batteries, jobs and their events in the shop's file. */
+import { UniqueConstraintError, type Transaction } from 'sequelize';
+import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import type { Database } from './database.ts';
+import type { EventRow, JobRow, NewEventRow } from './models.ts';
+
+export interface StoredEvent {
+  readonly event: JobEvent;
+  readonly requestKey: string | null;
+}
+
+/** How an append changes what the list of jobs says. */
+export interface JobEnding {
+  readonly outcome: Outcome | null;
+  readonly endedAt: number | null;
+}
+
+/** Another writer has taken this place in the log, or this request was recorded before. */
+export class SeqTakenError extends Error {}
+
+function toEvent(row: EventRow): StoredEvent {
+  const { job, seq, at, by, kind, payload, requestKey } = row.get({ plain: true });
+  return { event: { job, seq, at, by, kind, payload } as JobEvent, requestKey };
+}
+
+function toRow({ event, requestKey }: StoredEvent): NewEventRow {
+  return { ...event, requestKey };
+}
+
+function toSummary(row: JobRow): JobSummary {
+  return row.get({ plain: true });
+}
+
+export class JobStore {
+  private readonly database: Database;
+
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  async batteries(): Promise<BatteryRecord[]> {
+    const rows = await this.database.models.batteries.findAll({ order: [['tag', 'ASC']] });
+    return rows.map((row) => row.get({ plain: true }));
+  }
+
+  async battery(tag: string): Promise<BatteryRecord | undefined> {
+    const row = await this.database.models.batteries.findByPk(tag);
+    return row?.get({ plain: true });
+  }
+
+  async jobs(where: { tag?: string; isOpen?: boolean } = {}): Promise<JobSummary[]> {
+    const { tag, isOpen } = where;
+    const rows = await this.database.models.jobs.findAll({
+      where: { ...(tag === undefined ? {} : { tag }), ...(isOpen ? { outcome: null } : {}) },
+      order: [['openedAt', 'ASC']],
+    });
+    return rows.map(toSummary);
+  }
+
+  async events(job: string): Promise<StoredEvent[]> {
+    const rows = await this.database.models.events.findAll({ where: { job }, order: [['seq', 'ASC']] });
+    return rows.map(toEvent);
+  }
+
+  /** Records a battery, a job and its first events, all or nothing. */
+  async createJob(
+    battery: BatteryRecord,
+    summary: JobSummary,
+    events: readonly StoredEvent[],
+  ): Promise<void> {
+    const { sequelize, models } = this.database;
+    await sequelize.transaction(async (transaction: Transaction) => {
+      await models.batteries.upsert({ ...battery }, { transaction });
+      await models.jobs.create({ ...summary }, { transaction });
+      await models.events.bulkCreate(events.map(toRow), { transaction });
+    });
+  }
+
+  /**
+   * Records one event. Without an ending this is a single INSERT, which SQLite commits by itself; with one
+   * both rows change together.
+   * @throws SeqTakenError when the place in the log is taken
+   */
+  async append(stored: StoredEvent, ending?: JobEnding): Promise<void> {
+    const { sequelize, models } = this.database;
+    try {
+      if (!ending) {
+        await models.events.create(toRow(stored));
+        return;
+      }
+      await sequelize.transaction(async (transaction: Transaction) => {
+        await models.events.create(toRow(stored), { transaction });
+        await models.jobs.update({ ...ending }, { where: { id: stored.event.job }, transaction });
+      });
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) throw new SeqTakenError('This place in the log is taken.');
+      throw error;
+    }
+  }
+
+  /** Finds the job a repeated intake request has already opened. */
+  async openedBy(requestKey: string): Promise<string | undefined> {
+    const row = await this.database.models.events.findOne({ where: { requestKey, seq: 1 } });
+    return row?.job;
+  }
+}

@@ -1,0 +1,10 @@
+/** Every change of the tables, in order; a migration is never edited once it has run somewhere. */
+import type { QueryInterface } from 'sequelize';
+import { createTables } from './0001-create-tables.ts';
+
+interface Migration {
+  readonly name: string;
+  up(params: { context: QueryInterface }): Promise<void>;
+}
+
+export const migrations: readonly Migration[] = [createTables];

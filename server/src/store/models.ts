@@ -1,0 +1,93 @@
+import {
+  DataTypes,
+  Model,
+  type CreationAttributes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
+import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+
+export class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
+  declare key: string;
+  declare value: unknown;
+}
+
+export class BatteryRow extends Model<InferAttributes<BatteryRow>, InferCreationAttributes<BatteryRow>> {
+  declare tag: string;
+  declare typeId: string;
+  declare serial: string;
+  declare dateCode: string;
+  declare owner: string;
+}
+
+export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
+  declare id: string;
+  declare tag: string;
+  declare bay: number;
+  declare openedAt: number;
+  declare outcome: Outcome | null;
+  declare endedAt: number | null;
+}
+
+export class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttributes<EventRow>> {
+  declare job: string;
+  declare seq: number;
+  declare at: number;
+  declare by: string;
+  declare kind: string;
+  declare payload: unknown;
+  declare requestKey: string | null;
+}
+
+export type NewEventRow = CreationAttributes<EventRow>;
+
+export interface Models {
+  readonly settings: ModelStatic<SettingRow>;
+  readonly batteries: ModelStatic<BatteryRow>;
+  readonly jobs: ModelStatic<JobRow>;
+  readonly events: ModelStatic<EventRow>;
+}
+
+/** Binds the classes to one open file; each call gives its own, so tests can open several. */
+export function defineModels(sequelize: Sequelize): Models {
+  // Sequelize writes into what it is given: every column gets an object of its own.
+  const text = () => ({ type: DataTypes.STRING, allowNull: false });
+  const number = () => ({ type: DataTypes.BIGINT, allowNull: false });
+  const key = () => ({ type: DataTypes.STRING, primaryKey: true });
+  const options = { sequelize, timestamps: false };
+  const settings = class extends SettingRow {};
+  const batteries = class extends BatteryRow {};
+  const jobs = class extends JobRow {};
+  const events = class extends EventRow {};
+  settings.init({ key: key(), value: DataTypes.JSON }, { ...options, modelName: 'setting', tableName: 'settings' });
+  batteries.init(
+    { tag: key(), typeId: text(), serial: text(), dateCode: text(), owner: text() },
+    { ...options, modelName: 'battery', tableName: 'batteries' },
+  );
+  jobs.init(
+    {
+      id: key(),
+      tag: text(),
+      bay: number(),
+      openedAt: number(),
+      outcome: { type: DataTypes.STRING, allowNull: true },
+      endedAt: { type: DataTypes.BIGINT, allowNull: true },
+    },
+    { ...options, modelName: 'job', tableName: 'jobs' },
+  );
+  events.init(
+    {
+      job: key(),
+      seq: { type: DataTypes.INTEGER, primaryKey: true },
+      at: number(),
+      by: text(),
+      kind: text(),
+      payload: { type: DataTypes.JSON, allowNull: false },
+      requestKey: { type: DataTypes.STRING, allowNull: true },
+    },
+    { ...options, modelName: 'event', tableName: 'job_events' },
+  );
+  return { settings, batteries, jobs, events };
+}
