@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { readingsOf } from '../runsheet/state.ts';
 import { TestJob } from '../runsheet/testJob.ts';
 import { flatProof } from '../charge/proofOfFull.ts';
 import { seededNormal } from './noise.ts';
@@ -50,7 +51,7 @@ describe('simulated readings', () => {
         readNow();
         if (sheet.now - startedAt > 320 * 60_000) break;
       }
-      const readings = sheet.current.charge?.readings ?? [];
+      const readings = readingsOf(sheet.job.state, 'charge#1');
       const { capacityAh, cells } = sheet.job.state.opened.type;
       expect(flatProof(readings, capacityAh, cells, 120)).to.include({ isFlat: true });
       sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).wait(65);

@@ -5,7 +5,7 @@
 import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { settle } from '../runsheet/settle.ts';
-import { contextOf, latest, minutesOnCharge, type ChargeState, type JobState } from '../runsheet/state.ts';
+import { contextOf, lastReadingOf, latest, minutesOnCharge, type ChargeState, type JobState } from '../runsheet/state.ts';
 import type { InstrumentQuantity } from '../runsheet/step.ts';
 import { seededNormal } from './noise.ts';
 
@@ -85,8 +85,7 @@ function voltage(scene: Scene): number {
 }
 
 function temperature({ state, now }: Scene): number {
-  const charge = latest(state, 'charge')?.charge;
-  const lastRead = charge?.readings.at(-1);
+  const lastRead = lastReadingOf(state, latest(state, 'charge')?.key);
   const cooling = (fromC: number, minutes: number): number => fromC * Math.exp(-minutes / COOLING_MIN);
   if (lastRead) {
     const settlesAt = runningCharge(state) ? 6 : 0;

@@ -7,6 +7,7 @@ import {
   contextOf,
   definitionOf,
   dwellEnd,
+  lastReadingOf,
   minutesOnCharge,
   type JobState,
   type StepState,
@@ -62,7 +63,12 @@ function chargeAtHand(
   const endAt = at + leftMs;
   switch (phase) {
     case 'tooHot':
-      return { title: 'Charger off now', dueAt: charge.readings.at(-1)?.at ?? at, phase, until: endAt };
+      return {
+        title: 'Charger off now',
+        dueAt: lastReadingOf(state, step.key)?.at ?? at,
+        phase,
+        until: endAt,
+      };
     case 'cooling':
       return {
         title: 'Read the warmth, resume when cool',
@@ -92,7 +98,7 @@ function earlierRunsMs(runs: readonly { from: number; to?: number }[]): number {
 function holdOf(state: JobState, step: StepState, definition: Step, at: number): Hold | undefined {
   if (step.status === 'held') return { why: step.why ?? '', canOverride: step.canOverride ?? false };
   if (definition.kind === 'gate' && definition.guard && step.reason === undefined)
-    return guardHold(definition.guard, state, at);
+    return guardHold(definition.guard, state, state.cursor, at);
   return undefined;
 }
 

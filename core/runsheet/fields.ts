@@ -74,12 +74,17 @@ export function massField(id: string, label: string, withAcid: boolean): NumberF
   };
 }
 
+type ChargeSpecs = Record<'voltageV' | 'currentA' | 'tempC', ReadingSpec>;
+
+/** A charge is read hundreds of times with the same ranges. */
+const knownSpecs = new WeakMap<BatteryType, Map<number, ChargeSpecs>>();
+
 /** What the charger shows, of a charge set to `maxA`. */
-export function chargeSpecs(
-  type: BatteryType,
-  maxA: number,
-): Record<'voltageV' | 'currentA' | 'tempC', ReadingSpec> {
-  return {
+export function chargeSpecs(type: BatteryType, maxA: number): ChargeSpecs {
+  const ofType = knownSpecs.get(type) ?? new Map<number, ChargeSpecs>();
+  const known = ofType.get(maxA);
+  if (known) return known;
+  const specs: ChargeSpecs = {
     voltageV: voltageSpec('Charge voltage', [10.5, 15.5], type),
     currentA: {
       label: 'Charge current',
@@ -90,6 +95,8 @@ export function chargeSpecs(
     },
     tempC: TEMPERATURE_SPEC,
   };
+  knownSpecs.set(type, ofType.set(maxA, specs));
+  return specs;
 }
 
 interface PrintedAsk {

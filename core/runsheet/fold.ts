@@ -45,6 +45,11 @@ export function effectiveEvents(log: readonly JobEvent[]): JobEvent[] {
   return [...standing.values()];
 }
 
+function checkOrder(before: JobEvent | undefined, event: JobEvent): void {
+  if (before && event.at < before.at)
+    throw new RunSheetError('out-of-order', 'An entry cannot be earlier than the one before it.');
+}
+
 /**
  * Replays a log.
  * @throws RunSheetError when the log is not one a run sheet would have accepted
@@ -52,6 +57,7 @@ export function effectiveEvents(log: readonly JobEvent[]): JobEvent[] {
 export function foldJob(log: readonly JobEvent[]): Job {
   const [first, ...rest] = effectiveEvents(log);
   if (first?.kind !== 'opened') throw new RunSheetError('out-of-order', 'A job begins with its opening.');
+  log.forEach((event, index) => checkOrder(log[index - 1], event));
   return { log, state: rest.reduce(reduce, openJob(first)) };
 }
 
@@ -67,10 +73,9 @@ export function append(job: Job, event: JobEvent): Job {
   const lastSeq = job.log.at(-1)?.seq ?? 0;
   if (event.seq !== lastSeq + 1)
     throw new RunSheetError('out-of-order', `Entry ${event.seq} does not follow entry ${lastSeq}.`);
+  checkOrder(job.log.at(-1), event);
   const log = [...job.log, event];
   if (event.kind !== 'corrected' && event.kind !== 'undone') return { log, state: reduce(job.state, event) };
-  if (event.at < (job.log.at(-1)?.at ?? 0))
-    throw new RunSheetError('out-of-order', 'An entry cannot be earlier than the one before it.');
   try {
     return foldJob(log);
   } catch (error) {

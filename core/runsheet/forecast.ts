@@ -2,12 +2,13 @@
  * A job drawn out in time: what has been and what is still to come, if hands are there when needed and
  * the shop keeps its hours. Intake's plan, the cords on the bench and the "ready by" all come from here.
  */
-import { nextOpenMoment } from '../schedule/shopHours.ts';
+import { nextOpenMoment, openSpanFrom } from '../schedule/shopHours.ts';
 import { settle } from './settle.ts';
 import {
   contextOf,
   definitionOf,
   dwellEnd,
+  lastReadingOf,
   minutesOnCharge,
   type ChargeState,
   type JobState,
@@ -71,7 +72,7 @@ export function nextLookAt(
   everyMin: number,
   at: number,
 ): number | undefined {
-  const lastRead = charge.readings.at(-1)?.at;
+  const lastRead = lastReadingOf(state, step.key)?.at;
   const seenMin = lastRead === undefined ? 0 : minutesOnCharge(charge, lastRead);
   const mark = lookMarks(chargeDueMin(state, step), everyMin).find((minute) => minute > seenMin + 1);
   return mark === undefined ? undefined : at + (mark - minutesOnCharge(charge, at)) * MINUTE;
@@ -179,14 +180,26 @@ export function forecast(unsettled: JobState, now: number): Forecast {
   if (isEnded)
     return { segments: cord.segments, knots: cord.knots, readyAt: state.endedAt ?? now, handsLeftMin: 0 };
 
+  const readyAt = walkAhead(cord, state, now, state.steps.length, true);
+  return { segments: cord.segments, knots: cord.knots, readyAt, handsLeftMin: cord.handsLeftMin };
+}
+
+/**
+ * Draws the steps from the one at hand up to `toIndex`, beginning now.
+ * @param keepsGuards whether a guarded step waits for a moment its guard allows
+ * @returns when the last of them is done
+ */
+function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, keepsGuards: boolean): number {
   let at = now;
   const doneAt = new Map<string, number>();
-  for (const step of state.steps.slice(state.cursor)) {
+  for (let index = state.cursor; index < toIndex; index++) {
+    const step = state.steps[index];
+    if (!step) break;
     const definition = definitionOf(state, step);
-    const wasSkipped = state.steps.some(
+    const isMoot = state.steps.some(
       (other) => other.stepId === definition.needs && other.status === 'skipped',
     );
-    if (wasSkipped) continue;
+    if (isMoot) continue;
     const since = step.openedAt ?? at;
     if (definition.kind === 'dwell') {
       const end = dwellAhead(state, step, definition, at, doneAt);
@@ -195,7 +208,10 @@ export function forecast(unsettled: JobState, now: number): Forecast {
     } else if (definition.kind === 'charge') at = chargeAhead(cord, state, step, definition, at);
     else {
       const lookAfter = (definition.lookAfterMin?.(contextOf(state, step.round)) ?? 0) * MINUTE;
-      const begin = nextOpenMoment(state.opened.hours, Math.max(at, since + lookAfter));
+      let begin = nextOpenMoment(state.opened.hours, Math.max(at, since + lookAfter));
+      const isGuarded =
+        keepsGuards && definition.kind === 'gate' && definition.guard && step.reason === undefined;
+      if (isGuarded) begin = sameDayStart(state, index, begin);
       cord.segment(step, definition.title, 'wait', Math.min(since, at), begin);
       cord.knot(step, definition.title, begin, false);
       at = begin + definition.handsMin * MINUTE;
@@ -204,5 +220,29 @@ export function forecast(unsettled: JobState, now: number): Forecast {
     }
     doneAt.set(step.stepId, at);
   }
-  return { segments: cord.segments, knots: cord.knots, readyAt: at, handsLeftMin: cord.handsLeftMin };
+  return at;
+}
+
+/** When the first charge would be over if the step at `index` were done at `fillAt`; shop hours not asked. */
+export function chargeEndIfFilled(state: JobState, index: number, fillAt: number): number {
+  const alwaysOpen: JobState['opened']['hours'] = {
+    ...state.opened.hours,
+    week: [null, null, null, null, null, null, null],
+  };
+  const steps = state.steps.map((step, i) => (i === index ? { ...step, openedAt: fillAt } : step));
+  const fresh: JobState = { ...state, opened: { ...state.opened, hours: alwaysOpen }, steps, cursor: index };
+  const chargeIndex = steps.findIndex((step, i) => i > index && definitionOf(state, step).kind === 'charge');
+  return walkAhead(new Cord(), fresh, fillAt, chargeIndex + 1, false);
+}
+
+/** The first opening at which filling leaves time to charge before closing; the given moment if none does. */
+export function sameDayStart(state: JobState, index: number, begin: number): number {
+  const { hours } = state.opened;
+  let at = begin;
+  for (let tries = 0; tries < 8; tries++) {
+    const span = openSpanFrom(hours, at);
+    if (chargeEndIfFilled(state, index, Math.max(at, span.from)) <= span.to) return Math.max(at, span.from);
+    at = span.to;
+  }
+  return begin;
 }

@@ -10,6 +10,7 @@ import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
 import { guardHold } from './guards.ts';
 import { procedureById } from './procedures/procedures.ts';
 import { settle } from './settle.ts';
+import { resolveThreshold } from './thresholds.ts';
 import {
   applicableSteps,
   basisOf,
@@ -42,7 +43,7 @@ export function openJob(event: JobEvent & { kind: 'opened' }): JobState {
   }));
   const first = steps[0];
   if (first) steps[0] = { ...first, status: 'open', openedAt: event.at };
-  return { job: event.job, opened, openedAt: event.at, lastAt: event.at, steps, cursor: 0, notes: [] };
+  return { job: event.job, opened, openedAt: event.at, steps, cursor: 0, notes: [] };
 }
 
 function withStep(state: JobState, patch: Partial<StepState>, index = state.cursor): JobState {
@@ -124,7 +125,7 @@ function expectKind<K extends Step['kind']>(
 
 function checkGuard(state: JobState, step: StepState, definition: GateStep, at: number): void {
   if (!definition.guard || step.reason !== undefined) return;
-  const held = guardHold(definition.guard, state, at);
+  const held = guardHold(definition.guard, state, state.cursor, at);
   if (held) throw new RunSheetError('held', `${held.why} Start it later, or record why it goes on now.`);
 }
 
@@ -261,7 +262,7 @@ function overridden(state: JobState, { at, by, payload }: EventOf<'overridden'>)
       'bad-entry',
       'Say in a few words why, at least 8 letters; it stands on the record.',
     );
-  if (definition.kind === 'gate' && definition.guard && guardHold(definition.guard, state, at))
+  if (definition.kind === 'gate' && definition.guard && guardHold(definition.guard, state, state.cursor, at))
     return withStep(state, { reason, by });
   const canOverride =
     definition.kind === 'dwell'
@@ -310,26 +311,26 @@ function chargeStarted(state: JobState, { at, by, payload }: EventOf<'chargeStar
   const charge: ChargeState = {
     currentA: payload.currentA,
     runs: [{ from: at }],
-    readings: [],
     fullSignal: false,
   };
   return withStep(state, { charge, by });
 }
 
 function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
-  const { step, charge } = runningCharge(state, payload.step, at);
+  const { charge } = runningCharge(state, payload.step, at);
   const specs = chargeSpecs(state.opened.type, charge.currentA);
   const { voltageV, currentA, tempC } = payload.values;
   possibleNumber(voltageV, specs.voltageV);
   possibleNumber(currentA, specs.currentA);
   possibleNumber(tempC, specs.tempC);
-  const readings = [...charge.readings, { at, voltageV, currentA, tempC }];
-  const limit = contextOf(state, step.round).threshold('hotPauseC').value;
-  const next = withStep(state, { charge: { ...charge, readings } });
-  if (!isOn(charge)) return next;
-  if (tempC > limit)
-    return hold(next, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
-  return next;
+  const { step } = payload;
+  const reading = { at, voltageV, currentA, tempC };
+  const before = state.readings;
+  const read: JobState = { ...state, readings: before ? { step, reading, before } : { step, reading } };
+  const limit = resolveThreshold('hotPauseC', basisOf(state)).value;
+  if (isOn(charge) && tempC > limit)
+    return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
+  return read;
 }
 
 function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {
@@ -424,10 +425,7 @@ function withdrawn(state: JobState, { at, payload }: EventOf<'withdrawn'>): JobS
  * @throws RunSheetError when the run sheet does not take it; the state given is untouched
  */
 export function reduce(before: JobState, event: JobEvent): JobState {
-  if (event.at < before.lastAt)
-    throw new RunSheetError('out-of-order', 'An entry cannot be earlier than the one before it.');
-  const state = { ...settle(before, event.at), lastAt: event.at };
-  return apply(state, event, event);
+  return apply(settle(before, event.at), event, event);
 }
 
 function apply(state: JobState, { at, by }: { at: number; by: string }, entry: Entry): JobState {

@@ -15,10 +15,20 @@ export interface ChargeRun {
   readonly to?: number;
 }
 
+/**
+ * Readings on charge, the latest first and apart from the steps: one more costs the same however many
+ * there are.
+ */
+export interface ReadingChain {
+  /** Key of the charge it belongs to. */
+  readonly step: string;
+  readonly reading: ChargeReading;
+  readonly before?: ReadingChain;
+}
+
 export interface ChargeState {
   readonly currentA: number;
   readonly runs: readonly ChargeRun[];
-  readonly readings: readonly ChargeReading[];
   readonly pausedFor?: 'hot' | 'stopped';
   readonly fullSignal: boolean;
 }
@@ -54,12 +64,12 @@ export interface JobState {
   readonly job: string;
   readonly opened: OpenedPayload;
   readonly openedAt: number;
-  readonly lastAt: number;
   /** Steps in the order they are gone through; a repeat lengthens it. */
   readonly steps: readonly StepState[];
   /** Index of the step at hand; the length of `steps` when none is left. */
   readonly cursor: number;
   readonly notes: readonly Note[];
+  readonly readings?: ReadingChain;
   readonly outcome?: Outcome;
   readonly outcomeNote?: string;
   readonly endedAt?: number;
@@ -73,9 +83,20 @@ export function procedureOf(state: JobState): Procedure {
   return procedureById(state.opened.procedure);
 }
 
+/** Steps by name, looked up once per procedure. */
+const stepsById = new WeakMap<Procedure, Map<string, Step>>();
+
+function stepIndex(procedure: Procedure): Map<string, Step> {
+  const known = stepsById.get(procedure);
+  if (known) return known;
+  const index = new Map(procedure.steps.map((step) => [step.id, step]));
+  stepsById.set(procedure, index);
+  return index;
+}
+
 /** The definition behind a step of a job. */
 export function definitionOf(state: JobState, step: StepState): Step {
-  const found = procedureOf(state).steps.find((candidate) => candidate.id === step.stepId);
+  const found = stepIndex(procedureOf(state)).get(step.stepId);
   if (!found) throw new RunSheetError('bad-entry', `The run sheet has no step “${step.stepId}”.`);
   return found;
 }
@@ -112,28 +133,45 @@ export function ageInMonths(dateCode: string, at: number): number {
 
 export function contextOf(state: JobState, round: number): StepContext {
   const basis = basisOf(state);
-  const ageMonths = ageInMonths(state.opened.battery.dateCode, state.openedAt);
   const valuesOf = (stepId: string): StepValues => latest(state, stepId, round)?.values ?? {};
   return {
     opened: state.opened,
     basis,
     round,
-    ageMonths,
+    get ageMonths() {
+      return ageInMonths(state.opened.battery.dateCode, state.openedAt);
+    },
     threshold: (id) => resolveThreshold(id, basis),
     valuesOf,
-    chargeSetting: () => chargeSettingOf(state, basis, ageMonths, round),
+    chargeSetting: () => chargeSettingOf(state, basis, round),
     charge: () => {
-      const charge = latest(state, 'charge', round)?.charge;
-      return { readings: charge?.readings ?? [], fullSignal: charge?.fullSignal ?? false };
+      const step = latest(state, 'charge', round);
+      return { readings: readingsOf(state, step?.key), fullSignal: step?.charge?.fullSignal ?? false };
     },
   };
 }
 
 /** A repeat starts from the rested voltage of the test that failed. */
-function chargeSettingOf(state: JobState, basis: Basis, ageMonths: number, round: number): FirstCharge {
+function chargeSettingOf(state: JobState, basis: Basis, round: number): FirstCharge {
   const failedTest = round > 1 ? latest(state, 'test-ocv', round - 1)?.values?.['ocvV'] : undefined;
   const measured = failedTest ?? latest(state, 'ocv-soak')?.values?.['ocvV'];
+  const ageMonths = ageInMonths(state.opened.battery.dateCode, state.openedAt);
   return settingFor(basis, ageMonths, typeof measured === 'number' ? measured : undefined);
+}
+
+/** The readings of one charge in order of time. */
+export function readingsOf(state: JobState, stepKey: string | undefined): ChargeReading[] {
+  const readings: ChargeReading[] = [];
+  for (let link = state.readings; link; link = link.before)
+    if (link.step === stepKey) readings.push(link.reading);
+  return readings.reverse();
+}
+
+/** The latest reading of one charge. */
+export function lastReadingOf(state: JobState, stepKey: string | undefined): ChargeReading | undefined {
+  let link = state.readings;
+  while (link && link.step !== stepKey) link = link.before;
+  return link?.reading;
 }
 
 const MINUTE = 60_000;

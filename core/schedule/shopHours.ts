@@ -20,11 +20,25 @@ const MINUTE = 60_000;
 /** A shop that never opens within this many days is treated as always open. */
 const DAYS_AHEAD = 15;
 
-function spanOf(hours: ShopHours, midnight: TZDate): OpenSpan | undefined {
-  const opening = hours.week[getDay(midnight)];
-  if (!opening) return undefined;
-  const from = midnight.getTime() + opening[0] * MINUTE;
-  return { from, to: midnight.getTime() + opening[1] * MINUTE };
+/** A calendar day of a time zone: from midnight to midnight, 23 to 25 hours long. */
+interface Day {
+  readonly from: number;
+  readonly to: number;
+  readonly weekday: number;
+}
+
+/** Days already looked up; calendars are slow and the same few days are asked for again and again. */
+const knownDays = new Map<string, Day[]>();
+const DAYS_KEPT = 64;
+
+function dayOf(timeZone: string, at: number): Day {
+  const days = knownDays.get(timeZone) ?? [];
+  const known = days.find((day) => at >= day.from && at < day.to);
+  if (known) return known;
+  const midnight = startOfDay(new TZDate(at, timeZone));
+  const day = { from: midnight.getTime(), to: addDays(midnight, 1).getTime(), weekday: getDay(midnight) };
+  knownDays.set(timeZone, [day, ...days].slice(0, DAYS_KEPT));
+  return day;
 }
 
 /**
@@ -32,11 +46,14 @@ function spanOf(hours: ShopHours, midnight: TZDate): OpenSpan | undefined {
  * @param at ms
  */
 export function openSpanFrom(hours: ShopHours, at: number): OpenSpan {
-  let midnight = startOfDay(new TZDate(at, hours.timeZone));
-  for (let day = 0; day < DAYS_AHEAD; day++) {
-    const span = spanOf(hours, midnight);
-    if (span && at < span.to) return span;
-    midnight = addDays(midnight, 1);
+  let day = dayOf(hours.timeZone, at);
+  for (let tries = 0; tries < DAYS_AHEAD; tries++) {
+    const opening = hours.week[day.weekday];
+    if (opening) {
+      const span = { from: day.from + opening[0] * MINUTE, to: day.from + opening[1] * MINUTE };
+      if (at < span.to) return span;
+    }
+    day = dayOf(hours.timeZone, day.to);
   }
   return { from: at, to: Number.MAX_SAFE_INTEGER };
 }

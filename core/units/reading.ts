@@ -90,6 +90,7 @@ export function parseReading(text: string, spec: ReadingSpec): ParsedReading {
 
 /** Judges a number that is already in the step's unit, from an instrument or an import. */
 export function checkReading(value: number, spec: ReadingSpec): ParsedReading {
+  if (isWithin(value, spec.plausible)) return { kind: 'value', value };
   const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
   const shown = `${Number(value.toFixed(3))} ${spec.unit}`;
   if (spec.unit === 'V' && value < 0)
@@ -97,7 +98,6 @@ export function checkReading(value: number, spec: ReadingSpec): ParsedReading {
       kind: 'refused',
       sentence: `${spec.label}: ${shown} is below zero; check which lead is on which post. ${allowed}`,
     };
-  if (isWithin(value, spec.plausible)) return { kind: 'value', value };
   const suggestion = likelySlip(value, spec);
   const isPossible = isWithin(value, spec.possible);
   if (suggestion !== undefined) {

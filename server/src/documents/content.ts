@@ -9,6 +9,7 @@ import {
   definitionOf,
   latest,
   minutesOnCharge,
+  readingsOf,
   type JobState,
   type StepState,
 } from '@cork-ember/core/runsheet/state.ts';
@@ -63,15 +64,16 @@ function done(state: JobState, step: StepState): Row | undefined {
   ];
 }
 
-function chargeRow(step: StepState): Row | undefined {
+function chargeRow(state: JobState, step: StepState): Row | undefined {
   if (!step.charge || step.doneAt === undefined) return undefined;
   const { charge } = step;
-  const hottest = Math.max(...charge.readings.map((reading) => reading.tempC));
+  const readings = readingsOf(state, step.key);
+  const hottest = Math.max(...readings.map((reading) => reading.tempC));
   const warm = Number.isFinite(hottest) ? `, at most ${hottest.toFixed(1)} °C` : '';
   const time = durationText(minutesOnCharge(charge, step.doneAt) * 60_000);
   return [
     `Charge ${step.round}`,
-    `${charge.currentA.toFixed(2)} A for ${time}, ${charge.readings.length} readings${warm}`,
+    `${charge.currentA.toFixed(2)} A for ${time}, ${readings.length} readings${warm}`,
   ];
 }
 
@@ -84,7 +86,7 @@ function readings(state: JobState): Row[] {
       `${soak.values['ocvV']} V at ${soak.values['tempC']} °C (${soak.source ?? ''})`,
     ]);
   for (const step of state.steps) {
-    const charge = chargeRow(step);
+    const charge = chargeRow(state, step);
     if (charge) rows.push(charge);
   }
   const filled = latest(state, 'weigh-filled')?.values?.['filledG'];
@@ -124,7 +126,7 @@ function ruleRows(state: JobState): Row[] {
 export function contentOf(state: JobState, shop: Shop): DocumentContent {
   const { battery, type, hours } = state.opened;
   const outcome = state.outcome ?? 'withdrawn';
-  const endedAt = state.endedAt ?? state.lastAt;
+  const endedAt = state.endedAt ?? state.openedAt;
   const isGood = outcome === 'certified';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
   const signer = state.steps.findLast((step) => step.by !== undefined)?.by ?? '';

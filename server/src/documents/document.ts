@@ -87,7 +87,7 @@ export function writeDocument(state: JobState, shop: Shop): Promise<Buffer> {
     info: {
       Title: `${content.title} ${content.tag}`,
       Author: content.shop,
-      CreationDate: new Date(state.endedAt ?? state.lastAt),
+      CreationDate: new Date(state.endedAt ?? state.openedAt),
     },
   });
   doc.registerFont('regular', fontFile(400));

@@ -61,7 +61,10 @@ export function defineModels(sequelize: Sequelize): Models {
   const batteries = class extends BatteryRow {};
   const jobs = class extends JobRow {};
   const events = class extends EventRow {};
-  settings.init({ key: key(), value: DataTypes.JSON }, { ...options, modelName: 'setting', tableName: 'settings' });
+  settings.init(
+    { key: key(), value: DataTypes.JSON },
+    { ...options, modelName: 'setting', tableName: 'settings' },
+  );
   batteries.init(
     { tag: key(), typeId: text(), serial: text(), dateCode: text(), owner: text() },
     { ...options, modelName: 'battery', tableName: 'batteries' },

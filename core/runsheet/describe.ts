@@ -1,0 +1,95 @@
+/** An entry of the log in words. */
+import type { JobEvent, StepValues } from './events.ts';
+import { procedureOf, type JobState } from './state.ts';
+import type { Step } from './step.ts';
+
+function stepOf(state: JobState, key: string): Step | undefined {
+  const id = key.split('#')[0];
+  return procedureOf(state).steps.find((step) => step.id === id);
+}
+
+function valuesText(values: StepValues): string {
+  const entries = Object.entries(values).map(([id, value]) => {
+    const unit = /^[a-z]+([A-Z]\w*)$/.exec(id)?.[1] ?? '';
+    const units: Record<string, string> = {
+      V: 'V',
+      A: 'A',
+      C: '°C',
+      G: 'g',
+      H: 'h',
+      Nm: 'N·m',
+      CurrentA: 'A',
+      TimeH: 'h',
+      TorqueNm: 'N·m',
+    };
+    if (typeof value === 'string')
+      return value === 'load' ? 'load tester' : value === 'tester' ? 'conductance tester' : value;
+    return `${value} ${units[unit] ?? ''}`.trim();
+  });
+  return entries.length === 0 ? 'as in the catalogue' : entries.join(', ');
+}
+
+function chambersText(chambers: readonly boolean[]): string {
+  const failing = chambers.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
+  return failing.length === 0 ? 'all chambers' : `not chamber ${failing.join(', ')}`;
+}
+
+/** One line: what was recorded, without who and when. */
+export function describeEvent(event: JobEvent, state: JobState): string {
+  const title =
+    'step' in event.payload ? (stepOf(state, event.payload.step)?.title ?? event.payload.step) : '';
+  switch (event.kind) {
+    case 'opened':
+      return `Taken in for ${event.payload.battery.owner}`;
+    case 'affirmed':
+      return title;
+    case 'observed':
+      return event.payload.code === undefined
+        ? `${title} ${chambersText(event.payload.chambers ?? [])}`
+        : `${title}: ${event.payload.code}`;
+    case 'denied': {
+      const definition = stepOf(state, event.payload.step);
+      const denials = definition && 'denials' in definition ? definition.denials : [];
+      const { denial } = event.payload;
+      return `${title}: ${denials.find((one) => one.id === denial)?.label.toLowerCase() ?? denial}`;
+    }
+    case 'measured':
+      return `${title}: ${valuesText(event.payload.values)}`;
+    case 'skipped':
+      return `${title}: left out`;
+    case 'overridden':
+      return `${title}: passed over, “${event.payload.reason}”`;
+    case 'chargeStarted':
+      return `Charger on at ${event.payload.currentA.toFixed(2)} A`;
+    case 'chargeRead': {
+      const { voltageV, currentA, tempC } = event.payload.values;
+      return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C`;
+    }
+    case 'chargePaused':
+      return event.payload.reason === 'hot' ? 'Charger off: too hot' : 'Charger off: paused';
+    case 'chargeResumed':
+      return `Charger on again at ${event.payload.tempC.toFixed(1)} °C`;
+    case 'chargeEnded':
+      return event.payload.fullSignal ? 'Charger off: it showed full' : 'Charger off at the mains';
+    case 'decided':
+      return `Verdict: ${{ pass: 'pass', repeat: 'charge again', reject: 'reject' }[event.payload.verdict]}`;
+    case 'noted':
+      return `Note: ${event.payload.text}`;
+    case 'withdrawn':
+      return `Withdrawn: ${event.payload.reason}`;
+    case 'corrected':
+      return `Corrected entry ${event.payload.replaces}`;
+    case 'undone':
+      return `Took back entry ${event.payload.replaces}`;
+  }
+}
+
+/** Entries that still stand, that is, are neither corrections nor taken back. */
+export function standingSeqs(log: readonly JobEvent[]): Set<number> {
+  const standing = new Set<number>();
+  for (const event of log) {
+    if (event.kind === 'undone') standing.delete(event.payload.replaces);
+    else if (event.kind !== 'corrected' && event.kind !== 'opened') standing.add(event.seq);
+  }
+  return standing;
+}

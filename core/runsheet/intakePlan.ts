@@ -1,0 +1,77 @@
+/** Can it be ready when promised? The plan of a battery before it is accepted. */
+import { clockText, durationText, whenText } from '../schedule/clockText.ts';
+import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
+import type { OpenedPayload } from './events.ts';
+import { forecast, type Forecast } from './forecast.ts';
+import { guardHold } from './guards.ts';
+import { openJob } from './reduce.ts';
+import { ageInMonths, definitionOf, type JobState } from './state.ts';
+
+export interface PlanRisk {
+  readonly isSerious: boolean;
+  readonly sentence: string;
+}
+
+export interface IntakePlan {
+  readonly state: JobState;
+  readonly forecast: Forecast;
+  readonly readyAt: number;
+  /** When the pack is to be pressed on. */
+  readonly fillAt: number;
+  readonly risks: readonly PlanRisk[];
+}
+
+const MONTHS_TO_MENTION = 6;
+
+function sameDayRisk(state: JobState, at: number): PlanRisk | undefined {
+  const index = state.steps.findIndex((step) => {
+    const definition = definitionOf(state, step);
+    return definition.kind === 'gate' && definition.guard !== undefined;
+  });
+  const step = state.steps[index];
+  const definition = step && definitionOf(state, step);
+  if (definition?.kind !== 'gate' || !definition.guard) return undefined;
+  const handsBefore = state.steps
+    .slice(0, index)
+    .reduce((sum, one) => sum + definitionOf(state, one).handsMin, 0);
+  const held = guardHold(definition.guard, state, index, at + handsBefore * 60_000);
+  return held ? { isSerious: true, sentence: held.why } : undefined;
+}
+
+/**
+ * Plans a battery that would be taken in at a moment.
+ * @param opened what the job would be opened with
+ * @param at shop time, ms
+ */
+export function planIntake(opened: OpenedPayload, at: number): IntakePlan {
+  const state = openJob({ job: 'plan', seq: 1, at, by: '', kind: 'opened', payload: opened });
+  const drawn = forecast(state, at);
+  const { timeZone } = opened.hours;
+  const risks: PlanRisk[] = [];
+  const sameDay = sameDayRisk(state, at);
+  if (sameDay) risks.push(sameDay);
+  if (drawn.readyAt > opened.promisedAt)
+    risks.push({
+      isSerious: true,
+      sentence: `Ready ${whenText(drawn.readyAt, at, timeZone)} at the earliest, ${durationText(drawn.readyAt - opened.promisedAt)} after the promise.`,
+    });
+  const ageMonths = ageInMonths(opened.battery.dateCode, at);
+  if (ageMonths > MONTHS_TO_MENTION)
+    risks.push({
+      isSerious: false,
+      sentence: `${Math.round(ageMonths)} months old: expect about ${chargeAfterSoakByAge(ageMonths).toFixed(0)} % after the soak and a longer charge.`,
+    });
+  const fillAt = drawn.knots.find((knot) => knot.key === 'pack-on#1')?.at ?? at;
+  return { state, forecast: drawn, readyAt: drawn.readyAt, fillAt, risks };
+}
+
+/** "fill 11:12, charge 14:02–18:17, ready 19:31" */
+export function planText(plan: IntakePlan): string {
+  const { timeZone } = plan.state.opened.hours;
+  const charge = plan.forecast.segments.find((segment) => segment.kind === 'charge');
+  const at = plan.state.openedAt;
+  const charging = charge
+    ? `, charge ${whenText(charge.from, at, timeZone)}–${clockText(charge.to, timeZone)}`
+    : '';
+  return `Fill ${whenText(plan.fillAt, at, timeZone)}${charging}, ready ${whenText(plan.readyAt, at, timeZone)}`;
+}
