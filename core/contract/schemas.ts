@@ -136,7 +136,8 @@ export const batterySchema = Joi.object({
     .messages({ '*': 'For: a customer or “stock”, at most 80 letters.' }),
 });
 
-export const intakeSchema = Joi.object({
+/** What is filled in at Intake. */
+export const intakeFormSchema = Joi.object({
   battery: batterySchema.required(),
   bay: Joi.number()
     .integer()
@@ -151,6 +152,9 @@ export const intakeSchema = Joi.object({
     .required()
     .label('Promised')
     .messages({ '*': 'Promised: give a day and time.' }),
+});
+
+export const intakeSchema = intakeFormSchema.keys({
   by: personSchema,
   requestKey: Joi.string().guid().required(),
 });

@@ -5,7 +5,14 @@
 import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { settle } from '../runsheet/settle.ts';
-import { contextOf, lastReadingOf, latest, minutesOnCharge, type ChargeState, type JobState } from '../runsheet/state.ts';
+import {
+  contextOf,
+  lastReadingOf,
+  latest,
+  minutesOnCharge,
+  type ChargeState,
+  type JobState,
+} from '../runsheet/state.ts';
 import type { InstrumentQuantity } from '../runsheet/step.ts';
 import { seededNormal } from './noise.ts';
 

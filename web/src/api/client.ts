@@ -1,0 +1,51 @@
+/** Talks to the shop's server; failures are one sentence, and a server that is away is told apart. */
+import type { Problem } from '@cork-ember/core/contract/answers.ts';
+
+/** The server answered, and said no. */
+export class Refusal extends Error {
+  readonly status: number;
+
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.name = 'Refusal';
+    this.status = problem.status;
+  }
+}
+
+/** The server did not answer. */
+export class ServerAway extends Error {
+  constructor() {
+    super('The server does not answer.');
+    this.name = 'ServerAway';
+  }
+}
+
+async function answerOf(path: string, init: RequestInit | undefined): Promise<Response> {
+  try {
+    return await fetch(path, init);
+  } catch {
+    throw new ServerAway();
+  }
+}
+
+/**
+ * Asks the server; a body makes it a POST.
+ * @throws Refusal or ServerAway
+ */
+export async function ask<T>(path: string, body?: unknown): Promise<T> {
+  const init =
+    body === undefined
+      ? undefined
+      : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
+  const response = await answerOf(path, init);
+  const isJson = response.headers.get('content-type')?.includes('json') === true;
+  if (!isJson) throw new ServerAway();
+  const answer: unknown = await response.json();
+  if (!response.ok) throw new Refusal(answer as Problem);
+  return answer as T;
+}
+
+/** The sentence to show for a failure. */
+export function sentenceOf(error: unknown): string {
+  return error instanceof Error ? error.message : 'Something went wrong.';
+}

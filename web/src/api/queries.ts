@@ -1,0 +1,135 @@
+/** What the interface knows of the shop. Server state lives in TanStack Query alone. */
+import { QueryClient, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryAnswer, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import { ask } from './client.ts';
+import { fetchClock } from './clock.ts';
+import { useParcels, type Parcel } from './outbox.ts';
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 60_000, retry: 2, refetchOnWindowFocus: false } },
+});
+
+const JOBS = ['jobs'] as const;
+const BATTERIES = ['batteries'] as const;
+
+/** Logs never change but by growing: a log already folded is not folded again. */
+const folded = new WeakMap<readonly JobEvent[], Job>();
+
+function jobOf(events: readonly JobEvent[]): Job {
+  const known = folded.get(events);
+  if (known) return known;
+  const job = foldJob(events);
+  folded.set(events, job);
+  return job;
+}
+
+/** Entries still on their way are shown as if recorded; one that no longer fits is left out. */
+function withParcels(job: Job, parcels: readonly Parcel[]): Job {
+  return parcels.reduce((so_far, parcel) => {
+    if (parcel.refused !== undefined) return so_far;
+    try {
+      return record(so_far, parcel.entry, Math.max(parcel.enteredAt, so_far.log.at(-1)?.at ?? 0), parcel.by);
+    } catch {
+      return so_far;
+    }
+  }, job);
+}
+
+export function useClock() {
+  return useQuery({ queryKey: ['clock'], queryFn: fetchClock, staleTime: Number.POSITIVE_INFINITY });
+}
+
+export function useShop() {
+  return useQuery({ queryKey: ['shop'], queryFn: () => ask<Shop>('/api/shop') });
+}
+
+export function useTypes() {
+  return useQuery({ queryKey: ['types'], queryFn: () => ask<readonly BatteryType[]>('/api/types') });
+}
+
+export function useOpenJobs() {
+  const query = useQuery({ queryKey: JOBS, queryFn: () => ask<readonly JobAnswer[]>('/api/jobs') });
+  const jobs = useMemo(
+    () =>
+      (query.data ?? [])
+        .map(({ events }) => jobOf(events))
+        .sort((a, b) => a.state.opened.bay - b.state.opened.bay),
+    [query.data],
+  );
+  return { ...query, jobs };
+}
+
+export function useJob(id: string) {
+  const query = useQuery({ queryKey: ['job', id], queryFn: () => ask<JobAnswer>(`/api/jobs/${id}`) });
+  const parcels = useParcels(id);
+  const events = query.data?.events;
+  const job = useMemo(() => (events ? withParcels(jobOf(events), parcels) : undefined), [events, parcels]);
+  return { ...query, job, parcels };
+}
+
+export function useBatteries() {
+  return useQuery({ queryKey: BATTERIES, queryFn: () => ask<readonly BatteryAnswer[]>('/api/batteries') });
+}
+
+export function useBattery(tag: string) {
+  return useQuery({
+    queryKey: [...BATTERIES, tag],
+    queryFn: () => ask<BatteryAnswer>(`/api/batteries/${tag}`),
+    retry: false,
+  });
+}
+
+export function useInstruments() {
+  return useQuery({
+    queryKey: ['instruments'],
+    queryFn: () => ask<readonly InstrumentIdentity[]>('/api/instruments'),
+  });
+}
+
+export type NamedReading = InstrumentReading & { readonly instrument: string };
+
+/** Pulls one reading from whichever instrument on the bench offers it. */
+export function readFrom(
+  instrument: InstrumentIdentity,
+  quantity: InstrumentQuantity,
+  job: string,
+): Promise<NamedReading> {
+  return ask<NamedReading>(`/api/instruments/${instrument.id}/read`, { quantity, job });
+}
+
+function grown(answer: JobAnswer, event: JobEvent): JobAnswer | undefined {
+  const lastSeq = answer.events.at(-1)?.seq ?? 0;
+  if (event.seq <= lastSeq) return answer;
+  return event.seq === lastSeq + 1 ? { ...answer, events: [...answer.events, event] } : undefined;
+}
+
+/** Takes an event into what is known, wherever the job is shown; a gap is filled by asking again. */
+export function takeEvent(event: JobEvent): void {
+  const one = queryClient.getQueryData<JobAnswer>(['job', event.job]);
+  const next = one && grown(one, event);
+  if (next) queryClient.setQueryData(['job', event.job], next);
+  else if (one) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
+
+  const open = queryClient.getQueryData<readonly JobAnswer[]>(JOBS);
+  const listed = open?.find((answer) => answer.id === event.job);
+  const longer = listed && grown(listed, event);
+  const hasEnded = longer !== undefined && jobOf(longer.events).state.outcome !== undefined;
+  if (open && longer && !hasEnded)
+    queryClient.setQueryData(
+      JOBS,
+      open.map((answer) => (answer === listed ? longer : answer)),
+    );
+  else void queryClient.invalidateQueries({ queryKey: JOBS });
+  if (event.seq === 1 || hasEnded) void queryClient.invalidateQueries({ queryKey: BATTERIES });
+}
+
+/** Asks for everything again, after the connection was lost. */
+export function refreshAll(): void {
+  void queryClient.invalidateQueries();
+}

@@ -1,0 +1,44 @@
+/** Records an entry on a job: checked here first, kept until the server has it. */
+import { useCallback } from 'react';
+import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import { record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { shopNow } from './clock.ts';
+import { send, type Sent } from './outbox.ts';
+import { usePerson } from './person.ts';
+import { queryClient, takeEvent } from './queries.ts';
+import { Refusal } from './client.ts';
+
+export type RecordEntry = (entry: Entry) => Promise<Sent>;
+
+/**
+ * @param job as shown, entries on their way included
+ * @returns a function that records, or throws an Error whose message is the sentence to show
+ */
+export function useRecord(job: Job): RecordEntry {
+  const [by] = usePerson();
+  return useCallback(
+    async (entry) => {
+      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+      const enteredAt = Math.max(shopNow(), job.log.at(-1)?.at ?? 0);
+      record(job, entry, enteredAt, by);
+      const expectedSeq = job.log.at(-1)?.seq ?? 0;
+      try {
+        const sent = await send({
+          requestKey: crypto.randomUUID(),
+          job: job.state.job,
+          by,
+          entry,
+          expectedSeq,
+          enteredAt,
+        });
+        if (sent.kind === 'recorded') takeEvent(sent.event);
+        return sent;
+      } catch (error) {
+        if (error instanceof Refusal && error.status === 409)
+          void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });
+        throw error;
+      }
+    },
+    [by, job],
+  );
+}

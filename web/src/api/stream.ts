@@ -1,0 +1,32 @@
+/** Listens to the shop: what others enter is seen within a second. */
+import { useEffect, useState } from 'react';
+import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
+import { setClock } from './clock.ts';
+import { flush } from './outbox.ts';
+import { refreshAll, takeEvent } from './queries.ts';
+
+/** @returns whether the server is there */
+export function useStream(): boolean {
+  const [isThere, setIsThere] = useState(true);
+  useEffect(() => {
+    const source = new EventSource('/api/stream');
+    let wasLost = false;
+    source.onopen = () => {
+      setIsThere(true);
+      if (wasLost) refreshAll();
+      wasLost = false;
+      void flush();
+    };
+    source.onerror = () => {
+      wasLost = true;
+      setIsThere(false);
+    };
+    source.onmessage = (message: MessageEvent<string>) => {
+      const told = JSON.parse(message.data) as StreamMessage;
+      if (told.kind === 'clock') setClock(told.clock);
+      else takeEvent(told.event);
+    };
+    return () => source.close();
+  }, []);
+  return isThere;
+}

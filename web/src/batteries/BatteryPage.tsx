@@ -1,0 +1,171 @@
+/** One battery: what it is, what was done with it, its papers. */
+import { Download } from 'lucide-react';
+import { Link, useParams } from 'react-router';
+import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { useNow } from '../api/clock.ts';
+import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
+import { Cord } from '../cord/Cord.tsx';
+import { useWidth } from '../cord/useWidth.ts';
+import { Waiting } from '../ui/Waiting.tsx';
+import { OUTCOME_WORDS } from './outcome.ts';
+
+function Facts({
+  type,
+  dateCode,
+  serial,
+  owner,
+}: {
+  type: BatteryType | undefined;
+  dateCode: string;
+  serial: string;
+  owner: string;
+}) {
+  const rows: [string, string][] = [
+    ['For', owner],
+    ['Made', dateCode],
+    ['Serial', serial === '' ? 'none' : serial],
+  ];
+  if (type) {
+    rows.unshift([
+      'Type',
+      `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+    ]);
+    if (type.cranking) rows.push(['Cranking', `${type.cranking.amps} A (${type.cranking.standard})`]);
+    if (type.pack)
+      rows.push([
+        'Acid pack',
+        `${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
+      ]);
+  }
+  return (
+    <dl className="grid max-w-3xl grid-cols-[7rem_1fr] gap-y-1">
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{name}</dt>
+          <dd>{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Results({ state }: { state: JobState }) {
+  const ocvV = latest(state, 'test-ocv')?.values?.['ocvV'];
+  if (typeof ocvV !== 'number' || state.outcome !== 'certified')
+    return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;
+  const charge = chargeFromRestedVoltage(ocvV, state.opened.type.cells);
+  return (
+    <p>
+      Rested at <strong className="reading">{ocvV.toFixed(2)} V</strong>, charge about{' '}
+      {charge.mean.toFixed(0)} % ({charge.low.toFixed(0)} to {charge.high.toFixed(0)} %).
+    </p>
+  );
+}
+
+function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string }) {
+  const { job } = useJob(summary.id);
+  const now = useNow();
+  const [ref, width] = useWidth<HTMLDivElement>(700);
+  const words = summary.outcome ? OUTCOME_WORDS[summary.outcome] : undefined;
+  const drawn = job && forecast(job.state, now);
+  return (
+    <li className="rounded-xl border border-line bg-card p-5">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h3 className={`text-lg font-bold ${words?.tone ?? 'text-ember-text'}`}>
+          {words ? words.word : `on the bench, bay ${summary.bay}`}
+        </h3>
+        <p className="text-soft">
+          {dateText(summary.openedAt, timeZone)} {clockText(summary.openedAt, timeZone)}
+          {summary.endedAt !== null &&
+            ` to ${dateText(summary.endedAt, timeZone)} ${clockText(summary.endedAt, timeZone)}`}
+        </p>
+        <span className="flex-1" />
+        {words && (
+          <a
+            href={`/api/jobs/${summary.id}/certificate.pdf`}
+            download
+            className="inline-flex min-h-12 items-center gap-2 rounded-lg bg-verdigris-deep px-4 font-medium text-white hover:brightness-110"
+          >
+            <Download aria-hidden className="size-5" /> {words.paper}
+          </a>
+        )}
+        <Link
+          to={`/jobs/${summary.id}`}
+          className="inline-flex min-h-12 items-center rounded-lg border-2 border-cork px-4 font-medium hover:bg-paper"
+        >
+          Run sheet
+        </Link>
+      </div>
+      {job && (
+        <div className="mt-2">
+          <Results state={job.state} />
+        </div>
+      )}
+      <div ref={ref} className="mt-1">
+        {job && drawn && (
+          <svg
+            width={width}
+            height={64}
+            role="img"
+            aria-label={`Cord of the job of ${dateText(summary.openedAt, timeZone)}`}
+          >
+            <Cord
+              forecast={drawn}
+              scale={{ from: summary.openedAt - 900_000, to: drawn.readyAt + 900_000, width }}
+              now={summary.endedAt ?? now}
+              timeZone={timeZone}
+              y={38}
+              isEnded={summary.outcome !== null}
+            />
+          </svg>
+        )}
+      </div>
+    </li>
+  );
+}
+
+export function BatteryPage() {
+  const { tag = '' } = useParams();
+  const { data: battery, error, refetch } = useBattery(tag.toUpperCase());
+  const { data: shop } = useShop();
+  const { data: types } = useTypes();
+  const now = useNow();
+  if (!battery || !shop || !types || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  const isFree = battery.jobs.every((job) => job.outcome !== null);
+  return (
+    <div className="space-y-5 p-5">
+      <div className="flex flex-wrap items-center gap-4">
+        <h1 className="text-2xl font-bold">{battery.tag}</h1>
+        {isFree && (
+          <Link
+            to={`/intake?tag=${battery.tag}`}
+            className="inline-flex min-h-12 items-center rounded-lg border-2 border-cork px-4 font-medium hover:bg-panel"
+          >
+            Take it in again
+          </Link>
+        )}
+      </div>
+      <Facts
+        type={types.find((type) => type.id === battery.typeId)}
+        dateCode={battery.dateCode}
+        serial={battery.serial}
+        owner={battery.owner}
+      />
+      <section aria-labelledby="jobs-title">
+        <h2 id="jobs-title" className="mb-2 text-sm font-semibold text-soft">
+          Jobs
+        </h2>
+        <ol className="space-y-3">
+          {[...battery.jobs].reverse().map((summary) => (
+            <JobCard key={summary.id} summary={summary} timeZone={shop.hours.timeZone} />
+          ))}
+        </ol>
+      </section>
+    </div>
+  );
+}

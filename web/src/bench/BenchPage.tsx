@@ -1,0 +1,243 @@
+/** Bench: what is in each bay, how far along its cord, and what hands are needed next. */
+import { useEffect } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { shortName } from '@cork-ember/core/battery/types.ts';
+import type { Bay } from '@cork-ember/core/contract/answers.ts';
+import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { nextHands } from '@cork-ember/core/runsheet/hands.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
+import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { useNow } from '../api/clock.ts';
+import { useOpenJobs, useShop } from '../api/queries.ts';
+import { Cord } from '../cord/Cord.tsx';
+import { axisHours, isInside, xOf, type TimeScale } from '../cord/scale.ts';
+import { useWidth } from '../cord/useWidth.ts';
+import { Waiting } from '../ui/Waiting.tsx';
+import { NextHandsList } from './NextHandsList.tsx';
+
+const HOUR = 3_600_000;
+const ROW = 84;
+const LABELS = 168;
+/** Enough to see this morning's start and tonight's closing. */
+const HOURS_BACK = 3;
+
+function windowAround(now: number, width: number): TimeScale {
+  const from = Math.floor(now / HOUR) * HOUR - HOURS_BACK * HOUR;
+  return { from, to: from + (width < 560 ? 9 : 11) * HOUR, width };
+}
+
+type Mood = { readonly word: string; readonly tone: 'calm' | 'care' | 'stop' };
+
+function moodOf(hand: AtHand | undefined, now: number): Mood {
+  if (!hand) return { word: '', tone: 'calm' };
+  if (hand.phase === 'tooHot') return { word: 'too hot', tone: 'stop' };
+  if (hand.phase === 'cooling') return { word: 'cooling, charger off', tone: 'care' };
+  if (hand.phase === 'stopped') return { word: 'charge paused', tone: 'care' };
+  if (hand.hold) return { word: 'blocked', tone: 'stop' };
+  if (now >= hand.overdueAt) return { word: 'overdue', tone: 'stop' };
+  const words = {
+    dwell: hand.definition.title.toLowerCase(),
+    charge: hand.phase === 'ready' ? 'ready to charge' : 'first charge',
+  };
+  return {
+    word:
+      words[hand.definition.kind as 'dwell' | 'charge'] ?? (now >= hand.dueAt ? 'hands due' : 'under way'),
+    tone: 'calm',
+  };
+}
+
+const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
+
+function BayRow({
+  bay,
+  job,
+  now,
+  scale,
+  hours,
+}: {
+  bay: Bay;
+  job: Job | undefined;
+  now: number;
+  scale: TimeScale;
+  hours: ShopHours;
+}) {
+  const navigate = useNavigate();
+  if (!job)
+    return (
+      <li className="flex items-center border-b border-line" style={{ height: ROW }}>
+        <span className="w-10 pl-1 text-2xl font-bold text-cork-dark">{bay.number}</span>
+        <Link
+          to={`/intake?bay=${bay.number}`}
+          className="flex min-h-12 items-center text-soft hover:text-char"
+        >
+          empty · {bay.charger}
+        </Link>
+      </li>
+    );
+  const { state } = job;
+  const { opened } = state;
+  const hand = atHand(state, now);
+  const mood = moodOf(hand, now);
+  const drawn = forecast(state, now);
+  const step = hand?.step;
+  const reading =
+    step?.charge && step.charge.pausedFor === undefined ? lastReadingOf(state, step.key) : undefined;
+  const isPromiseAhead = !isInside(scale, opened.promisedAt);
+  return (
+    <li className="relative border-b border-line" style={{ height: ROW }}>
+      <Link
+        to={`/jobs/${state.job}`}
+        className="absolute inset-y-0 left-0 flex items-start gap-1 pt-2.5 hover:bg-panel"
+        style={{ width: LABELS }}
+      >
+        <span className="w-9 pl-1 text-2xl leading-none font-bold text-cork-dark">{bay.number}</span>
+        <span className="min-w-0 flex-1">
+          <span className="block leading-tight font-bold">{opened.battery.tag}</span>
+          <span className="block truncate text-[13px] leading-tight text-soft">{shortName(opened.type)}</span>
+          <span className={`mt-0.5 block truncate text-[13px] font-semibold ${TONES[mood.tone]}`}>
+            {mood.word}
+          </span>
+        </span>
+      </Link>
+      <svg
+        width={scale.width}
+        height={ROW}
+        style={{ marginLeft: LABELS }}
+        onClick={() => void navigate(`/jobs/${state.job}`)}
+        role="img"
+        aria-label={`${opened.battery.tag}: ${hand?.title ?? ''}, ready ${whenText(drawn.readyAt, now, hours.timeZone)}`}
+        className="block cursor-pointer"
+      >
+        <Cord
+          forecast={drawn}
+          scale={scale}
+          now={now}
+          timeZone={hours.timeZone}
+          y={46}
+          promisedAt={opened.promisedAt}
+          isAlarm={mood.tone === 'stop'}
+        />
+        {reading && (
+          <text x={xOf(scale, now) + 14} y={76} className="reading fill-char text-[12px]">
+            {reading.voltageV.toFixed(2)} V {reading.currentA.toFixed(2)} A {reading.tempC.toFixed(0)} °C
+          </text>
+        )}
+        {isPromiseAhead && (
+          <text x={scale.width - 6} y={76} textAnchor="end" className="fill-verdigris text-[11px]">
+            promised {whenText(opened.promisedAt, now, hours.timeZone)}
+          </text>
+        )}
+      </svg>
+    </li>
+  );
+}
+
+function Axis({
+  scale,
+  hours,
+  now,
+  rows,
+}: {
+  scale: TimeScale;
+  hours: ShopHours;
+  now: number;
+  rows: number;
+}) {
+  const height = 26 + rows * ROW;
+  const nowX = xOf(scale, now);
+  return (
+    <svg
+      width={scale.width}
+      height={height}
+      className="pointer-events-none absolute top-0"
+      style={{ left: LABELS }}
+      aria-hidden
+    >
+      {closedSpans(hours, scale.from, scale.to).map((span) => (
+        <g key={span.from}>
+          <rect
+            x={xOf(scale, span.from)}
+            y={22}
+            width={xOf(scale, span.to) - xOf(scale, span.from)}
+            height={height}
+            className="fill-cork/20"
+          />
+          {xOf(scale, span.to) - xOf(scale, span.from) > 60 && (
+            <text x={xOf(scale, span.from) + 6} y={37} className="fill-soft text-[11px]">
+              shop closed
+            </text>
+          )}
+        </g>
+      ))}
+      {axisHours(scale, 0).map((at) => (
+        <g key={at}>
+          <path d={`M${xOf(scale, at)} 22V${height}`} className="stroke-line" strokeWidth={1} />
+          {xOf(scale, at) > 16 && xOf(scale, at) < scale.width - 16 && (
+            <text x={xOf(scale, at)} y={15} textAnchor="middle" className="reading fill-soft text-[12px]">
+              {clockText(at, hours.timeZone)}
+            </text>
+          )}
+        </g>
+      ))}
+      <path d={`M${nowX} 22V${height}`} className="stroke-ember" strokeWidth={1.5} strokeDasharray="2 4" />
+    </svg>
+  );
+}
+
+/** Digits open a bay, Enter does what the band says. */
+function useBenchKeys(jobs: readonly Job[], topJob: string | undefined): void {
+  const navigate = useNavigate();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.target !== document.body || event.repeat) return;
+      const job = jobs.find((one) => String(one.state.opened.bay) === event.key)?.state.job;
+      const wanted = event.key === 'Enter' ? topJob : job;
+      if (wanted !== undefined) void navigate(`/jobs/${wanted}`);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [jobs, topJob, navigate]);
+}
+
+export function BenchPage() {
+  const { data: shop } = useShop();
+  const { jobs, isPending, error, refetch } = useOpenJobs();
+  const now = useNow();
+  const [ref, width] = useWidth<HTMLDivElement>(900);
+  const hands = nextHands(
+    jobs.map((job) => job.state),
+    now,
+  );
+  useBenchKeys(jobs, hands[0]?.job);
+  if (!shop || isPending || error || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  const scale = windowAround(now, Math.max(240, width - LABELS - 8));
+  const busy = new Map(jobs.map((job) => [job.state.opened.bay, job]));
+  return (
+    <div className="flex min-h-full flex-col lg:flex-row">
+      <section className="min-w-0 flex-1 px-4 pt-3 pb-4" aria-labelledby="bench-title">
+        <h1 id="bench-title" className="text-sm font-semibold text-soft">
+          Bench · {shop.bays.length} bays, {busy.size} in use
+        </h1>
+        <div ref={ref} className="relative mt-1">
+          <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length} />
+          <ul className="relative border-t border-line" style={{ marginTop: 22 }}>
+            {shop.bays.map((bay) => (
+              <BayRow
+                key={bay.number}
+                bay={bay}
+                job={busy.get(bay.number)}
+                now={now}
+                scale={scale}
+                hours={shop.hours}
+              />
+            ))}
+          </ul>
+        </div>
+      </section>
+      <NextHandsList hands={hands} now={now} timeZone={shop.hours.timeZone} />
+    </div>
+  );
+}

@@ -1,0 +1,291 @@
+/** Intake: which battery, and can it be ready when promised? The plan stands beside the form, before acceptance. */
+import { joiResolver } from '@hookform/resolvers/joi';
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, type ReactNode } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { useNavigate, useSearchParams } from 'react-router';
+import { KIND_NAMES, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
+import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
+import { ask, sentenceOf } from '../api/client.ts';
+import { shopNow, useNow } from '../api/clock.ts';
+import { usePerson } from '../api/person.ts';
+import { queryClient, useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { PlanPanel } from './PlanPanel.tsx';
+
+export interface IntakeForm {
+  readonly battery: BatteryRecord;
+  readonly bay: number;
+  readonly promisedAt: number;
+}
+
+const BOX =
+  'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 aria-invalid:border-clay';
+
+/** "SK-0150" after "SK-0149": the next free number of the shop's own row. */
+function nextTag(batteries: readonly BatteryAnswer[]): string {
+  const numbers = batteries.flatMap(({ tag }) => {
+    const match = /^SK-(\d{4})$/.exec(tag);
+    return match ? [Number(match[1])] : [];
+  });
+  return `SK-${String(Math.max(0, ...numbers) + 1).padStart(4, '0')}`;
+}
+
+function Field({
+  id,
+  label,
+  error,
+  hint,
+  children,
+}: {
+  id: string;
+  label: string;
+  error?: string | undefined;
+  hint?: string;
+  children: ReactNode;
+}) {
+  return (
+    <div>
+      <label htmlFor={id} className="font-medium">
+        {label}
+      </label>
+      {children}
+      {error ? (
+        <p id={`${id}-says`} role="alert" className="mt-1 text-clay">
+          {error}
+        </p>
+      ) : (
+        hint && <p className="mt-1 text-sm text-soft">{hint}</p>
+      )}
+    </div>
+  );
+}
+
+function TypeOptions({ types }: { types: readonly BatteryType[] }) {
+  const kinds = [...new Set(types.map((type) => type.kind))];
+  return kinds.map((kind) => (
+    <optgroup
+      key={kind}
+      label={procedureForKind(kind) ? KIND_NAMES[kind] : `${KIND_NAMES[kind]} (no run sheet yet)`}
+    >
+      {types
+        .filter((type) => type.kind === kind)
+        .map((type) => (
+          <option key={type.id} value={type.id} disabled={!procedureForKind(kind)}>
+            {type.id} · {shortName(type)}
+            {type.pack ? ` · pack ${type.pack.code}` : ''}
+          </option>
+        ))}
+    </optgroup>
+  ));
+}
+
+interface FormProps {
+  readonly shop: Shop;
+  readonly types: readonly BatteryType[];
+  readonly batteries: readonly BatteryAnswer[];
+  readonly freeBays: readonly number[];
+}
+
+function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const [by] = usePerson();
+  const now = useNow();
+  const { timeZone } = shop.hours;
+  const initial = useMemo((): IntakeForm => {
+    const at = shopNow();
+    const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, at).to);
+    const asked = Number(params.get('bay'));
+    const known = batteries.find((battery) => battery.tag === params.get('tag'));
+    const { tag = nextTag(batteries), typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
+    return {
+      battery: { tag, typeId, serial, dateCode, owner },
+      bay: freeBays.includes(asked) ? asked : (freeBays[0] ?? 0),
+      promisedAt: tomorrow.to - 3_600_000,
+    };
+  }, [batteries, freeBays, params, shop.hours]);
+  const form = useForm<IntakeForm>({
+    defaultValues: initial,
+    resolver: joiResolver(intakeFormSchema, { abortEarly: false }),
+  });
+  const { register, handleSubmit, formState, setValue, control } = form;
+  const watched = useWatch({ control });
+  const requestKey = useMemo(() => crypto.randomUUID(), []);
+  const accept = useMutation({
+    mutationFn: (values: IntakeForm) => {
+      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+      return ask<JobAnswer>('/api/jobs', { ...values, by, requestKey });
+    },
+    onSuccess: (answer) => {
+      queryClient.setQueryData(['job', answer.id], answer);
+      void navigate(`/jobs/${answer.id}`);
+    },
+  });
+  const { errors } = formState;
+  const type = types.find((one) => one.id === watched.battery?.typeId);
+  const takeKnown = (tag: string): void => {
+    const known = batteries.find((battery) => battery.tag === tag.trim().toUpperCase());
+    if (!known) return;
+    const { typeId, serial, dateCode, owner } = known;
+    setValue('battery', { tag: known.tag, typeId, serial, dateCode, owner });
+  };
+  return (
+    <form
+      onSubmit={(event) => void handleSubmit((values) => accept.mutate(values))(event)}
+      noValidate
+      className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
+    >
+      <div className="space-y-4">
+        <div className="grid grid-cols-2 gap-4">
+          <Field
+            id="tag"
+            label="Tag"
+            error={errors.battery?.tag?.message}
+            hint="A new one, or one from the ledger."
+          >
+            <input
+              id="tag"
+              list="tags"
+              maxLength={16}
+              autoComplete="off"
+              aria-invalid={errors.battery?.tag !== undefined}
+              className={`reading ${BOX} uppercase`}
+              {...register('battery.tag', {
+                onBlur: (event: { target: { value: string } }) => takeKnown(event.target.value),
+              })}
+            />
+            <datalist id="tags">
+              {batteries.map((battery) => (
+                <option key={battery.tag} value={battery.tag} />
+              ))}
+            </datalist>
+          </Field>
+          <Field id="serial" label="Serial" error={errors.battery?.serial?.message} hint="If it has one.">
+            <input
+              id="serial"
+              maxLength={80}
+              autoComplete="off"
+              className={`reading ${BOX}`}
+              {...register('battery.serial')}
+            />
+          </Field>
+        </div>
+        <Field id="type" label="Type on the label" error={errors.battery?.typeId?.message}>
+          <select
+            id="type"
+            autoFocus
+            aria-invalid={errors.battery?.typeId !== undefined}
+            className={BOX}
+            {...register('battery.typeId')}
+          >
+            <option value="">Choose …</option>
+            <TypeOptions types={types} />
+          </select>
+        </Field>
+        <div className="grid grid-cols-2 gap-4">
+          <Field
+            id="date-code"
+            label="Date code"
+            error={errors.battery?.dateCode?.message}
+            hint="Year and month made, such as 2026-01."
+          >
+            <input
+              id="date-code"
+              placeholder="2026-01"
+              maxLength={7}
+              autoComplete="off"
+              aria-invalid={errors.battery?.dateCode !== undefined}
+              className={`reading ${BOX}`}
+              {...register('battery.dateCode')}
+            />
+          </Field>
+          <Field id="owner" label="For" error={errors.battery?.owner?.message} hint="A customer, or “stock”.">
+            <input
+              id="owner"
+              maxLength={100}
+              autoComplete="off"
+              aria-invalid={errors.battery?.owner !== undefined}
+              className={BOX}
+              {...register('battery.owner')}
+            />
+          </Field>
+        </div>
+        <div className="grid grid-cols-2 gap-4">
+          <Field id="bay" label="Bay" error={errors.bay?.message}>
+            <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
+              {freeBays.map((number) => (
+                <option key={number} value={number}>
+                  {number} · {shop.bays.find((bay) => bay.number === number)?.charger}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
+            <input
+              id="promised"
+              type="datetime-local"
+              defaultValue={localText(initial.promisedAt, timeZone)}
+              aria-invalid={errors.promisedAt !== undefined}
+              className={`reading ${BOX}`}
+              onChange={(event) =>
+                setValue('promisedAt', momentOf(event.target.value, timeZone), {
+                  shouldValidate: formState.isSubmitted,
+                })
+              }
+            />
+          </Field>
+        </div>
+        {accept.error && <Notice tone="stop">{sentenceOf(accept.error)}</Notice>}
+        <Button
+          type="submit"
+          tone="go"
+          className="min-h-16 w-full text-lg"
+          disabled={accept.isPending || freeBays.length === 0}
+        >
+          Accept and open the run sheet
+        </Button>
+      </div>
+      <PlanPanel
+        shop={shop}
+        type={type}
+        battery={watched.battery}
+        bay={watched.bay}
+        promisedAt={watched.promisedAt}
+        now={now}
+      />
+    </form>
+  );
+}
+
+export function IntakePage() {
+  const { data: shop } = useShop();
+  const { data: types } = useTypes();
+  const { data: batteries, error, refetch } = useBatteries();
+  const { jobs, isPending } = useOpenJobs();
+  const busy = jobs.map((job) => job.state.opened.bay).join();
+  const freeBays = useMemo(
+    () =>
+      shop?.bays.map((bay) => bay.number).filter((number) => !busy.split(',').includes(String(number))) ?? [],
+    [shop, busy],
+  );
+  if (!shop || !types || !batteries || isPending)
+    return <Waiting error={error} retry={() => void refetch()} />;
+  return (
+    <div className="p-5">
+      <h1 className="mb-4 text-2xl font-bold">Take a battery in</h1>
+      {freeBays.length === 0 && (
+        <div className="mb-4">
+          <Notice tone="stop">Every bay is taken. Finish or withdraw a job first.</Notice>
+        </div>
+      )}
+      <IntakeFormView shop={shop} types={types} batteries={batteries} freeBays={freeBays} />
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+import { useMemo } from 'react';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
+import { planIntake, planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
+import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state.ts';
+import { clockText, durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { Cord } from '../cord/Cord.tsx';
+import { axisHours, xOf, type TimeScale } from '../cord/scale.ts';
+import { useWidth } from '../cord/useWidth.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { SourceChip } from '../ui/SourceChip.tsx';
+
+interface PlanPanelProps {
+  readonly shop: Shop;
+  readonly type: BatteryType | undefined;
+  readonly battery: Partial<BatteryRecord> | undefined;
+  readonly bay: number | undefined;
+  readonly promisedAt: number | undefined;
+  readonly now: number;
+}
+
+const MINUTE = 60_000;
+
+function usePlan({ shop, type, battery, bay, promisedAt, now }: PlanPanelProps): IntakePlan | undefined {
+  // Drawn anew once a minute, not with every tick of the clock.
+  const at = Math.floor(now / MINUTE) * MINUTE;
+  return useMemo(() => {
+    const procedure = type && procedureForKind(type.kind);
+    if (!type || !procedure || promisedAt === undefined || Number.isNaN(promisedAt)) return undefined;
+    const dateCode = /^\d{4}-\d\d$/.test(battery?.dateCode ?? '')
+      ? (battery?.dateCode ?? '')
+      : new Date(at).toISOString().slice(0, 7);
+    const { tag = '', serial = '', owner = '' } = battery ?? {};
+    const opened = {
+      procedure: procedure.id,
+      battery: { tag, serial, dateCode, owner },
+      type,
+      rules: shop.rules,
+      hours: shop.hours,
+      bay: bay ?? 1,
+      promisedAt,
+    };
+    return planIntake(opened, at);
+  }, [shop, type, battery, bay, promisedAt, at]);
+}
+
+function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
+  const [ref, width] = useWidth<HTMLDivElement>(480);
+  const from = plan.state.openedAt;
+  const scale: TimeScale = { from: from - 15 * MINUTE, to: plan.readyAt + 45 * MINUTE, width };
+  return (
+    <div ref={ref}>
+      <svg width={width} height={92} role="img" aria-label={planText(plan)}>
+        {axisHours(scale, 0).map((at) => (
+          <text
+            key={at}
+            x={xOf(scale, at)}
+            y={86}
+            textAnchor="middle"
+            className="reading fill-soft text-[11px]"
+          >
+            {clockText(at, timeZone)}
+          </text>
+        ))}
+        <Cord
+          forecast={plan.forecast}
+          scale={scale}
+          now={from}
+          timeZone={timeZone}
+          y={50}
+          promisedAt={plan.state.opened.promisedAt}
+        />
+      </svg>
+    </div>
+  );
+}
+
+/** What accepting would mean, before it is accepted. */
+export function PlanPanel(props: PlanPanelProps) {
+  const plan = usePlan(props);
+  const { timeZone } = props.shop.hours;
+  if (!plan)
+    return (
+      <section aria-label="Plan" className="rounded-xl border border-dashed border-cork p-6 text-soft">
+        Choose a type, and the plan is drawn here: when hands are needed, when it charges, when it is ready.
+      </section>
+    );
+  const context = contextOf(plan.state, 1);
+  const setting = context.chargeSetting();
+  const at = plan.state.openedAt;
+  return (
+    <section aria-label="Plan" className="min-w-0 space-y-4 rounded-xl border border-line bg-card p-5">
+      <div>
+        <p className="text-xl font-bold text-verdigris">Ready {whenText(plan.readyAt, at, timeZone)}</p>
+        <p>{planText(plan)}.</p>
+      </div>
+      <PlanCord plan={plan} timeZone={timeZone} />
+      {plan.risks.map((risk) => (
+        <Notice key={risk.sentence} tone={risk.isSerious ? 'stop' : 'caution'}>
+          {risk.sentence}
+        </Notice>
+      ))}
+      <dl className="grid grid-cols-2 gap-3">
+        <div>
+          <dt className="text-sm text-soft">Hands</dt>
+          <dd className="reading text-lg font-semibold">{Math.round(plan.forecast.handsLeftMin)} min</dd>
+        </div>
+        <div>
+          <dt className="text-sm text-soft">From now to ready</dt>
+          <dd className="reading text-lg font-semibold">{durationText(plan.readyAt - at)}</dd>
+        </div>
+      </dl>
+      <div>
+        <h2 className="font-semibold">First charge, as far as is known now</h2>
+        <ul className="mt-1 text-soft">
+          {setting.working.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+        <p className="mt-3 flex flex-wrap gap-2">
+          <SourceChip label="Current" sourced={setting.current} />
+          <SourceChip label="Pack stays on" sourced={context.threshold('packDwellMin')} />
+          <SourceChip label="Soak" sourced={context.threshold('soakMin')} />
+        </p>
+      </div>
+    </section>
+  );
+}

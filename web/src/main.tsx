@@ -1,0 +1,50 @@
+import '@fontsource-variable/commissioner/wght.css';
+import '@fontsource/ibm-plex-mono/latin-500.css';
+import '@fontsource/ibm-plex-mono/latin-600.css';
+import './styles.css';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { queryClient } from './api/queries.ts';
+import { BenchPage } from './bench/BenchPage.tsx';
+import { Shell } from './ui/Shell.tsx';
+import { Lost } from './ui/Lost.tsx';
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Lost />,
+    HydrateFallback: () => null,
+    children: [
+      { index: true, element: <BenchPage /> },
+      {
+        path: 'intake',
+        lazy: async () => ({ Component: (await import('./intake/IntakePage.tsx')).IntakePage }),
+      },
+      {
+        path: 'jobs/:id',
+        lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
+      },
+      {
+        path: 'batteries',
+        lazy: async () => ({ Component: (await import('./batteries/BatteriesPage.tsx')).BatteriesPage }),
+      },
+      {
+        path: 'batteries/:tag',
+        lazy: async () => ({ Component: (await import('./batteries/BatteryPage.tsx')).BatteryPage }),
+      },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);
+
+const root = document.getElementById('root');
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queryClient}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );

@@ -1,0 +1,134 @@
+/** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
+import { Dialog } from 'radix-ui';
+import { useState, type FormEvent } from 'react';
+import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/events.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { chargeSpecs } from '@cork-ember/core/runsheet/fields.ts';
+import { contextOf, definitionOf, type JobState, type StepState } from '@cork-ember/core/runsheet/state.ts';
+import type { MeasureStep } from '@cork-ember/core/runsheet/step.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useRecord } from '../api/record.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { MeasureFields, useMeasureForm } from './MeasureStepBody.tsx';
+import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
+import { useReadings } from './useReadings.ts';
+
+type Payload = StepPayloads[keyof StepPayloads];
+
+/** Readings are corrected; claims are only taken back. */
+export function canCorrect(event: JobEvent): boolean {
+  return event.kind === 'measured' || event.kind === 'chargeRead';
+}
+
+interface FormProps {
+  readonly state: JobState;
+  readonly step: StepState;
+  readonly onTake: (payload: Payload) => void;
+}
+
+function MeasuredForm({
+  state,
+  step,
+  onTake,
+  measure,
+  values,
+}: FormProps & { measure: MeasureStep; values: StepPayloads['measured']['values'] }) {
+  const form = useMeasureForm(measure, contextOf(state, step.round), values);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const taken = form.take();
+    if (taken) onTake({ step: step.key, ...taken });
+  };
+  return (
+    <form onSubmit={submit} noValidate>
+      <MeasureFields form={form} job={state.job} />
+      <Save />
+    </form>
+  );
+}
+
+function LookForm({
+  state,
+  step,
+  onTake,
+  values,
+}: FormProps & { values: StepPayloads['chargeRead']['values'] }) {
+  const specs = chargeSpecs(state.opened.type, step.charge?.currentA ?? 1);
+  const fields: AskedReading[] = (['voltageV', 'currentA', 'tempC'] as const).map((id) => ({
+    id,
+    spec: specs[id],
+    isOptional: false,
+  }));
+  const readings = useReadings(
+    fields,
+    Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { text: String(value) }])),
+  );
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const taken = readings.take();
+    if (!taken) return;
+    const { voltageV = 0, currentA = 0, tempC = 0 } = taken.values;
+    onTake({ step: step.key, values: { voltageV, currentA, tempC }, source: taken.source });
+  };
+  return (
+    <form onSubmit={submit} noValidate>
+      <ReadingInputs fields={fields} readings={readings} job={state.job} />
+      <Save />
+    </form>
+  );
+}
+
+function Save() {
+  return (
+    <div className="flex gap-3 p-5">
+      <Button type="submit" tone="go" className="min-h-14 flex-1">
+        Save the correction
+      </Button>
+      <Dialog.Close asChild>
+        <Button className="min-h-14">Leave it</Button>
+      </Dialog.Close>
+    </div>
+  );
+}
+
+export function Correction({ job, event, onClose }: { job: Job; event: JobEvent; onClose: () => void }) {
+  const record = useRecord(job);
+  const [problem, setProblem] = useState('');
+  const { state } = job;
+  const key = 'step' in event.payload ? event.payload.step : '';
+  const step = state.steps.find((candidate) => candidate.key === key);
+  const take = async (payload: Payload): Promise<void> => {
+    try {
+      await record({ kind: 'corrected', payload: { replaces: event.seq, payload } });
+      onClose();
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+  };
+  if (!step) return null;
+  const definition = definitionOf(state, step);
+  const form = { state, step, onTake: (payload: Payload) => void take(payload) };
+  return (
+    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 max-h-[92dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-line bg-card shadow-xl"
+        >
+          <Dialog.Title className="px-5 pt-5 text-xl font-bold">Correct “{definition.title}”</Dialog.Title>
+          {problem !== '' && (
+            <div className="mt-3">
+              <Notice tone="stop">{problem}</Notice>
+            </div>
+          )}
+          {event.kind === 'measured' && definition.kind === 'measure' && (
+            <MeasuredForm {...form} measure={definition} values={event.payload.values} />
+          )}
+          {event.kind === 'chargeRead' && <LookForm {...form} values={event.payload.values} />}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

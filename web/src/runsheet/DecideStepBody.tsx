@@ -1,0 +1,76 @@
+import { Check, X } from 'lucide-react';
+import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { Verdict } from '@cork-ember/core/runsheet/events.ts';
+import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
+import { Button } from '../ui/Button.tsx';
+import { Actions } from './Actions.tsx';
+import type { StepActions } from './StepCard.tsx';
+
+const VERDICTS: Record<Verdict, { label: string; tone: 'go' | 'danger' | 'plain'; say: string }> = {
+  pass: { label: 'It passes', tone: 'go', say: 'All three hold.' },
+  repeat: {
+    label: 'Charge it again',
+    tone: 'go',
+    say: 'Not all hold: another charge and another test, twice at most.',
+  },
+  reject: { label: 'Reject it', tone: 'danger', say: 'Two repeats did not mend it.' },
+};
+
+export function DecideStepBody({
+  hand,
+  decide,
+  actions,
+}: {
+  hand: AtHand;
+  decide: DecideStep;
+  actions: StepActions;
+}) {
+  const { verdict, reasons } = decide.judge(hand.context);
+  const ocvV = hand.context.valuesOf('test-ocv')['ocvV'];
+  const charge =
+    typeof ocvV === 'number' ? chargeFromRestedVoltage(ocvV, hand.context.opened.type.cells) : undefined;
+  const sign = (chosen: Verdict): void =>
+    void actions.record({ kind: 'decided', payload: { step: hand.step.key, verdict: chosen } });
+  return (
+    <>
+      <ul className="mt-4 space-y-3 px-5 text-[17px]">
+        {reasons.map((reason) => {
+          const Icon = reason.isMet ? Check : X;
+          return (
+            <li key={reason.sentence} className="flex gap-3">
+              <Icon
+                aria-label={reason.isMet ? 'met' : 'not met'}
+                className={`mt-0.5 size-6 shrink-0 ${reason.isMet ? 'text-verdigris' : 'text-clay'}`}
+              />
+              {reason.sentence}
+            </li>
+          );
+        })}
+      </ul>
+      {charge && (
+        <p className="mt-3 px-5 text-soft">
+          Charge about {charge.mean.toFixed(0)} % ({charge.low.toFixed(0)} to {charge.high.toFixed(0)} %),
+          estimated from the rested voltage.
+        </p>
+      )}
+      <p className="mt-3 px-5 text-lg font-semibold">{VERDICTS[verdict].say}</p>
+      <Actions>
+        <Button
+          autoFocus
+          tone={VERDICTS[verdict].tone}
+          className="min-h-16 flex-1 text-lg"
+          disabled={actions.isBusy}
+          onClick={() => sign(verdict)}
+        >
+          {VERDICTS[verdict].label}
+        </Button>
+        {verdict !== 'reject' && (
+          <Button className="min-h-16" disabled={actions.isBusy} onClick={() => sign('reject')}>
+            Reject it all the same
+          </Button>
+        )}
+      </Actions>
+    </>
+  );
+}

@@ -1,0 +1,129 @@
+import { Check } from 'lucide-react';
+import { useState, type FormEvent } from 'react';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { ActStep, GateStep } from '@cork-ember/core/runsheet/step.ts';
+import { Button } from '../ui/Button.tsx';
+import { Actions } from './Actions.tsx';
+import { Chambers } from './Chambers.tsx';
+import { Denials } from './Denials.tsx';
+import type { StepActions } from './StepCard.tsx';
+
+interface GateProps {
+  readonly hand: AtHand;
+  readonly gate: GateStep;
+  readonly actions: StepActions;
+}
+
+export function Claims({ claims }: { claims: readonly string[] }) {
+  return (
+    <ul className="mt-4 space-y-2 px-5">
+      {claims.map((claim) => (
+        <li key={claim} className="flex gap-3 text-[17px]">
+          <Check aria-hidden className="mt-1 size-5 shrink-0 text-cork-dark" />
+          {claim}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function ClaimsGate({ hand, gate, actions }: GateProps) {
+  const { key } = hand.step;
+  const isGuarded = hand.step.status !== 'held' && hand.hold !== undefined;
+  return (
+    <>
+      <Claims claims={gate.claims} />
+      <Actions>
+        <Button
+          autoFocus
+          tone="go"
+          className="min-h-16 flex-1 text-lg"
+          disabled={actions.isBusy || isGuarded}
+          onClick={() => void actions.record({ kind: 'affirmed', payload: { step: key } })}
+        >
+          {gate.affirmLabel}
+        </Button>
+        <Denials denials={gate.denials} stepKey={key} actions={actions} />
+      </Actions>
+    </>
+  );
+}
+
+function CodeGate({ hand, gate, actions }: GateProps) {
+  const [code, setCode] = useState('');
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void actions.record({ kind: 'observed', payload: { step: hand.step.key, code } });
+  };
+  return (
+    <form onSubmit={submit}>
+      <label className="mt-4 block px-5">
+        <span className="font-medium">{gate.code?.label}</span>
+        <input
+          autoFocus
+          value={code}
+          maxLength={40}
+          autoComplete="off"
+          onChange={(event) => setCode(event.target.value)}
+          className="reading mt-1 block min-h-16 w-full max-w-72 rounded-lg border-2 border-cork bg-card px-4 text-2xl uppercase"
+        />
+      </label>
+      <Actions>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+          {gate.affirmLabel}
+        </Button>
+        <Denials denials={gate.denials} stepKey={hand.step.key} actions={actions} />
+      </Actions>
+    </form>
+  );
+}
+
+function ChamberGate({ hand, gate, actions }: GateProps) {
+  const { cells, positivePost } = hand.context.opened.type;
+  const [fine, setFine] = useState<readonly boolean[]>(Array.from({ length: cells }, () => true));
+  const failing = fine.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
+  if (!gate.chambers) return null;
+  const names = gate.chambers;
+  const label = failing.length === 0 ? gate.affirmLabel : `Chamber ${failing.join(', ')}: ${names.no}`;
+  return (
+    <>
+      <Chambers fine={fine} onChange={setFine} words={names} positivePost={positivePost} />
+      <Actions>
+        <Button
+          autoFocus
+          tone={failing.length === 0 ? 'go' : 'danger'}
+          className="min-h-16 flex-1 text-lg"
+          disabled={actions.isBusy}
+          onClick={() =>
+            void actions.record({ kind: 'observed', payload: { step: hand.step.key, chambers: fine } })
+          }
+        >
+          {label}
+        </Button>
+        <Denials denials={gate.denials} stepKey={hand.step.key} actions={actions} />
+      </Actions>
+    </>
+  );
+}
+
+export function GateStepBody(props: GateProps) {
+  if (props.gate.code) return <CodeGate {...props} />;
+  if (props.gate.chambers) return <ChamberGate {...props} />;
+  return <ClaimsGate {...props} />;
+}
+
+export function ActStepBody({ hand, act, actions }: { hand: AtHand; act: ActStep; actions: StepActions }) {
+  return (
+    <Actions>
+      <Button
+        autoFocus
+        tone="go"
+        className="min-h-16 flex-1 text-lg"
+        disabled={actions.isBusy}
+        onClick={() => void actions.record({ kind: 'affirmed', payload: { step: hand.step.key } })}
+      >
+        {act.doneLabel}
+      </Button>
+    </Actions>
+  );
+}

@@ -1,0 +1,176 @@
+/** What has been recorded, by whom and when; anything that still stands can be corrected or taken back. */
+import { useState, type FormEvent } from 'react';
+import { toast } from 'sonner';
+import { describeEvent, standingSeqs } from '@cork-ember/core/runsheet/describe.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { clockText, dateText, durationText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
+import { drop, flush, type Parcel } from '../api/outbox.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useRecord } from '../api/record.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Correction, canCorrect } from './Correction.tsx';
+
+interface LogPanelProps {
+  readonly job: Job;
+  readonly parcels: readonly Parcel[];
+  readonly now: number;
+  readonly handsLeftMin: number;
+  readonly readyAt: number;
+}
+
+function Refused({ parcel }: { parcel: Parcel }) {
+  return (
+    <Notice tone="stop">
+      <p>
+        Not recorded ({parcel.entry.kind}): {parcel.refused}
+      </p>
+      <pre className="reading max-h-24 overflow-auto text-xs">{JSON.stringify(parcel.entry.payload)}</pre>
+      <Button onClick={() => drop(parcel.requestKey)}>Let go of it</Button>
+    </Notice>
+  );
+}
+
+function Note({ job }: { job: Job }) {
+  const record = useRecord(job);
+  const [text, setText] = useState('');
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (text.trim() === '') return;
+    try {
+      await record({ kind: 'noted', payload: { text: text.trim() } });
+      setText('');
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="mt-2 flex gap-2">
+      <input
+        aria-label="Note for the log"
+        placeholder="Note"
+        value={text}
+        maxLength={1000}
+        onChange={(event) => setText(event.target.value)}
+        className="min-h-12 min-w-0 flex-1 rounded-lg border-2 border-cork bg-card px-3"
+      />
+      <Button type="submit">Add</Button>
+    </form>
+  );
+}
+
+function LogRow({
+  job,
+  event,
+  isStanding,
+  onCorrect,
+  onUndo,
+}: {
+  job: Job;
+  event: JobEvent;
+  isStanding: boolean;
+  onCorrect: () => void;
+  onUndo: () => void;
+}) {
+  const { timeZone } = job.state.opened.hours;
+  const isPlain = event.kind !== 'corrected' && event.kind !== 'undone' && event.kind !== 'opened';
+  const isStruck = isPlain && !isStanding;
+  return (
+    <li className="border-b border-line py-2 last:border-0">
+      <p className="flex gap-2 text-[15px]">
+        <span className="reading w-12 shrink-0 text-sm text-soft" title={dateText(event.at, timeZone)}>
+          {clockText(event.at, timeZone)}
+        </span>
+        <span className={`min-w-0 flex-1 break-words ${isStruck ? 'text-soft line-through' : ''}`}>
+          {describeEvent(event, job.state)}
+        </span>
+      </p>
+      <p className="flex items-center pl-14 text-sm text-soft">
+        <span className="flex-1">
+          {event.by}, {weekdayText(event.at, timeZone)}
+        </span>
+        {isStanding && canCorrect(event) && (
+          <button
+            type="button"
+            className="min-h-12 px-2 underline underline-offset-4"
+            onClick={onCorrect}
+            aria-label={`Correct: ${describeEvent(event, job.state)}`}
+          >
+            Correct
+          </button>
+        )}
+        {isStanding && isPlain && (
+          <button
+            type="button"
+            className="min-h-12 px-2 underline underline-offset-4"
+            onClick={onUndo}
+            aria-label={`Undo: ${describeEvent(event, job.state)}`}
+          >
+            Undo
+          </button>
+        )}
+      </p>
+    </li>
+  );
+}
+
+export function LogPanel({ job, parcels, now, handsLeftMin, readyAt }: LogPanelProps) {
+  const record = useRecord(job);
+  const [correcting, setCorrecting] = useState<JobEvent>();
+  const standing = standingSeqs(job.log);
+  const refused = parcels.filter((parcel) => parcel.refused !== undefined);
+  const waiting = parcels.length - refused.length;
+  const undo = async (event: JobEvent): Promise<void> => {
+    try {
+      await record({ kind: 'undone', payload: { replaces: event.seq } });
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  return (
+    <section
+      aria-labelledby="log-title"
+      className="shrink-0 border-line bg-panel px-4 py-3 max-lg:border-t lg:w-76 lg:overflow-auto lg:border-l"
+    >
+      {!job.state.outcome && (
+        <dl className="mb-3 grid grid-cols-2 gap-2 border-b border-line pb-3">
+          <div>
+            <dt className="text-sm text-soft">Hands still needed</dt>
+            <dd className="reading text-lg font-semibold">{Math.round(handsLeftMin)} min</dd>
+          </div>
+          <div>
+            <dt className="text-sm text-soft">Until ready</dt>
+            <dd className="reading text-lg font-semibold">{durationText(readyAt - now)}</dd>
+          </div>
+        </dl>
+      )}
+      <h2 id="log-title" className="text-sm font-semibold text-soft">
+        Log
+      </h2>
+      {waiting > 0 && (
+        <p role="status" className="mt-2 flex items-center justify-between text-brass-ink">
+          {waiting === 1 ? 'One entry is' : `${waiting} entries are`} on the way
+          <Button onClick={() => void flush()}>Send now</Button>
+        </p>
+      )}
+      {refused.map((parcel) => (
+        <Refused key={parcel.requestKey} parcel={parcel} />
+      ))}
+      <Note job={job} />
+      <ol className="mt-1" reversed>
+        {[...job.log].reverse().map((event) => (
+          <LogRow
+            key={event.seq}
+            job={job}
+            event={event}
+            isStanding={standing.has(event.seq)}
+            onCorrect={() => setCorrecting(event)}
+            onUndo={() => void undo(event)}
+          />
+        ))}
+      </ol>
+      {correcting && <Correction job={job} event={correcting} onClose={() => setCorrecting(undefined)} />}
+    </section>
+  );
+}

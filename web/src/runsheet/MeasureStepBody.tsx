@@ -1,0 +1,131 @@
+import { useState, type FormEvent } from 'react';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
+import type { ChoiceField, MeasureStep, StepContext } from '@cork-ember/core/runsheet/step.ts';
+import { Button } from '../ui/Button.tsx';
+import { Actions } from './Actions.tsx';
+import { Denials } from './Denials.tsx';
+import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
+import type { StepActions } from './StepCard.tsx';
+import { useReadings, type Readings } from './useReadings.ts';
+
+interface MeasureForm {
+  readonly choices: readonly ChoiceField[];
+  readonly chosen: Readonly<Record<string, string>>;
+  readonly choose: (field: string, option: string) => void;
+  readonly fields: readonly AskedReading[];
+  readonly readings: Readings;
+  /** All values, choices included; undefined when something must be put right first. */
+  readonly take: () => { values: StepValues; source: string } | undefined;
+}
+
+/** A measured step as a form; `initial` fills it for a correction. */
+export function useMeasureForm(
+  measure: MeasureStep,
+  context: StepContext,
+  initial: StepValues = {},
+): MeasureForm {
+  const choices = measure.fields.filter((field) => field.kind === 'choice');
+  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>(() =>
+    Object.fromEntries(
+      choices.map((field) => [field.id, String(initial[field.id] ?? field.options[0]?.id ?? '')]),
+    ),
+  );
+  const fields = measure.fields.flatMap((field): AskedReading[] => {
+    if (field.kind === 'choice') return [];
+    if (field.shownWhen && chosen[field.shownWhen.field] !== field.shownWhen.is) return [];
+    return [
+      {
+        id: field.id,
+        spec: field.spec(context),
+        isOptional: field.optional ?? false,
+        quantity: field.quantity,
+      },
+    ];
+  });
+  const typed = Object.entries(initial).flatMap(([id, value]) =>
+    typeof value === 'number' ? [[id, { text: String(value) }] as const] : [],
+  );
+  const readings = useReadings(fields, Object.fromEntries(typed));
+  const take = (): { values: StepValues; source: string } | undefined => {
+    const taken = readings.take();
+    return taken && { values: { ...chosen, ...taken.values }, source: taken.source };
+  };
+  return {
+    choices,
+    chosen,
+    choose: (field, option) => setChosen((before) => ({ ...before, [field]: option })),
+    fields,
+    readings,
+    take,
+  };
+}
+
+export function MeasureFields({ form, job }: { form: MeasureForm; job: string }) {
+  return (
+    <>
+      {form.choices.map((field) => (
+        <fieldset key={field.id} className="mt-4 px-5">
+          <legend className="font-medium">{field.label}</legend>
+          <div className="mt-1 flex flex-wrap gap-2">
+            {field.options.map((option) => (
+              <label
+                key={option.id}
+                className="flex min-h-13 items-center gap-2 rounded-lg border-2 border-cork px-4 has-checked:border-verdigris has-checked:font-semibold"
+              >
+                <input
+                  type="radio"
+                  name={field.id}
+                  checked={form.chosen[field.id] === option.id}
+                  onChange={() => form.choose(field.id, option.id)}
+                  className="size-5 accent-(--verdigris)"
+                />
+                {option.label}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <ReadingInputs fields={form.fields} readings={form.readings} job={job} />
+    </>
+  );
+}
+
+interface MeasureProps {
+  readonly hand: AtHand;
+  readonly measure: MeasureStep;
+  readonly actions: StepActions;
+  readonly job: string;
+}
+
+export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
+  const { key } = hand.step;
+  const form = useMeasureForm(measure, hand.context);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const taken = form.take();
+    if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
+  };
+  const isAllOptional = form.fields.every((field) => field.isOptional);
+  const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
+  return (
+    <form onSubmit={submit} noValidate>
+      <MeasureFields form={form} job={job} />
+      <Actions>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+          {isAllOptional && isEmpty ? 'As in the catalogue' : 'Record'}
+        </Button>
+        {measure.skipLabel && (
+          <Button
+            className="min-h-16"
+            disabled={actions.isBusy}
+            onClick={() => void actions.record({ kind: 'skipped', payload: { step: key } })}
+          >
+            {measure.skipLabel}
+          </Button>
+        )}
+        {hand.step.status === 'held' && <Denials denials={measure.denials} stepKey={key} actions={actions} />}
+      </Actions>
+    </form>
+  );
+}

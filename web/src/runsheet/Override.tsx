@@ -1,0 +1,51 @@
+import { useState, type FormEvent } from 'react';
+import { Button } from '../ui/Button.tsx';
+import type { StepActions } from './StepCard.tsx';
+
+/** Passing over what the run sheet asks: only with a reason, which stays on the record. */
+export function Override({
+  label,
+  stepKey,
+  actions,
+}: {
+  label: string;
+  stepKey: string;
+  actions: StepActions;
+}) {
+  const [isOpen, setIsOpen] = useState(false);
+  const [reason, setReason] = useState('');
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    await actions.record({ kind: 'overridden', payload: { step: stepKey, reason } });
+  };
+  if (!isOpen)
+    return (
+      <div className="border-t border-line px-5 py-2">
+        <Button tone="quiet" onClick={() => setIsOpen(true)}>
+          {label} …
+        </Button>
+      </div>
+    );
+  return (
+    <form onSubmit={(event) => void submit(event)} className="space-y-3 border-t border-line px-5 py-4">
+      <label className="block font-medium" htmlFor="override-reason">
+        Why? It stands on the record and on the certificate.
+      </label>
+      <textarea
+        id="override-reason"
+        autoFocus
+        rows={2}
+        maxLength={300}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+        className="w-full rounded-lg border-2 border-cork bg-card p-3"
+      />
+      <div className="flex gap-3">
+        <Button tone="danger" type="submit" disabled={actions.isBusy}>
+          Record and go on
+        </Button>
+        <Button onClick={() => setIsOpen(false)}>Wait</Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,123 @@
+/** Run sheet: this battery, the step at hand large, everything else within reach. */
+import { useParams, Link } from 'react-router';
+import { shortName } from '@cork-ember/core/battery/types.ts';
+import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { settle } from '@cork-ember/core/runsheet/settle.ts';
+import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { useNow } from '../api/clock.ts';
+import { useJob } from '../api/queries.ts';
+import { Cord } from '../cord/Cord.tsx';
+import { axisHours, xOf, type TimeScale } from '../cord/scale.ts';
+import { useWidth } from '../cord/useWidth.ts';
+import { Waiting } from '../ui/Waiting.tsx';
+import { LogPanel } from './LogPanel.tsx';
+import { Ended } from './Ended.tsx';
+import { StepCard } from './StepCard.tsx';
+import { StepList } from './StepList.tsx';
+
+const HOUR = 3_600_000;
+
+function HeaderCord({ job, drawn, now }: { job: Job; drawn: Forecast; now: number }) {
+  const [ref, width] = useWidth<HTMLDivElement>(900);
+  const { opened, openedAt, outcome } = job.state;
+  const from = openedAt - HOUR / 4;
+  const scale: TimeScale = { from, to: Math.max(drawn.readyAt, outcome ? 0 : now) + HOUR / 2, width };
+  return (
+    <div ref={ref}>
+      <svg
+        width={width}
+        height={74}
+        className="block"
+        role="img"
+        aria-label={`Cord of ${opened.battery.tag}, ready ${whenText(drawn.readyAt, now, opened.hours.timeZone)}`}
+      >
+        {axisHours(scale, 0).map((at) => (
+          <text
+            key={at}
+            x={xOf(scale, at)}
+            y={71}
+            textAnchor="middle"
+            className="reading fill-soft text-[10.5px]"
+          >
+            {clockText(at, opened.hours.timeZone)}
+          </text>
+        ))}
+        <Cord
+          forecast={drawn}
+          scale={scale}
+          now={now}
+          timeZone={opened.hours.timeZone}
+          y={42}
+          promisedAt={opened.promisedAt}
+          isEnded={outcome !== undefined}
+        />
+      </svg>
+    </div>
+  );
+}
+
+function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number }) {
+  const { opened, outcome, endedAt } = job.state;
+  const { timeZone } = opened.hours;
+  const isLate = !outcome && drawn.readyAt > opened.promisedAt;
+  const ready = outcome
+    ? `${outcome} ${whenText(endedAt ?? now, now, timeZone)}`
+    : `ready ${whenText(drawn.readyAt, now, timeZone)}`;
+  return (
+    <header className="border-b border-line bg-panel px-5 pt-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-xl font-bold">
+          <Link
+            to={`/batteries/${opened.battery.tag}`}
+            className="underline decoration-cork decoration-2 underline-offset-4"
+          >
+            {opened.battery.tag}
+          </Link>
+        </h1>
+        <p className="min-w-0 truncate">
+          {shortName(opened.type)} · {opened.battery.owner} · pack {opened.type.pack?.code ?? 'none'} · bay{' '}
+          {opened.bay}
+        </p>
+        <p className={`ml-auto font-semibold ${isLate ? 'text-clay' : 'text-verdigris'}`}>
+          {ready} · promised {whenText(opened.promisedAt, now, timeZone)}
+          {isLate ? ' · late' : ''}
+        </p>
+      </div>
+      <HeaderCord job={job} drawn={drawn} now={now} />
+    </header>
+  );
+}
+
+export function RunSheetPage() {
+  const { id = '' } = useParams();
+  const { job, parcels, error, refetch } = useJob(id);
+  const now = useNow();
+  if (!job || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  const state = settle(job.state, now);
+  const drawn = forecast(state, now);
+  const hand = atHand(state, now);
+  return (
+    <div className="flex min-h-full flex-col">
+      <Header job={job} drawn={drawn} now={now} />
+      <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
+        <StepList state={state} />
+        <div className="min-w-0 flex-1 p-4">
+          {hand ? (
+            <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
+          ) : (
+            <Ended state={state} />
+          )}
+        </div>
+        <LogPanel
+          job={job}
+          parcels={parcels}
+          now={now}
+          handsLeftMin={drawn.handsLeftMin}
+          readyAt={drawn.readyAt}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,151 @@
+/** The step at hand: the caution first, then one large question and one large answer. */
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { CAUTIONS } from '@cork-ember/core/runsheet/cautions.ts';
+import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
+import type { ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
+import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useRecord } from '../api/record.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { SourceChip } from '../ui/SourceChip.tsx';
+import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
+import { ChargeStepBody } from './ChargeStepBody.tsx';
+import { DecideStepBody } from './DecideStepBody.tsx';
+import { DwellStepBody } from './DwellStepBody.tsx';
+import { MeasureStepBody } from './MeasureStepBody.tsx';
+import { Override } from './Override.tsx';
+
+const NAMES: Record<ThresholdId, string> = {
+  packDwellMin: 'Pack stays on',
+  soakMin: 'Soak',
+  chargeCurrentA: 'Charge current',
+  ceilingV: 'Charge voltage',
+  chargeEfficiency: 'Efficiency',
+  fullTailMin: 'Flat for proof',
+  hotPauseC: 'Pause above',
+  hotResumeC: 'Resume below',
+  startBelowC: 'Start below',
+  gasWaitMin: 'Gas clears',
+  restMin: 'Rest',
+  soakLowV: 'Old stock from',
+  soakSuspectV: 'Suspect below',
+  passOcvV: 'Floor to pass',
+  massTolerancePct: 'Mass within',
+  testerPassPct: 'Tester passes at',
+  postTorqueNm: 'Post torque',
+};
+
+/** What a body needs to record something and to say why it could not. */
+export interface StepActions {
+  readonly record: (entry: Entry) => Promise<boolean>;
+  readonly isBusy: boolean;
+}
+
+function useStepActions(job: Job): StepActions & { problem: string } {
+  const send = useRecord(job);
+  const [problem, setProblem] = useState('');
+  const [isBusy, setIsBusy] = useState(false);
+  const record = async (entry: Entry): Promise<boolean> => {
+    setIsBusy(true);
+    try {
+      const sent = await send(entry);
+      setProblem('');
+      if (sent.kind === 'kept') toast('Kept here; it is sent once the server is back.');
+      return true;
+    } catch (error) {
+      setProblem(sentenceOf(error));
+      return false;
+    } finally {
+      setIsBusy(false);
+    }
+  };
+  return { record, isBusy, problem };
+}
+
+function Body({ job, hand, now, actions }: { job: Job; hand: AtHand; now: number; actions: StepActions }) {
+  const { definition } = hand;
+  switch (definition.kind) {
+    case 'gate':
+      return <GateStepBody hand={hand} gate={definition} actions={actions} />;
+    case 'act':
+      return <ActStepBody hand={hand} act={definition} actions={actions} />;
+    case 'dwell':
+      return <DwellStepBody hand={hand} dwell={definition} now={now} actions={actions} />;
+    case 'measure':
+      return <MeasureStepBody hand={hand} measure={definition} actions={actions} job={job.state.job} />;
+    case 'charge':
+      return (
+        <ChargeStepBody hand={hand} charge={definition} now={now} actions={actions} job={job.state.job} />
+      );
+    case 'decide':
+      return <DecideStepBody hand={hand} decide={definition} actions={actions} />;
+  }
+}
+
+/** What the reading just taken gives cause to say, if anything. */
+function remarkOnLast({ state, context }: AtHand): string | undefined {
+  const done = state.steps[state.cursor - 1];
+  const definition = done && definitionOf(state, done);
+  return definition?.kind === 'measure' && done?.values
+    ? definition.remark?.(done.values, context)
+    : undefined;
+}
+
+export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: number }) {
+  const { problem, ...actions } = useStepActions(job);
+  const { definition, context, step, hold } = hand;
+  const { timeZone } = context.opened.hours;
+  const isOverdue = now >= hand.overdueAt;
+  const remark = remarkOnLast(hand);
+  return (
+    <article
+      aria-labelledby="step-title"
+      className="mx-auto flex max-w-3xl flex-col overflow-hidden rounded-xl border border-line bg-card shadow-sm"
+    >
+      {definition.cautions.length > 0 && (
+        <Notice tone="caution">
+          {definition.cautions.map((id) => (
+            <p key={id}>{CAUTIONS[id]}</p>
+          ))}
+        </Notice>
+      )}
+      <div className="px-5 pt-4">
+        <h2 id="step-title" className="text-2xl font-bold md:text-[28px]">
+          {definition.title}
+        </h2>
+        <p className="mt-1 text-[17px] text-soft">{definition.detail(context)}</p>
+        {isOverdue && (
+          <p className="mt-2 font-semibold text-clay">
+            Overdue: hands were due {whenText(hand.dueAt, now, timeZone)}.
+          </p>
+        )}
+        {remark !== undefined && <p className="mt-2 font-medium text-brass-ink">{remark}</p>}
+        {definition.shows && (
+          <p className="mt-3 flex flex-wrap gap-2">
+            {definition.shows.map((id) => (
+              <SourceChip key={id} label={NAMES[id]} sourced={context.threshold(id)} />
+            ))}
+          </p>
+        )}
+      </div>
+      {hold && hand.phase === undefined && (
+        <div className="mt-4">
+          <Notice tone="stop">
+            <p className="font-semibold">{hold.why}</p>
+          </Notice>
+        </div>
+      )}
+      {problem !== '' && (
+        <div className="mt-4">
+          <Notice tone="stop">{problem}</Notice>
+        </div>
+      )}
+      <Body job={job} hand={hand} now={now} actions={actions} />
+      {hold?.canOverride && <Override label="Go on all the same" stepKey={step.key} actions={actions} />}
+    </article>
+  );
+}
