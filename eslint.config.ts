@@ -13,6 +13,7 @@ export default defineConfig(
     files: ['**/*.{ts,tsx,mjs}'],
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_', argsIgnorePattern: '^_' }],
       '@typescript-eslint/no-non-null-assertion': 'error',
       'no-restricted-properties': [
         'error',

@@ -1,6 +1,6 @@
 /** The step at hand: what it waits for, since when it is due, and what stands in its way. */
 import { nextOpenMoment } from '../schedule/shopHours.ts';
-import { chargeDueMin, nextLookAt } from './forecast.ts';
+import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
 import { guardHold } from './guards.ts';
 import { settle } from './settle.ts';
 import {
@@ -32,8 +32,6 @@ export interface AtHand {
 }
 
 const MINUTE = 60_000;
-/** How long a hot battery is left alone before somebody looks whether it has cooled. */
-const COOLING_LOOK_MIN = 30;
 
 /** Where a charge stands. */
 export function chargePhase(state: JobState, step: StepState, at: number): ChargePhase {
@@ -58,7 +56,6 @@ function chargeAtHand(
     const amps = contextOf(state, step.round).chargeSetting().current.value.toFixed(2);
     return { title: `Start the charge at ${amps} A`, dueAt: openedAt, phase };
   }
-  const stoppedAt = charge.runs.at(-1)?.to ?? openedAt;
   const leftMs = Math.max(0, chargeDueMin(state, step) - minutesOnCharge(charge, at)) * MINUTE;
   const endAt = at + leftMs;
   switch (phase) {
@@ -72,11 +69,11 @@ function chargeAtHand(
     case 'cooling':
       return {
         title: 'Read the warmth, resume when cool',
-        dueAt: stoppedAt + COOLING_LOOK_MIN * MINUTE,
+        dueAt: resumeLookAt(charge),
         phase,
       };
     case 'stopped':
-      return { title: 'Resume the charge', dueAt: stoppedAt, phase };
+      return { title: 'Resume the charge', dueAt: resumeLookAt(charge), phase };
     case 'complete': {
       const ran =
         (charge.runs.at(-1)?.from ?? at) + chargeDueMin(state, step) * MINUTE - earlierRunsMs(charge.runs);

@@ -10,7 +10,7 @@ describe('the log in words', () => {
     expect(lines).to.include.members([
       'Taken in for tide-gauge hut',
       'Match the pack’s code: P-09',
-      'Bubbles in every chamber? all chambers',
+      'Bubbles in every chamber? All.',
       'Weigh it dry: left out',
       'Read voltage and warmth: 12.7 V, 27 °C',
       'Charger on at 0.90 A',

@@ -31,7 +31,7 @@ function valuesText(values: StepValues): string {
 
 function chambersText(chambers: readonly boolean[]): string {
   const failing = chambers.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
-  return failing.length === 0 ? 'all chambers' : `not chamber ${failing.join(', ')}`;
+  return failing.length === 0 ? 'All.' : `Not chamber ${failing.join(', ')}.`;
 }
 
 /** One line: what was recorded, without who and when. */

@@ -132,6 +132,15 @@ function dwellAhead(
   return Math.max(at, start + context.threshold(definition.minimum).value * MINUTE);
 }
 
+/** How long a hot battery is left alone before somebody looks whether it has cooled. */
+const COOLING_LOOK_MIN = 30;
+
+/** When a paused charge is to be looked at again. */
+export function resumeLookAt(charge: ChargeState): number {
+  const stoppedAt = charge.runs.at(-1)?.to ?? 0;
+  return charge.pausedFor === 'hot' ? stoppedAt + COOLING_LOOK_MIN * MINUTE : stoppedAt;
+}
+
 /** Draws the charge from `at` on and returns the moment it is done. */
 function chargeAhead(
   cord: Cord,
@@ -148,7 +157,8 @@ function chargeAhead(
     chargeRuns(cord, step, definition.title, at);
     cord.knot(step, definition.title, step.charge.runs[0]?.from ?? at, true);
     if (step.charge.pausedFor) {
-      begin = open(at);
+      begin = open(Math.max(at, resumeLookAt(step.charge)));
+      cord.segment(step, 'Off charge', 'wait', at, begin);
       cord.knot(step, 'Resume the charge', begin, false);
     }
   } else {

@@ -126,6 +126,8 @@ export interface MeasureStep extends StepBase {
 export interface ChargeStep extends StepBase {
   readonly kind: 'charge';
   readonly claims: readonly string[];
+  /** Cautions once the charger is on. */
+  readonly cautionsWhileOn: readonly CautionId[];
   /** Minutes between looks at voltage, current and warmth. */
   readonly lookEveryMin: number;
 }

@@ -13,7 +13,7 @@ describe('wall-clock text', () => {
   });
 
   it('is no number for what is no time', () => {
-    expect(momentOf('tomorrow', 'Etc/UTC')).to.be.NaN;
+    expect(momentOf('tomorrow', 'Etc/UTC')).to.deep.equal(Number.NaN);
   });
 
   it('names the day only where it is needed', () => {

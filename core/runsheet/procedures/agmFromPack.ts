@@ -419,6 +419,7 @@ const charging: readonly Step[] = [
     handsMin: 3,
     overdueAfterMin: 30,
     cautions: ['gas', 'clipsFirst'],
+    cautionsWhileOn: ['gas'],
     shows: ['chargeCurrentA', 'ceilingV', 'fullTailMin', 'hotPauseC', 'hotResumeC'],
   },
   {

@@ -19,8 +19,10 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { NextHandsList } from './NextHandsList.tsx';
 
 const HOUR = 3_600_000;
-const ROW = 84;
+const ROW = 80;
 const LABELS = 168;
+/** Height of the hours above the bays. */
+const AXIS = 24;
 /** Enough to see this morning's start and tonight's closing. */
 const HOURS_BACK = 3;
 
@@ -116,17 +118,17 @@ function BayRow({
           scale={scale}
           now={now}
           timeZone={hours.timeZone}
-          y={46}
+          y={44}
           promisedAt={opened.promisedAt}
           isAlarm={mood.tone === 'stop'}
         />
         {reading && (
-          <text x={xOf(scale, now) + 14} y={76} className="reading fill-char text-[12px]">
+          <text x={xOf(scale, now) + 14} y={73} className="reading fill-char text-[12px]">
             {reading.voltageV.toFixed(2)} V {reading.currentA.toFixed(2)} A {reading.tempC.toFixed(0)} °C
           </text>
         )}
         {isPromiseAhead && (
-          <text x={scale.width - 6} y={76} textAnchor="end" className="fill-verdigris text-[11px]">
+          <text x={scale.width - 6} y={73} textAnchor="end" className="fill-verdigris text-[11px]">
             promised {whenText(opened.promisedAt, now, hours.timeZone)}
           </text>
         )}
@@ -146,7 +148,7 @@ function Axis({
   now: number;
   rows: number;
 }) {
-  const height = 26 + rows * ROW;
+  const height = AXIS + rows * ROW;
   const nowX = xOf(scale, now);
   return (
     <svg
@@ -160,13 +162,13 @@ function Axis({
         <g key={span.from}>
           <rect
             x={xOf(scale, span.from)}
-            y={22}
+            y={AXIS}
             width={xOf(scale, span.to) - xOf(scale, span.from)}
             height={height}
             className="fill-cork/20"
           />
           {xOf(scale, span.to) - xOf(scale, span.from) > 60 && (
-            <text x={xOf(scale, span.from) + 6} y={37} className="fill-soft text-[11px]">
+            <text x={xOf(scale, span.from) + 6} y={AXIS + 14} className="fill-soft text-[11px]">
               shop closed
             </text>
           )}
@@ -174,7 +176,7 @@ function Axis({
       ))}
       {axisHours(scale, 0).map((at) => (
         <g key={at}>
-          <path d={`M${xOf(scale, at)} 22V${height}`} className="stroke-line" strokeWidth={1} />
+          <path d={`M${xOf(scale, at)} ${AXIS}V${height}`} className="stroke-line" strokeWidth={1} />
           {xOf(scale, at) > 16 && xOf(scale, at) < scale.width - 16 && (
             <text x={xOf(scale, at)} y={15} textAnchor="middle" className="reading fill-soft text-[12px]">
               {clockText(at, hours.timeZone)}
@@ -182,7 +184,12 @@ function Axis({
           )}
         </g>
       ))}
-      <path d={`M${nowX} 22V${height}`} className="stroke-ember" strokeWidth={1.5} strokeDasharray="2 4" />
+      <path
+        d={`M${nowX} ${AXIS}V${height}`}
+        className="stroke-ember"
+        strokeWidth={1.5}
+        strokeDasharray="2 4"
+      />
     </svg>
   );
 }
@@ -223,7 +230,7 @@ export function BenchPage() {
         </h1>
         <div ref={ref} className="relative mt-1">
           <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length} />
-          <ul className="relative border-t border-line" style={{ marginTop: 22 }}>
+          <ul className="relative" style={{ paddingTop: AXIS }}>
             {shop.bays.map((bay) => (
               <BayRow
                 key={bay.number}

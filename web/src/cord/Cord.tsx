@@ -139,10 +139,14 @@ function Ash({ knots, scale, y }: { knots: readonly Knot[]; scale: TimeScale; y:
 
 function Flag({ scale, at, y }: { scale: TimeScale; at: number; y: number }) {
   const x = xOf(scale, at);
+  const side = x > scale.width - 18 ? -1 : 1;
   return (
     <g>
       <path d={`M${x} ${y - 26}V${y + 12}`} className="stroke-verdigris" strokeWidth={2} />
-      <path d={`M${x} ${y - 26}h15l-5 6 5 6h-15z`} className="fill-verdigris" />
+      <path
+        d={`M${x} ${y - 26}h${15 * side}l${-5 * side} 6 ${5 * side} 6h${-15 * side}z`}
+        className="fill-verdigris"
+      />
       <text
         x={Math.min(x, scale.width - 28)}
         y={y + 25}

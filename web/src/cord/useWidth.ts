@@ -1,15 +1,17 @@
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useEffect, useState } from 'react';
 
-/** The width of an element as laid out, px. */
-export function useWidth<T extends HTMLElement>(initial: number): [RefObject<T | null>, number] {
-  const ref = useRef<T>(null);
+/**
+ * The width of an element as laid out, px.
+ * @returns a ref for the element, which may appear later, and its width
+ */
+export function useWidth<T extends HTMLElement>(initial: number): [(element: T | null) => void, number] {
+  const [element, setElement] = useState<T | null>(null);
   const [width, setWidth] = useState(initial);
   useEffect(() => {
-    const element = ref.current;
     if (!element) return undefined;
     const observer = new ResizeObserver(() => setWidth(element.clientWidth));
     observer.observe(element);
     return () => observer.disconnect();
-  }, []);
-  return [ref, width];
+  }, [element]);
+  return [setElement, width];
 }

@@ -217,31 +217,29 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             />
           </Field>
         </div>
-        <div className="grid grid-cols-2 gap-4">
-          <Field id="bay" label="Bay" error={errors.bay?.message}>
-            <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
-              {freeBays.map((number) => (
-                <option key={number} value={number}>
-                  {number} · {shop.bays.find((bay) => bay.number === number)?.charger}
-                </option>
-              ))}
-            </select>
-          </Field>
-          <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
-            <input
-              id="promised"
-              type="datetime-local"
-              defaultValue={localText(initial.promisedAt, timeZone)}
-              aria-invalid={errors.promisedAt !== undefined}
-              className={`reading ${BOX}`}
-              onChange={(event) =>
-                setValue('promisedAt', momentOf(event.target.value, timeZone), {
-                  shouldValidate: formState.isSubmitted,
-                })
-              }
-            />
-          </Field>
-        </div>
+        <Field id="bay" label="Bay" error={errors.bay?.message}>
+          <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
+            {freeBays.map((number) => (
+              <option key={number} value={number}>
+                {number} · {shop.bays.find((bay) => bay.number === number)?.charger}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
+          <input
+            id="promised"
+            type="datetime-local"
+            defaultValue={localText(initial.promisedAt, timeZone)}
+            aria-invalid={errors.promisedAt !== undefined}
+            className={`reading ${BOX}`}
+            onChange={(event) =>
+              setValue('promisedAt', momentOf(event.target.value, timeZone), {
+                shouldValidate: formState.isSubmitted,
+              })
+            }
+          />
+        </Field>
         {accept.error && <Notice tone="stop">{sentenceOf(accept.error)}</Notice>}
         <Button
           type="submit"

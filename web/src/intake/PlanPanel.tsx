@@ -48,21 +48,29 @@ function usePlan({ shop, type, battery, bay, promisedAt, now }: PlanPanelProps):
 function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
   const [ref, width] = useWidth<HTMLDivElement>(480);
   const from = plan.state.openedAt;
-  const scale: TimeScale = { from: from - 15 * MINUTE, to: plan.readyAt + 45 * MINUTE, width };
+  const scale: TimeScale = {
+    from: from - 15 * MINUTE,
+    to:
+      Math.max(plan.readyAt, Math.min(plan.state.opened.promisedAt, plan.readyAt + 360 * MINUTE)) +
+      60 * MINUTE,
+    width,
+  };
   return (
     <div ref={ref}>
-      <svg width={width} height={92} role="img" aria-label={planText(plan)}>
-        {axisHours(scale, 0).map((at) => (
-          <text
-            key={at}
-            x={xOf(scale, at)}
-            y={86}
-            textAnchor="middle"
-            className="reading fill-soft text-[11px]"
-          >
-            {clockText(at, timeZone)}
-          </text>
-        ))}
+      <svg width={width} height={100} role="img" aria-label={planText(plan)}>
+        {axisHours(scale, 0)
+          .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < width - 18)
+          .map((at) => (
+            <text
+              key={at}
+              x={xOf(scale, at)}
+              y={95}
+              textAnchor="middle"
+              className="reading fill-soft text-[11px]"
+            >
+              {clockText(at, timeZone)}
+            </text>
+          ))}
         <Cord
           forecast={plan.forecast}
           scale={scale}

@@ -16,6 +16,7 @@ import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { useReadings } from './useReadings.ts';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 
 interface ChargeProps {
   readonly hand: AtHand;
@@ -122,7 +123,7 @@ function Running(props: ChargeProps) {
         {isComplete ? (
           <p className="text-2xl font-semibold text-verdigris">The time is up.</p>
         ) : (
-          <Countdown leftMs={leftMs} totalMs={dueMin * 60_000} />
+          <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
         )}
         <p className="mt-2 text-[17px]">
           On at <strong className="reading">{charge.currentA.toFixed(2)} A</strong>
@@ -194,7 +195,7 @@ function TooHot({ hand, actions }: ChargeProps) {
       </div>
       <Actions>
         <Button
-          autoFocus
+          ref={focusQuietly}
           tone="danger"
           className="min-h-20 flex-1 text-xl"
           disabled={actions.isBusy}

@@ -1,5 +1,13 @@
 /** "1:04:30" in the largest type on the screen, with how much of it has gone. */
-export function Countdown({ leftMs, totalMs }: { leftMs: number; totalMs: number }) {
+export function Countdown({
+  leftMs,
+  totalMs,
+  isSmall = false,
+}: {
+  leftMs: number;
+  totalMs: number;
+  isSmall?: boolean;
+}) {
   const left = Math.max(0, Math.ceil(leftMs / 1000));
   const hours = Math.floor(left / 3600);
   const minutes = String(Math.floor((left % 3600) / 60)).padStart(2, '0');
@@ -7,11 +15,15 @@ export function Countdown({ leftMs, totalMs }: { leftMs: number; totalMs: number
   const share = totalMs <= 0 ? 1 : Math.min(1, Math.max(0, 1 - leftMs / totalMs));
   return (
     <div>
-      <p role="timer" aria-label="Time left" className="reading text-6xl font-semibold md:text-7xl">
+      <p
+        role="timer"
+        aria-label="Time left"
+        className={`reading font-semibold ${isSmall ? 'text-4xl' : 'text-6xl md:text-7xl'}`}
+      >
         {hours > 0 ? `${hours}:` : ''}
         {minutes}:{seconds}
       </p>
-      <div className="mt-3 h-4 overflow-hidden rounded-full bg-cork/35" aria-hidden>
+      <div className="mt-2 h-4 overflow-hidden rounded-full bg-cork/35" aria-hidden>
         <div
           className="h-full rounded-full border-r-4 border-ember bg-burnt"
           style={{ width: `${share * 100}%` }}

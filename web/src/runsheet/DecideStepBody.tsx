@@ -6,6 +6,7 @@ import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import type { StepActions } from './StepCard.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 
 const VERDICTS: Record<Verdict, { label: string; tone: 'go' | 'danger' | 'plain'; say: string }> = {
   pass: { label: 'It passes', tone: 'go', say: 'All three hold.' },
@@ -57,7 +58,7 @@ export function DecideStepBody({
       <p className="mt-3 px-5 text-lg font-semibold">{VERDICTS[verdict].say}</p>
       <Actions>
         <Button
-          autoFocus
+          ref={focusQuietly}
           tone={VERDICTS[verdict].tone}
           className="min-h-16 flex-1 text-lg"
           disabled={actions.isBusy}

@@ -7,6 +7,7 @@ import { Actions } from './Actions.tsx';
 import { Chambers } from './Chambers.tsx';
 import { Denials } from './Denials.tsx';
 import type { StepActions } from './StepCard.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 
 interface GateProps {
   readonly hand: AtHand;
@@ -35,7 +36,7 @@ function ClaimsGate({ hand, gate, actions }: GateProps) {
       <Claims claims={gate.claims} />
       <Actions>
         <Button
-          autoFocus
+          ref={focusQuietly}
           tone="go"
           className="min-h-16 flex-1 text-lg"
           disabled={actions.isBusy || isGuarded}
@@ -60,7 +61,7 @@ function CodeGate({ hand, gate, actions }: GateProps) {
       <label className="mt-4 block px-5">
         <span className="font-medium">{gate.code?.label}</span>
         <input
-          autoFocus
+          ref={focusQuietly}
           value={code}
           maxLength={40}
           autoComplete="off"
@@ -90,7 +91,7 @@ function ChamberGate({ hand, gate, actions }: GateProps) {
       <Chambers fine={fine} onChange={setFine} words={names} positivePost={positivePost} />
       <Actions>
         <Button
-          autoFocus
+          ref={focusQuietly}
           tone={failing.length === 0 ? 'go' : 'danger'}
           className="min-h-16 flex-1 text-lg"
           disabled={actions.isBusy}
@@ -116,7 +117,7 @@ export function ActStepBody({ hand, act, actions }: { hand: AtHand; act: ActStep
   return (
     <Actions>
       <Button
-        autoFocus
+        ref={focusQuietly}
         tone="go"
         className="min-h-16 flex-1 text-lg"
         disabled={actions.isBusy}

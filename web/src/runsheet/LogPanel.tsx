@@ -1,4 +1,5 @@
 /** What has been recorded, by whom and when; anything that still stands can be corrected or taken back. */
+import { Pencil, Undo2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { describeEvent, standingSeqs } from '@cork-ember/core/runsheet/describe.ts';
@@ -60,6 +61,9 @@ function Note({ job }: { job: Job }) {
   );
 }
 
+const LOG_BUTTON =
+  'flex size-12 shrink-0 items-center justify-center rounded-lg text-soft hover:bg-paper hover:text-char';
+
 function LogRow({
   job,
   event,
@@ -77,40 +81,41 @@ function LogRow({
   const isPlain = event.kind !== 'corrected' && event.kind !== 'undone' && event.kind !== 'opened';
   const isStruck = isPlain && !isStanding;
   return (
-    <li className="border-b border-line py-2 last:border-0">
-      <p className="flex gap-2 text-[15px]">
-        <span className="reading w-12 shrink-0 text-sm text-soft" title={dateText(event.at, timeZone)}>
-          {clockText(event.at, timeZone)}
-        </span>
-        <span className={`min-w-0 flex-1 break-words ${isStruck ? 'text-soft line-through' : ''}`}>
+    <li className="flex min-h-12 items-center gap-1 border-b border-line py-1 last:border-0">
+      <span
+        className="reading w-12 shrink-0 self-start pt-1 text-sm text-soft"
+        title={dateText(event.at, timeZone)}
+      >
+        {clockText(event.at, timeZone)}
+      </span>
+      <span className="min-w-0 flex-1 leading-snug break-words">
+        <span className={`text-[15px] ${isStruck ? 'text-soft line-through' : ''}`}>
           {describeEvent(event, job.state)}
         </span>
-      </p>
-      <p className="flex items-center pl-14 text-sm text-soft">
-        <span className="flex-1">
+        <span className="block text-sm text-soft">
           {event.by}, {weekdayText(event.at, timeZone)}
         </span>
-        {isStanding && canCorrect(event) && (
-          <button
-            type="button"
-            className="min-h-12 px-2 underline underline-offset-4"
-            onClick={onCorrect}
-            aria-label={`Correct: ${describeEvent(event, job.state)}`}
-          >
-            Correct
-          </button>
-        )}
-        {isStanding && isPlain && (
-          <button
-            type="button"
-            className="min-h-12 px-2 underline underline-offset-4"
-            onClick={onUndo}
-            aria-label={`Undo: ${describeEvent(event, job.state)}`}
-          >
-            Undo
-          </button>
-        )}
-      </p>
+      </span>
+      {isStanding && canCorrect(event) && (
+        <button
+          type="button"
+          className={LOG_BUTTON}
+          onClick={onCorrect}
+          aria-label={`Correct: ${describeEvent(event, job.state)}`}
+        >
+          <Pencil aria-hidden className="size-5" />
+        </button>
+      )}
+      {isStanding && isPlain && (
+        <button
+          type="button"
+          className={LOG_BUTTON}
+          onClick={onUndo}
+          aria-label={`Undo: ${describeEvent(event, job.state)}`}
+        >
+          <Undo2 aria-hidden className="size-5" />
+        </button>
+      )}
     </li>
   );
 }

@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 
 /** Passing over what the run sheet asks: only with a reason, which stays on the record. */
 export function Override({
@@ -33,7 +34,7 @@ export function Override({
       </label>
       <textarea
         id="override-reason"
-        autoFocus
+        ref={focusQuietly}
         rows={2}
         maxLength={300}
         value={reason}

@@ -1,12 +1,13 @@
 /** Fields for readings beside a keypad big enough for gloves; an instrument fills one at a tap. */
 import { Gauge } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import { rangeText } from '@cork-ember/core/units/reading.ts';
 import { sentenceOf } from '../api/client.ts';
 import { readFrom, useInstruments } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Keypad } from './Keypad.tsx';
 import type { ReadingField, Readings } from './useReadings.ts';
 
@@ -18,7 +19,6 @@ interface InputsProps {
   readonly fields: readonly AskedReading[];
   readonly readings: Readings;
   readonly job: string;
-  readonly shouldFocus?: boolean;
 }
 
 function Question({ field, readings }: { field: AskedReading; readings: Readings }) {
@@ -48,10 +48,14 @@ function Question({ field, readings }: { field: AskedReading; readings: Readings
   );
 }
 
-export function ReadingInputs({ fields, readings, job, shouldFocus = true }: InputsProps) {
+export function ReadingInputs({ fields, readings, job }: InputsProps) {
   const { data: instruments = [] } = useInstruments();
   const [active, setActive] = useState(fields[0]?.id ?? '');
   const inputs = useRef(new Map<string, HTMLInputElement>());
+  const firstId = fields[0]?.id;
+  useEffect(() => {
+    if (firstId !== undefined) focusQuietly(inputs.current.get(firstId) ?? null);
+  }, [firstId]);
   const current = fields.some((field) => field.id === active) ? active : (fields[0]?.id ?? '');
   const press = (key: string): void => {
     const { text } = readings.typed(current);
@@ -63,15 +67,27 @@ export function ReadingInputs({ fields, readings, job, shouldFocus = true }: Inp
     if (!instrument) return;
     try {
       const reading = await readFrom(instrument, quantity, job);
-      readings.fill(field.id, reading.value, reading.instrument);
+      readings.fill(field.id, reading.value.toFixed(field.spec.decimals), reading.instrument);
     } catch (error) {
       toast.error(sentenceOf(error));
     }
   };
+  const readable = fields.flatMap((field) => (field.quantity ? [{ field, quantity: field.quantity }] : []));
+  const hasInstrument = instruments.some((one) =>
+    readable.some(({ quantity }) => one.quantities.includes(quantity)),
+  );
+  const pullAll = async (): Promise<void> => {
+    for (const { field, quantity } of readable) await pull(field, quantity);
+  };
   return (
     <div className="mt-4 flex flex-wrap gap-5 px-5">
-      <div className="min-w-64 flex-1 space-y-4">
-        {fields.map((field, index) => {
+      <div className="min-w-64 flex-1 space-y-3">
+        {readable.length > 1 && hasInstrument && (
+          <Button className="min-h-14 w-full" onClick={() => void pullAll()}>
+            <Gauge aria-hidden className="size-5" /> Read all {readable.length === 2 ? 'two' : 'three'}
+          </Button>
+        )}
+        {fields.map((field) => {
           const typed = readings.typed(field.id);
           const { quantity } = field;
           const instrument = quantity && instruments.find((one) => one.quantities.includes(quantity));
@@ -88,10 +104,9 @@ export function ReadingInputs({ fields, readings, job, shouldFocus = true }: Inp
                   <input
                     id={field.id}
                     ref={(element) => {
-                      if (element) inputs.current.set(field.id, element);
-                      else inputs.current.delete(field.id);
+                      if (!element) return;
+                      inputs.current.set(field.id, element);
                     }}
-                    autoFocus={shouldFocus && index === 0}
                     value={typed.text}
                     inputMode="decimal"
                     autoComplete="off"

@@ -28,22 +28,24 @@ function HeaderCord({ job, drawn, now }: { job: Job; drawn: Forecast; now: numbe
     <div ref={ref}>
       <svg
         width={width}
-        height={74}
+        height={88}
         className="block"
         role="img"
         aria-label={`Cord of ${opened.battery.tag}, ready ${whenText(drawn.readyAt, now, opened.hours.timeZone)}`}
       >
-        {axisHours(scale, 0).map((at) => (
-          <text
-            key={at}
-            x={xOf(scale, at)}
-            y={71}
-            textAnchor="middle"
-            className="reading fill-soft text-[10.5px]"
-          >
-            {clockText(at, opened.hours.timeZone)}
-          </text>
-        ))}
+        {axisHours(scale, 0)
+          .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < width - 18)
+          .map((at) => (
+            <text
+              key={at}
+              x={xOf(scale, at)}
+              y={83}
+              textAnchor="middle"
+              className="reading fill-soft text-[10.5px]"
+            >
+              {clockText(at, opened.hours.timeZone)}
+            </text>
+          ))}
         <Cord
           forecast={drawn}
           scale={scale}
@@ -99,11 +101,11 @@ export function RunSheetPage() {
   const drawn = forecast(state, now);
   const hand = atHand(state, now);
   return (
-    <div className="flex min-h-full flex-col">
+    <div className="flex min-h-full flex-col lg:h-full">
       <Header job={job} drawn={drawn} now={now} />
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <StepList state={state} />
-        <div className="min-w-0 flex-1 p-4">
+        <div className="min-w-0 flex-1 p-4 lg:overflow-auto">
           {hand ? (
             <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
           ) : (

@@ -100,15 +100,17 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
   const { definition, context, step, hold } = hand;
   const { timeZone } = context.opened.hours;
   const isOverdue = now >= hand.overdueAt;
+  const isOn = definition.kind === 'charge' && step.charge !== undefined;
+  const cautions = isOn ? definition.cautionsWhileOn : definition.cautions;
   const remark = remarkOnLast(hand);
   return (
     <article
       aria-labelledby="step-title"
       className="mx-auto flex max-w-3xl flex-col overflow-hidden rounded-xl border border-line bg-card shadow-sm"
     >
-      {definition.cautions.length > 0 && (
+      {cautions.length > 0 && (
         <Notice tone="caution">
-          {definition.cautions.map((id) => (
+          {cautions.map((id) => (
             <p key={id}>{CAUTIONS[id]}</p>
           ))}
         </Notice>
@@ -117,20 +119,13 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
         <h2 id="step-title" className="text-2xl font-bold md:text-[28px]">
           {definition.title}
         </h2>
-        <p className="mt-1 text-[17px] text-soft">{definition.detail(context)}</p>
+        {!isOn && <p className="mt-1 text-[17px] text-soft">{definition.detail(context)}</p>}
         {isOverdue && (
           <p className="mt-2 font-semibold text-clay">
             Overdue: hands were due {whenText(hand.dueAt, now, timeZone)}.
           </p>
         )}
         {remark !== undefined && <p className="mt-2 font-medium text-brass-ink">{remark}</p>}
-        {definition.shows && (
-          <p className="mt-3 flex flex-wrap gap-2">
-            {definition.shows.map((id) => (
-              <SourceChip key={id} label={NAMES[id]} sourced={context.threshold(id)} />
-            ))}
-          </p>
-        )}
       </div>
       {hold && hand.phase === undefined && (
         <div className="mt-4">
@@ -146,6 +141,14 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
       )}
       <Body job={job} hand={hand} now={now} actions={actions} />
       {hold?.canOverride && <Override label="Go on all the same" stepKey={step.key} actions={actions} />}
+      {definition.shows && (
+        <div className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-3">
+          <h3 className="text-sm text-soft">Where the numbers come from</h3>
+          {definition.shows.map((id) => (
+            <SourceChip key={id} label={NAMES[id]} sourced={context.threshold(id)} />
+          ))}
+        </div>
+      )}
     </article>
   );
 }

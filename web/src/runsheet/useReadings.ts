@@ -28,7 +28,7 @@ const BLANK: Typed = { text: '' };
 export interface Readings {
   readonly typed: (id: string) => Typed;
   readonly type: (id: string, text: string) => void;
-  readonly fill: (id: string, value: number, source: string) => void;
+  readonly fill: (id: string, text: string, source: string) => void;
   readonly keep: (id: string) => void;
   /** Reads every field; undefined when something must be put right first. */
   readonly take: () => { values: Record<string, number>; source: string } | undefined;
@@ -63,7 +63,7 @@ export function useReadings(fields: readonly ReadingField[], initial: TypedById 
       const parsed = field && /[,a-z°]/i.test(text) ? parseReading(text, field.spec) : undefined;
       put(id, { text, ...(parsed?.kind === 'value' && parsed.readAs ? { sentence: parsed.readAs } : {}) });
     },
-    fill: (id, value, source) => put(id, { text: String(value), source }),
+    fill: (id, text, source) => put(id, { text, source }),
     keep: (id) => put(id, { text: typed(id).text, isKept: true }),
     take: () => {
       const results = fields.map((field) => ({ id: field.id, ...judged(field, typed(field.id)) }));

@@ -1,0 +1,51 @@
+/** One direction of imports: server and web rest on core, core on nothing but a few pure packages. */
+export default {
+  forbidden: [
+    {
+      name: 'core-is-pure',
+      comment: 'The core computes; it knows no Node, no browser, no framework and no store.',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '[.]test[.]ts$' },
+      to: { pathNot: ['^core/', '^node_modules/(joi|date-fns|@date-fns/tz|pure-rand)/'] },
+    },
+    {
+      name: 'web-not-server',
+      severity: 'error',
+      from: { path: '^web/' },
+      to: { path: '^(server|scripts|e2e)/' },
+    },
+    {
+      name: 'server-not-web',
+      severity: 'error',
+      from: { path: '^server/' },
+      to: { path: '^(web|scripts|e2e)/' },
+    },
+    {
+      name: 'views-apart',
+      comment: 'A view borrows from ui, api and cord, not from another view.',
+      severity: 'error',
+      from: { path: '^web/src/(bench|intake|runsheet|batteries)/' },
+      to: { path: '^web/src/(bench|intake|runsheet|batteries)/', pathNot: '^web/src/$1/' },
+    },
+    {
+      name: 'no-cycles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    {
+      name: 'tests-stay-tests',
+      severity: 'error',
+      from: { pathNot: '[.]test[.]ts$|^e2e/' },
+      to: { path: '[.]test[.]ts$|/testJob[.]ts$' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '/dist/' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] },
+    tsConfig: { fileName: 'tsconfig.base.json' },
+  },
+};

@@ -1,0 +1,3 @@
+import { buildAll } from './building.ts';
+
+await buildAll();

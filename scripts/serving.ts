@@ -1,0 +1,13 @@
+/** Runs the built server in the foreground and passes signals on. */
+import { spawn } from 'node:child_process';
+import { buildAll, isBuilt } from './building.ts';
+
+export async function serve(settings: Readonly<Record<string, string>>): Promise<void> {
+  if (!isBuilt()) await buildAll();
+  const server = spawn(process.execPath, ['server/dist/main.js'], {
+    stdio: 'inherit',
+    env: { ...settings, ...process.env },
+  });
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => server.kill(signal));
+  server.on('exit', (code) => process.exit(code ?? 0));
+}

@@ -1,0 +1,253 @@
+import { expect } from 'chai';
+import type { JobAnswer, JobExport, Problem } from '@cork-ember/core/contract/answers.ts';
+import { affirm, lastSeq, note, openTestShop, requestKey, textsOf, type TestShop } from './testShop.ts';
+
+const HOT = '5ce77e00-0000-4000-8000-000000000142';
+const CERTIFIED = '5ce77e00-0000-4000-8000-000000000121';
+const RETURNED = '5ce77e00-0000-4000-8000-000000000119';
+
+describe('the shop over HTTP', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await openTestShop();
+  });
+  afterEach(() => shop.cleanUp());
+
+  async function newJob(): Promise<string> {
+    const { body } = await shop.intake().expect(201);
+    return (body as JobAnswer).id;
+  }
+
+  describe('intake', () => {
+    it('opens a run sheet, once however often it is retried', async () => {
+      const key = requestKey();
+      const first = await shop.intake({}, { requestKey: key }).expect(201);
+      const again = await shop.intake({}, { requestKey: key }).expect(201);
+      expect(again.body).to.deep.equal(first.body);
+    });
+
+    for (const [what, battery, rest, sentence] of [
+      ['a tag that is no tag', { tag: '§' }, {}, 'Tag: 2 to 16 letters, digits or hyphens'],
+      ['an unknown type', { typeId: 'XX-1' }, {}, 'there is no “XX-1” in the catalogue'],
+      [
+        'a kind without a run sheet',
+        { typeId: 'BK-F12/70' },
+        {},
+        'no run sheet for Flooded, dry-charged yet',
+      ],
+      ['a month that is none', { dateCode: '2026-13' }, {}, 'year and month, such as 2026-01'],
+      ['a month to come', { dateCode: '2026-09' }, {}, 'lies ahead'],
+      ['a promise in the past', {}, { promisedAt: 1000 }, 'must lie ahead'],
+      ['nobody at the bench', {}, { by: ' ' }, 'Say who is at the bench'],
+      ['a bay that is not there', {}, { bay: 12 }, 'there is no bay 12; this shop has 8'],
+    ] as const)
+      it(`answers ${what} with one sentence`, async () => {
+        const { body } = await shop
+          .intake(battery, rest)
+          .expect(400)
+          .expect('content-type', /problem\+json/);
+        expect((body as Problem).detail).to.include(sentence);
+      });
+
+    it('refuses a taken bay, a battery already on the bench and a tag of another type', async () => {
+      for (const [battery, rest, sentence] of [
+        [{}, { bay: 2 }, 'Bay 2 is taken by SK-0142'],
+        [{ tag: 'SK-0142' }, {}, 'is on the bench already, in bay 2'],
+        [{ tag: 'sk-0112' }, {}, 'in the ledger as LW-A6/4'],
+      ] as const) {
+        const { body } = await shop.intake(battery, rest).expect(409);
+        expect((body as Problem).detail).to.include(sentence);
+      }
+    });
+  });
+
+  describe('appending', () => {
+    it('records an entry at shop time and shows it in the job', async () => {
+      const id = await newJob();
+      const { body } = await shop.append(id, 1, affirm('identify#1')).expect(201);
+      expect(body).to.include({ job: id, seq: 2, by: 'Ines', kind: 'affirmed' });
+      const job = await shop.api.get(`/api/jobs/${id}`).expect(200);
+      expect(lastSeq(job.body as JobAnswer)).to.equal(2);
+    });
+
+    it('never doubles a retry', async () => {
+      const id = await newJob();
+      const extra = { requestKey: requestKey() };
+      const first = await shop.append(id, 1, note('scratch on the lid'), extra).expect(201);
+      const again = await shop.append(id, 1, note('scratch on the lid'), extra).expect(201);
+      expect(again.body).to.deep.equal(first.body);
+      const { body } = await shop.api.get(`/api/jobs/${id}`);
+      expect(textsOf((body as JobAnswer).events)).to.deep.equal(['scratch on the lid']);
+    });
+
+    it('answers a stale entry with what changed, and keeps order under a crowd', async () => {
+      const id = await newJob();
+      const answers = await Promise.all(
+        Array.from({ length: 20 }, (_, index) => shop.append(id, 1, note(`note ${index}`))),
+      );
+      expect(answers.filter((answer) => answer.status === 201)).to.have.length(1);
+      const stale = answers.find((answer) => answer.status === 409)?.body as Problem;
+      expect(stale.detail).to.include('Ines recorded something in the meantime');
+      expect(stale.changed?.map((event) => event.seq)).to.deep.equal([2]);
+    });
+
+    it('passes on what the run sheet says, and records nothing', async () => {
+      const id = await newJob();
+      const { body } = await shop.append(id, 1, affirm('pack-off#1')).expect(422);
+      expect(body).to.include({ type: '/problems/not-open' });
+      expect((body as Problem).detail).to.include('“Identify the battery” comes first');
+      const job = await shop.api.get(`/api/jobs/${id}`);
+      expect(lastSeq(job.body as JobAnswer)).to.equal(1);
+    });
+
+    it('keeps the time of an entry that waited in the browser, but not one from the future', async () => {
+      const id = await newJob();
+      await shop.append(id, 1, note('first'));
+      shop.services.clock.jumpTo(shop.services.clock.now() + 600_000);
+      const enteredAt = shop.services.clock.now() - 60_000;
+      const late = await shop.append(id, 2, note('late'), { enteredAt }).expect(201);
+      expect(late.body).to.include({ at: enteredAt });
+      const early = await shop.append(id, 3, note('early'), { enteredAt: enteredAt + 1e9 }).expect(201);
+      expect((early.body as { at: number }).at).to.be.within(enteredAt, shop.services.clock.now());
+    });
+
+    it('lists only jobs that have not ended', async () => {
+      const id = await newJob();
+      await shop.append(id, 1, { kind: 'withdrawn', payload: { reason: 'owner took it back' } }).expect(201);
+      const { body } = await shop.api.get('/api/jobs');
+      expect((body as JobAnswer[]).map((job) => job.id)).not.to.include(id);
+      const battery = await shop.api.get('/api/batteries/sk-0200').expect(200);
+      expect(battery.body).to.have.nested.property('jobs[0].outcome', 'withdrawn');
+    });
+  });
+
+  describe('bad input', () => {
+    for (const [what, send, status, sentence] of [
+      [
+        'malformed JSON',
+        () => shop.api.post('/api/jobs').type('json').send('{"bay":'),
+        400,
+        'not valid JSON',
+      ],
+      [
+        'a body of 2 MB',
+        () => shop.api.post('/api/jobs').send({ text: 'x'.repeat(2_000_000) }),
+        413,
+        'larger than the 1 MB allowed',
+      ],
+      [
+        'an unknown tag',
+        () => shop.api.get('/api/batteries/SK-9999'),
+        404,
+        'No battery in this shop carries the tag SK-9999',
+      ],
+      ['an unknown job', () => shop.api.get(`/api/jobs/${requestKey()}`), 404, 'no such job'],
+      ['an unknown address', () => shop.api.get('/api/nothing'), 404, 'There is nothing at /nothing'],
+      ['a pace that is none', () => shop.api.post('/api/clock').send({ pace: 7 }), 400, '1, 60 or 600'],
+      ['an empty body', () => shop.api.post('/api/clock'), 400, 'a pace or a jump'],
+      [
+        'negative volts on charge',
+        () =>
+          shop.append(HOT, 28, {
+            kind: 'chargeRead',
+            payload: { step: 'charge#1', values: { voltageV: -3, currentA: 1, tempC: 20 }, source: 'x' },
+          }),
+        400,
+        'voltageV',
+      ],
+      [
+        'an entry without a kind',
+        () =>
+          shop.api
+            .post(`/api/jobs/${HOT}/events`)
+            .send({ expectedSeq: 1, requestKey: requestKey(), by: 'Ines', entry: {} }),
+        400,
+        'needs a kind',
+      ],
+    ] as const)
+      it(`answers ${what} in one sentence`, async () => {
+        const { body } = await send()
+          .expect(status)
+          .expect('content-type', /problem\+json/);
+        const { detail } = body as Problem;
+        expect(detail).to.include(sentence);
+        expect(detail).to.match(/[.!?]$/);
+      });
+  });
+
+  describe('files and papers', () => {
+    it('exports a job and imports it back identically, in another shop', async () => {
+      const exported = await shop.api.get(`/api/jobs/${CERTIFIED}/export`).expect(200);
+      const renamed = { ...(exported.body as JobExport), job: requestKey() };
+      const moved = { ...renamed, events: renamed.events.map((event) => ({ ...event, job: renamed.job })) };
+      await shop.api.post('/api/jobs/import').send(moved).expect(201);
+      const back = await shop.api.get(`/api/jobs/${moved.job}/export`).expect(200);
+      expect(back.text).to.equal(JSON.stringify(moved));
+      await shop.api.post('/api/jobs/import').send(moved).expect(201);
+    });
+
+    it('refuses a file whose log no run sheet would have accepted, or that contradicts what is here', async () => {
+      const { body } = await shop.api.get(`/api/jobs/${CERTIFIED}/export`);
+      const file = body as JobExport;
+      const holed = {
+        ...file,
+        job: requestKey(),
+        events: file.events.filter((event) => event.kind !== 'observed'),
+      };
+      const mixed = await shop.api.post('/api/jobs/import').send(holed).expect(400);
+      expect((mixed.body as Problem).detail).to.include('different jobs');
+      const own = holed.events.map((event, index) => ({ ...event, job: holed.job, seq: index + 1 }));
+      const broken = await shop.api
+        .post('/api/jobs/import')
+        .send({ ...holed, events: own })
+        .expect(400);
+      expect((broken.body as Problem).detail).to.include('does not hold together');
+      const shorter = { ...file, events: file.events.slice(0, 5) };
+      await shop.api.post('/api/jobs/import').send(shorter).expect(409);
+    });
+
+    it('writes the certificate of a battery that passed and the return note of one that did not', async () => {
+      for (const [id, name] of [
+        [CERTIFIED, 'SK-0121-certificate.pdf'],
+        [RETURNED, 'SK-0119-note.pdf'],
+      ] as const) {
+        const { body, headers } = await shop.api.get(`/api/jobs/${id}/certificate.pdf`).expect(200);
+        expect(headers['content-disposition']).to.include(name);
+        expect((body as Buffer).subarray(0, 5).toString()).to.equal('%PDF-');
+      }
+    });
+
+    it('has no certificate for a job under way', async () => {
+      const { body } = await shop.api.get(`/api/jobs/${HOT}/certificate.pdf`).expect(422);
+      expect((body as Problem).detail).to.include('still under way');
+    });
+  });
+
+  describe('clock and instruments', () => {
+    it('jumps to the next moment that needs hands', async () => {
+      const before = shop.services.clock.now();
+      const { body } = await shop.api.post('/api/clock').send({ jump: 'next-hands' }).expect(200);
+      expect((body as { shopMs: number }).shopMs).to.be.within(before + 60_000, before + 600_000);
+    });
+
+    it('reads a battery by name of instrument and quantity', async () => {
+      const { body } = await shop.api
+        .post('/api/instruments/meter/read')
+        .send({ job: HOT, quantity: 'temperature' })
+        .expect(200);
+      expect(body).to.include({ quantity: 'temperature', instrument: 'Bench meter' });
+      expect((body as { value: number }).value).to.be.within(30, 52);
+      const wrong = await shop.api
+        .post('/api/instruments/scale/read')
+        .send({ job: HOT, quantity: 'voltage' })
+        .expect(422);
+      expect((wrong.body as Problem).detail).to.include('does not read voltage');
+      await shop.api.post('/api/instruments/wand/read').send({ job: HOT, quantity: 'voltage' }).expect(404);
+    });
+  });
+
+  it('begins with a bench in every state the demo promises', async () => {
+    const { body } = await shop.api.get('/api/jobs');
+    expect((body as JobAnswer[]).length).to.be.at.least(6);
+  });
+});

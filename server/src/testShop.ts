@@ -1,0 +1,88 @@
+/** A shop for API tests: the demo's, in a file of its own, with its clock standing at a fixed morning. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pino } from 'pino';
+import request from 'supertest';
+import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { openShop, type ShopServer } from './shopServer.ts';
+
+export const DEMO_START = Date.parse('2026-03-10T11:06:00Z');
+
+export interface TestShop extends ShopServer {
+  readonly api: ReturnType<typeof request>;
+  /** Takes a battery in to bay 8 and answers its job. */
+  intake(battery?: Readonly<Record<string, unknown>>, rest?: Readonly<Record<string, unknown>>): request.Test;
+  append(
+    job: string,
+    expectedSeq: number,
+    entry: Entry,
+    extra?: Readonly<Record<string, unknown>>,
+  ): request.Test;
+  cleanUp(): Promise<void>;
+}
+
+let keys = 0;
+
+/** A well-formed request key, a new one each time. */
+export function requestKey(): string {
+  keys += 1;
+  return `00000000-0000-4000-8000-${String(keys).padStart(12, '0')}`;
+}
+
+export async function openTestShop(file?: string): Promise<TestShop> {
+  const folder = mkdtempSync(join(tmpdir(), 'cork-ember-'));
+  const shop = await openShop({
+    file: file ?? join(folder, 'shop.sqlite'),
+    timeZone: 'Etc/UTC',
+    isDemo: true,
+    demoStart: DEMO_START,
+    log: pino({ level: 'silent' }),
+  });
+  const api = request(shop.server);
+  return {
+    ...shop,
+    api,
+    intake: (battery = {}, rest = {}) =>
+      api.post('/api/jobs').send({
+        battery: {
+          tag: 'SK-0200',
+          typeId: 'LW-A12/9',
+          serial: '',
+          dateCode: '2026-01',
+          owner: 'stock',
+          ...battery,
+        },
+        bay: 8,
+        promisedAt: DEMO_START + 30 * 3_600_000,
+        by: 'Ines',
+        requestKey: requestKey(),
+        ...rest,
+      }),
+    append: (job, expectedSeq, entry, extra = {}) =>
+      api
+        .post(`/api/jobs/${job}/events`)
+        .send({ expectedSeq, entry, by: 'Ines', requestKey: requestKey(), ...extra }),
+    cleanUp: async () => {
+      await shop.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export function lastSeq(answer: JobAnswer): number {
+  return answer.events.at(-1)?.seq ?? 0;
+}
+
+export function affirm(step: string): Entry {
+  return { kind: 'affirmed', payload: { step } };
+}
+
+export function note(text: string): Entry {
+  return { kind: 'noted', payload: { text } };
+}
+
+export function textsOf(events: readonly JobEvent[]): string[] {
+  return events.flatMap((event) => (event.kind === 'noted' ? [event.payload.text] : []));
+}
