@@ -164,8 +164,9 @@ export const clockSchema = Joi.object({
     .valid(...PACES)
     .messages({ 'any.only': 'Pace: 1, 60 or 600 times.' }),
   jump: Joi.string().valid('next-hands'),
+  to: Joi.number().integer().description('a later moment, shop time in ms'),
 })
-  .xor('pace', 'jump')
+  .xor('pace', 'jump', 'to')
   .messages({
     'object.missing': 'Say a pace or a jump.',
     'object.xor': 'Either a pace or a jump, not both.',

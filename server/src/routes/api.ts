@@ -42,8 +42,16 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
   router.post('/clock', async (request, response) => {
     if (!clock.isPaced)
       throw new ProblemError('refused', 'This shop runs on real time; only the demo’s clock can be paced.');
-    const { pace, jump } = validated<{ pace?: Pace; jump?: string }>(clockSchema, request.body);
+    const { pace, jump, to } = validated<{ pace?: Pace; jump?: string; to?: number }>(
+      clockSchema,
+      request.body,
+    );
     if (pace !== undefined) clock.setPace(pace);
+    if (to !== undefined) {
+      if (to < clock.now())
+        throw new ProblemError('bad-input', 'The shop clock cannot go back; give a later moment.');
+      clock.jumpTo(to);
+    }
     if (jump !== undefined) {
       const open = await jobs.openJobs();
       const moment = nextHandsMoment(

@@ -1,0 +1,49 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import type { Page } from '@playwright/test';
+import type { AxeResults } from 'axe-core';
+import { expect, sitDown, test } from './shop.ts';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
+
+const VIEWS = [
+  ['bench', '/'],
+  ['intake', '/intake'],
+  ['batteries', '/batteries'],
+  ['battery', '/batteries/SK-0121'],
+  ['run sheet: wrong pack', `${JOB}149`],
+  ['run sheet: dwell', `${JOB}147`],
+  ['run sheet: gate overdue', `${JOB}136`],
+  ['run sheet: charging', `${JOB}139`],
+  ['run sheet: cooling', `${JOB}142`],
+  ['run sheet: ended', `${JOB}121`],
+  ['nothing here', '/nowhere'],
+] as const;
+
+async function seriousOf(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  const { violations } = await page.evaluate<AxeResults>('axe.run()');
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' ')}`);
+}
+
+for (const theme of ['day', 'night'])
+  for (const [name, path] of VIEWS)
+    test(`no serious axe violation by ${theme} on ${name}`, async ({ page, shop }) => {
+      await sitDown(page, 'Ines', theme);
+      await page.goto(shop.url + path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+      expect(await seriousOf(page)).toEqual([]);
+    });
+
+test('intake with its plan and its warnings, both themes', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
+  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot finish charging');
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Night shift' }).click();
+  expect(await seriousOf(page)).toEqual([]);
+});

@@ -1,0 +1,105 @@
+import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
+
+test.describe('bad input gets one sentence and keeps what was typed', () => {
+  test('readings', async ({ page, shop }) => {
+    const sheet = await (await Sheet.open(shop)).toSoakReading();
+    await page.goto(shop.url + sheet.path);
+    const volts = page.getByLabel('Open-circuit voltage');
+    const warmth = page.getByLabel('Case temperature', { exact: true });
+    const record = page.getByRole('button', { name: 'Record', exact: true });
+
+    await volts.fill('-12.6');
+    await warmth.fill('24');
+    await record.click();
+    await expect(page.getByRole('alert')).toContainText(
+      'below zero; check which lead is on which post. Allowed: 0 to 18 V.',
+    );
+    await expect(volts).toHaveValue('-12.6');
+
+    await volts.fill('131');
+    await record.click();
+    await expect(page.getByRole('alert')).toContainText('13.10 V? Allowed: 0 to 18 V.');
+    await expect(volts).toHaveValue('131');
+    await page.getByRole('button', { name: 'Yes, 13.10 V' }).click();
+    await expect(volts).toHaveValue('13.10');
+
+    await volts.fill('12,71');
+    await expect(page.getByText('Read as 12.71 V.')).toBeVisible();
+    await warmth.fill('77');
+    await record.click();
+    await expect(page.getByRole('alert')).toContainText('25.0 °C? 77 looks like Fahrenheit.');
+    await page.getByRole('button', { name: 'Yes, 25.0 °C' }).click();
+    await record.click();
+    await expect(page.getByRole('heading', { level: 2, name: 'First charge' })).toBeVisible();
+    await expect(page.getByText('Read voltage and warmth: 12.71 V, 25 °C')).toBeVisible();
+  });
+
+  test('an unusual reading can be kept', async ({ page, shop }) => {
+    const sheet = await (await Sheet.open(shop)).toSoakReading();
+    await page.goto(shop.url + sheet.path);
+    await page.getByLabel('Open-circuit voltage').fill('9.4');
+    await page.getByLabel('Case temperature', { exact: true }).fill('24');
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await page.getByRole('button', { name: 'Keep 9.4 V, I looked twice' }).click();
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(page.getByRole('alert')).toContainText(
+      '9.40 V is below 12.00 V: suspect a chamber filled short or a dead cell.',
+    );
+  });
+
+  test('intake', async ({ page, shop }) => {
+    await shop.moveTo(NEXT_MORNING);
+    await page.goto(`${shop.url}/intake`);
+    await page.getByLabel('Date code').fill('March');
+    await page.getByLabel('For').fill('channel buoy 3');
+    await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();
+    await expect(page.getByText('Type: choose one from the catalogue.')).toBeVisible();
+    await expect(page.getByText('Date code: year and month, such as 2026-01.')).toBeVisible();
+    await expect(page.getByLabel('Date code')).toHaveValue('March');
+    await expect(page.getByLabel('For')).toHaveValue('channel buoy 3');
+  });
+
+  test('an unknown tag', async ({ page, shop }) => {
+    await page.goto(shop.url);
+    await page.getByLabel('Scan or type a tag').fill('SK-9999');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert')).toHaveText('No battery in this shop carries the tag SK-9999.');
+    await expect(page.getByLabel('Scan or type a tag')).toHaveValue('SK-9999');
+    await page.getByLabel('Scan or type a tag').fill('sk-0142');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { level: 1, name: 'SK-0142' })).toBeVisible();
+  });
+});
+
+test('intake says why not today, and when instead', async ({ page, shop }) => {
+  await shop.moveTo(Date.parse('2026-03-10T16:05:00Z'));
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
+  const plan = page.getByRole('region', { name: 'Plan' });
+  await expect(plan).toContainText(
+    'it cannot finish charging before the shop closes at 18:00; fill it Wed 07:30.',
+  );
+  await expect(plan).toContainText('Fill Wed 07:30');
+});
+
+test.describe('while the server is away', () => {
+  test.use({ allowed: [/./] });
+
+  test('an entry is kept over a reload and recorded once when it is back', async ({ page, shop }) => {
+    const sheet = await (await Sheet.open(shop)).checkIn();
+    await page.goto(shop.url + sheet.path);
+    await expect(page.getByLabel('Code on the pack')).toBeVisible();
+    const { port } = shop;
+    await shop.kill();
+    await page.getByLabel('Note for the log').fill('lamp over bay 8 is out');
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await expect(page.getByText('One entry is on the way')).toBeVisible();
+    await expect(page.getByText('The server is away.')).toBeVisible();
+    await shop.start(port);
+    await page.reload();
+    await expect(page.getByText('Note: lamp over bay 8 is out')).toHaveCount(1);
+    await expect(page.getByText('One entry is on the way')).toHaveCount(0);
+    const job = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
+    expect(job.events.filter((event) => event.kind === 'noted')).toHaveLength(1);
+  });
+});

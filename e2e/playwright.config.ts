@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test';
+
+const chromium = process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium';
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results/browser',
+  reporter: [['list'], ['json', { outputFile: '../test-results/browser.json' }]],
+  workers: 2,
+  fullyParallel: true,
+  forbidOnly: true,
+  timeout: 60_000,
+  expect: { timeout: 8_000 },
+  use: {
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'Etc/UTC',
+    locale: 'en-GB',
+    launchOptions: {
+      executablePath: chromium,
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,230 @@
+/** A demo shop of its own for each test, and a page that fails the test when the browser complains. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
+
+export { expect };
+
+/** The demo begins on a Tuesday at 11:06; this is the next morning, when a pack can still be pressed on. */
+export const NEXT_MORNING = Date.parse('2026-03-11T07:31:00Z');
+const MINUTE = 60_000;
+
+type Json = Readonly<Record<string, unknown>>;
+
+export class Shop {
+  readonly folder = mkdtempSync(join(tmpdir(), 'cork-ember-e2e-'));
+  url = '';
+  private process: ChildProcess | undefined;
+
+  async start(port = 0): Promise<void> {
+    const env = {
+      ...process.env,
+      CORK_EMBER_DEMO: 'true',
+      CORK_EMBER_DEMO_START: '2026-03-10T11:06:00Z',
+      CORK_EMBER_TIME_ZONE: 'Etc/UTC',
+      CORK_EMBER_FILE: join(this.folder, 'shop.sqlite'),
+      CORK_EMBER_PORT: String(port),
+    };
+    const child = spawn(process.execPath, ['server/dist/main.js'], {
+      cwd: join(import.meta.dirname, '..'),
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.process = child;
+    this.url = await new Promise((resolve, reject) => {
+      child.once('exit', () => reject(new Error('the server did not start')));
+      child.stdout.on('data', (chunk: Buffer) => {
+        const url = /http:\S+/.exec(chunk.toString())?.[0];
+        if (url) resolve(url);
+      });
+    });
+  }
+
+  get port(): number {
+    return Number(new URL(this.url).port);
+  }
+
+  async kill(): Promise<void> {
+    const child = this.process;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    child.removeAllListeners('exit');
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await ended;
+  }
+
+  async close(): Promise<void> {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  async ask<T>(path: string, body?: Json): Promise<T> {
+    const init = body
+      ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
+      : {};
+    const answer = await fetch(`${this.url}${path}`, init);
+    const json: unknown = await answer.json();
+    if (!answer.ok) throw new Error(JSON.stringify(json));
+    return json as T;
+  }
+
+  async moveTo(at: number): Promise<void> {
+    await this.ask('/api/clock', { to: at });
+  }
+
+  async wait(minutes: number): Promise<void> {
+    const { shopMs } = await this.ask<{ shopMs: number }>('/api/clock');
+    await this.moveTo(shopMs + minutes * MINUTE);
+  }
+}
+
+/** A job driven over the API up to the point a test looks at. */
+export class Sheet {
+  readonly shop: Shop;
+  readonly id: string;
+  private seq = 1;
+
+  private constructor(shop: Shop, id: string) {
+    this.shop = shop;
+    this.id = id;
+  }
+
+  static async open(shop: Shop, typeId = 'LW-A12/9'): Promise<Sheet> {
+    await shop.moveTo(NEXT_MORNING);
+    const battery = { tag: 'SK-0200', typeId, serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' };
+    const answer = await shop.ask<{ id: string }>('/api/jobs', {
+      battery,
+      bay: 8,
+      promisedAt: NEXT_MORNING + 1e8,
+      by: 'Solveig',
+      requestKey: randomUUID(),
+    });
+    return new Sheet(shop, answer.id);
+  }
+
+  get path(): string {
+    return `/jobs/${this.id}`;
+  }
+
+  async put(kind: string, payload: Json): Promise<this> {
+    await this.shop.ask(`/api/jobs/${this.id}/events`, {
+      expectedSeq: this.seq,
+      requestKey: randomUUID(),
+      by: 'Solveig',
+      entry: { kind, payload },
+    });
+    this.seq += 1;
+    return this;
+  }
+
+  async affirm(...steps: string[]): Promise<this> {
+    for (const step of steps) await this.put('affirmed', { step });
+    return this;
+  }
+
+  async checkIn(): Promise<this> {
+    await this.affirm('identify#1');
+    await this.put('measured', { step: 'label#1', values: {}, source: 'keypad' });
+    return this.affirm('safety#1', 'inspect#1');
+  }
+
+  async toDwell(): Promise<this> {
+    await this.checkIn();
+    await this.put('observed', { step: 'pack-code#1', code: 'P-09' });
+    await this.put('skipped', { step: 'weigh-dry#1' });
+    await this.affirm('foil-off#1', 'pack-on#1');
+    await this.shop.wait(2);
+    await this.put('observed', { step: 'bubbles#1', chambers: [true, true, true, true, true, true] });
+    await this.shop.wait(12);
+    return this.put('observed', { step: 'empty#1', chambers: [true, true, true, true, true, true] });
+  }
+
+  async toSoakReading(): Promise<this> {
+    await this.toDwell();
+    await this.shop.wait(30);
+    await this.affirm('pack-off#1');
+    await this.shop.wait(120);
+    return this.affirm('strip#1');
+  }
+
+  /** Charged, rested, ready for the rested voltage. */
+  async toTest(isProven: boolean): Promise<this> {
+    await this.toSoakReading();
+    await this.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.7, tempC: 24 }, source: 'keypad' });
+    await this.put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    await this.shop.wait(140);
+    for (let look = 0; look < (isProven ? 3 : 0); look++) {
+      await this.put('chargeRead', {
+        step: 'charge#1',
+        values: { voltageV: 14.7, currentA: 0.04, tempC: 27 },
+        source: 'keypad',
+      });
+      await this.shop.wait(61);
+    }
+    await this.shop.wait(120);
+    await this.put('chargeEnded', { step: 'charge#1', fullSignal: false });
+    await this.shop.wait(6);
+    await this.affirm('disconnect#1', 'lid#1');
+    await this.shop.wait(61);
+    return this;
+  }
+}
+
+/** Nothing may be complained about but what a test names. */
+export function listenForComplaints(page: Page, allowed: readonly RegExp[] = []): string[] {
+  const complaints: string[] = [];
+  const note = (text: string): void => {
+    if (!allowed.some((pattern) => pattern.test(text))) complaints.push(text);
+  };
+  page.on('console', (message) => {
+    if (message.type() === 'error' || message.type() === 'warning') note(message.text());
+  });
+  page.on('pageerror', (error) => note(error.message));
+  return complaints;
+}
+
+export async function sitDown(page: Page, person = 'Ines', theme = 'day'): Promise<void> {
+  await page.addInitScript(
+    ([name, light]) => {
+      localStorage.setItem('cork-ember-person', name ?? '');
+      localStorage.setItem('cork-ember-theme', light ?? '');
+    },
+    [person, theme],
+  );
+}
+
+interface Fixtures {
+  readonly shop: Shop;
+  /** Complaints a test expects, such as a refused request the browser logs by itself. */
+  readonly allowed: readonly RegExp[];
+}
+
+export const test = base.extend<Fixtures>({
+  allowed: [[/status of 4\d\d/], { option: true }],
+  // The runner reads from this pattern which fixtures are asked for.
+  shop: async ({}, use) => {
+    const shop = new Shop();
+    await shop.start();
+    await use(shop);
+    await shop.close();
+  },
+  // The shop is asked for so that it closes after the page has been listened to.
+  page: async ({ page, allowed, shop: _open }, use) => {
+    const complaints = listenForComplaints(page, allowed);
+    await sitDown(page);
+    await use(page);
+    expect(complaints, 'the browser complained').toEqual([]);
+  },
+});
+
+/** Goes on with the Tab key until the element has the keyboard. */
+export async function tabTo(page: Page, target: Locator): Promise<void> {
+  for (let presses = 0; presses < 150; presses++) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error('the Tab key does not lead there');
+}
