@@ -5,7 +5,7 @@ import { expect, NEXT_MORNING, tabTo, test } from './shop.ts';
 
 /** Lets the shop clock run to the next moment that needs hands, by the clock's own menu. */
 async function jump(page: Page): Promise<void> {
-  await tabTo(page, page.getByRole('button', { name: /^Shop clock/ }));
+  await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));
   await page.keyboard.press('Enter');
   await tabTo(page, page.getByRole('button', { name: 'Jump to next hands' }));
   const answered = page.waitForResponse('**/api/clock');
@@ -41,7 +41,7 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   test.setTimeout(150_000);
   await shop.moveTo(NEXT_MORNING);
   await page.goto(shop.url);
-  await tabTo(page, page.getByRole('button', { name: /^Shop clock/ }));
+  await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));
   await page.keyboard.press('Enter');
   await press(page, '60×');
   await page.keyboard.press('Escape');

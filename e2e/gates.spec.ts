@@ -55,10 +55,10 @@ test('the pack is not lifted early without a reason on record', async ({ page, s
 test('12.4 V after a proven charge goes round again', async ({ page, shop }) => {
   const sheet = await (await Sheet.open(shop)).toTest(true);
   await page.goto(shop.url + sheet.path);
-  await page.getByLabel('Open-circuit voltage').fill('12.4');
+  await page.getByLabel('Open-circuit voltage', { exact: true }).fill('12.4');
   await page.getByLabel('Case temperature', { exact: true }).fill('22');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
-  await page.getByLabel('Lowest voltage under load').fill('10.4');
+  await page.getByLabel('Lowest voltage under load', { exact: true }).fill('10.4');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText('Rested at 12.40 V; the floor is 12.60 V.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'It passes' })).toHaveCount(0);
@@ -117,11 +117,11 @@ test('a reading is corrected in place, and the old value stays readable in the l
   await page.goto(shop.url + sheet.path);
   await page.getByRole('button', { name: /^Correct: Read the rested voltage/ }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Open-circuit voltage').fill('12.84');
+  await dialog.getByLabel('Open-circuit voltage', { exact: true }).fill('12.84');
   await dialog.getByRole('button', { name: 'Save the correction' }).click();
   await expect(dialog).toHaveCount(0);
   await expect(page.getByText(/^Corrected entry/)).toBeVisible();
-  await page.getByLabel('Lowest voltage under load').fill('10.4');
+  await page.getByLabel('Lowest voltage under load', { exact: true }).fill('10.4');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText('Rested at 12.84 V; the floor is 12.60 V.')).toBeVisible();
 });

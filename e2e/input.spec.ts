@@ -4,7 +4,7 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
   test('readings', async ({ page, shop }) => {
     const sheet = await (await Sheet.open(shop)).toSoakReading();
     await page.goto(shop.url + sheet.path);
-    const volts = page.getByLabel('Open-circuit voltage');
+    const volts = page.getByLabel('Open-circuit voltage', { exact: true });
     const warmth = page.getByLabel('Case temperature', { exact: true });
     const record = page.getByRole('button', { name: 'Record', exact: true });
 
@@ -37,7 +37,7 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
   test('an unusual reading can be kept', async ({ page, shop }) => {
     const sheet = await (await Sheet.open(shop)).toSoakReading();
     await page.goto(shop.url + sheet.path);
-    await page.getByLabel('Open-circuit voltage').fill('9.4');
+    await page.getByLabel('Open-circuit voltage', { exact: true }).fill('9.4');
     await page.getByLabel('Case temperature', { exact: true }).fill('24');
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     await page.getByRole('button', { name: 'Keep 9.4 V, I looked twice' }).click();

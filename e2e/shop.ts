@@ -164,7 +164,7 @@ export class Sheet {
       });
       await this.shop.wait(61);
     }
-    await this.shop.wait(120);
+    await this.shop.wait(140);
     await this.put('chargeEnded', { step: 'charge#1', fullSignal: false });
     await this.shop.wait(6);
     await this.affirm('disconnect#1', 'lid#1');

@@ -60,7 +60,7 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
           Charger is on
         </Button>
       </Actions>
@@ -96,7 +96,6 @@ function Look({ hand, actions, job }: ChargeProps) {
           type="submit"
           tone={hand.phase === 'complete' ? 'plain' : 'go'}
           className="min-h-16 flex-1 text-lg"
-          disabled={actions.isBusy}
         >
           Record the look
         </Button>
@@ -148,23 +147,13 @@ function Running(props: ChargeProps) {
       <Look key={readingsOf(state, step.key).length} {...props} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete && (
-          <Button
-            tone="go"
-            className="min-h-16 flex-1 text-lg"
-            disabled={actions.isBusy}
-            onClick={() => end(false)}
-          >
+          <Button tone="go" className="min-h-16 flex-1 text-lg" onClick={() => end(false)}>
             Charger is off at the mains
           </Button>
         )}
-        {!isComplete && (
-          <Button disabled={actions.isBusy} onClick={() => end(true)}>
-            Charger shows full, it is off
-          </Button>
-        )}
+        {!isComplete && <Button onClick={() => end(true)}>Charger shows full, it is off</Button>}
         {!isComplete && (
           <Button
-            disabled={actions.isBusy}
             onClick={() =>
               void actions.record({ kind: 'chargePaused', payload: { step: step.key, reason: 'stopped' } })
             }
@@ -173,7 +162,6 @@ function Running(props: ChargeProps) {
           </Button>
         )}
         <Button
-          disabled={actions.isBusy}
           onClick={() =>
             void actions.record({ kind: 'chargePaused', payload: { step: step.key, reason: 'hot' } })
           }
@@ -198,7 +186,6 @@ function TooHot({ hand, actions }: ChargeProps) {
           ref={focusQuietly}
           tone="danger"
           className="min-h-20 flex-1 text-xl"
-          disabled={actions.isBusy}
           onClick={() =>
             void actions.record({ kind: 'chargePaused', payload: { step: hand.step.key, reason: 'hot' } })
           }
@@ -235,7 +222,7 @@ function Cooling({ hand, actions, job, now }: ChargeProps) {
       </div>
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
           Charger is on again
         </Button>
       </Actions>

@@ -61,13 +61,12 @@ export function DecideStepBody({
           ref={focusQuietly}
           tone={VERDICTS[verdict].tone}
           className="min-h-16 flex-1 text-lg"
-          disabled={actions.isBusy}
           onClick={() => sign(verdict)}
         >
           {VERDICTS[verdict].label}
         </Button>
         {verdict !== 'reject' && (
-          <Button className="min-h-16" disabled={actions.isBusy} onClick={() => sign('reject')}>
+          <Button className="min-h-16" onClick={() => sign('reject')}>
             Reject it all the same
           </Button>
         )}

@@ -28,7 +28,7 @@ export function Denials({
   return (
     <>
       {only ? (
-        <Button className="min-h-16" disabled={actions.isBusy} onClick={() => deny(only)}>
+        <Button className="min-h-16" onClick={() => deny(only)}>
           {only.label}
         </Button>
       ) : (

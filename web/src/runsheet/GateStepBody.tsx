@@ -39,7 +39,7 @@ function ClaimsGate({ hand, gate, actions }: GateProps) {
           ref={focusQuietly}
           tone="go"
           className="min-h-16 flex-1 text-lg"
-          disabled={actions.isBusy || isGuarded}
+          disabled={isGuarded}
           onClick={() => void actions.record({ kind: 'affirmed', payload: { step: key } })}
         >
           {gate.affirmLabel}
@@ -70,7 +70,7 @@ function CodeGate({ hand, gate, actions }: GateProps) {
         />
       </label>
       <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
           {gate.affirmLabel}
         </Button>
         <Denials denials={gate.denials} stepKey={hand.step.key} actions={actions} />
@@ -94,7 +94,6 @@ function ChamberGate({ hand, gate, actions }: GateProps) {
           ref={focusQuietly}
           tone={failing.length === 0 ? 'go' : 'danger'}
           className="min-h-16 flex-1 text-lg"
-          disabled={actions.isBusy}
           onClick={() =>
             void actions.record({ kind: 'observed', payload: { step: hand.step.key, chambers: fine } })
           }
@@ -120,7 +119,6 @@ export function ActStepBody({ hand, act, actions }: { hand: AtHand; act: ActStep
         ref={focusQuietly}
         tone="go"
         className="min-h-16 flex-1 text-lg"
-        disabled={actions.isBusy}
         onClick={() => void actions.record({ kind: 'affirmed', payload: { step: hand.step.key } })}
       >
         {act.doneLabel}

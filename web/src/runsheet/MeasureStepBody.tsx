@@ -112,13 +112,12 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     <form onSubmit={submit} noValidate>
       <MeasureFields form={form} job={job} />
       <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg" disabled={actions.isBusy}>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
           {isAllOptional && isEmpty ? 'As in the catalogue' : 'Record'}
         </Button>
         {measure.skipLabel && (
           <Button
             className="min-h-16"
-            disabled={actions.isBusy}
             onClick={() => void actions.record({ kind: 'skipped', payload: { step: key } })}
           >
             {measure.skipLabel}

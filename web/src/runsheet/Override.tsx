@@ -42,7 +42,7 @@ export function Override({
         className="w-full rounded-lg border-2 border-cork bg-card p-3"
       />
       <div className="flex gap-3">
-        <Button tone="danger" type="submit" disabled={actions.isBusy}>
+        <Button tone="danger" type="submit">
           Record and go on
         </Button>
         <Button onClick={() => setIsOpen(false)}>Wait</Button>

@@ -1,5 +1,5 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { CAUTIONS } from '@cork-ember/core/runsheet/cautions.ts';
@@ -42,15 +42,16 @@ const NAMES: Record<ThresholdId, string> = {
 /** What a body needs to record something and to say why it could not. */
 export interface StepActions {
   readonly record: (entry: Entry) => Promise<boolean>;
-  readonly isBusy: boolean;
 }
 
 function useStepActions(job: Job): StepActions & { problem: string } {
   const send = useRecord(job);
   const [problem, setProblem] = useState('');
-  const [isBusy, setIsBusy] = useState(false);
+  const isUnderWay = useRef(false);
   const record = async (entry: Entry): Promise<boolean> => {
-    setIsBusy(true);
+    // A second press while the first is on its way would answer the next step unread.
+    if (isUnderWay.current) return false;
+    isUnderWay.current = true;
     try {
       const sent = await send(entry);
       setProblem('');
@@ -60,10 +61,10 @@ function useStepActions(job: Job): StepActions & { problem: string } {
       setProblem(sentenceOf(error));
       return false;
     } finally {
-      setIsBusy(false);
+      isUnderWay.current = false;
     }
   };
-  return { record, isBusy, problem };
+  return { record, problem };
 }
 
 function Body({ job, hand, now, actions }: { job: Job; hand: AtHand; now: number; actions: StepActions }) {

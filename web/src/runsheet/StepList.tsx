@@ -48,6 +48,7 @@ export function StepList({ state }: { state: JobState }) {
   const here = Math.min(state.cursor + 1, state.steps.length);
   return (
     <section
+      tabIndex={0}
       aria-labelledby="steps-title"
       className="shrink-0 max-lg:border-b max-lg:border-line max-lg:px-4 max-lg:py-2 lg:w-60 lg:overflow-auto lg:py-3"
     >

@@ -40,7 +40,8 @@ function ClockBox({ timeZone }: { timeZone: string }) {
   if (!isPaced) return <div className={box}>{face}</div>;
   return (
     <Popover.Root>
-      <Popover.Trigger aria-label={`Shop clock ${clockText(now, timeZone)}, pace ${pace}`} className={box}>
+      <Popover.Trigger className={box}>
+        <span className="sr-only">Shop clock</span>
         {face}
       </Popover.Trigger>
       <Popover.Portal>
@@ -149,7 +150,7 @@ function Band({
   const when = hand.urgency === 'later' ? whenText(hand.at, now, timeZone) : URGENT[hand.urgency];
   return (
     <div className="flex min-w-0 flex-1 items-center gap-4 px-5">
-      {here && <span className="hidden text-[#e8dccb] lg:inline">Elsewhere</span>}
+      {here && <span className="hidden text-white lg:inline">Elsewhere</span>}
       <p className="min-w-0 flex-1">
         <span className="block truncate text-lg font-bold text-white md:text-xl">{hand.title}</span>
         <span className="block truncate text-sm text-white/90">
