@@ -25,7 +25,11 @@ describe('next hands', () => {
       at: sheet.now + 30 * MINUTE,
       urgency: 'later',
     });
-    expect(nextHandsMoment([sheet.job.state], sheet.now)).to.equal(sheet.now + 30 * MINUTE);
+    const waiting = new TestJob();
+    expect(nextHandsMoment([sheet.job.state, waiting.job.state], sheet.now)).to.equal(
+      sheet.now + 30 * MINUTE,
+    );
+    expect(nextHandsMoment([waiting.job.state], sheet.now)).to.equal(undefined);
   });
 
   it('put danger before everything, whatever the time', () => {

@@ -86,10 +86,15 @@ export function nextHands(states: readonly JobState[], now: number): Hand[] {
     .sort((a, b) => RANK[a.urgency] - RANK[b.urgency] || a.at - b.at || a.bay - b.bay);
 }
 
-/** The next moment after now at which some job needs hands; undefined when none does. */
+/**
+ * The next moment after now at which some job comes to need hands. What already waits for hands does not
+ * count, nor what would follow it.
+ * @returns undefined when every job waits for hands already
+ */
 export function nextHandsMoment(states: readonly JobState[], now: number): number | undefined {
   const moments = states
-    .flatMap((state) => handsOf(state, now).map((hand) => hand.at))
+    .flatMap((state) => handsOf(state, now).slice(0, 1))
+    .map((hand) => hand.at)
     .filter((at) => at > now);
   return moments.length === 0 ? undefined : Math.min(...moments);
 }

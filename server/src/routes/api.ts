@@ -59,7 +59,7 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
         clock.now(),
       );
       if (moment === undefined)
-        throw new ProblemError('refused', 'No job needs hands later; there is nothing to jump to.');
+        throw new ProblemError('refused', 'Every job waits for hands already; there is nothing to jump to.');
       clock.jumpTo(moment);
     }
     stream.tell({ kind: 'clock', clock: clock.answer() });

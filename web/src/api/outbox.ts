@@ -47,75 +47,85 @@ export function useParcels(job: string): readonly Parcel[] {
   return all.filter((parcel) => parcel.job === job);
 }
 
-export function parcelsOf(job: string): readonly Parcel[] {
-  return parcels.filter((parcel) => parcel.job === job);
-}
-
 export function drop(requestKey: string): void {
   keep(parcels.filter((parcel) => parcel.requestKey !== requestKey));
 }
 
 async function post(parcel: Parcel, isLate: boolean): Promise<JobEvent> {
   const { requestKey, expectedSeq, by, entry, enteredAt } = parcel;
-  const event = await ask<JobEvent>(`/api/jobs/${parcel.job}/events`, {
+  return ask<JobEvent>(`/api/jobs/${parcel.job}/events`, {
     requestKey,
     expectedSeq,
     by,
     entry,
     ...(isLate ? { enteredAt } : {}),
   });
-  drop(requestKey);
-  return event;
 }
 
 export type Sent = { readonly kind: 'recorded'; readonly event: JobEvent } | { readonly kind: 'kept' };
 
+interface Waiter {
+  readonly resolve: (sent: Sent) => void;
+  readonly reject: (error: unknown) => void;
+}
+
+/** Forms that wait to hear of their entry. */
+const waiters = new Map<string, Waiter>();
+
 /**
- * Sends one entry now; when the server is away it is kept and sent later.
+ * Sends one entry after those before it; when the server is away it is kept and sent later.
  * @throws Refusal when the server would not take it; nothing is kept then, the form still holds what was typed
  */
-export async function send(parcel: Parcel): Promise<Sent> {
-  const isWaiting = parcelsOf(parcel.job).some((other) => other.refused === undefined);
-  keep([...parcels, parcel]);
-  if (isWaiting) return { kind: 'kept' };
-  try {
-    const event = await post(parcel, false);
+export function send(parcel: Parcel): Promise<Sent> {
+  return new Promise((resolve, reject) => {
+    waiters.set(parcel.requestKey, { resolve, reject });
+    keep([...parcels, parcel]);
     void flush();
-    return { kind: 'recorded', event };
-  } catch (error) {
-    if (error instanceof ServerAway) {
-      retryLater();
-      return { kind: 'kept' };
-    }
-    drop(parcel.requestKey);
-    throw error;
-  }
+  });
 }
 
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 function retryLater(): void {
+  for (const waiter of waiters.values()) waiter.resolve({ kind: 'kept' });
+  waiters.clear();
   timer ??= setTimeout(() => {
     timer = undefined;
     void flush();
   }, RETRY_MS);
 }
 
-/** Sends what waited, in order; one that is refused is kept with the reason. */
+/** What the server would not take goes back to its form, or, if that has gone, stays with the reason. */
+function refuse(parcel: Parcel, error: unknown): void {
+  const waiter = waiters.get(parcel.requestKey);
+  if (waiter) {
+    drop(parcel.requestKey);
+    waiter.reject(error);
+  } else keep(parcels.map((one) => (one === parcel ? { ...one, refused: sentenceOf(error) } : one)));
+}
+
+let isFlushing = false;
+
+/** Sends what waits, one after the other, until nothing is left or the server is away. */
 export async function flush(): Promise<void> {
-  for (const parcel of parcels.filter((one) => one.refused === undefined)) {
+  if (isFlushing) return;
+  isFlushing = true;
+  for (;;) {
+    const parcel = parcels.find((one) => one.refused === undefined);
+    if (!parcel) break;
+    const { requestKey } = parcel;
     try {
-      await post(parcel, true);
+      const event = await post(parcel, !waiters.has(requestKey));
+      drop(requestKey);
+      waiters.get(requestKey)?.resolve({ kind: 'recorded', event });
     } catch (error) {
       if (error instanceof ServerAway) {
         retryLater();
-        return;
+        break;
       }
-      keep(
-        parcels.map((one) =>
-          one.requestKey === parcel.requestKey ? { ...one, refused: sentenceOf(error) } : one,
-        ),
-      );
+      refuse(parcel, error);
     }
+    waiters.delete(requestKey);
   }
+  isFlushing = false;
 }

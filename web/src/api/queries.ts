@@ -31,12 +31,14 @@ function jobOf(events: readonly JobEvent[]): Job {
 
 /** Entries still on their way are shown as if recorded; one that no longer fits is left out. */
 function withParcels(job: Job, parcels: readonly Parcel[]): Job {
-  return parcels.reduce((so_far, parcel) => {
-    if (parcel.refused !== undefined) return so_far;
+  return parcels.reduce((sofar, parcel) => {
+    // One whose place is taken has been recorded, or comes too late.
+    const lastSeq = sofar.log.at(-1)?.seq ?? 0;
+    if (parcel.refused !== undefined || parcel.expectedSeq !== lastSeq) return sofar;
     try {
-      return record(so_far, parcel.entry, Math.max(parcel.enteredAt, so_far.log.at(-1)?.at ?? 0), parcel.by);
+      return record(sofar, parcel.entry, Math.max(parcel.enteredAt, sofar.log.at(-1)?.at ?? 0), parcel.by);
     } catch {
-      return so_far;
+      return sofar;
     }
   }, job);
 }

@@ -47,11 +47,12 @@ export interface StepActions {
 function useStepActions(job: Job): StepActions & { problem: string } {
   const send = useRecord(job);
   const [problem, setProblem] = useState('');
-  const isUnderWay = useRef(false);
+  const sentFrom = useRef<number>(undefined);
+  const length = job.log.length;
   const record = async (entry: Entry): Promise<boolean> => {
     // A second press while the first is on its way would answer the next step unread.
-    if (isUnderWay.current) return false;
-    isUnderWay.current = true;
+    if (sentFrom.current === length) return false;
+    sentFrom.current = length;
     try {
       const sent = await send(entry);
       setProblem('');
@@ -61,7 +62,7 @@ function useStepActions(job: Job): StepActions & { problem: string } {
       setProblem(sentenceOf(error));
       return false;
     } finally {
-      isUnderWay.current = false;
+      if (sentFrom.current === length) sentFrom.current = undefined;
     }
   };
   return { record, problem };

@@ -27,6 +27,15 @@ function ClockBox({ timeZone }: { timeZone: string }) {
   const change = (wanted: Parameters<typeof changeClock>[0]): void => {
     changeClock(wanted).catch((error: unknown) => toast.error(sentenceOf(error)));
   };
+  useEffect(() => {
+    const jumpOnKey = (event: KeyboardEvent): void => {
+      if (!isPaced || !event.altKey || event.code !== 'KeyJ' || event.repeat) return;
+      event.preventDefault();
+      changeClock({ jump: 'next-hands' }).catch((error: unknown) => toast.error(sentenceOf(error)));
+    };
+    window.addEventListener('keydown', jumpOnKey);
+    return () => window.removeEventListener('keydown', jumpOnKey);
+  }, [isPaced]);
   const face = (
     <>
       <span className="reading text-xl font-semibold">{now === 0 ? '--:--' : clockText(now, timeZone)}</span>
@@ -65,7 +74,7 @@ function ClockBox({ timeZone }: { timeZone: string }) {
             ))}
           </div>
           <Button className="mt-2 w-full" onClick={() => change({ jump: 'next-hands' })}>
-            Jump to next hands
+            Jump to next hands (Alt+J)
           </Button>
         </Popover.Content>
       </Popover.Portal>
