@@ -37,7 +37,7 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|^e2e/' },
+      from: { pathNot: '[.]test[.]ts$|^e2e/|[Bb]ench[.]ts$' },
       to: { path: '[.]test[.]ts$|/testJob[.]ts$' },
     },
   ],

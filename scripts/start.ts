@@ -1,4 +1,4 @@
 /** The shop's own data, in data/shop.sqlite unless told otherwise. */
 import { serve } from './serving.ts';
 
-await serve({});
+await serve({ CORK_EMBER_LOG: 'info' });

@@ -119,10 +119,16 @@ export function applicableSteps(procedure: Procedure, opened: OpenedPayload): St
   );
 }
 
+/** The basis depends on nothing but the opening and the steps, which most entries leave as they are. */
+const knownBases = new WeakMap<readonly StepState[], Basis>();
+
 export function basisOf(state: JobState): Basis {
+  const known = knownBases.get(state.steps);
+  if (known) return known;
   const { type, rules } = state.opened;
-  const entered = latest(state, 'label')?.values ?? {};
-  return { type, rules, entered };
+  const basis = { type, rules, entered: latest(state, 'label')?.values ?? {} };
+  knownBases.set(state.steps, basis);
+  return basis;
 }
 
 /** Whole and part months from a date code to a moment. */

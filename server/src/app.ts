@@ -28,7 +28,8 @@ export function createApp(services: Services, { log, webRoot }: AppOptions): Exp
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }));
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
+  if (log.isLevelEnabled('info'))
+    app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
   app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(

@@ -18,12 +18,19 @@ import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clo
 
 type Row = readonly [label: string, value: string];
 
+interface Section {
+  readonly title: string;
+  readonly rows: readonly Row[];
+}
+
 export interface DocumentContent {
   readonly shop: string;
   readonly tag: string;
   readonly title: string;
   readonly lead: string;
-  readonly sections: readonly { readonly title: string; readonly rows: readonly Row[] }[];
+  readonly sections: readonly Section[];
+  /** What follows on the next page: the whole record. */
+  readonly record: readonly Section[];
   readonly cautionsTitle: string;
   readonly cautions: readonly string[];
   readonly signature: string;
@@ -130,7 +137,7 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
   const isGood = outcome === 'certified';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
   const signer = state.steps.findLast((step) => step.by !== undefined)?.by ?? '';
-  const sections = [
+  const sections: readonly Section[] = [
     {
       title: 'Battery',
       rows: [
@@ -152,12 +159,15 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
     },
     { title: 'Test', rows: testRows(state) },
     { title: 'Readings', rows: readings(state) },
+  ];
+  const record: readonly Section[] = [
     {
       title: 'What was done, and when',
       rows: state.steps.map((step) => done(state, step)).filter((entry) => entry !== undefined),
     },
     { title: 'House rules other than the defaults', rows: ruleRows(state) },
-  ].filter((section) => section.rows.length > 0);
+  ];
+  const isFilled = (section: Section): boolean => section.rows.length > 0;
   return {
     shop: shop.name,
     tag: battery.tag,
@@ -165,7 +175,8 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
     lead: isGood
       ? `Filled, charged, rested and tested. Passed on ${when}.`
       : `${state.outcomeNote ?? ''} (${when})`,
-    sections,
+    sections: sections.filter(isFilled),
+    record: record.filter(isFilled),
     cautionsTitle: isGood ? 'For the owner' : 'Caution',
     cautions: isGood ? OWNER_CAUTIONS : REFUSED_CAUTIONS,
     signature: `${isGood ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,

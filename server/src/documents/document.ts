@@ -47,6 +47,13 @@ function row(doc: Doc, label: string, value: string): void {
   doc.y = Math.max(doc.y, labelEnd) + 1.5;
 }
 
+function sectionsOf(doc: Doc, sections: DocumentContent['sections']): void {
+  for (const section of sections) {
+    heading(doc, section.title);
+    for (const [label, value] of section.rows) row(doc, label, value);
+  }
+}
+
 function paint(doc: Doc, content: DocumentContent): void {
   doc.font('regular').fontSize(10).fillColor(FAINT).text(content.shop, MARGIN, MARGIN);
   doc
@@ -65,14 +72,14 @@ function paint(doc: Doc, content: DocumentContent): void {
     .fillColor(INK)
     .text(content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN + QR_SIZE + 4, { width: QR_SIZE, align: 'center' });
   doc.y = Math.max(doc.y, MARGIN + QR_SIZE + 14);
-  for (const section of content.sections) {
-    heading(doc, section.title);
-    for (const [label, value] of section.rows) row(doc, label, value);
-  }
+  sectionsOf(doc, content.sections);
   heading(doc, content.cautionsTitle);
   for (const caution of content.cautions)
     doc.font('regular').fontSize(9).fillColor(INK).text(`–  ${caution}`, MARGIN, doc.y, { width: WIDTH });
   doc.moveDown(1.2).fontSize(10).text(content.signature, MARGIN, doc.y, { width: WIDTH });
+  if (content.record.length === 0) return;
+  doc.addPage().font('bold').fontSize(13).fillColor(INK).text(`Record of ${content.tag}`, MARGIN, MARGIN);
+  sectionsOf(doc, content.record);
 }
 
 /**

@@ -3,6 +3,7 @@ import { UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import { Batch } from './batch.ts';
 import type { Database } from './database.ts';
 import type { EventRow, JobRow, NewEventRow } from './models.ts';
 
@@ -20,6 +21,35 @@ export interface JobEnding {
 /** Another writer has taken this place in the log, or this request was recorded before. */
 export class SeqTakenError extends Error {}
 
+/** Says which constraint a failed write ran into. */
+async function seqChecked(write: Promise<unknown>): Promise<void> {
+  try {
+    await write;
+  } catch (error) {
+    if (error instanceof UniqueConstraintError) throw new SeqTakenError('This place in the log is taken.');
+    throw error;
+  }
+}
+
+/** One statement for all of them, without a model object each: this is what a busy bench waits for. */
+async function insertEvents({ sequelize }: Database, list: readonly StoredEvent[]): Promise<void> {
+  const bind = list.flatMap(({ event: { job, seq, at, by, kind, payload }, requestKey }) => [
+    job,
+    seq,
+    at,
+    by,
+    kind,
+    JSON.stringify(payload),
+    requestKey,
+  ]);
+  const width = 7;
+  const places = (index: number): string =>
+    Array.from({ length: width }, (_, column) => `$${index * width + column + 1}`).join(', ');
+  const rows = list.map((_, index) => `(${places(index)})`).join(', ');
+  const columns = 'job, seq, at, "by", kind, payload, requestKey';
+  await sequelize.query(`INSERT INTO job_events (${columns}) VALUES ${rows}`, { bind });
+}
+
 function toEvent(row: EventRow): StoredEvent {
   const { job, seq, at, by, kind, payload, requestKey } = row.get({ plain: true });
   return { event: { job, seq, at, by, kind, payload } as JobEvent, requestKey };
@@ -35,9 +65,11 @@ function toSummary(row: JobRow): JobSummary {
 
 export class JobStore {
   private readonly database: Database;
+  private readonly batch: Batch<StoredEvent>;
 
   constructor(database: Database) {
     this.database = database;
+    this.batch = new Batch((list) => seqChecked(insertEvents(database, list)));
   }
 
   async batteries(): Promise<BatteryRecord[]> {
@@ -79,25 +111,19 @@ export class JobStore {
   }
 
   /**
-   * Records one event. Without an ending this is a single INSERT, which SQLite commits by itself; with one
-   * both rows change together.
+   * Records one event; it is on disk when this returns. Without an ending it shares one INSERT, and so one
+   * commit, with whatever else arrived while the disk was busy; with one, event and job change together.
    * @throws SeqTakenError when the place in the log is taken
    */
   async append(stored: StoredEvent, ending?: JobEnding): Promise<void> {
+    if (!ending) return this.batch.add(stored);
     const { sequelize, models } = this.database;
-    try {
-      if (!ending) {
-        await models.events.create(toRow(stored));
-        return;
-      }
-      await sequelize.transaction(async (transaction: Transaction) => {
+    await seqChecked(
+      sequelize.transaction(async (transaction: Transaction) => {
         await models.events.create(toRow(stored), { transaction });
         await models.jobs.update({ ...ending }, { where: { id: stored.event.job }, transaction });
-      });
-    } catch (error) {
-      if (error instanceof UniqueConstraintError) throw new SeqTakenError('This place in the log is taken.');
-      throw error;
-    }
+      }),
+    );
   }
 
   /** Finds the job a repeated intake request has already opened. */

@@ -1,0 +1,160 @@
+/**
+ * Speed figures, printed and never asserted: fold of a 500-event job, durable appends end to end, cold start
+ * of the built server, and the script a browser loads for each view.
+ */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { build as bundle } from 'vite';
+import { buildAll, isBuilt } from './building.ts';
+
+const stopwatch = globalThis.performance;
+const folder = mkdtempSync(join(tmpdir(), 'cork-ember-bench-'));
+
+function show(name: string, value: string, target: string): void {
+  console.log(`${name.padEnd(44)} ${value.padStart(16)}   target ${target}`);
+}
+
+function median(values: readonly number[]): number {
+  return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
+}
+
+/** Bundled first, as it ships: the loader of the scripts would be measured otherwise. */
+async function benchFold(): Promise<void> {
+  await bundle({
+    configFile: false,
+    logLevel: 'silent',
+    ssr: { noExternal: true },
+    build: {
+      ssr: join(import.meta.dirname, 'foldBench.ts'),
+      outDir: folder,
+      target: 'node20',
+      emptyOutDir: false,
+    },
+  });
+  const { foldMedianMs } = (await import(join(folder, 'foldBench.js'))) as {
+    foldMedianMs: () => Promise<number>;
+  };
+  show('fold of a 500-event job, median', `${(await foldMedianMs()).toFixed(2)} ms`, '< 1 ms');
+}
+
+interface Started {
+  readonly server: ChildProcess;
+  readonly url: string;
+  readonly ms: number;
+}
+
+async function start(name: string): Promise<Started> {
+  const begun = stopwatch.now();
+  const env = {
+    ...process.env,
+    CORK_EMBER_DEMO: 'true',
+    CORK_EMBER_FILE: join(folder, `${name}.sqlite`),
+    CORK_EMBER_PORT: '0',
+  };
+  const server = spawn(process.execPath, ['server/dist/main.js'], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise<string>((resolve) =>
+    server.stdout.on('data', (chunk: Buffer) => {
+      const found = /http:\S+/.exec(chunk.toString())?.[0];
+      if (found) resolve(found);
+    }),
+  );
+  await fetch(`${url}/api/clock`);
+  return { server, url, ms: stopwatch.now() - begun };
+}
+
+async function stop({ server }: Started): Promise<void> {
+  const ended = new Promise((resolve) => server.once('exit', resolve));
+  server.kill('SIGTERM');
+  await ended;
+}
+
+async function benchStart(): Promise<void> {
+  const first = await start('start');
+  await stop(first);
+  const times: number[] = [];
+  for (let run = 0; run < 5; run++) {
+    const again = await start('start');
+    times.push(again.ms);
+    await stop(again);
+  }
+  show('cold start, new file with the demo’s past', `${first.ms.toFixed(0)} ms`, '< 2000 ms');
+  show('cold start, existing file, median of 5', `${median(times).toFixed(0)} ms`, '< 2000 ms');
+}
+
+interface OpenJob {
+  readonly id: string;
+  readonly events: readonly unknown[];
+}
+
+async function benchAppends(): Promise<void> {
+  const running = await start('appends');
+  const jobs = (await (await fetch(`${running.url}/api/jobs`)).json()) as OpenJob[];
+  const each = 250;
+  const write = async ({ id, events }: OpenJob): Promise<void> => {
+    for (let seq = events.length; seq < events.length + each; seq++) {
+      const entry = { kind: 'noted', payload: { text: `note ${seq}` } };
+      const answer = await fetch(`${running.url}/api/jobs/${id}/events`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ expectedSeq: seq, requestKey: randomUUID(), by: 'bench', entry }),
+      });
+      if (answer.status !== 201) throw new Error(await answer.text());
+      await answer.arrayBuffer();
+    }
+  };
+  const begun = stopwatch.now();
+  await Promise.all(jobs.map(write));
+  const perSecond = (jobs.length * each) / ((stopwatch.now() - begun) / 1000);
+  await stop(running);
+  show(`durable appends over HTTP, ${jobs.length} jobs at once`, `${perSecond.toFixed(0)} /s`, '≥ 500 /s');
+}
+
+interface Chunk {
+  readonly file: string;
+  readonly imports?: readonly string[];
+  readonly css?: readonly string[];
+}
+
+/** A view's script: its own chunk and everything that chunk needs at once. */
+function gzippedOf(manifest: Readonly<Record<string, Chunk>>, names: readonly string[]): number {
+  const wanted = new Set<string>();
+  const visit = (name: string): void => {
+    const chunk = manifest[name];
+    if (!chunk || wanted.has(chunk.file)) return;
+    wanted.add(chunk.file);
+    chunk.imports?.forEach(visit);
+  };
+  names.forEach(visit);
+  return [...wanted].reduce((sum, file) => sum + gzipSync(readFileSync(join('web/dist', file))).length, 0);
+}
+
+function benchScript(): void {
+  const manifest = JSON.parse(readFileSync('web/dist/.vite/manifest.json', 'utf8')) as Record<string, Chunk>;
+  const views: [string, string[]][] = [
+    ['bench (first load)', ['index.html']],
+    ['intake', ['index.html', 'src/intake/IntakePage.tsx']],
+    ['run sheet', ['index.html', 'src/runsheet/RunSheetPage.tsx']],
+    ['batteries', ['index.html', 'src/batteries/BatteriesPage.tsx']],
+    ['battery', ['index.html', 'src/batteries/BatteryPage.tsx']],
+  ];
+  for (const [name, chunks] of views)
+    show(
+      `script gzipped, ${name}`,
+      `${(gzippedOf(manifest, chunks) / 1000).toFixed(0)} kB`,
+      '≤ 250 kB on first load',
+    );
+}
+
+if (!isBuilt()) await buildAll();
+await benchFold();
+await benchStart();
+await benchAppends();
+benchScript();
+rmSync(folder, { recursive: true, force: true });
