@@ -204,8 +204,7 @@ interface Fixtures {
 
 export const test = base.extend<Fixtures>({
   allowed: [[/status of 4\d\d/], { option: true }],
-  // The runner reads from this pattern which fixtures are asked for.
-  shop: async ({}, use) => {
+  shop: async ({ browserName: _any }, use) => {
     const shop = new Shop();
     await shop.start();
     await use(shop);

@@ -49,7 +49,13 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 
-async function take({ name, path, theme = 'day', size = { width: 1280, height: 800 }, prepare }: Shot): Promise<void> {
+async function take({
+  name,
+  path,
+  theme = 'day',
+  size = { width: 1280, height: 800 },
+  prepare,
+}: Shot): Promise<void> {
   const page = await browser.newPage({ viewport: size, locale: 'en-GB', timezoneId: 'Etc/UTC' });
   await sitDown(page, 'Ines', theme);
   await page.goto(shop.url + path);
@@ -65,8 +71,16 @@ for (const shot of SHOTS) await take(shot);
 // The steps no demo battery stands at: the next morning, one more is taken that far.
 const sheet = await Sheet.open(shop);
 await sheet.toTest(true);
-await sheet.put('measured', { step: 'test-ocv#1', values: { ocvV: 12.84, tempC: 22 }, source: 'Bench meter' });
-await sheet.put('measured', { step: 'test-load#1', values: { method: 'load', loadV: 10.42 }, source: 'Battery tester' });
+await sheet.put('measured', {
+  step: 'test-ocv#1',
+  values: { ocvV: 12.84, tempC: 22 },
+  source: 'Bench meter',
+});
+await sheet.put('measured', {
+  step: 'test-load#1',
+  values: { method: 'load', loadV: 10.42 },
+  source: 'Battery tester',
+});
 await take({ name: 'run-sheet-verdict', path: sheet.path });
 
 await browser.close();

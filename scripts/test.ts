@@ -43,7 +43,7 @@ function suite(
 const OUT = 'test-results';
 mkdirSync(OUT, { recursive: true });
 const counts: Count[] = [
-  ...['core', 'core/tsconfig.test.json', 'server', 'web', 'e2e'].map((project) =>
+  ...['core', 'core/tsconfig.test.json', 'server', 'web', 'e2e', 'scripts'].map((project) =>
     check(`types ${project}`, 'tsc', ['--noEmit', '-p', project]),
   ),
   check('lint', 'eslint', ['.', '--max-warnings', '0']),

@@ -23,7 +23,7 @@ const DECIMALS: Record<InstrumentQuantity, number> = {
   cranking: 0,
 };
 
-export class SimulatedInstrument implements Instrument {
+class SimulatedInstrument implements Instrument {
   private readonly identity: InstrumentIdentity;
   private readonly bench: Bench;
   private readonly clock: Clock;

@@ -9,12 +9,12 @@ import {
 } from 'sequelize';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 
-export class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
+class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
   declare key: string;
   declare value: unknown;
 }
 
-export class BatteryRow extends Model<InferAttributes<BatteryRow>, InferCreationAttributes<BatteryRow>> {
+class BatteryRow extends Model<InferAttributes<BatteryRow>, InferCreationAttributes<BatteryRow>> {
   declare tag: string;
   declare typeId: string;
   declare serial: string;

@@ -159,7 +159,7 @@ function Flag({ scale, at, y }: { scale: TimeScale; at: number; y: number }) {
   );
 }
 
-export function Ember({ x, y, isAlarm = false }: { x: number; y: number; isAlarm?: boolean }) {
+function Ember({ x, y, isAlarm = false }: { x: number; y: number; isAlarm?: boolean }) {
   return (
     <g aria-hidden>
       <circle cx={x} cy={y} r={isAlarm ? 21 : 16} className={isAlarm ? 'fill-ember/45' : 'fill-ember/25'} />

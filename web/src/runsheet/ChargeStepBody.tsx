@@ -136,7 +136,7 @@ function Running(props: ChargeProps) {
             <span className="text-soft">
               {' '}
               · last look {whenText(last.at, now, timeZone)}:{' '}
-              <span className="reading">
+              <span className="reading whitespace-nowrap">
                 {last.voltageV.toFixed(2)} V {last.currentA.toFixed(2)} A {last.tempC.toFixed(1)} °C
               </span>
             </span>

@@ -8,7 +8,7 @@ export interface ReadingField {
   readonly isOptional: boolean;
 }
 
-export interface Typed {
+interface Typed {
   readonly text: string;
   /** The sentence under the field. */
   readonly sentence?: string;

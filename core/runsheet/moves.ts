@@ -1,0 +1,110 @@
+/** The moves every entry is made of: find the step at hand, mark it, hold it, go on, end the job. */
+import { checkReading } from '../units/reading.ts';
+import { RunSheetError } from './errors.ts';
+import type { EventKind, EventPayloads } from './events.ts';
+import { definitionOf, dwellEnd, type JobState, type StepState } from './state.ts';
+import type { Outcome, Step } from './step.ts';
+
+export type EventOf<K extends EventKind> = {
+  readonly at: number;
+  readonly by: string;
+  readonly payload: EventPayloads[K];
+};
+
+export function withStep(state: JobState, patch: Partial<StepState>, index = state.cursor): JobState {
+  const steps = state.steps.slice();
+  const before = steps[index];
+  if (before) steps[index] = { ...before, ...patch };
+  return { ...state, steps };
+}
+
+/** Marks the step at hand and opens the next, passing over those that go with a skipped one. */
+export function advance(state: JobState, at: number, patch: Partial<StepState>): JobState {
+  let next = withStep(state, { ...patch, doneAt: at });
+  let cursor = state.cursor + 1;
+  for (; cursor < next.steps.length; cursor++) {
+    const step = next.steps[cursor];
+    if (!step) break;
+    const needed = definitionOf(next, step).needs;
+    const isMoot =
+      needed !== undefined &&
+      next.steps.some((other) => other.stepId === needed && other.status === 'skipped');
+    next = withStep(
+      next,
+      isMoot ? { status: 'skipped', openedAt: at, doneAt: at } : { status: 'open', openedAt: at },
+      cursor,
+    );
+    if (!isMoot) break;
+  }
+  return { ...next, cursor };
+}
+
+export function hold(
+  state: JobState,
+  why: string,
+  canOverride: boolean,
+  patch: Partial<StepState> = {},
+): JobState {
+  return withStep(state, { ...patch, status: 'held', why, canOverride });
+}
+
+export function endJob(state: JobState, at: number, outcome: Outcome, outcomeNote: string): JobState {
+  return { ...state, outcome, outcomeNote, endedAt: at };
+}
+
+/** "1 h 05 min" until a moment. */
+export function timeLeft(fromMs: number, toMs: number): string {
+  const minutes = Math.max(1, Math.ceil((toMs - fromMs) / 60_000));
+  return minutes < 60
+    ? `${minutes} min`
+    : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`;
+}
+
+/** The step an event speaks of must be the one at hand. */
+export function atHand(state: JobState, stepKey: string, at: number): { step: StepState; definition: Step } {
+  const step = state.steps[state.cursor];
+  if (!step || state.outcome)
+    throw new RunSheetError('closed', 'This job has ended; nothing more is recorded on its steps.');
+  const definition = definitionOf(state, step);
+  if (step.key === stepKey) return { step, definition };
+  const index = state.steps.findIndex((candidate) => candidate.key === stepKey);
+  if (index < 0) throw new RunSheetError('not-open', `This run sheet has no step “${stepKey}”.`);
+  const asked = state.steps[index];
+  const title = asked ? definitionOf(state, asked).title : stepKey;
+  if (index < state.cursor)
+    throw new RunSheetError('not-open', `“${title}” is already recorded; correct it in the log.`);
+  if (definition.kind === 'dwell') {
+    const until = dwellEnd(state, step);
+    const left = until === undefined ? '' : `: ${timeLeft(at, until)} to go`;
+    throw new RunSheetError(
+      'too-early',
+      `“${title}” is not open yet; “${definition.title}” is running${left}.`,
+    );
+  }
+  throw new RunSheetError('not-open', `“${title}” is not open yet; “${definition.title}” comes first.`);
+}
+
+export function expectKind<K extends Step['kind']>(
+  definition: Step,
+  kinds: readonly K[],
+): Extract<Step, { kind: K }> {
+  if (!(kinds as readonly string[]).includes(definition.kind))
+    throw new RunSheetError('bad-entry', `“${definition.title}” does not take this kind of entry.`);
+  return definition as Extract<Step, { kind: K }>;
+}
+
+export function possibleNumber(value: unknown, spec: Parameters<typeof checkReading>[1]): number {
+  if (typeof value !== 'number' || !Number.isFinite(value))
+    throw new RunSheetError(
+      'bad-entry',
+      `${spec.label}: a number is needed, ${spec.possible.min} to ${spec.possible.max} ${spec.unit}.`,
+    );
+  const checked = checkReading(value, spec);
+  if (checked.kind === 'refused') throw new RunSheetError('bad-entry', checked.sentence);
+  if (checked.kind === 'ask' && checked.value === undefined)
+    throw new RunSheetError(
+      'bad-entry',
+      `${spec.label}: ${value} ${spec.unit} cannot be; did you mean ${checked.question}`,
+    );
+  return value;
+}

@@ -1,0 +1,98 @@
+/** Rest, rested voltage, load or tester, verdict (handbook 2.3, steps 14 and 15). */
+import { loadTestFor } from '../../../battery/loadTest.ts';
+import { judgeCommissioning } from '../../commissioningVerdict.ts';
+import { temperatureField, voltageField } from '../../fields.ts';
+import type { Step } from '../../step.ts';
+
+export const testing: readonly Step[] = [
+  {
+    kind: 'dwell',
+    id: 'rest',
+    title: 'Let it rest',
+    detail: () => 'Fresh off charge the meter reads surface charge: 13.1 V says nothing yet.',
+    minimum: 'restMin',
+    clockStart: () => 'disconnect',
+    canOverride: false,
+    handsMin: 0,
+    overdueAfterMin: 240,
+    cautions: [],
+    shows: ['restMin'],
+  },
+  {
+    kind: 'measure',
+    id: 'test-ocv',
+    title: 'Read the rested voltage',
+    detail: ({ threshold }) =>
+      `Before any load. ${threshold('passOcvV').value.toFixed(2)} V is the floor, beside proof of full.`,
+    fields: [
+      voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [11, 13.4], quantity: 'voltage' }),
+      temperatureField,
+    ],
+    holds: () => undefined,
+    denials: [],
+    handsMin: 1,
+    overdueAfterMin: 240,
+    cautions: [],
+    shows: ['passOcvV'],
+  },
+  {
+    kind: 'measure',
+    id: 'test-load',
+    title: 'Load it, or use the tester',
+    detail: ({ opened: { type, rules }, valuesOf }) => {
+      const tempC = valuesOf('test-ocv')['tempC'];
+      const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
+      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to AGM and to the rating on the label.`;
+    },
+    fields: [
+      {
+        kind: 'choice',
+        id: 'method',
+        label: 'Tested with',
+        options: [
+          { id: 'load', label: 'Load tester' },
+          { id: 'tester', label: 'Conductance tester' },
+        ],
+      },
+      {
+        ...voltageField({
+          id: 'loadV',
+          label: 'Lowest voltage under load',
+          plausible: [6, 12.4],
+          quantity: 'loadVoltage',
+        }),
+        shownWhen: { field: 'method', is: 'load' },
+      },
+      {
+        kind: 'number',
+        id: 'testerA',
+        quantity: 'cranking',
+        shownWhen: { field: 'method', is: 'tester' },
+        spec: ({ opened: { type } }) => ({
+          label: `Cranking current (${type.cranking?.standard ?? 'EN'})`,
+          unit: 'A',
+          decimals: 0,
+          possible: { min: 0, max: 2000 },
+          plausible: { min: (type.cranking?.amps ?? 100) * 0.3, max: (type.cranking?.amps ?? 100) * 1.6 },
+        }),
+      },
+    ],
+    holds: () => undefined,
+    denials: [],
+    handsMin: 2,
+    overdueAfterMin: 240,
+    cautions: ['sparkAtTest'],
+    shows: ['testerPassPct'],
+  },
+  {
+    kind: 'decide',
+    id: 'verdict',
+    title: 'Pass, charge again, or reject',
+    detail: () => 'All three must hold. A floor voltage alone is not full.',
+    judge: judgeCommissioning,
+    handsMin: 1,
+    overdueAfterMin: 240,
+    cautions: [],
+    shows: ['passOcvV'],
+  },
+];

@@ -1,0 +1,123 @@
+/** Entries of a charge: on, looked at, off because hot, on again, ended. */
+import { absoluteCeilingA } from '../charge/firstCharge.ts';
+import { RunSheetError } from './errors.ts';
+import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
+import { chargeDueMin } from './forecast.ts';
+import {
+  advance,
+  atHand,
+  expectKind,
+  hold,
+  possibleNumber,
+  timeLeft,
+  withStep,
+  type EventOf,
+} from './moves.ts';
+import {
+  basisOf,
+  contextOf,
+  minutesOnCharge,
+  type ChargeState,
+  type JobState,
+  type StepState,
+} from './state.ts';
+import type { ChargeStep } from './step.ts';
+import { resolveThreshold } from './thresholds.ts';
+
+function chargeAtHand(
+  state: JobState,
+  stepKey: string,
+  at: number,
+): { definition: ChargeStep; step: StepState } {
+  const { step, definition } = atHand(state, stepKey, at);
+  return { step, definition: expectKind(definition, ['charge']) };
+}
+
+function runningCharge(
+  state: JobState,
+  stepKey: string,
+  at: number,
+): { step: StepState; charge: ChargeState } {
+  const { step } = chargeAtHand(state, stepKey, at);
+  if (!step.charge) throw new RunSheetError('bad-entry', 'The charger has not been switched on yet.');
+  return { step, charge: step.charge };
+}
+
+export const isOn = (charge: ChargeState): boolean => charge.pausedFor === undefined;
+
+function stopped(charge: ChargeState, at: number): ChargeState {
+  return { ...charge, runs: charge.runs.map((run) => (run.to === undefined ? { ...run, to: at } : run)) };
+}
+
+export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'chargeStarted'>): JobState {
+  const { step, definition } = chargeAtHand(state, payload.step, at);
+  if (step.charge) throw new RunSheetError('bad-entry', `“${definition.title}” is already running.`);
+  const setA = contextOf(state, step.round).chargeSetting().current.value;
+  const ceilingA = Math.min(setA, absoluteCeilingA(basisOf(state)));
+  if (!(payload.currentA >= ceilingA / 10 && payload.currentA <= ceilingA + 1e-9))
+    throw new RunSheetError(
+      'bad-entry',
+      `Charge current: ${payload.currentA} A is outside ${(ceilingA / 10).toFixed(2)} to ${ceilingA.toFixed(2)} A for this first charge.`,
+    );
+  const charge: ChargeState = {
+    currentA: payload.currentA,
+    runs: [{ from: at }],
+    fullSignal: false,
+  };
+  return withStep(state, { charge, by });
+}
+
+export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
+  const { charge } = runningCharge(state, payload.step, at);
+  const specs = chargeSpecs(state.opened.type, charge.currentA);
+  const { voltageV, currentA, tempC } = payload.values;
+  possibleNumber(voltageV, specs.voltageV);
+  possibleNumber(currentA, specs.currentA);
+  possibleNumber(tempC, specs.tempC);
+  const { step } = payload;
+  const reading = { at, voltageV, currentA, tempC };
+  const before = state.readings;
+  const read: JobState = { ...state, readings: before ? { step, reading, before } : { step, reading } };
+  const limit = resolveThreshold('hotPauseC', basisOf(state)).value;
+  if (isOn(charge) && tempC > limit)
+    return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
+  return read;
+}
+
+export function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {
+  const { charge } = runningCharge(state, payload.step, at);
+  if (!isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already off.');
+  const paused: ChargeState = { ...stopped(charge, at), pausedFor: payload.reason };
+  const why =
+    payload.reason === 'hot'
+      ? 'Too hot: the charger is off while it cools. The lost time is added.'
+      : 'The charger is off. The lost time is added.';
+  return hold(state, why, false, { charge: paused, by });
+}
+
+export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'chargeResumed'>): JobState {
+  const { step, charge } = runningCharge(state, payload.step, at);
+  if (isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already on.');
+  possibleNumber(payload.tempC, TEMPERATURE_SPEC);
+  const below = contextOf(state, step.round).threshold('hotResumeC').value;
+  if (payload.tempC >= below)
+    throw new RunSheetError(
+      'held',
+      `${payload.tempC.toFixed(1)} °C: it must be below ${below} °C before the charger goes on again.`,
+    );
+  const { pausedFor: _over, ...rest } = charge;
+  return withStep(state, { status: 'open', charge: { ...rest, runs: [...charge.runs, { from: at }] }, by });
+}
+
+export function chargeEnded(state: JobState, { at, by, payload }: EventOf<'chargeEnded'>): JobState {
+  const { step, charge } = runningCharge(state, payload.step, at);
+  const dueMin = chargeDueMin(state, step);
+  const leftMin = dueMin - minutesOnCharge(charge, at);
+  if (leftMin > 0 && !payload.fullSignal)
+    throw new RunSheetError(
+      'too-early',
+      `${timeLeft(0, leftMin * 60_000)} of charge are still due. Pause it, or record the charger’s full signal.`,
+    );
+  const { pausedFor: _over, ...rest } = stopped(charge, at);
+  return advance(state, at, { status: 'done', charge: { ...rest, fullSignal: payload.fullSignal }, by });
+}
