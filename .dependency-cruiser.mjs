@@ -5,7 +5,7 @@ export default {
       name: 'core-is-pure',
       comment: 'The core computes; it knows no Node, no browser, no framework and no store.',
       severity: 'error',
-      from: { path: '^core/', pathNot: '[.]test[.]ts$' },
+      from: { path: '^core/', pathNot: '[.]test[.]ts$|^core/test/' },
       to: { pathNot: ['^core/', '^node_modules/(joi|date-fns|@date-fns/tz|pure-rand)/'] },
     },
     {
@@ -37,8 +37,8 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|^e2e/|[Bb]ench[.]ts$' },
-      to: { path: '[.]test[.]ts$|/testJob[.]ts$' },
+      from: { pathNot: '[.]test[.]ts$|/test/|^e2e/|[Bb]ench[.]ts$' },
+      to: { path: '[.]test[.]ts$|/test/' },
     },
   ],
   options: {

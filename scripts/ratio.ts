@@ -13,7 +13,7 @@ const linesOf = (file: string): number =>
   readFileSync(file, 'utf8')
     .split('\n')
     .filter((line) => line.trim() !== '').length;
-const isTest = (file: string): boolean => /\.test\.tsx?$|^e2e\/|testJob\.ts$/.test(file);
+const isTest = (file: string): boolean => /\.test\.tsx?$|^e2e\/|\/test\//.test(file);
 const sum = (list: readonly string[]): number => list.reduce((total, file) => total + linesOf(file), 0);
 
 const all = sum(files);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Schema } from 'joi';
-import { TestJob } from '../runsheet/testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 import { appendSchema, clockSchema, entrySchema, intakeFormSchema, jobExportSchema } from './schemas.ts';
 
 const ID = '5ce77e00-0000-4000-8000-000000000001';

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { readingsOf } from '../runsheet/state.ts';
-import { TestJob } from '../runsheet/testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 import { flatProof } from '../charge/proofOfFull.ts';
 import { seededNormal } from './noise.ts';
 import { standInReading } from './standIn.ts';

@@ -4,7 +4,7 @@ import { RunSheetError } from './errors.ts';
 import { forecast } from './forecast.ts';
 import { judgeCommissioning } from './commissioningVerdict.ts';
 import { contextOf } from './state.ts';
-import { MORNING, TestJob } from './testJob.ts';
+import { MORNING, TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { atHand } from './atHand.ts';
 import { lookMarks } from './forecast.ts';
 import { minutesOnCharge } from './state.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;
 

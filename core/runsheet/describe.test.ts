@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { describeEvent, standingSeqs } from './describe.ts';
 import type { JobEvent } from './events.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 
 describe('the log in words', () => {
   it('tells a whole commissioning without a machine’s name in it', () => {

@@ -162,8 +162,11 @@ function chargeAhead(
       cord.knot(step, 'Resume the charge', begin, false);
     }
   } else {
-    begin = open(at) + definition.handsMin * MINUTE;
-    cord.knot(step, 'Start the charge', open(at), false);
+    const start = open(at);
+    begin = start + definition.handsMin * MINUTE;
+    cord.segment(step, definition.title, 'wait', Math.min(step.openedAt ?? at, at), start);
+    cord.segment(step, definition.title, 'hands', start, begin);
+    cord.knot(step, 'Start the charge', start, false);
   }
   const due = begin + Math.max(0, leftMin) * MINUTE;
   cord.segment(step, definition.title, 'charge', begin, due);
@@ -171,6 +174,7 @@ function chargeAhead(
   for (const mark of lookMarks(onMin + leftMin, definition.lookEveryMin))
     if (mark > onMin) cord.knot(step, 'Read volts, amps, warmth', begin + (mark - onMin) * MINUTE, false);
   const end = open(due);
+  cord.segment(step, 'Wait for the shop to open', 'wait', Math.max(due, at), end);
   cord.knot(step, 'Charger off at the mains', end, false);
   cord.handsLeftMin += definition.handsMin;
   return Math.max(end, at);

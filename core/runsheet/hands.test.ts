@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { forecast } from './forecast.ts';
 import { handsOf, nextHands, nextHandsMoment } from './hands.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;
 

@@ -3,7 +3,7 @@ import { atHand } from './atHand.ts';
 import { judgeCommissioning } from './commissioningVerdict.ts';
 import { HOUSE_RULES, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
 import { contextOf } from './state.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 import { resolveThreshold, THRESHOLDS, type ThresholdId } from './thresholds.ts';
 
 const MINUTE = 60_000;

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { planIntake, planText } from './intakePlan.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 
 const at = (clock: string): number => Date.parse(`2026-03-10T${clock}:00Z`);
 

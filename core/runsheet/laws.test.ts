@@ -6,7 +6,7 @@ import type { Entry } from './events.ts';
 import { append, foldJob, record, type Job } from './fold.ts';
 import { definitionOf, dwellEnd, type JobState, type StepState } from './state.ts';
 import { settle } from './settle.ts';
-import { TestJob } from './testJob.ts';
+import { TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;
 

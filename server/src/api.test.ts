@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { JobAnswer, JobExport, Problem } from '@cork-ember/core/contract/answers.ts';
-import { affirm, lastSeq, note, openTestShop, requestKey, textsOf, type TestShop } from './testShop.ts';
+import { affirm, lastSeq, note, openTestShop, requestKey, textsOf, type TestShop } from '../test/testShop.ts';
 
 const HOT = '5ce77e00-0000-4000-8000-000000000142';
 const CERTIFIED = '5ce77e00-0000-4000-8000-000000000121';

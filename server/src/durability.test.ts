@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
-import { note, requestKey, textsOf } from './testShop.ts';
+import { note, requestKey, textsOf } from '../test/testShop.ts';
 
 interface Running {
   readonly process: ChildProcess;

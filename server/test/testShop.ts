@@ -6,9 +6,9 @@ import { pino } from 'pino';
 import request from 'supertest';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/events.ts';
-import { openShop, type ShopServer } from './shopServer.ts';
+import { openShop, type ShopServer } from '../src/shopServer.ts';
 
-export const DEMO_START = Date.parse('2026-03-10T11:06:00Z');
+const DEMO_START = Date.parse('2026-03-10T11:06:00Z');
 
 export interface TestShop extends ShopServer {
   readonly api: ReturnType<typeof request>;

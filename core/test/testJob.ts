@@ -1,11 +1,11 @@
 /** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
 import { CATALOGUE } from '../battery/catalogue.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
-import type { Entry, EventKind, EventPayloads, OpenedPayload } from './events.ts';
-import { foldJob, record, type Job } from './fold.ts';
-import { STANDARD_RULES, type HouseRules } from './houseRules.ts';
-import { settle } from './settle.ts';
-import type { StepState } from './state.ts';
+import type { Entry, EventKind, EventPayloads, OpenedPayload } from '../runsheet/events.ts';
+import { foldJob, record, type Job } from '../runsheet/fold.ts';
+import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+import { settle } from '../runsheet/settle.ts';
+import type { StepState } from '../runsheet/state.ts';
 
 const day: readonly [number, number] = [8 * 60, 18 * 60];
 export const HOURS: ShopHours = { timeZone: 'Etc/UTC', week: [null, day, day, day, day, day, null] };

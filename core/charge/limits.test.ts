@@ -1,0 +1,122 @@
+/** The ceilings of a first charge, under fuzzing: no entry order and no label value lifts them. */
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { CATALOGUE } from '../battery/catalogue.ts';
+import { RunSheetError } from '../runsheet/errors.ts';
+import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { TestJob } from '../test/testJob.ts';
+import { absoluteCeilingA, settingFor } from './firstCharge.ts';
+import { flatProof, type ChargeReading } from './proofOfFull.ts';
+
+const types = CATALOGUE.filter((type) => type.kind === 'agm-dry-charged');
+const anyType = fc.constantFrom(...types);
+const ageMonths = fc.double({ min: 0, max: 80, noNaN: true });
+
+describe('first-charge limits', () => {
+  it('without a label rate never exceed C/10, 3 A up to 30 Ah, and C/5', () => {
+    fc.assert(
+      fc.property(
+        anyType,
+        ageMonths,
+        fc.double({ min: 11, max: 13.2, noNaN: true }),
+        (type, age, volts12) => {
+          const unlabelled = { type: { ...type, label: {} }, rules: STANDARD_RULES, entered: {} };
+          const { current, totalMin, bulkMin, tailMin } = settingFor(
+            unlabelled,
+            age,
+            (volts12 * type.cells) / 6,
+          );
+          expect(current.value).to.be.at.most(type.capacityAh / 10 + 1e-9);
+          expect(current.value).to.be.at.most(type.capacityAh / 5);
+          if (type.capacityAh <= 30) expect(current.value).to.be.at.most(3);
+          expect(current.value).to.be.at.most(absoluteCeilingA(unlabelled));
+          expect(totalMin).to.be.at.least(bulkMin + tailMin);
+          expect(totalMin - bulkMin - tailMin).to.be.below(5);
+        },
+      ),
+      { seed: 11 },
+    );
+  });
+
+  it('refuse every current above the setting, and any that is no current', () => {
+    const ready = new TestJob().soak();
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.double({ min: 0.91, max: 1e6, noNaN: true }),
+          fc.double({ min: -1e6, max: 0.08, noNaN: true }),
+          fc.constant(Number.NaN),
+        ),
+        (currentA) => {
+          const before = ready.job;
+          expect(() => ready.put('chargeStarted', { step: 'charge#1', currentA })).to.throw(
+            RunSheetError,
+            'is outside 0.09 to 0.90 A',
+          );
+          expect(ready.job).to.equal(before);
+        },
+      ),
+      { seed: 12, numRuns: 60 },
+    );
+  });
+
+  it('older stock is never charged for less time', () => {
+    fc.assert(
+      fc.property(anyType, ageMonths, ageMonths, (type, a, b) => {
+        const basis = { type, rules: STANDARD_RULES, entered: {} };
+        const [young, old] = [Math.min(a, b), Math.max(a, b)];
+        expect(settingFor(basis, old).totalMin).to.be.at.least(settingFor(basis, young).totalMin);
+      }),
+      { seed: 13 },
+    );
+  });
+
+  it('a charge above 50 °C is always held, one at 50 never', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 30, max: 89, noNaN: true }), (tempC) => {
+        const sheet = new TestJob()
+          .soak()
+          .put('chargeStarted', { step: 'charge#1', currentA: 0.9 })
+          .wait(20)
+          .read(14, 0.9, tempC);
+        expect(sheet.current.status).to.equal(tempC > 50 ? 'held' : 'open');
+      }),
+      { seed: 14, numRuns: 60 },
+    );
+  });
+});
+
+describe('proof of full', () => {
+  const reading = fc.record({
+    voltageV: fc.double({ min: 13, max: 14.8, noNaN: true }),
+    currentA: fc.double({ min: 0, max: 1, noNaN: true }),
+  });
+
+  it('needs three readings and two hours, whatever they show', () => {
+    fc.assert(
+      fc.property(fc.array(reading, { maxLength: 8 }), fc.integer({ min: 1, max: 90 }), (list, gapMin) => {
+        const readings = list.map((one, index): ChargeReading => ({
+          ...one,
+          tempC: 25,
+          at: index * gapMin * 60_000,
+        }));
+        const { isFlat } = flatProof(readings, 9, 6, 120);
+        if (isFlat) expect((list.length - 1) * gapMin).to.be.at.least(120);
+        if (list.length < 3) expect(isFlat).to.equal(false);
+      }),
+      { seed: 15 },
+    );
+  });
+
+  it('is not undone by an earlier unsteady hour', () => {
+    const at = (minute: number, currentA: number): ChargeReading => ({
+      at: minute * 60_000,
+      voltageV: 14.7,
+      currentA,
+      tempC: 25,
+    });
+    const late = [at(60, 0.04), at(120, 0.04), at(180, 0.04)];
+    expect(flatProof(late, 9, 6, 120).isFlat).to.equal(true);
+    expect(flatProof([at(0, 0.9), ...late], 9, 6, 120).isFlat).to.equal(true);
+  });
+});
