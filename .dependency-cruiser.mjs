@@ -37,8 +37,8 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|/test/|^e2e/|[Bb]ench[.]ts$' },
-      to: { path: '[.]test[.]ts$|/test/' },
+      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|[Bb]ench[.]ts$' },
+      to: { path: '[.]test[.]ts$|^(core|server)/test/' },
     },
   ],
   options: {

@@ -107,7 +107,8 @@ export class TestJob {
   /** A whole charge, proven full by three flat readings or not. */
   charge(isProven = true): this {
     this.put('chargeStarted', { step: this.current.key, currentA: 0.9 }).wait(150);
-    if (isProven) this.read(14.7, 0.06).wait(60).read(14.7, 0.05).wait(60).read(14.7, 0.05);
+    const heldV = 14.7 * (this.job.state.opened.type.cells / 6);
+    if (isProven) this.read(heldV, 0.06).wait(60).read(heldV, 0.05).wait(60).read(heldV, 0.05);
     return this.wait(240).put('chargeEnded', { step: this.current.key, fullSignal: false });
   }
 

@@ -104,6 +104,13 @@ function refuse(parcel: Parcel, error: unknown): void {
   } else keep(parcels.map((one) => (one === parcel ? { ...one, refused: sentenceOf(error) } : one)));
 }
 
+let tellRecorded: (event: JobEvent) => void = () => undefined;
+
+/** Who takes what the server has recorded into what the page knows. */
+export function whenRecorded(take: (event: JobEvent) => void): void {
+  tellRecorded = take;
+}
+
 let isFlushing = false;
 
 /** Sends what waits, one after the other, until nothing is left or the server is away. */
@@ -116,6 +123,8 @@ export async function flush(): Promise<void> {
     const { requestKey } = parcel;
     try {
       const event = await post(parcel, !waiters.has(requestKey));
+      // First known as recorded, then no longer on its way: the page never steps back in between.
+      tellRecorded(event);
       drop(requestKey);
       waiters.get(requestKey)?.resolve({ kind: 'recorded', event });
     } catch (error) {

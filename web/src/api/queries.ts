@@ -9,7 +9,7 @@ import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import { ask } from './client.ts';
 import { fetchClock } from './clock.ts';
-import { useParcels, type Parcel } from './outbox.ts';
+import { useParcels, whenRecorded, type Parcel } from './outbox.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { staleTime: 60_000, retry: 2, refetchOnWindowFocus: false } },
@@ -130,6 +130,8 @@ export function takeEvent(event: JobEvent): void {
   else void queryClient.invalidateQueries({ queryKey: JOBS });
   if (event.seq === 1 || hasEnded) void queryClient.invalidateQueries({ queryKey: BATTERIES });
 }
+
+whenRecorded(takeEvent);
 
 /** Asks for everything again, after the connection was lost. */
 export function refreshAll(): void {

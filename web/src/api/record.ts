@@ -5,7 +5,7 @@ import { record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { shopNow } from './clock.ts';
 import { send, type Sent } from './outbox.ts';
 import { usePerson } from './person.ts';
-import { queryClient, takeEvent } from './queries.ts';
+import { queryClient } from './queries.ts';
 import { Refusal } from './client.ts';
 
 export type RecordEntry = (entry: Entry) => Promise<Sent>;
@@ -23,7 +23,7 @@ export function useRecord(job: Job): RecordEntry {
       record(job, entry, enteredAt, by);
       const expectedSeq = job.log.at(-1)?.seq ?? 0;
       try {
-        const sent = await send({
+        return await send({
           requestKey: crypto.randomUUID(),
           job: job.state.job,
           by,
@@ -31,8 +31,6 @@ export function useRecord(job: Job): RecordEntry {
           expectedSeq,
           enteredAt,
         });
-        if (sent.kind === 'recorded') takeEvent(sent.event);
-        return sent;
       } catch (error) {
         if (error instanceof Refusal && error.status === 409)
           void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });

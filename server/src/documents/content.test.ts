@@ -1,0 +1,159 @@
+import { TestJob } from '@cork-ember/core/test/testJob.ts';
+import { expect } from 'chai';
+import { SKERRY } from '../demo/skerry.ts';
+import { contentOf } from './content.ts';
+import { writeDocument } from './document.ts';
+
+/** Everything on the paper as one text. */
+function textOf(sheet: TestJob): string {
+  const { sections, record, ...rest } = contentOf(sheet.job.state, SKERRY);
+  const rows = [...sections, ...record].flatMap(({ title, rows: lines }) => [
+    title,
+    ...lines.map((line) => line.join(': ')),
+  ]);
+  return [rest.title, rest.lead, ...rows, ...rest.cautions, rest.signature].join('\n');
+}
+
+const certified = (): TestJob =>
+  new TestJob().soak().charge().test(12.84).decide('pass').affirm('hand-over', 'certify');
+
+describe('the certificate', () => {
+  it('says shop, battery, readings, charge with its range, reasons and who', () => {
+    const text = textOf(certified());
+    for (const part of [
+      'Commissioning certificate',
+      'SK-0001',
+      'Lanternwick LW-A12/9, AGM, dry-charged, 12 V 9 Ah (10 h)',
+      'own pack P-09, 492 mL at 1.32 kg/L',
+      'After the soak: 12.7 V at 27 °C',
+      'Charge 1: 0.90 A for',
+      'Met: Rested at 12.84 V; the floor is 12.60 V.',
+      'State of charge: about 93 % (86 to 100 %), estimated',
+      'Certified by Ines, Skerry Battery Loft',
+      'licensed recycler',
+    ])
+      expect(text).to.include(part);
+  });
+
+  it('lists every step that was done, and none that was left out', () => {
+    const text = textOf(certified());
+    expect(text).to.include('Press the pack on · Ines');
+    expect(text).not.to.include('Weigh it dry');
+    expect(text).not.to.match(/undefined|NaN/);
+  });
+
+  it('prints what was cut short, and why', () => {
+    const sheet = new TestJob().pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty');
+    sheet
+      .put('overridden', { step: 'pack-dwell#1', reason: 'bone dry, ferry leaves' })
+      .affirm('pack-off')
+      .wait(130)
+      .affirm('strip');
+    sheet
+      .measure('ocv-soak', { ocvV: 12.7, tempC: 25 })
+      .charge()
+      .test(12.84)
+      .decide('pass')
+      .affirm('hand-over', 'certify');
+    expect(textOf(sheet)).to.include('Leave the pack on · cut short: bone dry, ferry leaves');
+  });
+
+  it('prints the acid’s mass when it was weighed', () => {
+    const sheet = new TestJob()
+      .checkIn()
+      .put('observed', { step: 'pack-code#1', code: 'P-09' })
+      .measure('weigh-dry', { dryG: 2910 });
+    sheet
+      .affirm('foil-off', 'pack-on')
+      .wait(2)
+      .chambers('bubbles')
+      .wait(12)
+      .chambers('empty')
+      .wait(30)
+      .affirm('pack-off');
+    sheet
+      .measure('weigh-filled', { filledG: 3560 })
+      .wait(130)
+      .affirm('strip')
+      .measure('ocv-soak', { ocvV: 12.7, tempC: 25 });
+    sheet.charge().test(12.84).decide('pass').affirm('hand-over', 'certify');
+    expect(textOf(sheet)).to.include('Acid by mass: 650 g');
+  });
+
+  it('names the house rules that are not the defaults', () => {
+    const sheet = new TestJob('LW-A12/9', { soak: 'm60' })
+      .soak()
+      .charge()
+      .test(12.84)
+      .decide('pass')
+      .affirm('hand-over', 'certify');
+    expect(textOf(sheet)).to.include('Soak after the pack is off: 60 min');
+    expect(textOf(certified())).not.to.include('House rules other than the defaults');
+  });
+
+  it('of a second charge tells of both, and judges by the last', () => {
+    const sheet = new TestJob()
+      .soak()
+      .charge()
+      .test(12.4)
+      .decide('repeat')
+      .charge()
+      .test(12.82)
+      .decide('pass')
+      .affirm('hand-over', 'certify');
+    const text = textOf(sheet);
+    expect(text).to.include('Charge 1:').and.include('Charge 2:');
+    expect(text).to.include('Rested at 12.82 V');
+    expect(text).to.include('First charge (2) · Ines');
+  });
+});
+
+describe('notes of jobs that did not pass', () => {
+  for (const [what, sheet, title, reason] of [
+    [
+      'a broken foil',
+      new TestJob()
+        .affirm('identify')
+        .measure('label', {})
+        .affirm('safety')
+        .put('denied', { step: 'inspect#1', denial: 'foil-broken' }),
+      'Return note',
+      'Foil broken: do not commission',
+    ],
+    [
+      'a chamber that never empties',
+      new TestJob()
+        .pressOn()
+        .wait(2)
+        .chambers('bubbles')
+        .put('denied', { step: 'empty#1', denial: 'never-empties' }),
+      'Return note',
+      'A chamber held its acid back',
+    ],
+    [
+      'a failed test',
+      new TestJob().soak().charge().test(12.4).decide('reject'),
+      'Rejection note',
+      'Rejected at the test of charge 1.',
+    ],
+    [
+      'a change of mind',
+      new TestJob().put('withdrawn', { reason: 'owner took it back' }),
+      'Withdrawal note',
+      'owner took it back',
+    ],
+  ] as const)
+    it(`${what}: ${title}, with the reason and no word of a pass`, () => {
+      const text = textOf(sheet);
+      expect(text).to.include(title).and.include(reason).and.include('Do not fill, charge, sell or fit');
+      expect(text).not.to.match(/Certified|Passed/);
+    });
+
+  it('are set on paper like the certificate', async () => {
+    for (const sheet of [certified(), new TestJob().put('withdrawn', { reason: 'owner took it back' })]) {
+      const pdf = await writeDocument(sheet.job.state, SKERRY);
+      expect(pdf.subarray(0, 5).toString()).to.equal('%PDF-');
+      expect(pdf.length).to.be.above(8_000);
+    }
+  });
+});

@@ -1,0 +1,103 @@
+/** A shop opened, closed and opened again. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { pino } from 'pino';
+import request from 'supertest';
+import type { BatteryAnswer, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
+import { demoMoment } from './demo/skerry.ts';
+import { openShop, type ShopServer } from './shopServer.ts';
+
+const START = Date.parse('2026-03-10T11:06:00Z');
+const log = pino({ level: 'silent' });
+
+describe('a shop and its file', () => {
+  let folder: string;
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'cork-ember-shop-'));
+  });
+  afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+  const open = (isDemo: boolean): Promise<ShopServer> =>
+    openShop({ file: join(folder, 'shop.sqlite'), timeZone: 'Etc/UTC', isDemo, demoStart: START, log });
+
+  it('begins empty when it is the shop’s own, in real time, with no instrument pretending', async () => {
+    const shop = await open(false);
+    const api = request(shop.server);
+    expect((await api.get('/api/jobs')).body).to.deep.equal([]);
+    expect((await api.get('/api/instruments')).body).to.deep.equal([]);
+    expect((await api.get('/api/clock')).body).to.include({ pace: 1, isPaced: false });
+    expect((await api.post('/api/clock').send({ pace: 60 })).status).to.equal(422);
+    expect(((await api.get('/api/shop')).body as Shop).bays).to.have.length(6);
+    await shop.close();
+  });
+
+  it('shows the demo in every state it promises', async () => {
+    const shop = await open(true);
+    const now = shop.services.clock.now();
+    const jobs = (await request(shop.server).get('/api/jobs')).body as JobAnswer[];
+    const states = new Map(
+      jobs.map(({ events }) => {
+        const { state } = foldJob(events);
+        const hand = atHand(state, now);
+        const isOverdue = hand !== undefined && now >= hand.overdueAt;
+        return [
+          state.opened.battery.tag,
+          `${hand?.definition.id} ${hand?.phase ?? ''} ${hand?.hold ? 'held' : ''} ${isOverdue ? 'overdue' : ''}`
+            .replace(/ +/g, ' ')
+            .trim(),
+        ];
+      }),
+    );
+    expect(Object.fromEntries(states)).to.deep.equal({
+      'SK-0139': 'charge running',
+      'SK-0142': 'charge cooling held',
+      'SK-0147': 'pack-dwell',
+      'SK-0144': 'soak',
+      'SK-0149': 'pack-code held',
+      'SK-0136': 'pack-off overdue',
+      'SK-0128': 'rest',
+    });
+    const ended = (await request(shop.server).get('/api/batteries')).body as BatteryAnswer[];
+    const outcomes = ended.flatMap((battery) => battery.jobs.map((job) => job.outcome));
+    expect(outcomes).to.include.members(['certified', 'returned']);
+    await shop.close();
+  });
+
+  it('finds everything again after a stop, and its clock no earlier than its last entry', async () => {
+    const first = await open(true);
+    const before = (await request(first.server).get('/api/jobs')).body as JobAnswer[];
+    await first.close();
+    const second = await open(true);
+    const after = (await request(second.server).get('/api/jobs')).body as JobAnswer[];
+    expect(after).to.deep.equal(before);
+    const last = Math.max(...before.flatMap((job) => job.events.map((event) => event.at)));
+    expect(second.services.clock.now()).to.be.at.least(last);
+    await second.close();
+  });
+
+  it('sends no page it does not have, and keeps strangers’ scripts out', async () => {
+    const shop = await open(false);
+    const answer = await request(shop.server).get('/api/shop');
+    expect(answer.headers['content-security-policy']).to.include("default-src 'self'");
+    expect(answer.headers).not.to.have.property('x-powered-by');
+    expect((await request(shop.server).get('/')).status).to.equal(404);
+    await shop.close();
+  });
+});
+
+describe('the demo’s moment', () => {
+  for (const [now, start] of [
+    ['2026-03-10T20:00:00Z', '2026-03-10T11:06:00Z'],
+    ['2026-03-14T09:00:00Z', '2026-03-13T11:06:00Z'],
+    ['2026-03-15T09:00:00Z', '2026-03-13T11:06:00Z'],
+  ] as const)
+    it(`on ${now.slice(0, 10)} it is ${start}`, () => {
+      expect(new Date(demoMoment(Date.parse(now), 'Etc/UTC')).toISOString()).to.equal(
+        start.replace('Z', '.000Z'),
+      );
+    });
+});

@@ -1,0 +1,55 @@
+/** What a second browser is told, over a real connection. */
+import type { AddressInfo } from 'node:net';
+import { expect } from 'chai';
+import type { JobAnswer, StreamMessage } from '@cork-ember/core/contract/answers.ts';
+import { affirm, note, openTestShop, type TestShop } from '../test/testShop.ts';
+
+/** Reads the stream until `count` messages have come. */
+async function listen(url: string, count: number, whenOpen: () => Promise<void>): Promise<StreamMessage[]> {
+  const answer = await fetch(url);
+  const messages: StreamMessage[] = [];
+  const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
+  if (!reader) throw new Error('no stream');
+  await reader.read();
+  await whenOpen();
+  while (messages.length < count) {
+    const { value = '' } = await reader.read();
+    for (const line of value.split('\n'))
+      if (line.startsWith('data: ')) messages.push(JSON.parse(line.slice(6)) as StreamMessage);
+  }
+  await reader.cancel();
+  return messages;
+}
+
+describe('the stream of changes', () => {
+  let shop: TestShop;
+  let url: string;
+  beforeEach(async () => {
+    shop = await openTestShop();
+    await shop.listen(0, '127.0.0.1');
+    url = `http://127.0.0.1:${(shop.server.address() as AddressInfo).port}/api/stream`;
+  });
+  afterEach(() => shop.cleanUp());
+
+  it('tells of every entry as it is recorded, in order', async () => {
+    const messages = await listen(url, 3, async () => {
+      const { body } = await shop.intake().expect(201);
+      const { id } = body as JobAnswer;
+      await shop.append(id, 1, affirm('identify#1')).expect(201);
+      await shop.append(id, 2, note('scratch')).expect(201);
+    });
+    const events = messages.map((message) => (message.kind === 'event' ? message.event : undefined));
+    expect(events.map((event) => event?.kind)).to.deep.equal(['opened', 'affirmed', 'noted']);
+    expect(events.map((event) => event?.seq)).to.deep.equal([1, 2, 3]);
+  });
+
+  it('tells of the clock when it is paced, and of nothing that was refused', async () => {
+    const messages = await listen(url, 1, async () => {
+      const { body } = await shop.intake({}, { bay: 99 });
+      expect(body).to.include({ status: 400 });
+      await shop.api.post('/api/clock').send({ pace: 60 }).expect(200);
+    });
+    expect(messages[0]).to.deep.include({ kind: 'clock' });
+    expect(messages[0]).to.have.nested.property('clock.pace', 60);
+  });
+});
