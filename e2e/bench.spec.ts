@@ -23,7 +23,7 @@ test('the bench says what hands do next, and a key goes there', async ({ page, s
 test('an empty bay leads to intake with that bay chosen', async ({ page, shop }) => {
   await page.goto(shop.url);
   await page.getByRole('link', { name: /^empty/ }).click();
-  await expect(page.getByLabel('Bay')).toHaveValue('8');
+  await expect(page.getByLabel('Bay', { exact: true })).toHaveValue('8');
 });
 
 test('too hot on charge: danger on every page, off now, and on again only when cool', async ({
