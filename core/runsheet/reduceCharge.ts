@@ -22,7 +22,7 @@ import {
   type StepState,
 } from './state.ts';
 import type { ChargeStep } from './step.ts';
-import { resolveThreshold } from './thresholds.ts';
+import { resolveThreshold, type Basis } from './thresholds.ts';
 
 function chargeAtHand(
   state: JobState,
@@ -67,6 +67,17 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
   return withStep(state, { charge, by });
 }
 
+/** Asked for with every reading of a charge, and the same for all of them. */
+const hotLimits = new WeakMap<Basis, number>();
+
+function hotLimitC(basis: Basis): number {
+  const known = hotLimits.get(basis);
+  if (known !== undefined) return known;
+  const limit = resolveThreshold('hotPauseC', basis).value;
+  hotLimits.set(basis, limit);
+  return limit;
+}
+
 export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
   const { charge } = runningCharge(state, payload.step, at);
   const specs = chargeSpecs(state.opened.type, charge.currentA);
@@ -77,8 +88,11 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
   const { step } = payload;
   const reading = { at, voltageV, currentA, tempC };
   const before = state.readings;
-  const read: JobState = { ...state, readings: before ? { step, reading, before } : { step, reading } };
-  const limit = resolveThreshold('hotPauseC', basisOf(state)).value;
+  // Written out, since a long charge does little else; a job with a charge running has no ending yet.
+  const { job, opened, openedAt, steps, cursor, notes } = state;
+  const readings = before ? { step, reading, before } : { step, reading };
+  const read: JobState = { job, opened, openedAt, steps, cursor, notes, readings };
+  const limit = hotLimitC(basisOf(state));
   if (isOn(charge) && tempC > limit)
     return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
   return read;

@@ -27,6 +27,8 @@ const contentSecurity = {
 export function createApp(services: Services, { log, webRoot }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  // Changes are pushed over the stream; hashing every answer would only cost.
+  app.disable('etag');
   app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }));
   if (log.isLevelEnabled('info'))
     app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
