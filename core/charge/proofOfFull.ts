@@ -15,6 +15,8 @@ export interface FlatProof {
 const MINUTE = 60_000;
 /** On a 12 V battery; a bench meter repeats within this. */
 const FLAT_BAND_V = 0.05;
+/** Looks are hourly and made by hand: the first of three may be a few minutes late. */
+const LATE_LOOK_MIN = 5;
 
 /**
  * Judges the last readings of a charge.
@@ -42,7 +44,7 @@ export function flatProof(
     count += 1;
   }
   const minutes = Math.round((last.at - flatSince) / MINUTE);
-  const isFlat = count >= 3 && minutes >= windowMin;
+  const isFlat = count >= 3 && minutes >= windowMin - LATE_LOOK_MIN;
   const span = `${count} reading${count === 1 ? '' : 's'} flat over ${minutes} min`;
   return {
     isFlat,
