@@ -4,9 +4,10 @@ import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
 import { planIntake, planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state.ts';
-import { clockText, durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Cord } from '../cord/Cord.tsx';
-import { axisHours, xOf, type TimeScale } from '../cord/scale.ts';
+import { Hours } from '../cord/Hours.tsx';
+import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
@@ -58,19 +59,7 @@ function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
   return (
     <div ref={ref}>
       <svg width={width} height={100} role="img" aria-label={planText(plan)}>
-        {axisHours(scale, 0)
-          .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < width - 18)
-          .map((at) => (
-            <text
-              key={at}
-              x={xOf(scale, at)}
-              y={95}
-              textAnchor="middle"
-              className="reading fill-soft text-[11px]"
-            >
-              {clockText(at, timeZone)}
-            </text>
-          ))}
+        <Hours scale={scale} y={95} timeZone={timeZone} />
         <Cord
           forecast={plan.forecast}
           scale={scale}

@@ -5,11 +5,12 @@ import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
-import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useJob } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
-import { axisHours, xOf, type TimeScale } from '../cord/scale.ts';
+import { Hours } from '../cord/Hours.tsx';
+import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { LogPanel } from './LogPanel.tsx';
@@ -33,19 +34,7 @@ function HeaderCord({ job, drawn, now }: { job: Job; drawn: Forecast; now: numbe
         role="img"
         aria-label={`Cord of ${opened.battery.tag}, ready ${whenText(drawn.readyAt, now, opened.hours.timeZone)}`}
       >
-        {axisHours(scale, 0)
-          .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < width - 18)
-          .map((at) => (
-            <text
-              key={at}
-              x={xOf(scale, at)}
-              y={83}
-              textAnchor="middle"
-              className="reading fill-soft text-[10.5px]"
-            >
-              {clockText(at, opened.hours.timeZone)}
-            </text>
-          ))}
+        <Hours scale={scale} y={83} timeZone={opened.hours.timeZone} />
         <Cord
           forecast={drawn}
           scale={scale}
