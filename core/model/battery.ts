@@ -1,0 +1,89 @@
+/** Puts a battery on the model's bench: its parameters, and the condition each cell is in. */
+import { ACID_G_PER_AH } from '../electrolyte/faraday.ts';
+import { CellString } from './cellString.ts';
+import type { BatteryParameters } from './parameters.ts';
+import { CASE_C } from './state.ts';
+
+/** How a cell stands before anything is done to it. */
+export interface CellCondition {
+  /** Share of the rated 20-h capacity that is charged, 0–1. */
+  readonly charge: number;
+  /** Of what is not charged, the share grown hard, 0–1. */
+  readonly hardShare: number;
+  /** Film on plates that stood flat, 0–1. */
+  readonly film: number;
+  /** Water lost, g. */
+  readonly waterLostG: number;
+  /** Acid sunk from the upper half into the lower, as a share of all acid, 0–0.5. */
+  readonly layering: number;
+  /** Charge held the wrong way round, Ah. */
+  readonly reversedAh: number;
+}
+
+export const SOUND: CellCondition = {
+  charge: 1,
+  hardShare: 0,
+  film: 0,
+  waterLostG: 0,
+  layering: 0,
+  reversedAh: 0,
+};
+
+/** Sulfate that even a full cell keeps, as a share of what it could hold. */
+const ALWAYS_LEFT = 0.002;
+
+/**
+ * @param conditions one per cell, from the positive post; cells whose parameters and condition are the same
+ * objects are solved as one
+ * @param tempC of the battery
+ * @throws RangeError when there is not one condition per cell
+ */
+export function batteryOf(
+  parameters: BatteryParameters,
+  conditions: readonly CellCondition[],
+  tempC: number,
+): CellString {
+  if (conditions.length !== parameters.cells.length)
+    throw new RangeError(
+      `A battery of ${parameters.cells.length} cells needs as many conditions; ${conditions.length} came.`,
+    );
+  const seen: (readonly [unknown, unknown])[] = [];
+  const groupOf = conditions.map((condition, index) => {
+    const cell = parameters.cells[index];
+    const known = seen.findIndex(([p, c]) => p === cell && c === condition);
+    if (known >= 0) return known;
+    seen.push([cell, condition]);
+    return seen.length - 1;
+  });
+  const string = new CellString(parameters, groupOf);
+  seen.forEach((_, group) => {
+    const index = groupOf.indexOf(group);
+    const condition = conditions[index];
+    const cell = parameters.cells[index];
+    if (condition && cell) settle(string, group, condition, cell.convertibleAh, cell.ratedAh, cell.acidG);
+  });
+  string.state.shared[CASE_C] = tempC;
+  string.ambientC = tempC;
+  return string;
+}
+
+function settle(
+  { state }: CellString,
+  group: number,
+  condition: CellCondition,
+  convertibleAh: number,
+  ratedAh: number,
+  acidG: number,
+): void {
+  const missing = Math.max(
+    convertibleAh * ALWAYS_LEFT,
+    (1 - condition.charge) * Math.min(ratedAh, convertibleAh),
+  );
+  const sulfate = Math.min(missing, convertibleAh * 0.995, (acidG / ACID_G_PER_AH) * 0.99);
+  state.soft[group] = sulfate * (1 - condition.hardShare);
+  state.hard[group] = sulfate * condition.hardShare;
+  state.film[group] = condition.film;
+  state.lostG[group] = condition.waterLostG;
+  state.layered[group] = condition.layering * acidG;
+  state.reversed[group] = condition.reversedAh;
+}

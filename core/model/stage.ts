@@ -1,0 +1,341 @@
+/**
+ * The equations of one implicit stage. Given the state it starts from, a stage finds the currents and
+ * overpotentials of all cells together with the state they lead to. docs/model.md has the equations with
+ * their sources; the letters there are the names here.
+ */
+import { cellEmf, cellEmfSlope, emfTemperatureSlope } from '../electrolyte/emf.ts';
+import { ACID_G_PER_AH, WATER_MADE_G_PER_AH, WATER_SPLIT_G_PER_AH } from '../electrolyte/faraday.ts';
+import type { CellString } from './cellString.ts';
+import { acidConductance } from './conductance.ts';
+import * as k from './constants.ts';
+import {
+  CASE_C,
+  CHARGE_IN_AH,
+  ENERGY_IN_J,
+  GAS_J,
+  get,
+  HEAT_OUT_J,
+  STORED_J,
+  type StringState,
+} from './state.ts';
+
+const HOUR = 3600;
+const DAY = 86_400;
+/** Grams per ampere-second. */
+const ACID = ACID_G_PER_AH / HOUR;
+const WATER = WATER_MADE_G_PER_AH / HOUR;
+const SPLIT = WATER_SPLIT_G_PER_AH / HOUR;
+/** Molality is acid over this times water, both in grams. */
+const MOLAR = 0.09808;
+const LEAST_MOLALITY = 1e-3;
+/** Limits of one iteration: the longest move of an overpotential, V, and the largest exponent. */
+const LONGEST_MOVE_V = 0.15;
+const LARGEST_EXPONENT = 40;
+
+const clampedExp = (exponent: number): number =>
+  Math.exp(Math.max(-LARGEST_EXPONENT, Math.min(LARGEST_EXPONENT, exponent)));
+
+const arrhenius = (energy: number, kelvin: number): number =>
+  Math.exp((energy / k.GAS_CONSTANT) * (1 / k.REFERENCE_K - 1 / kelvin));
+
+/**
+ * All that changes little within a stage: rates at its temperature, resistance, what stands still.
+ * @param base state the stage starts from
+ * @param seconds its length, γ·step
+ */
+export function prepareStage(cells: CellString, base: StringState, seconds: number): void {
+  const { p, stage, shown, state } = cells;
+  const caseC = get(base.shared, CASE_C) + cells.warmingKPerS * seconds;
+  state.shared[CASE_C] = caseC;
+  for (let g = 0; g < cells.groups; g++) {
+    const tempC = caseC + get(base.excess, g);
+    state.excess[g] = get(base.excess, g);
+    const kelvin = tempC + 273.15;
+    const warm = tempC - 25;
+    const doubling = Math.exp(0.0693147 * warm);
+    const convertible = get(p.convertibleAh, g);
+    const dry = get(base.dry, g) / (1 + seconds / k.SOAK_TAU_S);
+    const wet = 1 - 0.98 * dry;
+    state.dry[g] = dry;
+    stage.wetted[g] = get(base.dry, g) - dry;
+
+    const decay0 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[0]);
+    const decay1 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[1]);
+    const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
+    stage.deficit[g] = get(base.slow, g) * decay0 + get(base.middle, g) * decay1 + get(base.fast, g) * decay2;
+    stage.deficitPerA[g] =
+      seconds *
+      ACID *
+      (get(cells.diffusion[0], g) * decay0 +
+        get(cells.diffusion[1], g) * decay1 +
+        get(cells.diffusion[2], g) * decay2);
+    stage.surfaceA[g] =
+      (k.SURFACE_AS_PER_V_AH * get(p.ratedAh, g)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
+
+    const sulfate = get(base.soft, g) + get(base.hard, g);
+    const share = Math.max(0, 1 - (sulfate + get(stage.deficit, g) / ACID_G_PER_AH) / convertible);
+    const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
+    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
+    const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
+    const bulkMolality = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
+    const isFlooded = cells.canLayer[g] === true;
+
+    stage.exchange[g] =
+      k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * arrhenius(k.EXCHANGE_ACTIVATION, kelvin);
+    stage.transport[g] =
+      k.DISCHARGE_LIMIT_PER_CRANKING * get(p.crankingA, g) * wet * arrhenius(k.TRANSPORT_ACTIVATION, kelvin);
+    const dissolving = arrhenius(k.SULFATE_ACTIVATION, kelvin);
+    stage.softRate[g] = k.SOFT_RATE_PER_H * dissolving;
+    const push = 1 + (k.HARD_RATE_PER_TENTH_V * Math.max(0, get(shown.overpotential, g))) / 0.1;
+    const pulsed = 1 + (get(p.pulseGain, g) - 1) * cells.pulsing;
+    stage.hardRate[g] = k.HARD_RATE_PER_H * dissolving * push * pulsed;
+
+    const dryness = isFlooded ? 0 : Math.max(0, 1 - saturation);
+    stage.gas[g] =
+      get(p.gassingA, g) * Math.exp(k.GASSING_PER_K * warm) * (1 + k.DRY_GASSING * dryness * dryness);
+    const vented = (1 - get(p.recombination, g)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
+    stage.ventedShare[g] = isFlooded ? 1 : Math.min(1, vented);
+    stage.selfA[g] =
+      ((convertible * get(p.selfDischargePerDay, g)) / 24) *
+      doubling *
+      share *
+      (1 + (2 * get(base.hard, g)) / convertible);
+    const flat = (1 - share) * (1 - share) * (1.5 / (0.5 + bulkMolality));
+    const hardening = ((seconds * k.HARDENING_PER_DAY) / DAY) * doubling * flat;
+    stage.hardened[g] = (get(base.soft, g) * hardening) / (1 + hardening);
+    stage.emfPerK[g] = emfTemperatureSlope(bulkMolality);
+    const reversed = get(base.reversed, g);
+    stage.reversedShare[g] = reversed / (reversed + k.REVERSED_WIDTH * get(p.ratedAh, g));
+
+    const narrow = saturation < 1 ? 1 / (saturation * saturation) : 1;
+    const conductance = acidConductance(acid / (acid + water), tempC) * (1 - 0.9 * dry);
+    shown.resistance[g] =
+      get(p.metalOhm, g) +
+      get(p.jointOhm, g) +
+      (get(p.acidOhm, g) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible) +
+      get(p.filmOhm, g) * get(base.film, g);
+  }
+}
+
+/**
+ * One Newton pass over all cells at the string's present current: leaves the linear answer of each cell in
+ * `stage`, and of the string in `terminalV` and `slopeOhm`.
+ */
+export function pass(cells: CellString, base: StringState, seconds: number): void {
+  const { p, stage, shown, state } = cells;
+  const current = cells.currentA;
+  const ampSeconds = seconds / HOUR;
+  let volts = cells.parameters.leadsOhm * current;
+  let slope = cells.parameters.leadsOhm;
+  for (let g = 0; g < cells.groups; g++) {
+    const x = get(shown.overpotential, g);
+    const main = get(shown.mainA, g);
+    const convertible = get(p.convertibleAh, g);
+    const softRate = get(stage.softRate, g);
+    const hardRate = get(stage.hardRate, g);
+    const baseSoft =
+      get(base.soft, g) - get(stage.hardened, g) + get(cells.birthAh, g) * get(stage.wetted, g);
+    const baseHard = get(base.hard, g) + get(stage.hardened, g);
+
+    // Charge goes to soft and hard sulfate as they give way; discharge makes soft.
+    const hardPart =
+      main > 0 ? (hardRate * baseHard) / (softRate * Math.max(0, baseSoft) + hardRate * baseHard + 1e-12) : 0;
+    const soft = baseSoft - ampSeconds * (main * (1 - hardPart) - get(stage.selfA, g));
+    const hard = baseHard - ampSeconds * main * hardPart;
+    state.soft[g] = soft;
+    state.hard[g] = hard;
+    const sulfate = soft + hard;
+
+    // Acid at the plates, and the share of charge left.
+    const deficit = get(stage.deficit, g) - get(stage.deficitPerA, g) * main;
+    const acidPerA = ACID * seconds + get(stage.deficitPerA, g);
+    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
+    const atPlates =
+      get(p.acidG, g) - ACID_G_PER_AH * sulfate - deficit + k.LAYER_AT_PLATES * get(base.layered, g);
+    const freeMolality = atPlates / (MOLAR * water);
+    const m = Math.max(LEAST_MOLALITY, freeMolality);
+    const mPerA =
+      freeMolality > LEAST_MOLALITY ? acidPerA / (MOLAR * water) + (m * WATER * seconds) / water : 0;
+    const raw = 1 - (sulfate + deficit / ACID_G_PER_AH) / convertible;
+    const root = Math.sqrt(raw * raw + 4 * k.EMPTY_SMOOTHING * k.EMPTY_SMOOTHING);
+    const q = (raw + root) / 2;
+    const qPerA = (acidPerA / (ACID_G_PER_AH * convertible)) * (q / root);
+
+    // Electromotive force, gone when empty, turned when reversed.
+    const width = k.EMPTY_WIDTH * k.EMPTY_WIDTH;
+    const alive = (q * q) / (q * q + width);
+    const full = cellEmf(m) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
+    const emf = full * alive - k.REVERSED_V * get(stage.reversedShare, g);
+    const emfPerA = cellEmfSlope(m) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
+
+    // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
+    const e = clampedExp(k.HALF_F_PER_RT * x);
+    const exchange = (get(stage.exchange, g) * Math.sqrt(q) * m) / (m + 0.4);
+    const drive = exchange * (e - 1 / e);
+    const drivePerV = exchange * k.HALF_F_PER_RT * (e + 1 / e);
+    const exchangePerA = exchange * ((0.5 / q) * qPerA + (0.4 / (m * (m + 0.4))) * mPerA);
+    const drivePerA = (drive / exchange) * exchangePerA;
+    let limit: number;
+    let limitPerA: number;
+    if (drive >= 0) {
+      const open = (q + 0.005) / (q + 0.06);
+      const willing = softRate * Math.max(0, soft) + hardRate * Math.max(0, hard);
+      limit = willing * open + 1e-9;
+      limitPerA =
+        -ampSeconds * (softRate * (1 - hardPart) + hardRate * hardPart) * open +
+        willing * (0.055 / (q + 0.06) ** 2) * qPerA;
+    } else {
+      limit = (get(stage.transport, g) * m * q) / (q + 0.02);
+      limitPerA = limit * (mPerA / m + (0.02 / (q * (q + 0.02))) * qPerA);
+    }
+    const damping = 1 + Math.abs(drive) / limit;
+    const possible = drive / damping;
+    const possiblePerV = drivePerV / (damping * damping);
+    const ratio = possible / limit;
+    const possiblePerA = drivePerA / (damping * damping) + Math.sign(drive) * ratio * ratio * limitPerA;
+
+    // What else flows: gas, surface charge, a leak.
+    const potential = emf + x;
+    const onset = 1 / (1 + clampedExp((k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V));
+    const forward =
+      get(stage.gas, g) * clampedExp(k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V)) * onset;
+    const backward =
+      potential < 0.5 ? get(stage.gas, g) * clampedExp(k.GASSING_PER_V * (k.REVERSAL_V - potential)) : 0;
+    const gasPerV = k.GASSING_PER_V * (forward + backward);
+    const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
+    const surface = get(stage.surfaceA, g) * (x - get(base.surface, g));
+    const leak = get(p.shortS, g);
+    const taken = current > 0 ? 1 - get(stage.reversedShare, g) : 1;
+
+    const f1 = main - possible;
+    const f2 = main + forward - backward + surface + leak * potential - current * taken;
+    const a11 = 1 - possiblePerA;
+    const a12 = -possiblePerV;
+    const a21 = 1 + (gasPerV + leak) * emfPerA;
+    const a22 = gasPerV + gasPerX + get(stage.surfaceA, g) + leak;
+    const determinant = a11 * a22 - a12 * a21;
+    const main0 = (-f1 * a22 + a12 * f2) / determinant;
+    const x0 = (-a11 * f2 + a21 * f1) / determinant;
+    const mainPerA = (-a12 * taken) / determinant;
+    const xPerA = (a11 * taken) / determinant;
+    stage.main0[g] = main0;
+    stage.mainPerA[g] = mainPerA;
+    stage.x0[g] = x0;
+    stage.xPerA[g] = xPerA;
+
+    shown.emf[g] = emf;
+    shown.molality[g] = m;
+    shown.gasA[g] = forward + backward;
+    shown.shortA[g] = leak * potential;
+    stage.surfaceNow[g] = surface;
+    const resistance = get(shown.resistance, g);
+    shown.cellV[g] = potential + resistance * current;
+    const count = get(cells.counts, g);
+    volts += count * (potential + resistance * current + emfPerA * main0 + x0);
+    slope += count * (emfPerA * mainPerA + xPerA + resistance);
+  }
+  cells.terminalV = volts;
+  cells.slopeOhm = slope;
+}
+
+/**
+ * Moves current and cells along the answer of the last pass.
+ * @param changeA of the terminal current
+ * @returns the largest move, as a voltage
+ */
+export function move(cells: CellString, changeA: number): number {
+  const { stage, shown } = cells;
+  let largest = 0;
+  for (let g = 0; g < cells.groups; g++) {
+    const x = get(stage.x0, g) + get(stage.xPerA, g) * changeA;
+    const main = get(stage.main0, g) + get(stage.mainPerA, g) * changeA;
+    const size = Math.abs(x);
+    const part = size > LONGEST_MOVE_V ? LONGEST_MOVE_V / size : 1;
+    shown.overpotential[g] = get(shown.overpotential, g) + part * x;
+    shown.mainA[g] = get(shown.mainA, g) + part * main;
+    const scaled = Math.abs(main) / get(cells.p.ratedAh, g) / 20;
+    largest = Math.max(largest, size, scaled);
+  }
+  cells.currentA += changeA;
+  return largest;
+}
+
+/** Once a stage is solved: water, layers, film, warmth and the accounts at its end. */
+export function finishStage(cells: CellString, base: StringState, seconds: number): void {
+  const { p, stage, shown, state, parameters } = cells;
+  const current = cells.currentA;
+  const ampSeconds = seconds / HOUR;
+  const number = cells.groupOf.length;
+  const cellHeat = parameters.heatCapacityJPerK / number;
+  let heatW = 0;
+  let storedW = 0;
+  let gasW = 0;
+  let powerW = 0;
+  for (let g = 0; g < cells.groups; g++) {
+    const count = get(cells.counts, g);
+    const main = get(shown.mainA, g);
+    const gas = get(shown.gasA, g);
+    const x = get(shown.overpotential, g);
+    const selfA = get(stage.selfA, g);
+    const vented = get(stage.ventedShare, g);
+    const potential = get(shown.emf, g) + x;
+    state.slow[g] = relaxed(get(base.slow, g), -get(cells.diffusion[0], g) * ACID * main, seconds, 0);
+    state.middle[g] = relaxed(get(base.middle, g), -get(cells.diffusion[1], g) * ACID * main, seconds, 1);
+    state.fast[g] = relaxed(get(base.fast, g), -get(cells.diffusion[2], g) * ACID * main, seconds, 2);
+    const surface = get(base.surface, g);
+    state.surface[g] = surface + ((x - surface) * seconds) / (seconds + k.SURFACE_TAU_S);
+    state.lostG[g] = get(base.lostG, g) + SPLIT * seconds * vented * (gas + selfA);
+    const burnt = (seconds * Math.abs(current)) / HOUR / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
+    state.film[g] = get(base.film, g) / (1 + burnt);
+    if (cells.canLayer[g] === true) {
+      const sinking = k.SINKING_SHARE * ACID * Math.max(0, main) * seconds;
+      const mixing = gas / (get(p.ratedAh, g) / 100) / k.MIXING_TAU_S + 1 / k.LAYER_FADE_S;
+      state.layered[g] = (get(base.layered, g) + sinking) / (1 + seconds * mixing);
+    }
+    const turned = get(stage.reversedShare, g);
+    const plating = potential < 0.5 ? k.REVERSED_PLATING * gas : 0;
+    const unturned = current > 0 ? current * turned : 0;
+    state.reversed[g] = Math.max(0, get(base.reversed, g) + ampSeconds * (plating - unturned));
+    state.gasAh[g] = get(base.gasAh, g) + ampSeconds * gas * (potential < 0.5 ? -1 : 1);
+    state.shortAh[g] = get(base.shortAh, g) + ampSeconds * (get(shown.shortA, g) + unturned);
+    state.selfAh[g] = get(base.selfAh, g) + ampSeconds * selfA;
+
+    const sulfate = get(state.soft, g) + get(state.hard, g);
+    const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
+    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(state.lostG, g);
+    const bulk = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
+    const enthalpy = cellEmf(bulk) - k.REFERENCE_K * get(stage.emfPerK, g);
+    const wettingW = (get(cells.wettingJ, g) * get(stage.wetted, g)) / seconds;
+    const ohmicW = current * current * cells.squareRatio * get(shown.resistance, g);
+    const cellPower = current * potential + ohmicW;
+    const cellStored =
+      main * enthalpy + get(stage.surfaceNow, g) * get(shown.emf, g) - selfA * enthalpy - wettingW;
+    const cellGas = k.WATER_ENTHALPY_V * vented * (gas + selfA);
+    const cellHeatW = cellPower - cellStored - cellGas;
+    stage.x0[g] = cellHeatW;
+    heatW += count * cellHeatW;
+    storedW += count * cellStored;
+    gasW += count * cellGas;
+    powerW += count * cellPower;
+  }
+  const { heatCapacityJPerK: capacity, heatLossWPerK: loss } = parameters;
+  const before = get(base.shared, CASE_C);
+  const after =
+    (before + (seconds * (heatW + loss * cells.ambientC)) / capacity) / (1 + (seconds * loss) / capacity);
+  cells.warmingKPerS = (after - before) / seconds;
+  const { shared } = state;
+  shared[CASE_C] = after;
+  shared[CHARGE_IN_AH] = get(base.shared, CHARGE_IN_AH) + ampSeconds * current;
+  shared[ENERGY_IN_J] = get(base.shared, ENERGY_IN_J) + seconds * powerW;
+  shared[HEAT_OUT_J] = get(base.shared, HEAT_OUT_J) + seconds * loss * (after - cells.ambientC);
+  shared[STORED_J] = get(base.shared, STORED_J) + seconds * storedW;
+  shared[GAS_J] = get(base.shared, GAS_J) + seconds * gasW;
+  for (let g = 0; g < cells.groups; g++) {
+    const uneven = (get(stage.x0, g) - heatW / number) / cellHeat;
+    state.excess[g] = (get(base.excess, g) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
+  }
+}
+
+function relaxed(from: number, ratePerS: number, seconds: number, mode: 0 | 1 | 2): number {
+  return (from + ratePerS * seconds) / (1 + seconds / k.DIFFUSION_TAU_S[mode]);
+}
