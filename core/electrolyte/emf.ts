@@ -49,12 +49,28 @@ export function cellEmfSlope(molalityMolPerKg: number): number {
 }
 
 /**
+ * Both at once, for the solver: one logarithm serves two.
+ * @param out takes the electromotive force, V, and its slope, V per mol/kg
+ */
+export function writeEmf(molalityMolPerKg: number, out: Float64Array): void {
+  const m = molalityMolPerKg > WEAKEST ? molalityMolPerKg : WEAKEST;
+  const lg = Math.log10(m);
+  if (m < POLYNOMIAL_FROM) {
+    out[0] = DILUTE_EMF + DILUTE_SLOPE * (lg + 1);
+    out[1] = (DILUTE_SLOPE * LG_E) / m;
+    return;
+  }
+  out[0] = 1.9228 + lg * (0.147519 + lg * (0.063552 + lg * (0.073772 + lg * 0.033612)));
+  out[1] = ((0.147519 + lg * (0.127104 + lg * (0.221316 + lg * 0.134448))) * LG_E) / m;
+}
+
+/**
  * How much a cell's voltage rises with temperature.
  * @returns V/K, for one cell
- * @see Harned & Hamer 1935, J. Am. Chem. Soc. 57, 33: −0.27 mV/K at 0.1 mol/kg, +0.06 at 1, about +0.17
- * from 2 to 6; drawn with a saturating curve through those points
+ * @see Harned & Hamer 1935, J. Am. Chem. Soc. 57, 33: −0.27 mV/K at 0.1 mol/kg, +0.06 at 1, +0.15 to +0.18
+ * from 3 to 6; drawn with a curve in 1/√m through the first two
  */
 export function emfTemperatureSlope(molalityMolPerKg: number): number {
-  const m = Math.max(molalityMolPerKg, 0.02);
-  return 0.175e-3 - 0.115e-3 / m ** 0.59;
+  const m = molalityMolPerKg > 0.02 ? molalityMolPerKg : 0.02;
+  return 0.2126e-3 - 0.1526e-3 / Math.sqrt(m);
 }

@@ -36,6 +36,14 @@ function columns<Name extends string>(
 const SHOWN = ['overpotential', 'mainA', 'gasA', 'shortA', 'cellV', 'emf', 'molality', 'resistance'] as const;
 /** Set once per stage, see stage.ts. */
 const STAGE = [
+  'warming',
+  'ratesC',
+  'doubling',
+  'exchangeRate',
+  'transportRate',
+  'dissolving',
+  'gasRate',
+  'plainOhm',
   'exchange',
   'transport',
   'softRate',
@@ -116,6 +124,7 @@ export class CellString {
     this.wettingJ = new Float64Array(groups);
     this.shown = columns(SHOWN, groups);
     this.stage = columns(STAGE, groups);
+    this.stage.ratesC.fill(Number.NaN);
   }
 
   /** Temperature of a group's cells, °C. */

@@ -3,7 +3,7 @@
  * overpotentials of all cells together with the state they lead to. docs/model.md has the equations with
  * their sources; the letters there are the names here.
  */
-import { cellEmf, cellEmfSlope, emfTemperatureSlope } from '../electrolyte/emf.ts';
+import { emfTemperatureSlope, writeEmf } from '../electrolyte/emf.ts';
 import { ACID_G_PER_AH, WATER_MADE_G_PER_AH, WATER_SPLIT_G_PER_AH } from '../electrolyte/faraday.ts';
 import type { CellString } from './cellString.ts';
 import { acidConductance } from './conductance.ts';
@@ -32,8 +32,16 @@ const LEAST_MOLALITY = 1e-3;
 const LONGEST_MOVE_V = 0.15;
 const LARGEST_EXPONENT = 40;
 
-const clampedExp = (exponent: number): number =>
-  Math.exp(Math.max(-LARGEST_EXPONENT, Math.min(LARGEST_EXPONENT, exponent)));
+const HARD_PUSH_PER_V = k.HARD_RATE_PER_TENTH_V / 0.1;
+/** Temperature a group's rates were last computed for may be this old, K. */
+const SAME_WARMTH_K = 0.001;
+/** Electromotive force and its slope, as the last look-up found them. */
+const found = new Float64Array(2);
+
+function clamped(exponent: number): number {
+  if (exponent > LARGEST_EXPONENT) return LARGEST_EXPONENT;
+  return exponent < -LARGEST_EXPONENT ? -LARGEST_EXPONENT : exponent;
+}
 
 const arrhenius = (energy: number, kelvin: number): number =>
   Math.exp((energy / k.GAS_CONSTANT) * (1 / k.REFERENCE_K - 1 / kelvin));
@@ -48,11 +56,12 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
   const caseC = get(base.shared, CASE_C) + cells.warmingKPerS * seconds;
   state.shared[CASE_C] = caseC;
   for (let g = 0; g < cells.groups; g++) {
-    const tempC = caseC + get(base.excess, g);
-    state.excess[g] = get(base.excess, g);
-    const kelvin = tempC + 273.15;
-    const warm = tempC - 25;
-    const doubling = Math.exp(0.0693147 * warm);
+    const excess = get(base.excess, g) + get(stage.warming, g) * seconds;
+    const tempC = caseC + excess;
+    state.excess[g] = excess;
+    const change = tempC - get(stage.ratesC, g);
+    if (!(change < SAME_WARMTH_K && change > -SAME_WARMTH_K)) setRates(cells, g, tempC);
+    const doubling = get(stage.doubling, g);
     const convertible = get(p.convertibleAh, g);
     const dry = get(base.dry, g) / (1 + seconds / k.SOAK_TAU_S);
     const wet = 1 - 0.98 * dry;
@@ -72,8 +81,10 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     stage.surfaceA[g] =
       (k.SURFACE_AS_PER_V_AH * get(p.ratedAh, g)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
 
-    const sulfate = get(base.soft, g) + get(base.hard, g);
-    const share = Math.max(0, 1 - (sulfate + get(stage.deficit, g) / ACID_G_PER_AH) / convertible);
+    // Where the stage will end if the cell goes on as it did: resistance and rates are taken there.
+    const sulfate =
+      get(base.soft, g) + get(base.hard, g) - (seconds / HOUR) * get(shown.mainA, g);
+    const share = Math.max(0, 1 - (Math.max(0, sulfate) + get(stage.deficit, g) / ACID_G_PER_AH) / convertible);
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
     const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
@@ -81,18 +92,17 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     const isFlooded = cells.canLayer[g] === true;
 
     stage.exchange[g] =
-      k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * arrhenius(k.EXCHANGE_ACTIVATION, kelvin);
+      k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.exchangeRate, g);
     stage.transport[g] =
-      k.DISCHARGE_LIMIT_PER_CRANKING * get(p.crankingA, g) * wet * arrhenius(k.TRANSPORT_ACTIVATION, kelvin);
-    const dissolving = arrhenius(k.SULFATE_ACTIVATION, kelvin);
+      k.DISCHARGE_LIMIT_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.transportRate, g);
+    const dissolving = get(stage.dissolving, g);
     stage.softRate[g] = k.SOFT_RATE_PER_H * dissolving;
-    const push = 1 + (k.HARD_RATE_PER_TENTH_V * Math.max(0, get(shown.overpotential, g))) / 0.1;
     const pulsed = 1 + (get(p.pulseGain, g) - 1) * cells.pulsing;
-    stage.hardRate[g] = k.HARD_RATE_PER_H * dissolving * push * pulsed;
+    stage.hardRate[g] = k.HARD_RATE_PER_H * dissolving * pulsed;
 
     const dryness = isFlooded ? 0 : Math.max(0, 1 - saturation);
     stage.gas[g] =
-      get(p.gassingA, g) * Math.exp(k.GASSING_PER_K * warm) * (1 + k.DRY_GASSING * dryness * dryness);
+      get(p.gassingA, g) * get(stage.gasRate, g) * (1 + k.DRY_GASSING * dryness * dryness);
     const vented = (1 - get(p.recombination, g)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
     stage.ventedShare[g] = isFlooded ? 1 : Math.min(1, vented);
     stage.selfA[g] =
@@ -109,12 +119,22 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
 
     const narrow = saturation < 1 ? 1 / (saturation * saturation) : 1;
     const conductance = acidConductance(acid / (acid + water), tempC) * (1 - 0.9 * dry);
-    shown.resistance[g] =
+    stage.plainOhm[g] =
       get(p.metalOhm, g) +
       get(p.jointOhm, g) +
-      (get(p.acidOhm, g) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible) +
-      get(p.filmOhm, g) * get(base.film, g);
+      (get(p.acidOhm, g) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible);
   }
+}
+
+/** Everything that follows temperature alone; asked again only when it has moved. */
+function setRates({ stage }: CellString, g: number, tempC: number): void {
+  const kelvin = tempC + 273.15;
+  stage.ratesC[g] = tempC;
+  stage.doubling[g] = 2 ** ((tempC - 25) / 10);
+  stage.exchangeRate[g] = arrhenius(k.EXCHANGE_ACTIVATION, kelvin);
+  stage.transportRate[g] = arrhenius(k.TRANSPORT_ACTIVATION, kelvin);
+  stage.dissolving[g] = arrhenius(k.SULFATE_ACTIVATION, kelvin);
+  stage.gasRate[g] = Math.exp(k.GASSING_PER_K * (tempC - 25));
 }
 
 /**
@@ -132,7 +152,9 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const main = get(shown.mainA, g);
     const convertible = get(p.convertibleAh, g);
     const softRate = get(stage.softRate, g);
-    const hardRate = get(stage.hardRate, g);
+    // Hard sulfate gives way faster the harder it is pushed.
+    const push = 1 + HARD_PUSH_PER_V * Math.max(0, x);
+    const hardRate = get(stage.hardRate, g) * push;
     const baseSoft =
       get(base.soft, g) - get(stage.hardened, g) + get(cells.birthAh, g) * get(stage.wetted, g);
     const baseHard = get(base.hard, g) + get(stage.hardened, g);
@@ -164,12 +186,13 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     // Electromotive force, gone when empty, turned when reversed.
     const width = k.EMPTY_WIDTH * k.EMPTY_WIDTH;
     const alive = (q * q) / (q * q + width);
-    const full = cellEmf(m) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
+    writeEmf(m, found);
+    const full = get(found, 0) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
     const emf = full * alive - k.REVERSED_V * get(stage.reversedShare, g);
-    const emfPerA = cellEmfSlope(m) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
+    const emfPerA = get(found, 1) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
-    const e = clampedExp(k.HALF_F_PER_RT * x);
+    const e = Math.exp(clamped(k.HALF_F_PER_RT * x));
     const exchange = (get(stage.exchange, g) * Math.sqrt(q) * m) / (m + 0.4);
     const drive = exchange * (e - 1 / e);
     const drivePerV = exchange * k.HALF_F_PER_RT * (e + 1 / e);
@@ -177,10 +200,12 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const drivePerA = (drive / exchange) * exchangePerA;
     let limit: number;
     let limitPerA: number;
+    let limitPerX = 0;
     if (drive >= 0) {
       const open = (q + 0.005) / (q + 0.06);
       const willing = softRate * Math.max(0, soft) + hardRate * Math.max(0, hard);
       limit = willing * open + 1e-9;
+      limitPerX = (hardRate / push) * Math.max(0, hard) * HARD_PUSH_PER_V * open;
       limitPerA =
         -ampSeconds * (softRate * (1 - hardPart) + hardRate * hardPart) * open +
         willing * (0.055 / (q + 0.06) ** 2) * qPerA;
@@ -190,17 +215,17 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     }
     const damping = 1 + Math.abs(drive) / limit;
     const possible = drive / damping;
-    const possiblePerV = drivePerV / (damping * damping);
     const ratio = possible / limit;
+    const possiblePerV = drivePerV / (damping * damping) + ratio * ratio * limitPerX;
     const possiblePerA = drivePerA / (damping * damping) + Math.sign(drive) * ratio * ratio * limitPerA;
 
     // What else flows: gas, surface charge, a leak.
     const potential = emf + x;
-    const onset = 1 / (1 + clampedExp((k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V));
+    const onset = 1 / (1 + Math.exp(clamped((k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V)));
     const forward =
-      get(stage.gas, g) * clampedExp(k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V)) * onset;
+      get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V))) * onset;
     const backward =
-      potential < 0.5 ? get(stage.gas, g) * clampedExp(k.GASSING_PER_V * (k.REVERSAL_V - potential)) : 0;
+      potential < 0.5 ? get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (k.REVERSAL_V - potential))) : 0;
     const gasPerV = k.GASSING_PER_V * (forward + backward);
     const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
     const surface = get(stage.surfaceA, g) * (x - get(base.surface, g));
@@ -228,11 +253,19 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     shown.gasA[g] = forward + backward;
     shown.shortA[g] = leak * potential;
     stage.surfaceNow[g] = surface;
-    const resistance = get(shown.resistance, g);
+    // The film burns off with charge passed, so its resistance answers to the current as well.
+    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
+    const unburnt = 1 + burnPerA * Math.abs(current);
+    const film = get(base.film, g) / unburnt;
+    const filmOhm = get(p.filmOhm, g) * film;
+    const resistance = get(stage.plainOhm, g) + filmOhm;
+    const resistancePerA = -filmOhm * (burnPerA / unburnt) * Math.abs(current);
+    state.film[g] = film;
+    shown.resistance[g] = resistance;
     shown.cellV[g] = potential + resistance * current;
     const count = get(cells.counts, g);
     volts += count * (potential + resistance * current + emfPerA * main0 + x0);
-    slope += count * (emfPerA * mainPerA + xPerA + resistance);
+    slope += count * (emfPerA * mainPerA + xPerA + resistance + resistancePerA);
   }
   cells.terminalV = volts;
   cells.slopeOhm = slope;
@@ -260,8 +293,11 @@ export function move(cells: CellString, changeA: number): number {
   return largest;
 }
 
-/** Once a stage is solved: water, layers, film, warmth and the accounts at its end. */
-export function finishStage(cells: CellString, base: StringState, seconds: number): void {
+/**
+ * Once a stage is solved: water, layers, film, warmth and the accounts at its end.
+ * @returns how far the warmth it was solved at was off, K
+ */
+export function finishStage(cells: CellString, base: StringState, seconds: number): number {
   const { p, stage, shown, state, parameters } = cells;
   const current = cells.currentA;
   const ampSeconds = seconds / HOUR;
@@ -285,8 +321,6 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const surface = get(base.surface, g);
     state.surface[g] = surface + ((x - surface) * seconds) / (seconds + k.SURFACE_TAU_S);
     state.lostG[g] = get(base.lostG, g) + SPLIT * seconds * vented * (gas + selfA);
-    const burnt = (seconds * Math.abs(current)) / HOUR / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
-    state.film[g] = get(base.film, g) / (1 + burnt);
     if (cells.canLayer[g] === true) {
       const sinking = k.SINKING_SHARE * ACID * Math.max(0, main) * seconds;
       const mixing = gas / (get(p.ratedAh, g) / 100) / k.MIXING_TAU_S + 1 / k.LAYER_FADE_S;
@@ -304,7 +338,8 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(state.lostG, g);
     const bulk = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
-    const enthalpy = cellEmf(bulk) - k.REFERENCE_K * get(stage.emfPerK, g);
+    writeEmf(bulk, found);
+    const enthalpy = get(found, 0) - k.REFERENCE_K * get(stage.emfPerK, g);
     const wettingW = (get(cells.wettingJ, g) * get(stage.wetted, g)) / seconds;
     const ohmicW = current * current * cells.squareRatio * get(shown.resistance, g);
     const cellPower = current * potential + ohmicW;
@@ -324,16 +359,22 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     (before + (seconds * (heatW + loss * cells.ambientC)) / capacity) / (1 + (seconds * loss) / capacity);
   cells.warmingKPerS = (after - before) / seconds;
   const { shared } = state;
+  const caseOff = after - get(shared, CASE_C);
   shared[CASE_C] = after;
   shared[CHARGE_IN_AH] = get(base.shared, CHARGE_IN_AH) + ampSeconds * current;
   shared[ENERGY_IN_J] = get(base.shared, ENERGY_IN_J) + seconds * powerW;
   shared[HEAT_OUT_J] = get(base.shared, HEAT_OUT_J) + seconds * loss * (after - cells.ambientC);
   shared[STORED_J] = get(base.shared, STORED_J) + seconds * storedW;
   shared[GAS_J] = get(base.shared, GAS_J) + seconds * gasW;
+  let worst = 0;
   for (let g = 0; g < cells.groups; g++) {
     const uneven = (get(stage.x0, g) - heatW / number) / cellHeat;
-    state.excess[g] = (get(base.excess, g) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
+    const excess = (get(base.excess, g) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
+    worst = Math.max(worst, Math.abs(caseOff + excess - get(state.excess, g)));
+    stage.warming[g] = (excess - get(base.excess, g)) / seconds;
+    state.excess[g] = excess;
   }
+  return worst;
 }
 
 function relaxed(from: number, ratePerS: number, seconds: number, mode: 0 | 1 | 2): number {

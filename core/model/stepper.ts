@@ -6,17 +6,15 @@
 import type { CellString } from './cellString.ts';
 import { changeFor, type Source } from './source.ts';
 import { finishStage, move, pass, prepareStage } from './stage.ts';
-import { StringState } from './state.ts';
+import { CASE_C, get, StringState } from './state.ts';
 
 const GAMMA = 1 - Math.SQRT1_2;
 const MOST_PASSES = 40;
 /** A stage is solved when no cell moves further than this, V. */
 const SOLVED_V = 2e-7;
-
-/** Two strings side by side, as a donor and a flat battery on the same leads. */
-export interface Rig {
-  readonly strings: readonly CellString[];
-}
+/** Warmth a stage was solved at may differ from what it led to, K; and how often that is mended. */
+const SAME_WARMTH_K = 0.005;
+const MOST_ROUNDS = 12;
 
 /** One string, or two in parallel, moved together. */
 export class Stepper {
@@ -82,31 +80,48 @@ export class Stepper {
     this.each((string) => {
       string.shown.overpotential.fill(0);
       string.shown.mainA.fill(0);
+      string.stage.warming.fill(0);
+      string.warmingKPerS = 0;
+      string.currentA = 0;
     });
     return false;
   }
 
+  /** Solves a stage, again while the warmth it was solved at is not the warmth it led to. */
   private solve(source: Source, seconds: number): boolean {
     const { first, second } = this;
     const [base, otherBase] = this.base;
     if (!base) return false;
-    prepareStage(first, base, seconds);
-    if (second && otherBase) prepareStage(second, otherBase, seconds);
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      prepareStage(first, base, seconds);
+      if (second && otherBase) prepareStage(second, otherBase, seconds);
+      if (!this.iterate(source, seconds)) return false;
+      let off = finishStage(first, base, seconds);
+      if (second && otherBase) off = Math.max(off, finishStage(second, otherBase, seconds));
+      if (off < SAME_WARMTH_K) return true;
+    }
+    return false;
+  }
+
+  /** Newton's passes over all cells, until nothing moves. */
+  private iterate(source: Source, seconds: number): boolean {
+    const { first, second } = this;
+    const [base, otherBase] = this.base;
+    if (!base) return false;
+    const caseC = get(first.state.shared, CASE_C);
     for (let passes = 1; passes <= MOST_PASSES; passes++) {
       pass(first, base, seconds);
       let largest: number;
       if (second && otherBase) {
         pass(second, otherBase, seconds);
-        largest = this.moveBoth(source, first, second);
+        largest = this.moveBoth(source, caseC, first, second);
       } else {
-        const change = changeFor(source, first.currentA, first.terminalV, first.slopeOhm);
+        const change = changeFor(source, caseC, first.currentA, first.terminalV, first.slopeOhm);
         largest = move(first, change);
       }
       if (!Number.isFinite(largest)) return false;
       if (largest < SOLVED_V) {
         this.passes += passes;
-        finishStage(first, base, seconds);
-        if (second && otherBase) finishStage(second, otherBase, seconds);
         return true;
       }
     }
@@ -114,13 +129,13 @@ export class Stepper {
   }
 
   /** Both strings share their posts' voltage; the source's current divides between them. */
-  private moveBoth(source: Source, first: CellString, second: CellString): number {
+  private moveBoth(source: Source, caseC: number, first: CellString, second: CellString): number {
     const slopes = first.slopeOhm + second.slopeOhm;
     // As one string: the current of both, and the voltage they would share.
     const together = (first.slopeOhm * second.slopeOhm) / slopes;
     const gap = second.terminalV - first.terminalV;
     const shared = first.terminalV + (gap * first.slopeOhm) / slopes;
-    const change = changeFor(source, first.currentA + second.currentA, shared, together);
+    const change = changeFor(source, caseC, first.currentA + second.currentA, shared, together);
     const posts = shared + together * change;
     const moved = move(first, (posts - first.terminalV) / first.slopeOhm);
     return Math.max(moved, move(second, (posts - second.terminalV) / second.slopeOhm));

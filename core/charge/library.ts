@@ -1,0 +1,368 @@
+/** The plans the shop knows, each scaled to the battery and with its reason. Handbook 2.5 and 3.4. */
+import {
+  ProfileError,
+  type Profile,
+  type ProfileId,
+  type PulseTrain,
+  type Stage,
+  type Subject,
+} from './profile.ts';
+
+const HOUR = 3600;
+const DAY = 24 * HOUR;
+
+interface Entry {
+  readonly id: Exclude<ProfileId, 'charger-programme'>;
+  readonly name: string;
+  readonly kinds: readonly Subject['construction'][];
+  /** Said when the construction is not among the kinds. */
+  readonly refusal?: string;
+  readonly build: (subject: Subject) => Omit<Profile, 'id' | 'name'>;
+}
+
+const both = ['flooded', 'agm'] as const;
+
+/** Absorption voltage at 25 °C: the label's, else 14.6 V on six cells. Handbook 7: 14.4–14.8. */
+function absorptionV(subject: Subject): number {
+  return subject.labelV ?? (14.6 / 6) * subject.cells;
+}
+
+function onSix(volts: number, { cells }: Subject): number {
+  return (volts / 6) * cells;
+}
+
+/** Bulk to the taper's end, then two flat hours: the common tail of a full charge. */
+function bulkAndProof(subject: Subject, amps: number, volts: number, limitS: number): Stage[] {
+  const { capacityAh } = subject;
+  return [
+    {
+      id: 'bulk',
+      name: 'Bulk and taper',
+      amps,
+      volts,
+      isCompensated: true,
+      exits: [
+        { on: 'current-below', amps: capacityAh / 50, next: 'proof' },
+        { on: 'time', seconds: limitS, next: 'stop' },
+      ],
+    },
+    {
+      id: 'proof',
+      name: 'Two hours flat',
+      amps,
+      volts,
+      isCompensated: true,
+      exits: [{ on: 'time', seconds: 2 * HOUR, next: 'full' }],
+    },
+  ];
+}
+
+const float = (subject: Subject, amps: number, seconds: number): Stage => ({
+  id: 'float',
+  name: 'Float',
+  amps,
+  volts: onSix(13.6, subject),
+  isCompensated: true,
+  exits: [{ on: 'time', seconds, next: 'full' }],
+});
+
+/** A spike of three times, a settle of one, then off: averages C/20 over four seconds. */
+function pulseTrain({ capacityAh }: Subject): PulseTrain {
+  const base = capacityAh / 20;
+  return { spikeA: base * 2.4, spikeS: 1, settleA: base * 0.8, settleS: 2, offS: 1 };
+}
+
+const LIBRARY: readonly Entry[] = [
+  {
+    id: 'tenth-timed',
+    name: 'A tenth of capacity, by the clock',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'first-charge',
+      reason: 'What every charger with a knob can do: C/10 until the arithmetic says full, then two hours flat.',
+      isAttended: false,
+      stages: bulkAndProof(subject, subject.capacityAh / 10, absorptionV(subject), 16 * HOUR),
+    }),
+  },
+  {
+    id: 'constant-voltage',
+    name: 'Current, voltage, float',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'charge',
+      reason: 'The quickest gentle way: current to the voltage, hold until it tapers off, then float.',
+      isAttended: false,
+      stages: [
+        {
+          ...(bulkAndProof(subject, subject.capacityAh / 5, absorptionV(subject), 30 * HOUR)[0] as Stage),
+          exits: [
+            { on: 'current-below', amps: subject.capacityAh / 100, next: 'float' },
+            { on: 'time', seconds: 30 * HOUR, next: 'stop' },
+          ],
+        },
+        float(subject, subject.capacityAh / 20, 4 * HOUR),
+      ],
+    }),
+  },
+  {
+    id: 'label',
+    name: 'As the label prints',
+    kinds: both,
+    build: (subject) => {
+      if (subject.labelA === undefined)
+        throw new ProfileError('This battery’s label prints no charging current; choose C/10.');
+      return {
+        purpose: 'first-charge',
+        reason: 'The maker’s own current and time win over every rule of thumb.',
+        isAttended: subject.labelA > subject.capacityAh / 5,
+        stages: [
+          {
+            id: 'label',
+            name: 'Label current',
+            amps: subject.labelA,
+            volts: absorptionV(subject),
+            isCompensated: true,
+            exits: [{ on: 'time', seconds: (subject.labelHours ?? 10) * HOUR, next: 'full' }],
+          },
+        ],
+      };
+    },
+  },
+  {
+    id: 'long-soak',
+    name: 'Long soak',
+    kinds: ['agm'],
+    refusal: 'A long soak is for AGM; a flooded battery would boil off its water. Choose constant current.',
+    build: (subject) => ({
+      purpose: 'soak',
+      reason: 'Hard sulfate gives way over a day or two at a voltage that does not gas an AGM dry.',
+      isAttended: false,
+      stages: [
+        {
+          id: 'soak',
+          name: 'Soak',
+          amps: subject.capacityAh / 10,
+          volts: onSix(14.7, subject),
+          isCompensated: true,
+          exits: [
+            { on: 'temperature-above', tempC: 45, next: 'stop' },
+            { on: 'time', seconds: 16 * HOUR, next: 'watch' },
+          ],
+        },
+        {
+          id: 'watch',
+          name: 'Soak until flat',
+          amps: subject.capacityAh / 10,
+          volts: onSix(14.7, subject),
+          isCompensated: true,
+          exits: [
+            { on: 'temperature-above', tempC: 45, next: 'stop' },
+            { on: 'current-flat', bandA: subject.capacityAh / 1000, forS: 4 * HOUR, next: 'full' },
+            { on: 'time', seconds: 32 * HOUR, next: 'full' },
+          ],
+        },
+      ],
+    }),
+  },
+  {
+    id: 'supply-wake',
+    name: 'Wake with a supply',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'wake',
+      reason: 'A small current under a high ceiling: the voltage leaps, then falls as the plates begin to take.',
+      isAttended: true,
+      stages: [
+        {
+          id: 'nudge',
+          name: 'Nudge',
+          amps: subject.capacityAh / 50,
+          volts: onSix(subject.construction === 'agm' ? 15 : 16, subject),
+          isCompensated: false,
+          exits: [{ on: 'time', seconds: 1 * HOUR, next: 'wake' }],
+        },
+        {
+          id: 'wake',
+          name: 'Wake',
+          amps: subject.capacityAh / 20,
+          volts: onSix(subject.construction === 'agm' ? 15 : 16, subject),
+          isCompensated: false,
+          exits: [
+            { on: 'accepts', amps: subject.capacityAh / 20, belowV: onSix(14.4, subject), next: 'bulk' },
+            { on: 'time', seconds: 6 * HOUR, next: 'stop' },
+          ],
+        },
+        ...bulkAndProof(subject, subject.capacityAh / 20, absorptionV(subject), 40 * HOUR),
+      ],
+    }),
+  },
+  {
+    id: 'pulse',
+    name: 'Pulses',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'pulse',
+      reason: 'For sulfation without a bad cell. What pulses add over their average current is an assumption.',
+      isAttended: false,
+      stages: [
+        {
+          id: 'pulse',
+          name: 'Pulse train',
+          amps: subject.capacityAh / 20,
+          volts: onSix(14.4, subject),
+          isCompensated: true,
+          pulse: pulseTrain(subject),
+          exits: [{ on: 'time', seconds: 7 * DAY, next: 'full' }],
+        },
+      ],
+    }),
+  },
+  {
+    id: 'high-then-low',
+    name: 'High, then low',
+    kinds: ['flooded'],
+    refusal: 'High-then-low wants open cells one can look into; an AGM is closed. Wake it with a supply.',
+    build: (subject) => ({
+      purpose: 'charge',
+      reason: 'Wakes sleeping cells in fifteen-minute bites with eyes on every cell, then goes gently.',
+      isAttended: true,
+      stages: [
+        ...[1, 2, 3, 4].map((bite): Stage => ({
+          id: `bite${bite}`,
+          name: `Bite ${bite} of 4: look into every cell`,
+          amps: subject.capacityAh / 4,
+          volts: onSix(15, subject),
+          isCompensated: false,
+          exits: [{ on: 'time', seconds: 15 * 60, next: bite === 4 ? 'bulk' : `bite${bite + 1}` }],
+        })),
+        ...bulkAndProof(subject, Math.min(5, subject.capacityAh / 15), absorptionV(subject), 30 * HOUR),
+      ],
+    }),
+  },
+  {
+    id: 'constant-current',
+    name: 'Constant current, a look every two hours',
+    kinds: ['flooded'],
+    refusal: 'Constant current without a voltage limit dries an AGM out. Choose a long soak.',
+    build: (subject) => ({
+      purpose: 'charge',
+      reason: 'A tenth of capacity for up to twelve hours, read every two: steady on moderate sulfation.',
+      isAttended: false,
+      stages: [
+        {
+          id: 'current',
+          name: 'Constant current',
+          amps: subject.capacityAh / 10,
+          volts: onSix(14.5, subject),
+          isCompensated: true,
+          exits: [
+            { on: 'voltage-above', volts: onSix(14.49, subject), next: 'finish' },
+            { on: 'time', seconds: 12 * HOUR, next: 'stop' },
+          ],
+        },
+        {
+          id: 'finish',
+          name: 'Finish by density',
+          amps: subject.capacityAh / 20,
+          volts: onSix(14.8, subject),
+          isCompensated: true,
+          exits: [
+            { on: 'density-flat', band: 0.002, forS: 2 * HOUR, next: 'full' },
+            { on: 'time', seconds: 12 * HOUR, next: 'full' },
+          ],
+        },
+      ],
+    }),
+  },
+  {
+    id: 'equalise',
+    name: 'Equalise',
+    kinds: ['flooded'],
+    refusal: 'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
+    build: (subject) => ({
+      purpose: 'equalise',
+      reason: 'Gassing mixes layered acid and lifts lagging cells. Expert only: it costs water and heat.',
+      isAttended: true,
+      stages: [
+        {
+          id: 'equalise',
+          name: 'Equalise',
+          amps: subject.capacityAh / 25,
+          volts: onSix(15.8, subject),
+          isCompensated: false,
+          exits: [
+            { on: 'temperature-above', tempC: 45, next: 'stop' },
+            { on: 'density-flat', band: 0.002, forS: 2 * HOUR, next: 'full' },
+            { on: 'time', seconds: 4 * HOUR, next: 'full' },
+          ],
+        },
+      ],
+    }),
+  },
+  {
+    id: 'maintenance',
+    name: 'Maintain',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'maintain',
+      reason: 'Holds a full battery full. Never a first charge: it gives no proof of full.',
+      isAttended: false,
+      stages: [float(subject, subject.capacityAh / 50, 2 * DAY)],
+    }),
+  },
+  {
+    id: 'donor',
+    name: 'Donor in parallel',
+    kinds: both,
+    build: (subject) => {
+      if (subject.capacityAh < 30)
+        throw new ProfileError(
+          `Below 30 Ah a donor’s current is not limited by anything; this battery has ${subject.capacityAh} Ah. Wake it with a supply.`,
+        );
+      return {
+        purpose: 'wake',
+        reason: 'A charger that will not see a deep battery sees the donor beside it. Checked after an hour.',
+        isAttended: true,
+        stages: [
+          {
+            id: 'donor',
+            name: 'Beside the donor',
+            amps: subject.capacityAh / 8,
+            volts: onSix(14.4, subject),
+            isCompensated: true,
+            exits: [
+              { on: 'temperature-above', tempC: 45, next: 'stop' },
+              { on: 'time', seconds: HOUR, next: 'full' },
+            ],
+          },
+        ],
+      };
+    },
+  },
+];
+
+/** Names of all plans, in the order they are offered. */
+export const PLAN_NAMES = LIBRARY.map(({ id, name }) => ({ id, name }));
+
+/**
+ * A plan scaled to a battery.
+ * @throws ProfileError in one sentence when the plan is not for such a battery
+ */
+export function planFor(id: Entry['id'], subject: Subject): Profile {
+  const entry = LIBRARY.find((each) => each.id === id);
+  if (!entry) throw new ProfileError(`There is no plan “${id}”.`);
+  if (!entry.kinds.includes(subject.construction))
+    throw new ProfileError(entry.refusal ?? `“${entry.name}” is not for ${subject.construction} batteries.`);
+  return { id, name: entry.name, ...entry.build(subject) };
+}
+
+/** Why a plan is not for a battery, or undefined when it is. */
+export function refusalOf(id: Entry['id'], subject: Subject): string | undefined {
+  try {
+    planFor(id, subject);
+    return undefined;
+  } catch (error) {
+    if (error instanceof ProfileError) return error.message;
+    throw error;
+  }
+}

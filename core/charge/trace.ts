@@ -1,0 +1,75 @@
+/** What a run leaves behind: columns over time, grown in place. */
+
+/** One number per moment. */
+export const TRACE_COLUMNS = [
+  'volts',
+  'amps',
+  'tempC',
+  'hottestC',
+  'chargeShare',
+  'density',
+  'gasL',
+  'waterLostG',
+  'lowestCellV',
+  'highestCellV',
+] as const;
+export type TraceColumn = (typeof TRACE_COLUMNS)[number];
+
+const FIRST_ROOM = 512;
+const WIDTH = TRACE_COLUMNS.length;
+
+export class Trace {
+  private times = new Float64Array(FIRST_ROOM);
+  private cells = new Float32Array(FIRST_ROOM * WIDTH);
+  length = 0;
+
+  /** Adds a row; the caller fills it through {@link set}. */
+  open(seconds: number): void {
+    if (this.length === this.times.length) this.grow();
+    this.times[this.length] = seconds;
+    this.length += 1;
+  }
+
+  /** Sets a column of the latest row. */
+  set(column: number, value: number): void {
+    this.cells[(this.length - 1) * WIDTH + column] = value;
+  }
+
+  seconds(row: number): number {
+    return this.times[row] ?? Number.NaN;
+  }
+
+  value(row: number, column: TraceColumn): number {
+    return this.cells[row * WIDTH + TRACE_COLUMNS.indexOf(column)] ?? Number.NaN;
+  }
+
+  /** A column at any moment, straight between rows. */
+  at(seconds: number, column: TraceColumn): number {
+    if (this.length === 0) return Number.NaN;
+    let low = 0;
+    let high = this.length - 1;
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      if (this.seconds(middle) <= seconds) low = middle;
+      else high = middle;
+    }
+    const from = this.seconds(low);
+    const to = this.seconds(high);
+    if (to === from || seconds <= from) return this.value(low, column);
+    const part = Math.min(1, (seconds - from) / (to - from));
+    return this.value(low, column) * (1 - part) + this.value(high, column) * part;
+  }
+
+  clear(): void {
+    this.length = 0;
+  }
+
+  private grow(): void {
+    const times = new Float64Array(this.times.length * 2);
+    times.set(this.times);
+    this.times = times;
+    const cells = new Float32Array(this.cells.length * 2);
+    cells.set(this.cells);
+    this.cells = cells;
+  }
+}

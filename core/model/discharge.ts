@@ -1,0 +1,74 @@
+/** Draws current from a battery of the model: a load tester's seconds or an analyser's hours. */
+import { StepControl } from './adaptive.ts';
+import type { CellString } from './cellString.ts';
+import { get } from './state.ts';
+import { Stepper } from './stepper.ts';
+
+/** Voltage at the posts now, V. */
+export function postVolts(cells: CellString): number {
+  let sum = cells.parameters.leadsOhm * cells.currentA;
+  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * get(cells.shown.cellV, g);
+  return sum;
+}
+
+export interface Drawn {
+  readonly seconds: number;
+  readonly ah: number;
+  /** At the end, and the lowest on the way, V. */
+  readonly endV: number;
+  readonly lowestV: number;
+  readonly stoppedAtV: boolean;
+}
+
+/** The end voltage is met this close, V. */
+const MET_V = 1e-3;
+
+/**
+ * Draws a constant current.
+ * @param amps drawn, above 0; 0 lets the battery stand
+ * @param untilV stops here
+ * @param mostS stops here at the latest
+ */
+export function draw(cells: CellString, amps: number, untilV: number, mostS: number): Drawn {
+  const stepper = new Stepper(cells);
+  const control = new StepControl(cells);
+  const source = { hold: 'current', amps: -amps } as const;
+  let atS = 0;
+  let lowestV = Number.POSITIVE_INFINITY;
+  stepper.step(source, 1e-3);
+  control.begin(0);
+  let beforeV = postVolts(cells);
+  while (atS < mostS - 1e-9 && beforeV > untilV) {
+    const seconds = Math.min(control.nextS, mostS - atS);
+    if (!stepper.step(source, seconds)) {
+      control.shorten(seconds);
+      continue;
+    }
+    const volts = postVolts(cells);
+    if (volts < untilV - MET_V && seconds > 0.01) {
+      stepper.undo();
+      const part = (beforeV - untilV) / (beforeV - volts);
+      control.nextS = Math.max(0.01, seconds * Math.min(0.95, Math.max(0.05, part)));
+      continue;
+    }
+    if (!control.accepts(atS + seconds, seconds)) {
+      stepper.undo();
+      continue;
+    }
+    atS += seconds;
+    lowestV = Math.min(lowestV, volts);
+    beforeV = volts;
+  }
+  return {
+    seconds: atS,
+    ah: (amps * atS) / 3600,
+    endV: beforeV,
+    lowestV: Math.min(lowestV, beforeV),
+    stoppedAtV: beforeV <= untilV + MET_V,
+  };
+}
+
+/** Lets a battery stand, disconnected. */
+export function rest(cells: CellString, seconds: number): Drawn {
+  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds);
+}

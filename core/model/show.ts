@@ -1,0 +1,72 @@
+/** What can be said of a string of cells from its state: charge, density, hydrogen, water. */
+import { densityAt } from '../electrolyte/density.ts';
+import { ACID_G_PER_AH, HYDROGEN_L_PER_AH, WATER_MADE_G_PER_AH } from '../electrolyte/faraday.ts';
+import type { CellString } from './cellString.ts';
+import { get } from './state.ts';
+
+const DENSITY_STEPS = 600;
+const DENSITY_TO = 0.6;
+const density25 = Float64Array.from({ length: DENSITY_STEPS + 2 }, (_, i) =>
+  densityAt((i / DENSITY_STEPS) * DENSITY_TO, 25),
+);
+
+/** Density at 25 °C of a mass fraction up to 0.6, from a fine table, g/cm³. */
+export function quickDensity(massFraction: number): number {
+  const place = Math.min(DENSITY_STEPS, Math.max(0, (massFraction / DENSITY_TO) * DENSITY_STEPS));
+  const i = Math.floor(place);
+  return get(density25, i) + (place - i) * (get(density25, i + 1) - get(density25, i));
+}
+
+/** Acid and water of a cell now, g. */
+export function acidG(cells: CellString, group: number): number {
+  return (
+    get(cells.p.acidG, group) -
+    ACID_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group))
+  );
+}
+
+export function waterG(cells: CellString, group: number): number {
+  return (
+    get(cells.p.waterG, group) +
+    WATER_MADE_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group)) -
+    get(cells.state.lostG, group)
+  );
+}
+
+/** Mean density of a cell's acid at 25 °C, g/cm³. */
+export function meanDensity(cells: CellString, group: number): number {
+  const acid = acidG(cells, group);
+  return quickDensity(acid / (acid + waterG(cells, group)));
+}
+
+/** Share of what the cell could hold that is charged, 0–1. */
+export function chargeShare(cells: CellString, group: number): number {
+  const { state, p } = cells;
+  return 1 - (get(state.soft, group) + get(state.hard, group)) / get(p.convertibleAh, group);
+}
+
+/** Share of charge of the cell with least, which is where the battery stops giving. */
+export function leastCharge(cells: CellString): number {
+  let least = 1;
+  for (let g = 0; g < cells.groups; g++) least = Math.min(least, chargeShare(cells, g));
+  return least;
+}
+
+/** Mean over all cells of a figure per group. */
+export function meanOver(cells: CellString, figure: (group: number) => number): number {
+  let sum = 0;
+  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * figure(g);
+  return sum / cells.groupOf.length;
+}
+
+/** Hydrogen given off since the start by all cells, L at 25 °C: what left with the water lost. */
+export function hydrogenL(cells: CellString, lostAtStartG: number): number {
+  return (waterLostG(cells) - lostAtStartG) * (HYDROGEN_L_PER_AH / 0.33606);
+}
+
+/** Water lost by all cells so far, g. */
+export function waterLostG(cells: CellString): number {
+  let sum = 0;
+  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * get(cells.state.lostG, g);
+  return sum;
+}
