@@ -89,7 +89,9 @@ export class ChargeEngine {
       );
     for (const exit of stage.exits)
       if (exit.next !== 'full' && exit.next !== 'stop' && !ids.has(exit.next))
-        throw new ProfileError(`Stage “${stage.name}” leads to “${exit.next}”, which the plan does not have.`);
+        throw new ProfileError(
+          `Stage “${stage.name}” leads to “${exit.next}”, which the plan does not have.`,
+        );
   }
 
   begin(atS = 0): EngineState {
@@ -188,7 +190,11 @@ export class ChargeEngine {
     };
     if (reading.tempC > this.ceilings.pauseC) return this.pause(seen, state.last?.tempC, reading.tempC);
     if (isHeld && this.isRunningAway(seen, reading))
-      return { ...seen, ended: 'runaway', because: 'Current rising at held voltage and warm: thermal runaway.' };
+      return {
+        ...seen,
+        ended: 'runaway',
+        because: 'Current rising at held voltage and warm: thermal runaway.',
+      };
     for (const exit of stage.exits) {
       const met = this.meets(exit, stage, state, seen, reading);
       if (met !== undefined) return this.leave(seen, exit, met, reading);
@@ -235,7 +241,9 @@ export class ChargeEngine {
       case 'current-below': {
         const isHeld =
           reading.volts >= this.heldVolts(stage, reading.tempC) - HELD_WITHIN_V * this.subject.cells;
-        return isHeld && reading.amps <= exit.amps ? crossing(last?.amps, reading.amps, exit.amps) : undefined;
+        return isHeld && reading.amps <= exit.amps
+          ? crossing(last?.amps, reading.amps, exit.amps)
+          : undefined;
       }
       case 'current-flat':
         return isFlat(seen.flatCurrent, reading.atS, exit.forS) ? 1 : undefined;
@@ -265,9 +273,17 @@ export class ChargeEngine {
     reading: EngineReading,
   ): EngineState {
     const because = describeExit(exit);
-    if (exit.next === 'full' || exit.next === 'stop') return { ...seen, ended: exit.next, because, crossedAt };
+    if (exit.next === 'full' || exit.next === 'stop')
+      return { ...seen, ended: exit.next, because, crossedAt };
     const stage = this.profile.stages.findIndex((each) => each.id === exit.next);
-    const begun = { ...this.begin(reading.atS), hotPauses: seen.hotPauses, stage, because, last: reading, crossedAt };
+    const begun = {
+      ...this.begin(reading.atS),
+      hotPauses: seen.hotPauses,
+      stage,
+      because,
+      last: reading,
+      crossedAt,
+    };
     return { ...begun, ...anchors(begun, this.stageOf(begun), reading) };
   }
 }

@@ -79,7 +79,8 @@ const LIBRARY: readonly Entry[] = [
     kinds: both,
     build: (subject) => ({
       purpose: 'first-charge',
-      reason: 'What every charger with a knob can do: C/10 until the arithmetic says full, then two hours flat.',
+      reason:
+        'What every charger with a knob can do: C/10 until the arithmetic says full, then two hours flat.',
       isAttended: false,
       stages: bulkAndProof(subject, subject.capacityAh / 10, absorptionV(subject), 16 * HOUR),
     }),
@@ -170,7 +171,8 @@ const LIBRARY: readonly Entry[] = [
     kinds: both,
     build: (subject) => ({
       purpose: 'wake',
-      reason: 'A small current under a high ceiling: the voltage leaps, then falls as the plates begin to take.',
+      reason:
+        'A small current under a high ceiling: the voltage leaps, then falls as the plates begin to take.',
       isAttended: true,
       stages: [
         {
@@ -202,7 +204,8 @@ const LIBRARY: readonly Entry[] = [
     kinds: both,
     build: (subject) => ({
       purpose: 'pulse',
-      reason: 'For sulfation without a bad cell. What pulses add over their average current is an assumption.',
+      reason:
+        'For sulfation without a bad cell. What pulses add over their average current is an assumption.',
       isAttended: false,
       stages: [
         {
@@ -278,7 +281,8 @@ const LIBRARY: readonly Entry[] = [
     id: 'equalise',
     name: 'Equalise',
     kinds: ['flooded'],
-    refusal: 'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
+    refusal:
+      'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
     build: (subject) => ({
       purpose: 'equalise',
       reason: 'Gassing mixes layered acid and lifts lagging cells. Expert only: it costs water and heat.',

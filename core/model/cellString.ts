@@ -43,6 +43,8 @@ const STAGE = [
   'transportRate',
   'dissolving',
   'gasRate',
+  'diffusionRate',
+  'halfVolt',
   'plainOhm',
   'exchange',
   'transport',

@@ -14,7 +14,7 @@ export const EMPTY_WIDTH = 0.004;
 export const EMPTY_SMOOTHING = 2e-4;
 
 /** Exchange current against cranking amps, at full charge (trial). */
-export const EXCHANGE_PER_CRANKING = 0.1;
+export const EXCHANGE_PER_CRANKING = 0.24;
 /** Limiting discharge current against cranking amps, per mol/kg (trial). */
 export const DISCHARGE_LIMIT_PER_CRANKING = 1.5;
 /** Activation energies, J/mol. @see Catherino 2006, J. Power Sources 158: lead-acid kinetics 15–30 kJ/mol */
@@ -54,6 +54,8 @@ export const SURFACE_TAU_S = 180;
 
 /** Diffusion modes: slow, middle and fast, s (trial: Peukert's law from 20 h to ¼ h). */
 export const DIFFUSION_TAU_S = [18_000, 1_440, 30] as const;
+/** The slow and middle modes slow down in the cold, J/mol (fitted to −0.8 % of capacity per kelvin). */
+export const DIFFUSION_ACTIVATION = 42_000;
 
 /** Film on plates that stood flat: charge that burns it off, as a share of capacity (trial). */
 export const FILM_CHARGE_SHARE = 0.01;

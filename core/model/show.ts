@@ -20,8 +20,7 @@ export function quickDensity(massFraction: number): number {
 /** Acid and water of a cell now, g. */
 export function acidG(cells: CellString, group: number): number {
   return (
-    get(cells.p.acidG, group) -
-    ACID_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group))
+    get(cells.p.acidG, group) - ACID_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group))
   );
 }
 

@@ -68,8 +68,9 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     state.dry[g] = dry;
     stage.wetted[g] = get(base.dry, g) - dry;
 
-    const decay0 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[0]);
-    const decay1 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[1]);
+    const faster = get(stage.diffusionRate, g);
+    const decay0 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[0]);
+    const decay1 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[1]);
     const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
     stage.deficit[g] = get(base.slow, g) * decay0 + get(base.middle, g) * decay1 + get(base.fast, g) * decay2;
     stage.deficitPerA[g] =
@@ -82,17 +83,18 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
       (k.SURFACE_AS_PER_V_AH * get(p.ratedAh, g)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
 
     // Where the stage will end if the cell goes on as it did: resistance and rates are taken there.
-    const sulfate =
-      get(base.soft, g) + get(base.hard, g) - (seconds / HOUR) * get(shown.mainA, g);
-    const share = Math.max(0, 1 - (Math.max(0, sulfate) + get(stage.deficit, g) / ACID_G_PER_AH) / convertible);
+    const sulfate = get(base.soft, g) + get(base.hard, g) - (seconds / HOUR) * get(shown.mainA, g);
+    const share = Math.max(
+      0,
+      1 - (Math.max(0, sulfate) + get(stage.deficit, g) / ACID_G_PER_AH) / convertible,
+    );
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
     const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
     const bulkMolality = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
     const isFlooded = cells.canLayer[g] === true;
 
-    stage.exchange[g] =
-      k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.exchangeRate, g);
+    stage.exchange[g] = k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.exchangeRate, g);
     stage.transport[g] =
       k.DISCHARGE_LIMIT_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.transportRate, g);
     const dissolving = get(stage.dissolving, g);
@@ -101,8 +103,7 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     stage.hardRate[g] = k.HARD_RATE_PER_H * dissolving * pulsed;
 
     const dryness = isFlooded ? 0 : Math.max(0, 1 - saturation);
-    stage.gas[g] =
-      get(p.gassingA, g) * get(stage.gasRate, g) * (1 + k.DRY_GASSING * dryness * dryness);
+    stage.gas[g] = get(p.gassingA, g) * get(stage.gasRate, g) * (1 + k.DRY_GASSING * dryness * dryness);
     const vented = (1 - get(p.recombination, g)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
     stage.ventedShare[g] = isFlooded ? 1 : Math.min(1, vented);
     stage.selfA[g] =
@@ -134,6 +135,8 @@ function setRates({ stage }: CellString, g: number, tempC: number): void {
   stage.exchangeRate[g] = arrhenius(k.EXCHANGE_ACTIVATION, kelvin);
   stage.transportRate[g] = arrhenius(k.TRANSPORT_ACTIVATION, kelvin);
   stage.dissolving[g] = arrhenius(k.SULFATE_ACTIVATION, kelvin);
+  stage.diffusionRate[g] = arrhenius(k.DIFFUSION_ACTIVATION, kelvin);
+  stage.halfVolt[g] = (k.HALF_F_PER_RT * k.REFERENCE_K) / kelvin;
   stage.gasRate[g] = Math.exp(k.GASSING_PER_K * (tempC - 25));
 }
 
@@ -192,10 +195,11 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const emfPerA = get(found, 1) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
-    const e = Math.exp(clamped(k.HALF_F_PER_RT * x));
+    const perV = get(stage.halfVolt, g);
+    const e = Math.exp(clamped(perV * x));
     const exchange = (get(stage.exchange, g) * Math.sqrt(q) * m) / (m + 0.4);
     const drive = exchange * (e - 1 / e);
-    const drivePerV = exchange * k.HALF_F_PER_RT * (e + 1 / e);
+    const drivePerV = exchange * perV * (e + 1 / e);
     const exchangePerA = exchange * ((0.5 / q) * qPerA + (0.4 / (m * (m + 0.4))) * mPerA);
     const drivePerA = (drive / exchange) * exchangePerA;
     let limit: number;
@@ -225,7 +229,9 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const forward =
       get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V))) * onset;
     const backward =
-      potential < 0.5 ? get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (k.REVERSAL_V - potential))) : 0;
+      potential < 0.5
+        ? get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (k.REVERSAL_V - potential)))
+        : 0;
     const gasPerV = k.GASSING_PER_V * (forward + backward);
     const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
     const surface = get(stage.surfaceA, g) * (x - get(base.surface, g));
@@ -315,9 +321,14 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const selfA = get(stage.selfA, g);
     const vented = get(stage.ventedShare, g);
     const potential = get(shown.emf, g) + x;
-    state.slow[g] = relaxed(get(base.slow, g), -get(cells.diffusion[0], g) * ACID * main, seconds, 0);
-    state.middle[g] = relaxed(get(base.middle, g), -get(cells.diffusion[1], g) * ACID * main, seconds, 1);
-    state.fast[g] = relaxed(get(base.fast, g), -get(cells.diffusion[2], g) * ACID * main, seconds, 2);
+    const released = seconds * ACID * main;
+    const faster = seconds * get(stage.diffusionRate, g);
+    state.slow[g] =
+      (get(base.slow, g) - get(cells.diffusion[0], g) * released) / (1 + faster / k.DIFFUSION_TAU_S[0]);
+    state.middle[g] =
+      (get(base.middle, g) - get(cells.diffusion[1], g) * released) / (1 + faster / k.DIFFUSION_TAU_S[1]);
+    state.fast[g] =
+      (get(base.fast, g) - get(cells.diffusion[2], g) * released) / (1 + seconds / k.DIFFUSION_TAU_S[2]);
     const surface = get(base.surface, g);
     state.surface[g] = surface + ((x - surface) * seconds) / (seconds + k.SURFACE_TAU_S);
     state.lostG[g] = get(base.lostG, g) + SPLIT * seconds * vented * (gas + selfA);
@@ -375,8 +386,4 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     state.excess[g] = excess;
   }
   return worst;
-}
-
-function relaxed(from: number, ratePerS: number, seconds: number, mode: 0 | 1 | 2): number {
-  return (from + ratePerS * seconds) / (1 + seconds / k.DIFFUSION_TAU_S[mode]);
 }
