@@ -10,9 +10,9 @@ import { heatingRatio } from './profile.ts';
 import { Trace } from './trace.ts';
 
 /** A held voltage is met this close, V. */
-const VOLTAGE_MET_V = 5e-4;
+const VOLTAGE_MET_V = 2e-4;
 /** And a current limit this close, as a share. */
-const CURRENT_MET_SHARE = 2e-3;
+const CURRENT_MET_SHARE = 3e-4;
 /** A change of stage is placed this close, s. */
 const PLACED_S = 2;
 const MOST_TRIES = 24;
@@ -130,17 +130,17 @@ export class ModelRun {
   /** One accepted step. */
   private advance(untilS: number): void {
     let seconds = this.stepLimit(untilS);
+    const beforeV = this.volts();
+    const beforeA = this.cells.currentA;
     for (let tries = 0; tries < MOST_TRIES; tries++) {
       const source = this.source();
-      const beforeV = this.volts();
-      const beforeA = this.cells.currentA;
       if (!this.stepper.step(source, seconds)) {
         if (this.hold === 'current' && this.isOn) this.take('voltage');
         else this.control.shorten(seconds);
         seconds = Math.min(seconds, this.control.nextS);
         continue;
       }
-      const shorter = this.overrun(beforeV, beforeA, seconds);
+      const shorter = this.overrun(beforeV, beforeA, seconds, tries);
       if (shorter !== undefined) {
         this.stepper.undo();
         if (shorter < AT_ONCE_S) this.take(this.hold === 'voltage' ? 'current' : 'voltage');
@@ -167,7 +167,7 @@ export class ModelRun {
   }
 
   /** A shorter step when the other limit was passed on the way, or undefined. */
-  private overrun(beforeV: number, beforeA: number, seconds: number): number | undefined {
+  private overrun(beforeV: number, beforeA: number, seconds: number, tries: number): number | undefined {
     if (this.hold === 'nothing' || !this.isOn) return undefined;
     const isHeldV = this.hold === 'voltage';
     const now = isHeldV ? this.cells.currentA : this.volts();
@@ -175,7 +175,9 @@ export class ModelRun {
     const limit = isHeldV ? this.mostA : this.limitV();
     const allowance = isHeldV ? CURRENT_MET_SHARE * limit : VOLTAGE_MET_V;
     if (now <= limit + allowance) return undefined;
-    return seconds * Math.min(0.95, Math.max(0, (limit - before) / (now - before)));
+    // A limit jumped over at the very start is not found by proportion; then the steps shrink faster.
+    const most = tries < 3 ? 0.95 : 0.3;
+    return seconds * Math.min(most, Math.max(0, (limit - before) / (now - before)));
   }
 
   /** A shorter step when a stage ended on the way, or undefined when it may stand. */

@@ -6,8 +6,8 @@ import type { CellString } from './cellString.ts';
 import { get } from './state.ts';
 
 /** How well a step must agree, V per cell and as a share of the capacity in A. */
-export const TOLERANCE_V = 0.8e-3;
-const TOLERANCE_A_PER_AH = 2e-4;
+export const TOLERANCE_V = 0.45e-3;
+const TOLERANCE_A_PER_AH = 1e-4;
 const TOLERANCE_K = 0.35;
 const FIRST_STEP_S = 2;
 /** A step this short stands whatever the parabola says: something jumped. */

@@ -35,7 +35,8 @@ export function draw(cells: CellString, amps: number, untilV: number, mostS: num
   const source = { hold: 'current', amps: -amps } as const;
   let atS = 0;
   let lowestV = Number.POSITIVE_INFINITY;
-  stepper.step(source, 1e-3);
+  // A broken connection carries no such current: the load pulls the posts to nothing at once.
+  if (!stepper.step(source, 1e-3)) return { seconds: 0, ah: 0, endV: 0, lowestV: 0, stoppedAtV: true };
   control.begin(0);
   let beforeV = postVolts(cells);
   while (atS < mostS - 1e-9 && beforeV > untilV) {

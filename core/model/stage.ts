@@ -84,10 +84,8 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
 
     // Where the stage will end if the cell goes on as it did: resistance and rates are taken there.
     const sulfate = get(base.soft, g) + get(base.hard, g) - (seconds / HOUR) * get(shown.mainA, g);
-    const share = Math.max(
-      0,
-      1 - (Math.max(0, sulfate) + get(stage.deficit, g) / ACID_G_PER_AH) / convertible,
-    );
+    const held = get(stage.deficit, g) - get(stage.deficitPerA, g) * get(shown.mainA, g);
+    const share = Math.max(0, 1 - (Math.max(0, sulfate) + held / ACID_G_PER_AH) / convertible);
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
     const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
@@ -115,8 +113,6 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     const hardening = ((seconds * k.HARDENING_PER_DAY) / DAY) * doubling * flat;
     stage.hardened[g] = (get(base.soft, g) * hardening) / (1 + hardening);
     stage.emfPerK[g] = emfTemperatureSlope(bulkMolality);
-    const reversed = get(base.reversed, g);
-    stage.reversedShare[g] = reversed / (reversed + k.REVERSED_WIDTH * get(p.ratedAh, g));
 
     const narrow = saturation < 1 ? 1 / (saturation * saturation) : 1;
     const conductance = acidConductance(acid / (acid + water), tempC) * (1 - 0.9 * dry);
@@ -186,12 +182,22 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const q = (raw + root) / 2;
     const qPerA = (acidPerA / (ACID_G_PER_AH * convertible)) * (q / root);
 
+    // Charge held the wrong way is used up by charging current before any goes the right way.
+    const reversedWidth = k.REVERSED_WIDTH * get(p.ratedAh, g);
+    let reversed = get(base.reversed, g);
+    if (current > 0 && reversed > 0) {
+      const half = (reversedWidth - reversed + ampSeconds * current) / 2;
+      reversed = Math.sqrt(half * half + reversed * reversedWidth) - half;
+    }
+    const turned = reversed / (reversed + reversedWidth);
+    stage.reversedShare[g] = turned;
+
     // Electromotive force, gone when empty, turned when reversed.
     const width = k.EMPTY_WIDTH * k.EMPTY_WIDTH;
     const alive = (q * q) / (q * q + width);
     writeEmf(m, found);
     const full = get(found, 0) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
-    const emf = full * alive - k.REVERSED_V * get(stage.reversedShare, g);
+    const emf = full * alive - k.REVERSED_V * turned;
     const emfPerA = get(found, 1) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
@@ -236,7 +242,7 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
     const surface = get(stage.surfaceA, g) * (x - get(base.surface, g));
     const leak = get(p.shortS, g);
-    const taken = current > 0 ? 1 - get(stage.reversedShare, g) : 1;
+    const taken = current > 0 ? 1 - turned : 1;
 
     const f1 = main - possible;
     const f2 = main + forward - backward + surface + leak * potential - current * taken;
@@ -292,7 +298,7 @@ export function move(cells: CellString, changeA: number): number {
     const part = size > LONGEST_MOVE_V ? LONGEST_MOVE_V / size : 1;
     shown.overpotential[g] = get(shown.overpotential, g) + part * x;
     shown.mainA[g] = get(shown.mainA, g) + part * main;
-    const scaled = Math.abs(main) / get(cells.p.ratedAh, g) / 20;
+    const scaled = (5 * Math.abs(main)) / get(cells.p.ratedAh, g);
     largest = Math.max(largest, size, scaled);
   }
   cells.currentA += changeA;
