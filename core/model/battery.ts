@@ -6,7 +6,7 @@ import { CASE_C } from './state.ts';
 
 /** How a cell stands before anything is done to it. */
 export interface CellCondition {
-  /** Share of the rated 20-h capacity that is charged, 0–1. */
+  /** Share of the rated 20-h capacity that is charged, 0–1; below 0 for a cell driven past empty. */
   readonly charge: number;
   /** Of what is not charged, the share grown hard, 0–1. */
   readonly hardShare: number;
@@ -31,6 +31,8 @@ export const SOUND: CellCondition = {
 
 /** Sulfate that even a full cell keeps, as a share of what it could hold. */
 const ALWAYS_LEFT = 0.002;
+/** And what even an exhausted one could still give. */
+const MOST_SULFATE = 0.9995;
 
 /**
  * @param conditions one per cell, from the positive post; cells whose parameters and condition are the same
@@ -79,7 +81,7 @@ function settle(
     convertibleAh * ALWAYS_LEFT,
     (1 - condition.charge) * Math.min(ratedAh, convertibleAh),
   );
-  const sulfate = Math.min(missing, convertibleAh * 0.995, (acidG / ACID_G_PER_AH) * 0.99);
+  const sulfate = Math.min(missing, convertibleAh * MOST_SULFATE, (acidG / ACID_G_PER_AH) * 0.99);
   state.soft[group] = sulfate * (1 - condition.hardShare);
   state.hard[group] = sulfate * condition.hardShare;
   state.film[group] = condition.film;

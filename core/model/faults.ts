@@ -69,7 +69,11 @@ function withFault({ parameters, condition }: Cell, fault: Fault): Cell {
     case 'reversed':
       return {
         parameters,
-        condition: { ...condition, charge: 0, reversedAh: parameters.ratedAh * REVERSED_SHARE },
+        condition: {
+          ...condition,
+          charge: 1 - parameters.convertibleAh / parameters.ratedAh,
+          reversedAh: parameters.ratedAh * REVERSED_SHARE,
+        },
       };
     case 'contaminated':
       return {

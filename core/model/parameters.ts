@@ -100,7 +100,7 @@ const KINDS: Record<Construction, KindTable> = {
   },
   flooded: {
     acidDensity: 1.28,
-    acidMlPerAh: 13.3,
+    acidMlPerAh: 12.8,
     convertibleShare: () => 1.19,
     slowDiffusion: () => 0.625,
     gassingMaPer100Ah: 20,

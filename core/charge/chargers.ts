@@ -1,0 +1,130 @@
+/** The chargers a shop has, as data: what each can give, and whether it will start at all. */
+import type { SupplyShape } from './modelRun.ts';
+import { averageA, ProfileError, type Profile, type Stage, type Subject } from './profile.ts';
+
+export type ChargerKind = 'programmable' | 'bench' | 'automatic' | 'taper' | 'pulse';
+
+export interface Charger {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: ChargerKind;
+  /** Currents it can be set to, A: a range for a programmable supply, detents for the rest. */
+  readonly leastA: number;
+  readonly mostA: number;
+  readonly mostV: number;
+  /** Below this it does not see a battery, V; 0 starts on anything. */
+  readonly startV: number;
+  /** Mains to battery. */
+  readonly efficiency: number;
+  /** What its output falls by per ampere, Ω on 12 V: a taper charger has no regulator. */
+  readonly taperOhm?: number;
+  readonly openV?: number;
+  readonly because: string;
+}
+
+/** The demo shop's chargers: invented, with figures common to their kind. */
+export const CHARGERS: readonly Charger[] = [
+  {
+    id: 'supply',
+    name: 'Programmable supply',
+    kind: 'programmable',
+    leastA: 0.02,
+    mostA: 20,
+    mostV: 32,
+    startV: 0,
+    efficiency: 0.85,
+    because: 'Holds any current and voltage it is told.',
+  },
+  {
+    id: 'bench',
+    name: 'Bench charger, current by knob',
+    kind: 'bench',
+    leastA: 0.5,
+    mostA: 10,
+    mostV: 16,
+    startV: 0,
+    efficiency: 0.75,
+    because: 'Holds a current; the voltage is the operator’s to watch.',
+  },
+  {
+    id: 'automatic',
+    name: 'Automatic charger',
+    kind: 'automatic',
+    leastA: 4,
+    mostA: 8,
+    mostV: 14.7,
+    startV: 10.5,
+    efficiency: 0.85,
+    because: 'Runs its own programme, and does not see a battery below its start voltage.',
+  },
+  {
+    id: 'taper',
+    name: 'Taper charger',
+    kind: 'taper',
+    leastA: 0,
+    mostA: 4,
+    mostV: 15.5,
+    startV: 2,
+    efficiency: 0.7,
+    taperOhm: 1.1,
+    openV: 15.5,
+    because: 'A transformer and a rectifier: the current falls as the battery rises.',
+  },
+  {
+    id: 'pulse',
+    name: 'Pulse charger',
+    kind: 'pulse',
+    leastA: 0.2,
+    mostA: 5,
+    mostV: 14.7,
+    startV: 1,
+    efficiency: 0.8,
+    because: 'Spikes, settles and rests; length by its own programme.',
+  },
+];
+
+/** Highest and lowest current a plan asks for outside rests, A. */
+function currents({ stages }: Profile): readonly [least: number, most: number] {
+  const asked = stages
+    .map((stage: Stage) => (stage.pulse ? averageA(stage.pulse) : stage.amps))
+    .filter((amps) => amps > 0);
+  return [Math.min(...asked), Math.max(...asked)];
+}
+
+/**
+ * Why a charger cannot run a plan on a battery, or undefined when it can.
+ * @param restingV of the battery as it stands
+ */
+export function misfit(
+  charger: Charger,
+  plan: Profile,
+  subject: Subject,
+  restingV: number,
+): string | undefined {
+  const [, most] = currents(plan);
+  const scale = subject.cells / 6;
+  if (charger.leastA > most * 1.05)
+    return `${charger.name}: gives ${charger.leastA} A at its lowest; this plan takes ${most.toFixed(2)} A.`;
+  if (restingV < charger.startV * scale)
+    return `${charger.name}: does not see a battery below ${(charger.startV * scale).toFixed(1)} V; this one stands at ${restingV.toFixed(1)} V.`;
+  if (plan.stages.some((stage) => stage.pulse) && charger.kind !== 'pulse' && charger.kind !== 'programmable')
+    return `${charger.name}: cannot pulse.`;
+  return undefined;
+}
+
+/**
+ * What the charger's terminals look like to a battery.
+ * @throws ProfileError when there is no such charger
+ */
+export function shapeOf(charger: Charger, cells: number): SupplyShape {
+  const scale = cells / 6;
+  const shape = { mostA: charger.mostA, mostV: charger.mostV * scale };
+  if (charger.taperOhm === undefined || charger.openV === undefined) return shape;
+  return { ...shape, taperOhm: charger.taperOhm * scale, taperV: charger.openV * scale };
+}
+
+export function chargerById(id: string): Charger {
+  const found = CHARGERS.find((charger) => charger.id === id);
+  if (!found) throw new ProfileError(`There is no charger “${id}”.`);
+  return found;
+}
