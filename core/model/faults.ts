@@ -32,8 +32,9 @@ const OPEN_OHM = 1e5;
 /** Metals from water or tools lower the hydrogen overvoltage: times faster (handbook 4: up to 1 % a day). */
 const CONTAMINATED_SELF = 12;
 const CONTAMINATED_GAS = 3;
-/** Charge a shorted cell still holds, and a reversed cell's wrong charge, as shares of capacity. */
-const SHORTED_CHARGE = 0.01;
+/** A short below this has emptied its cell long ago, Ω. */
+const DEAD_SHORT_OHM = 0.2;
+/** A reversed cell's wrong charge, as a share of capacity. */
 const REVERSED_SHARE = 0.04;
 /** A share of capacity shed takes this share of cranking with it. */
 const CRANKING_WITH_CAPACITY = 0.6;
@@ -48,12 +49,20 @@ function shrunk(parameters: CellParameters, share: number): CellParameters {
   return { ...parameters, convertibleAh: parameters.convertibleAh * share, crankingA };
 }
 
+/** Charge of a cell with nothing left at all, below the zero of its rating. */
+function exhausted({ convertibleAh, ratedAh }: CellParameters): number {
+  return 1 - Math.max(1, convertibleAh / ratedAh);
+}
+
 function withFault({ parameters, condition }: Cell, fault: Fault): Cell {
   switch (fault.kind) {
     case 'short':
       return {
         parameters: { ...parameters, shortS: 1 / fault.ohms },
-        condition: { ...condition, charge: fault.ohms < 1 ? SHORTED_CHARGE : condition.charge },
+        condition: {
+          ...condition,
+          charge: fault.ohms < DEAD_SHORT_OHM ? exhausted(parameters) : condition.charge,
+        },
       };
     case 'open':
       return { parameters: { ...parameters, jointOhm: OPEN_OHM }, condition };
@@ -71,7 +80,7 @@ function withFault({ parameters, condition }: Cell, fault: Fault): Cell {
         parameters,
         condition: {
           ...condition,
-          charge: 1 - parameters.convertibleAh / parameters.ratedAh,
+          charge: exhausted(parameters),
           reversedAh: parameters.ratedAh * REVERSED_SHARE,
         },
       };
