@@ -23,22 +23,39 @@ function median(values: readonly number[]): number {
 }
 
 /** Bundled first, as it ships: the loader of the scripts would be measured otherwise. */
-async function benchFold(): Promise<void> {
+async function bundled(name: string): Promise<string> {
   await bundle({
     configFile: false,
     logLevel: 'silent',
     ssr: { noExternal: true },
     build: {
-      ssr: join(import.meta.dirname, 'foldBench.ts'),
+      ssr: join(import.meta.dirname, `${name}.ts`),
       outDir: folder,
       target: 'node20',
       emptyOutDir: false,
     },
   });
-  const { foldMedianMs } = (await import(join(folder, 'foldBench.js'))) as {
-    foldMedianMs: () => Promise<number>;
-  };
+  return join(folder, `${name}.js`);
+}
+
+async function benchFold(): Promise<void> {
+  const { foldMedianMs } = (await import(await bundled('foldBench'))) as typeof import('./foldBench.ts');
   show('fold of a 500-event job, median', `${(await foldMedianMs()).toFixed(2)} ms`, '< 1 ms');
+}
+
+async function benchModel(): Promise<void> {
+  const file = await bundled('modelBench');
+  const { modelFigures, thousandMs } = (await import(file)) as typeof import('./modelBench.ts');
+  const figures = modelFigures();
+  const [fault, faultMs] = figures.worstFault;
+  show('48-h charge, six different cells', `${figures.sixDifferentMs.toFixed(2)} ms`, '≤ 8 ms');
+  show(`48-h charge, slowest fault (${fault})`, `${faultMs.toFixed(2)} ms`, '≤ 8 ms');
+  show('48-h charge, identical cells', `${figures.identicalMs.toFixed(2)} ms`, '≤ 1.5 ms');
+  show('heap left by a 48-h charge', `${figures.kilobytesPerRun.toFixed(0)} kB`, '≤ 200 kB');
+  const six = await thousandMs(file, true);
+  const five = await thousandMs(file, false);
+  show('1,000 batteries × 24 h, six different', `${(six / 1000).toFixed(2)} s`, '≤ 1.3 s');
+  show('1,000 batteries × 24 h, five alike and one', `${(five / 1000).toFixed(2)} s`, '≤ 0.5 s');
 }
 
 interface Started {
@@ -141,6 +158,7 @@ function benchScript(): void {
     ['bench (first load)', ['index.html']],
     ['intake', ['index.html', 'src/intake/IntakePage.tsx']],
     ['run sheet', ['index.html', 'src/runsheet/RunSheetPage.tsx']],
+    ['what if', ['index.html', 'src/whatif/WhatIfPage.tsx']],
     ['batteries', ['index.html', 'src/batteries/BatteriesPage.tsx']],
     ['battery', ['index.html', 'src/batteries/BatteryPage.tsx']],
   ];
@@ -154,6 +172,7 @@ function benchScript(): void {
 
 if (!isBuilt()) await buildAll();
 await benchFold();
+await benchModel();
 await benchStart();
 await benchAppends();
 benchScript();

@@ -68,6 +68,8 @@ const STRETCHES = 60;
 const SLICE_S = 6 * HOUR;
 /** A sound battery within this of its limit late in a charge; a dead cell leaves about 2 V on 12 V. */
 const SHORT_OF_LIMIT_V = 1;
+/** A plan that ends below this is not a full charge. */
+const NOT_FULL_BELOW = 0.9;
 /** Water a flooded cell may lose before its level is looked at, g per Ah of capacity and cell (practice). */
 const WATER_LOOK_G_PER_AH = 0.25;
 
@@ -132,6 +134,13 @@ function risksOf(run: ModelRun, question: Question): Risk[] {
     trace.value(last, 'chargeShare') < 0.8
   )
     add('caution', run.atS, () => 'Takes almost no current: an open cell or a poor joint.');
+  const endCharge = trace.value(last, 'chargeShare');
+  if (engineState.ended === 'full' && endCharge < NOT_FULL_BELOW)
+    add(
+      'caution',
+      run.atS,
+      () => `Ends at ${(endCharge * 100).toFixed(0)} % charged: this plan alone does not fill it.`,
+    );
   const { construction, capacityAh, cells } = question.rating;
   const waterLimit = WATER_LOOK_G_PER_AH * capacityAh * cells;
   if (construction === 'flooded')
@@ -234,6 +243,12 @@ export async function answerPlan(
   return { ...common, outcome: outcomeOf(run, question, charger.efficiency, hardAtStart) };
 }
 
+/** Charged from here on counts as full, whatever ended the plan. */
+const FULL_FROM = 0.95;
+/** A win by less than this share, or by next to nothing, is none. */
+const CLEAR_WIN = 0.03;
+const LEAST_WIN = 1e-3;
+
 export interface Win {
   readonly on: string;
   /** Index of the plan. */
@@ -241,10 +256,12 @@ export interface Win {
   readonly by: string;
 }
 
-/** Which plan is best on what; a plan that does not get the battery full wins nothing but gentleness. */
+/** Which plan is best on what. One that is stopped wins nothing; one that is not done, only gentleness. */
 export function winsOf(answers: readonly PlanAnswer[]): Win[] {
-  const ran = answers.flatMap(({ outcome }, plan) => (outcome ? [{ outcome, plan }] : []));
-  const full = ran.filter(({ outcome }) => outcome.ended === 'full');
+  const ran = answers.flatMap(({ outcome }, plan) =>
+    outcome && outcome.ended !== 'stop' && outcome.ended !== 'runaway' ? [{ outcome, plan }] : [],
+  );
+  const full = ran.filter(({ outcome }) => outcome.ended === 'full' && outcome.endCharge >= FULL_FROM);
   const best = (
     among: typeof ran,
     on: string,
@@ -253,8 +270,10 @@ export function winsOf(answers: readonly PlanAnswer[]): Win[] {
   ): Win[] => {
     if (among.length < 2) return [];
     const ranked = [...among].sort((a, b) => figure(a.outcome) - figure(b.outcome));
-    const [first] = ranked;
-    return first ? [{ on, plan: first.plan, by: by(first.outcome) }] : [];
+    const [first, second] = ranked;
+    const isClear =
+      first && second && figure(second.outcome) > figure(first.outcome) * (1 + CLEAR_WIN) + LEAST_WIN;
+    return first && isClear ? [{ on, plan: first.plan, by: by(first.outcome) }] : [];
   };
   return [
     ...best(

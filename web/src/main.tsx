@@ -27,6 +27,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
       },
       {
+        path: 'what-if',
+        lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
+      },
+      {
         path: 'batteries',
         lazy: async () => ({ Component: (await import('./batteries/BatteriesPage.tsx')).BatteriesPage }),
       },

@@ -4,7 +4,7 @@ import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { useBatteries, useShop } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
-import { OUTCOME_WORDS } from './outcome.ts';
+import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; tone: string } {
   const last = battery.jobs.at(-1);

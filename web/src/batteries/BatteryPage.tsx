@@ -12,7 +12,7 @@ import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
 import { Waiting } from '../ui/Waiting.tsx';
-import { OUTCOME_WORDS } from './outcome.ts';
+import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 function Facts({
   type,

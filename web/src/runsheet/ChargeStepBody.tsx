@@ -1,5 +1,6 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
 import type { FormEvent } from 'react';
+import { useSearchParams } from 'react-router';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
@@ -36,8 +37,12 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
     possible: { min: amps / 10, max: amps },
     plausible: { min: amps / 10, max: amps },
   };
+  const [params] = useSearchParams();
+  const plan = params.get('plan');
+  const asked = Number(params.get('amps'));
+  const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : amps;
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
-  const readings = useReadings(fields, { currentA: { text: amps.toFixed(2) } });
+  const readings = useReadings(fields, { currentA: { text: suggested.toFixed(2) } });
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const currentA = readings.take()?.values['currentA'];
@@ -46,6 +51,19 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
   };
   return (
     <form onSubmit={submit} noValidate>
+      {plan !== null && (
+        <div className="mt-4">
+          <Notice tone="caution">
+            <p className="font-semibold">From What if: {plan}.</p>
+            {asked > amps && (
+              <p>
+                It asks for {asked.toFixed(2)} A; this step allows {amps.toFixed(2)} A,{' '}
+                {setting.current.because}
+              </p>
+            )}
+          </Notice>
+        </div>
+      )}
       <div className="mx-5 mt-4 rounded-lg bg-paper p-4">
         <p className="reading text-2xl font-semibold">
           {amps.toFixed(2)} A for about {(setting.totalMin / 60).toFixed(1)} h,{' '}

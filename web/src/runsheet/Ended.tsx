@@ -1,21 +1,14 @@
 import { Download, FileJson } from 'lucide-react';
 import { Link } from 'react-router';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
-import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
-
-const WORDS: Record<Outcome, { title: string; tone: string; paper: string }> = {
-  certified: { title: 'Certified, ready to hand over', tone: 'text-verdigris', paper: 'Certificate' },
-  returned: { title: 'Back to the supplier', tone: 'text-clay', paper: 'Return note' },
-  rejected: { title: 'Rejected', tone: 'text-clay', paper: 'Rejection note' },
-  withdrawn: { title: 'Withdrawn', tone: 'text-brass-ink', paper: 'Note' },
-};
+import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 const LINK =
   'inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork px-5 font-medium hover:bg-paper';
 
 /** What is left when a job has ended: its paper, its file, the next battery. */
 export function Ended({ state }: { state: JobState }) {
-  const words = WORDS[state.outcome ?? 'withdrawn'];
+  const words = OUTCOME_WORDS[state.outcome ?? 'withdrawn'];
   return (
     <article className="mx-auto max-w-3xl rounded-xl border border-line bg-card p-6">
       <h2 className={`text-2xl font-bold ${words.tone}`}>{words.title}</h2>

@@ -1,5 +1,5 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
-import { BatteryMedium, Flame, Inbox, Moon, Search, Sun, WifiOff } from 'lucide-react';
+import { BatteryMedium, Flame, GitFork, Inbox, Moon, Search, Sun, WifiOff } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { NavLink, Outlet, useMatch, useNavigate } from 'react-router';
@@ -18,6 +18,7 @@ import { Button } from './Button.tsx';
 const LINKS = [
   { to: '/', name: 'Bench', icon: Flame },
   { to: '/intake', name: 'Intake', icon: Inbox },
+  { to: '/what-if', name: 'What if', icon: GitFork },
   { to: '/batteries', name: 'Batteries', icon: BatteryMedium },
 ] as const;
 

@@ -1,0 +1,125 @@
+/**
+ * Speed of the cell model: bundled by the benchmark and run as it ships. The same file is the worker of the
+ * run over a thousand batteries.
+ */
+import { isMainThread, parentPort, Worker, workerData } from 'node:worker_threads';
+import {
+  AGM_80,
+  chargeOn,
+  EVERY_FAULT,
+  FLOODED_70,
+  partCharged,
+  sixDifferent,
+  steadyCharge,
+} from '@cork-ember/core/test/modelBench.ts';
+import type { BatteryParameters } from '@cork-ember/core/model/parameters.ts';
+import { soundBattery } from '@cork-ember/core/model/parameters.ts';
+import type { Fault } from '@cork-ember/core/model/faults.ts';
+import type { ModelRun } from '@cork-ember/core/charge/modelRun.ts';
+
+const stopwatch = globalThis.performance;
+const HOUR = 3600;
+const WARM_UP = 30;
+const RUNS = 40;
+
+function charge(parameters: BatteryParameters, faults: readonly Fault[], hours: number): ModelRun {
+  const { rating } = parameters;
+  // A dead short at C/10 is switched off for heat; at C/20 it is charged to the end like the others.
+  const isShorted = faults.some((fault) => fault.kind === 'short' && fault.ohms < 0.1);
+  const amps = rating.capacityAh / (isShorted ? 20 : 10);
+  const run = chargeOn(rating, partCharged(parameters, faults), steadyCharge(rating, amps, hours));
+  run.runUntil(hours * HOUR);
+  return run;
+}
+
+function medianMs(work: () => void): number {
+  for (let run = 0; run < WARM_UP; run++) work();
+  const times = Array.from({ length: RUNS }, () => {
+    const begun = stopwatch.now();
+    work();
+    return stopwatch.now() - begun;
+  }).sort((a, b) => a - b);
+  return times[RUNS / 2] ?? Number.NaN;
+}
+
+export interface ModelFigures {
+  readonly sixDifferentMs: number;
+  readonly identicalMs: number;
+  readonly worstFault: readonly [name: string, ms: number];
+  readonly kilobytesPerRun: number;
+}
+
+/** Bytes a run leaves on the heap before anything is collected. */
+function kilobytesPerRun(parameters: BatteryParameters): number {
+  const { gc } = globalThis;
+  const runs = 20;
+  let most = 0;
+  for (let round = 0; round < 3; round++) {
+    gc?.();
+    const before = process.memoryUsage().heapUsed;
+    for (let run = 0; run < runs; run++) charge(parameters, [], 48);
+    most = Math.max(most, (process.memoryUsage().heapUsed - before) / runs);
+  }
+  return most / 1024;
+}
+
+export function modelFigures(): ModelFigures {
+  const six = sixDifferent(AGM_80);
+  const alike = soundBattery(AGM_80);
+  const faults = EVERY_FAULT.map(([name, list]): readonly [string, number] => [
+    name,
+    medianMs(() => charge(sixDifferent(FLOODED_70), list, 48)),
+  ]);
+  return {
+    sixDifferentMs: medianMs(() => charge(six, [], 48)),
+    identicalMs: medianMs(() => charge(alike, [], 48)),
+    worstFault: faults.reduce((worst, each) => (each[1] > worst[1] ? each : worst)),
+    kilobytesPerRun: kilobytesPerRun(six),
+  };
+}
+
+/** Five cells alike and one a little weaker. */
+function fiveAndOne(): BatteryParameters {
+  const parameters = soundBattery(AGM_80);
+  const cells = parameters.cells.map((cell, index) =>
+    index === 2 ? { ...cell, convertibleAh: cell.convertibleAh * 0.9 } : cell,
+  );
+  return { ...parameters, cells };
+}
+
+interface Share {
+  readonly count: number;
+  readonly isSixDifferent: boolean;
+}
+
+function manyBatteries({ count, isSixDifferent }: Share): void {
+  const parameters = isSixDifferent ? sixDifferent(AGM_80) : fiveAndOne();
+  for (let battery = 0; battery < count; battery++) charge(parameters, [], 24);
+}
+
+/** A thousand batteries over 24 hours on two workers, both warm, in ms. */
+export async function thousandMs(file: string, isSixDifferent: boolean): Promise<number> {
+  const workers = [0, 1].map(() => new Worker(file, { workerData: 'batteries' }));
+  const ask = (count: number): Promise<unknown> =>
+    Promise.all(
+      workers.map(
+        (worker) =>
+          new Promise((resolve) => {
+            worker.once('message', resolve);
+            worker.postMessage({ count, isSixDifferent } satisfies Share);
+          }),
+      ),
+    );
+  await ask(30);
+  const begun = stopwatch.now();
+  await ask(500);
+  const ms = stopwatch.now() - begun;
+  await Promise.all(workers.map((worker) => worker.terminate()));
+  return ms;
+}
+
+if (!isMainThread && workerData === 'batteries')
+  parentPort?.on('message', (share: Share) => {
+    manyBatteries(share);
+    parentPort?.postMessage('done');
+  });

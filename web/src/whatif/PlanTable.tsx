@@ -1,0 +1,95 @@
+/** The same figures as the charts, as a table and as a file. */
+import { unparse } from 'papaparse';
+import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
+import { markOf } from './marks.ts';
+import { QUANTITIES, valueAt } from './quantities.ts';
+
+interface Drawing {
+  readonly index: number;
+  readonly outcome: Outcome;
+}
+
+const ROWS = 24;
+
+/** Every kept point of every plan, one row each: nothing thinned further than the charts are. */
+export function csvOf(drawings: readonly Drawing[]): string {
+  const fields = ['plan', 'hours', ...QUANTITIES.map(({ name, unit }) => `${name} (${unit})`)];
+  const data = drawings.flatMap(({ index, outcome }) =>
+    outcome.seconds.map((seconds, row) => [
+      markOf(index).letter,
+      (seconds / 3600).toFixed(4),
+      ...QUANTITIES.map(({ id, scale, decimals }) =>
+        ((outcome.columns[id][row] ?? 0) * scale).toFixed(decimals + 1),
+      ),
+    ]),
+  );
+  return unparse({ fields, data });
+}
+
+export function PlanTable({ drawings, untilS }: { drawings: readonly Drawing[]; untilS: number }) {
+  const moments = Array.from({ length: ROWS + 1 }, (_, i) => (i * untilS) / ROWS);
+  return (
+    <div
+      className="max-h-[32rem] overflow-auto rounded-lg border border-line"
+      tabIndex={0}
+      role="region"
+      aria-label="Plans as a table"
+    >
+      <table className="w-full border-collapse bg-card text-right text-sm">
+        <thead className="sticky top-0 bg-panel">
+          <tr>
+            <th scope="col" className="px-3 py-2 text-left">
+              Hours
+            </th>
+            {drawings.map(({ index }) => (
+              <th
+                key={index}
+                scope="colgroup"
+                colSpan={QUANTITIES.length}
+                className="border-l-2 border-cork px-2 text-left"
+              >
+                {markOf(index).letter}
+              </th>
+            ))}
+          </tr>
+          <tr className="text-soft">
+            <td />
+            {drawings.map(({ index }) =>
+              QUANTITIES.map(({ id, name, unit }, column) => (
+                <th
+                  key={`${index}${id}`}
+                  scope="col"
+                  className={`px-2 pb-2 font-medium ${column === 0 ? 'border-l-2 border-cork' : ''}`}
+                >
+                  {name}, {unit}
+                </th>
+              )),
+            )}
+          </tr>
+        </thead>
+        <tbody className="reading">
+          {moments.map((atS) => (
+            <tr key={atS} className="border-t border-line">
+              <th scope="row" className="px-3 py-1 text-left font-medium">
+                {(atS / 3600).toFixed(1)}
+              </th>
+              {drawings.map(({ index, outcome }) =>
+                QUANTITIES.map(({ id, scale, decimals }, column) => {
+                  const value = valueAt(outcome, id, atS);
+                  return (
+                    <td
+                      key={`${index}${id}`}
+                      className={`px-2 ${column === 0 ? 'border-l-2 border-cork' : ''}`}
+                    >
+                      {value === undefined ? '–' : (value * scale).toFixed(decimals)}
+                    </td>
+                  );
+                }),
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,204 @@
+/** What-if: up to four charge plans tried on one battery, before a charger is touched. */
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { winsOf } from '@cork-ember/core/whatif/answer.ts';
+import type { Condition, PlanChoice, Question, Room } from '@cork-ember/core/whatif/question.ts';
+import { useNow } from '../api/clock.ts';
+import { useBatteries, useOpenJobs, useTypes } from '../api/queries.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { BatteryPanel } from './BatteryPanel.tsx';
+import { Charts } from './Charts.tsx';
+import { knownBattery, knownByHand, knownType, type ByHand, type Known } from './choice.ts';
+import { MARKS, markOf } from './marks.ts';
+import { PlanRow } from './PlanRow.tsx';
+import { csvOf, PlanTable } from './PlanTable.tsx';
+import { SendPlan } from './SendPlan.tsx';
+import { useAnswers } from './useAnswers.ts';
+
+const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
+const FIRST_PLANS: readonly PlanChoice[] = [
+  { plan: 'tenth-timed', charger: 'supply' },
+  { plan: 'constant-voltage', charger: 'supply' },
+];
+const SPANS = [
+  { hours: 24, name: '24 h' },
+  { hours: 48, name: '48 h' },
+  { hours: 168, name: '7 days' },
+] as const;
+
+function useChoice() {
+  const [params, setParams] = useSearchParams();
+  const { data: batteries = [], error: noBatteries } = useBatteries();
+  const { data: types = [], error: noTypes } = useTypes();
+  const { jobs } = useOpenJobs();
+  const now = useNow();
+  const [byHand, setByHand] = useState<ByHand>({ construction: 'agm', nominalV: 12, capacityAh: 80 });
+  const chosen = params.get('battery') ?? 'hand';
+  const isClockSet = now > 0;
+  const known = useMemo((): Known => {
+    const battery = batteries.find(({ tag }) => chosen === `tag:${tag}`);
+    const type = types.find(({ id }) => chosen === `type:${id}` || id === battery?.typeId);
+    if (battery && type && isClockSet) {
+      const job = jobs.find(({ state }) => state.opened.battery.tag === battery.tag);
+      // The age of stock does not change while one looks: the moment it was chosen will do.
+      return knownBattery(battery, type, job, job?.state.openedAt ?? Date.parse(`${battery.dateCode}-15`));
+    }
+    return type ? knownType(type) : knownByHand(byHand);
+  }, [batteries, byHand, chosen, isClockSet, jobs, types]);
+  const choose = (value: string): void => {
+    setParams(value === 'hand' ? {} : { battery: value }, { replace: true });
+  };
+  const isReady = types.length > 0;
+  return {
+    known,
+    chosen,
+    choose,
+    batteries,
+    types,
+    byHand,
+    setByHand,
+    jobs,
+    now,
+    isReady,
+    error: noBatteries ?? noTypes,
+  };
+}
+
+function save(text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = 'what-if.csv';
+  link.click();
+  URL.revokeObjectURL(url);
+}
+
+export function WhatIfPage() {
+  const choice = useChoice();
+  const { known } = choice;
+  const [moved, setMoved] = useState<{ of: string; condition: Condition }>();
+  const condition = useMemo(
+    (): Condition => (moved?.of === choice.chosen ? moved.condition : { ...FRESH, ...known.condition }),
+    [choice.chosen, known, moved],
+  );
+  const [room, setRoom] = useState<Room>({ volumeM3: 30, pricePerKwh: 0.3 });
+  const [plans, setPlans] = useState(FIRST_PLANS);
+  const [hours, setHours] = useState<number>(48);
+  const [isTable, setIsTable] = useState(false);
+  const [sending, setSending] = useState<number>();
+  const question = useMemo(
+    (): Question => ({
+      rating: known.rating,
+      subject: known.subject,
+      condition,
+      plans,
+      room,
+      hours,
+    }),
+    [condition, hours, known, plans, room],
+  );
+  const { answered, progress, problem, cancel } = useAnswers(question);
+  const answers = answered?.answers;
+  const drawings = useMemo(
+    () => answers?.flatMap(({ outcome }, index) => (outcome ? [{ index, outcome }] : [])) ?? [],
+    [answers],
+  );
+  const untilS = useMemo(() => {
+    const longest = Math.max(3600, ...drawings.map(({ outcome }) => outcome.atS));
+    return Math.ceil(longest / 3600) * 3600;
+  }, [drawings]);
+  const wins = useMemo(() => winsOf(answers ?? []), [answers]);
+  if (!choice.isReady) return <Waiting error={choice.error} retry={() => window.location.reload()} />;
+
+  const change = (index: number, next: PlanChoice): void =>
+    setPlans(plans.map((plan, at) => (at === index ? next : plan)));
+  const sent = sending === undefined ? undefined : answers?.[sending];
+  return (
+    <div className="flex min-h-full flex-col lg:h-full lg:flex-row">
+      <div className="shrink-0 border-b border-line bg-panel p-4 lg:w-76 lg:overflow-auto lg:border-r lg:border-b-0">
+        <h1 className="mb-3 text-2xl font-bold">What if</h1>
+        <BatteryPanel
+          known={known}
+          chosen={choice.chosen}
+          onChoose={choice.choose}
+          batteries={choice.batteries}
+          types={choice.types}
+          byHand={choice.byHand}
+          onByHand={choice.setByHand}
+          condition={condition}
+          onCondition={(next) => setMoved({ of: choice.chosen, condition: next })}
+          room={room}
+          onRoom={setRoom}
+        />
+      </div>
+      <div className="min-w-0 flex-1 space-y-3 p-4 lg:overflow-auto">
+        <div className="flex flex-wrap items-center gap-2">
+          <h2 className="mr-auto text-lg font-semibold">{known.name}</h2>
+          <div role="group" aria-label="How far to look" className="flex gap-1">
+            {SPANS.map((span) => (
+              <Button
+                key={span.hours}
+                tone={span.hours === hours ? 'go' : 'plain'}
+                aria-pressed={span.hours === hours}
+                onClick={() => setHours(span.hours)}
+              >
+                {span.name}
+              </Button>
+            ))}
+          </div>
+        </div>
+        {problem !== undefined && <Notice tone="stop">{problem}</Notice>}
+        {progress !== undefined && (
+          <p role="status" className="flex items-center gap-3">
+            Working it out: {Math.round(progress * 100)} %{' '}
+            <Button tone="quiet" onClick={cancel}>
+              Stop
+            </Button>
+          </p>
+        )}
+        <ol aria-label="Plans" className="rounded-xl border border-line bg-card px-4">
+          {plans.map((plan, index) => (
+            <PlanRow
+              key={index}
+              index={index}
+              choice={plan}
+              answer={answers?.[index]}
+              untilS={untilS}
+              wins={wins.filter((win) => win.plan === index).map(({ on, by }) => `${on}: ${by}`)}
+              onChange={(next) => change(index, next)}
+              onRemove={plans.length > 1 ? () => setPlans(plans.filter((_, at) => at !== index)) : undefined}
+              onSend={() => setSending(index)}
+            />
+          ))}
+        </ol>
+        <div className="flex flex-wrap gap-2">
+          {plans.length < MARKS.length && (
+            <Button onClick={() => setPlans([...plans, { plan: 'long-soak', charger: 'supply' }])}>
+              Try another plan: {markOf(plans.length).letter}
+            </Button>
+          )}
+          <Button className="ml-auto" aria-pressed={isTable} onClick={() => setIsTable(!isTable)}>
+            {isTable ? 'Show as charts' : 'Show as table'}
+          </Button>
+          <Button disabled={drawings.length === 0} onClick={() => save(csvOf(drawings))}>
+            Save as CSV
+          </Button>
+        </div>
+        {isTable ? (
+          <PlanTable drawings={drawings} untilS={untilS} />
+        ) : (
+          <Charts drawings={drawings} untilS={untilS} />
+        )}
+        <p className="text-sm text-soft">
+          Forecast by the cell model: what a battery like this one does, not what this one will do. The label
+          and the maker’s instructions come first.
+        </p>
+      </div>
+      {sent && (
+        <SendPlan answer={sent} jobs={choice.jobs} now={choice.now} onClose={() => setSending(undefined)} />
+      )}
+    </div>
+  );
+}

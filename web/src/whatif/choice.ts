@@ -1,0 +1,68 @@
+/** Which battery a question is about, and what is known of it before a slider moves. */
+import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
+import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
+import type { Rating } from '@cork-ember/core/model/parameters.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { ageInMonths, latest } from '@cork-ember/core/runsheet/state.ts';
+import type { Subject } from '@cork-ember/core/charge/profile.ts';
+import type { Condition } from '@cork-ember/core/whatif/question.ts';
+
+export interface Known {
+  readonly name: string;
+  readonly rating: Rating;
+  readonly subject: Subject;
+  readonly condition: Partial<Condition>;
+  /** Where the condition comes from. */
+  readonly because: string;
+}
+
+/** A battery described by hand. */
+export interface ByHand {
+  readonly construction: Rating['construction'];
+  readonly nominalV: 6 | 12;
+  readonly capacityAh: number;
+}
+
+export function knownByHand({ construction, nominalV, capacityAh }: ByHand): Known {
+  const cells = nominalV / 2;
+  return {
+    name: `${construction === 'agm' ? 'AGM' : 'Flooded'} ${nominalV} V ${capacityAh} Ah`,
+    rating: { construction, cells, capacityAh, hourRate: 20 },
+    subject: { construction, cells, capacityAh },
+    condition: {},
+    because: 'Described by hand; acid and cranking as usual for its kind and size.',
+  };
+}
+
+export function knownType(type: BatteryType): Known {
+  return {
+    name: `${type.id} · ${shortName(type)}`,
+    rating: ratingOf(type),
+    subject: subjectOfType(type),
+    condition: {},
+    because: 'The label of the type; the condition is yours to set.',
+  };
+}
+
+/** A battery of the shop: its charge by the voltage after its soak, or by the age of its stock. */
+export function knownBattery(
+  battery: BatteryAnswer,
+  type: BatteryType,
+  job: Job | undefined,
+  now: number,
+): Known {
+  const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
+  const soaked = job && latest(job.state, 'ocv-soak')?.values?.['ocvV'];
+  if (typeof soaked === 'number') {
+    const charge = chargeFromRestedVoltage(soaked, type.cells).mean / 100;
+    return { ...common, condition: { charge }, because: `${soaked.toFixed(2)} V after its soak.` };
+  }
+  const months = ageInMonths(battery.dateCode, now);
+  return {
+    ...common,
+    condition: { charge: chargeAfterSoakByAge(months) / 100 },
+    because: `Filled and soaked, stock of ${Math.round(months)} months.`,
+  };
+}
