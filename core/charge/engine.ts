@@ -30,15 +30,15 @@ export interface EngineState {
   readonly isPaused: boolean;
   readonly pausedS: number;
   readonly hotPauses: number;
-  readonly ended?: Ending;
+  readonly ended: Ending | undefined;
   /** What ended the plan or the last stage, in words. */
   readonly because: string;
-  readonly last?: EngineReading;
+  readonly last: EngineReading | undefined;
   readonly peakV: number;
   /** Lowest current since the voltage was reached: it must not rise from there. */
   readonly lowestHeldA: number;
-  readonly flatCurrent?: Anchor;
-  readonly flatDensity?: Anchor;
+  readonly flatCurrent: Anchor | undefined;
+  readonly flatDensity: Anchor | undefined;
   /** How far into the last interval the latest change fell, 0–1. */
   readonly crossedAt: number;
 }
@@ -102,9 +102,13 @@ export class ChargeEngine {
       isPaused: false,
       pausedS: 0,
       hotPauses: 0,
+      ended: undefined,
       because: '',
+      last: undefined,
       peakV: 0,
       lowestHeldA: Number.POSITIVE_INFINITY,
+      flatCurrent: undefined,
+      flatDensity: undefined,
       crossedAt: 1,
     };
   }
@@ -153,10 +157,11 @@ export class ChargeEngine {
 
   /** Seconds until the clock alone ends the stage. */
   secondsLeft(state: EngineState): number {
-    const { exits } = this.stageOf(state);
     const spent = (state.last?.atS ?? state.stageSinceS) - state.stageSinceS - state.pausedS;
-    const clock = exits.map((exit) => (exit.on === 'time' ? exit.seconds - spent : Number.POSITIVE_INFINITY));
-    return Math.min(Number.POSITIVE_INFINITY, ...clock);
+    let left = Number.POSITIVE_INFINITY;
+    for (const exit of this.stageOf(state).exits)
+      if (exit.on === 'time') left = Math.min(left, exit.seconds - spent);
+    return left;
   }
 
   /** Longest time between readings that still judges flatness fairly, s. */
@@ -179,14 +184,22 @@ export class ChargeEngine {
       return { ...state, last: reading, pausedS: state.pausedS + elapsedS, isPaused: !isCool, crossedAt };
     }
     const isHeld = reading.volts >= this.heldVolts(stage, reading.tempC) - HELD_WITHIN_V * this.subject.cells;
+    // Written out in full: it is made at every reading, and copying by spread would cost most of the engine's time.
     const seen: EngineState = {
-      ...state,
-      last: reading,
-      crossedAt: 1,
+      stage: state.stage,
+      stageSinceS: state.stageSinceS,
       stageAh: state.stageAh + (reading.amps * elapsedS) / HOUR,
+      isPaused: false,
+      pausedS: state.pausedS,
+      hotPauses: state.hotPauses,
+      ended: undefined,
+      because: state.because,
+      last: reading,
       peakV: Math.max(state.peakV, reading.volts),
       lowestHeldA: isHeld ? Math.min(state.lowestHeldA, reading.amps) : Number.POSITIVE_INFINITY,
-      ...anchors(state, stage, reading),
+      flatCurrent: flatCurrentAfter(state, stage, reading),
+      flatDensity: flatDensityAfter(state, stage, reading),
+      crossedAt: 1,
     };
     if (reading.tempC > this.ceilings.pauseC) return this.pause(seen, state.last?.tempC, reading.tempC);
     if (isHeld && this.isRunningAway(seen, reading))
@@ -284,7 +297,12 @@ export class ChargeEngine {
       last: reading,
       crossedAt,
     };
-    return { ...begun, ...anchors(begun, this.stageOf(begun), reading) };
+    const next = this.stageOf(begun);
+    return {
+      ...begun,
+      flatCurrent: flatCurrentAfter(begun, next, reading),
+      flatDensity: flatDensityAfter(begun, next, reading),
+    };
   }
 }
 
@@ -301,18 +319,19 @@ function held(anchor: Anchor | undefined, value: number, atS: number, band: numb
   return anchor && Math.abs(value - anchor.value) <= band ? anchor : { sinceS: atS, value };
 }
 
-function anchors(
-  state: EngineState,
-  stage: Stage,
-  reading: EngineReading,
-): Pick<EngineState, 'flatCurrent' | 'flatDensity'> {
-  let { flatCurrent, flatDensity } = state;
-  for (const exit of stage.exits) {
-    if (exit.on === 'current-flat') flatCurrent = held(flatCurrent, reading.amps, reading.atS, exit.bandA);
-    if (exit.on === 'density-flat' && reading.density !== undefined)
-      flatDensity = held(flatDensity, reading.density, reading.atS, exit.band);
-  }
-  return { ...(flatCurrent ? { flatCurrent } : {}), ...(flatDensity ? { flatDensity } : {}) };
+function flatCurrentAfter(state: EngineState, stage: Stage, reading: EngineReading): Anchor | undefined {
+  let anchor = state.flatCurrent;
+  for (const exit of stage.exits)
+    if (exit.on === 'current-flat') anchor = held(anchor, reading.amps, reading.atS, exit.bandA);
+  return anchor;
+}
+
+function flatDensityAfter(state: EngineState, stage: Stage, reading: EngineReading): Anchor | undefined {
+  let anchor = state.flatDensity;
+  if (reading.density === undefined) return anchor;
+  for (const exit of stage.exits)
+    if (exit.on === 'density-flat') anchor = held(anchor, reading.density, reading.atS, exit.band);
+  return anchor;
 }
 
 const hours = (seconds: number): string => `${Number((seconds / HOUR).toFixed(2))} h`;

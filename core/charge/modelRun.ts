@@ -28,6 +28,7 @@ export interface SupplyShape {
   readonly mostV: number;
 }
 
+const NOTHING: Source = { hold: 'current', amps: 0 };
 const IDEAL: SupplyShape = { mostA: Number.POSITIVE_INFINITY, mostV: Number.POSITIVE_INFINITY };
 
 export interface RunOptions {
@@ -61,6 +62,9 @@ export class ModelRun {
   private readonly resolvesPulses: boolean;
   private readonly lostAtStartG: number;
   private hold: Hold = 'current';
+  private isOn = false;
+  private commandA = 0;
+  private readonly heldSource: Source;
 
   constructor(cells: CellString, engine: ChargeEngine, options: RunOptions = {}) {
     this.cells = cells;
@@ -71,8 +75,10 @@ export class ModelRun {
     this.stepper = new Stepper(cells, options.beside);
     this.control = new StepControl(cells, options.longestStepS);
     this.lostAtStartG = waterLostG(cells);
+    this.heldSource = { hold: 'voltage', voltsAt: this.voltsAt };
     this.settleOpen();
     this.engineState = engine.next(engine.begin(), this.reading());
+    this.obey();
     this.record();
     this.noteStage('');
     this.restartPulse();
@@ -96,16 +102,18 @@ export class ModelRun {
     while (!this.hasEnded && this.atS < untilS - 1e-9) this.advance(untilS);
   }
 
-  private get isOn(): boolean {
-    return this.engine.command(this.engineState).isOn;
+  /** Follows the engine's state: what the source is to do until it changes again. */
+  private obey(): void {
+    const { isOn, amps } = this.engine.command(this.engineState);
+    this.isOn = isOn;
+    this.commandA = Math.min(amps, this.supply.mostA);
   }
 
   private source(): Source {
-    const command = this.engine.command(this.engineState);
-    if (!command.isOn) return { hold: 'current', amps: 0 };
+    if (!this.isOn) return NOTHING;
     const { taperOhm, taperV } = this.supply;
-    if (this.hold === 'nothing') return { hold: 'current', amps: 0 };
-    if (this.hold === 'voltage') return { hold: 'voltage', voltsAt: this.voltsAt };
+    if (this.hold === 'nothing') return NOTHING;
+    if (this.hold === 'voltage') return this.heldSource;
     if (taperOhm !== undefined && taperV !== undefined)
       return { hold: 'resistance', volts: taperV, ohms: taperOhm };
     return { hold: 'current', amps: this.mostA };
@@ -195,6 +203,7 @@ export class ModelRun {
   private adopt(next: EngineState, source: Source): void {
     const before = this.engineState;
     this.engineState = next;
+    this.obey();
     const isNewStage = next.stage !== before.stage || next.stageSinceS !== before.stageSinceS;
     if (isNewStage && next.ended === undefined) this.noteStage(next.because);
     this.record();
@@ -211,11 +220,8 @@ export class ModelRun {
 
   /** Current the supply may not exceed now, A. */
   private get mostA(): number {
-    const { engine, engineState, supply } = this;
-    const asked = this.resolvesPulses
-      ? engine.pulseA(engineState, this.atS).amps
-      : engine.command(engineState).amps;
-    return Math.min(asked, supply.mostA);
+    const { engine, engineState, supply, atS } = this;
+    return this.resolvesPulses ? Math.min(engine.pulseA(engineState, atS).amps, supply.mostA) : this.commandA;
   }
 
   private limitV(): number {
@@ -230,8 +236,7 @@ export class ModelRun {
 
   /** Goes over from one hold to another as current and voltage demand it. */
   private changeHold(source: Source): void {
-    const command = this.engine.command(this.engineState);
-    if (!command.isOn) return;
+    if (!this.isOn) return;
     const { mostA } = this;
     const over = this.volts() - this.limitV();
     if (this.hold === 'current' && over >= -VOLTAGE_MET_V) this.take('voltage');
@@ -265,14 +270,12 @@ export class ModelRun {
     let density = 0;
     for (let g = 0; g < cells.groups; g++)
       density += (get(cells.counts, g) * meanDensity(cells, g)) / cells.groupOf.length;
-    const isFlooded = cells.parameters.construction === 'flooded';
-    return {
-      atS: this.atS + afterS,
-      volts: this.volts(),
-      amps: cells.currentA,
-      tempC: get(cells.state.shared, CASE_C),
-      ...(isFlooded ? { density } : {}),
-    };
+    const atS = this.atS + afterS;
+    const volts = this.volts();
+    const amps = cells.currentA;
+    const tempC = get(cells.state.shared, CASE_C);
+    const isOpen = cells.parameters.construction === 'flooded';
+    return isOpen ? { atS, volts, amps, tempC, density } : { atS, volts, amps, tempC };
   }
 
   private record(): void {

@@ -15,7 +15,7 @@ export const TRACE_COLUMNS = [
 ] as const;
 export type TraceColumn = (typeof TRACE_COLUMNS)[number];
 
-const FIRST_ROOM = 512;
+const FIRST_ROOM = 256;
 const WIDTH = TRACE_COLUMNS.length;
 
 export class Trace {

@@ -65,6 +65,11 @@ const STAGE = [
   'main0',
   'mainPerA',
   'surfaceNow',
+  'emfPerA',
+  'gasPerV',
+  'gasPerX',
+  'ohmPerA',
+  'hardPart',
 ] as const;
 
 export class CellString {

@@ -141,7 +141,7 @@ function setRates({ stage }: CellString, g: number, tempC: number): void {
  * `stage`, and of the string in `terminalV` and `slopeOhm`.
  */
 export function pass(cells: CellString, base: StringState, seconds: number): void {
-  const { p, stage, shown, state } = cells;
+  const { p, stage, shown } = cells;
   const current = cells.currentA;
   const ampSeconds = seconds / HOUR;
   let volts = cells.parameters.leadsOhm * current;
@@ -163,8 +163,6 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
       main > 0 ? (hardRate * baseHard) / (softRate * Math.max(0, baseSoft) + hardRate * baseHard + 1e-12) : 0;
     const soft = baseSoft - ampSeconds * (main * (1 - hardPart) - get(stage.selfA, g));
     const hard = baseHard - ampSeconds * main * hardPart;
-    state.soft[g] = soft;
-    state.hard[g] = hard;
     const sulfate = soft + hard;
 
     // Acid at the plates, and the share of charge left.
@@ -262,7 +260,11 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
 
     shown.emf[g] = emf;
     shown.molality[g] = m;
-    shown.gasA[g] = forward + backward;
+    shown.gasA[g] = forward - backward;
+    stage.emfPerA[g] = emfPerA;
+    stage.gasPerV[g] = gasPerV;
+    stage.gasPerX[g] = gasPerX;
+    stage.hardPart[g] = hardPart;
     shown.shortA[g] = leak * potential;
     stage.surfaceNow[g] = surface;
     // The film burns off with charge passed, so its resistance answers to the current as well.
@@ -272,8 +274,8 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const filmOhm = get(p.filmOhm, g) * film;
     const resistance = get(stage.plainOhm, g) + filmOhm;
     const resistancePerA = -filmOhm * (burnPerA / unburnt) * Math.abs(current);
-    state.film[g] = film;
     shown.resistance[g] = resistance;
+    stage.ohmPerA[g] = resistancePerA;
     shown.cellV[g] = potential + resistance * current;
     const count = get(cells.counts, g);
     volts += count * (potential + resistance * current + emfPerA * main0 + x0);
@@ -284,24 +286,35 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
 }
 
 /**
- * Moves current and cells along the answer of the last pass.
+ * Moves current and cells along the answer of the last pass. All that flows moves along its own slope, so
+ * that after the last move the currents of a cell still sum exactly to the current at the posts.
  * @param changeA of the terminal current
  * @returns the largest move, as a voltage
  */
 export function move(cells: CellString, changeA: number): number {
-  const { stage, shown } = cells;
+  const { p, stage, shown } = cells;
+  const current = cells.currentA + changeA;
   let largest = 0;
   for (let g = 0; g < cells.groups; g++) {
-    const x = get(stage.x0, g) + get(stage.xPerA, g) * changeA;
-    const main = get(stage.main0, g) + get(stage.mainPerA, g) * changeA;
-    const size = Math.abs(x);
+    const wantedX = get(stage.x0, g) + get(stage.xPerA, g) * changeA;
+    const wantedMain = get(stage.main0, g) + get(stage.mainPerA, g) * changeA;
+    const size = Math.abs(wantedX);
     const part = size > LONGEST_MOVE_V ? LONGEST_MOVE_V / size : 1;
-    shown.overpotential[g] = get(shown.overpotential, g) + part * x;
-    shown.mainA[g] = get(shown.mainA, g) + part * main;
-    const scaled = (5 * Math.abs(main)) / get(cells.p.ratedAh, g);
-    largest = Math.max(largest, size, scaled);
+    const x = part * wantedX;
+    const main = part * wantedMain;
+    const emf = get(stage.emfPerA, g) * main;
+    shown.overpotential[g] = get(shown.overpotential, g) + x;
+    shown.mainA[g] = get(shown.mainA, g) + main;
+    shown.emf[g] = get(shown.emf, g) + emf;
+    shown.gasA[g] = get(shown.gasA, g) + get(stage.gasPerV, g) * (emf + x) + get(stage.gasPerX, g) * x;
+    shown.shortA[g] = get(shown.shortA, g) + get(p.shortS, g) * (emf + x);
+    stage.surfaceNow[g] = get(stage.surfaceNow, g) + get(stage.surfaceA, g) * x;
+    const resistance = get(shown.resistance, g) + (get(stage.ohmPerA, g) * changeA) / (current || 1);
+    shown.resistance[g] = resistance;
+    shown.cellV[g] = get(shown.emf, g) + get(shown.overpotential, g) + resistance * current;
+    largest = Math.max(largest, size, Math.abs(wantedMain) / get(p.ratedAh, g));
   }
-  cells.currentA += changeA;
+  cells.currentA = current;
   return largest;
 }
 
@@ -322,9 +335,17 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
   for (let g = 0; g < cells.groups; g++) {
     const count = get(cells.counts, g);
     const main = get(shown.mainA, g);
-    const gas = get(shown.gasA, g);
+    const netGas = get(shown.gasA, g);
+    const gas = Math.abs(netGas);
     const x = get(shown.overpotential, g);
     const selfA = get(stage.selfA, g);
+    const hardPart = get(stage.hardPart, g);
+    const soaked = get(cells.birthAh, g) * get(stage.wetted, g);
+    const hardened = get(stage.hardened, g);
+    state.soft[g] = get(base.soft, g) - hardened + soaked - ampSeconds * (main * (1 - hardPart) - selfA);
+    state.hard[g] = get(base.hard, g) + hardened - ampSeconds * main * hardPart;
+    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
+    state.film[g] = get(base.film, g) / (1 + burnPerA * Math.abs(current));
     const vented = get(stage.ventedShare, g);
     const potential = get(shown.emf, g) + x;
     const released = seconds * ACID * main;
@@ -344,10 +365,10 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
       state.layered[g] = (get(base.layered, g) + sinking) / (1 + seconds * mixing);
     }
     const turned = get(stage.reversedShare, g);
-    const plating = potential < 0.5 ? k.REVERSED_PLATING * gas : 0;
+    const plating = netGas < 0 ? k.REVERSED_PLATING * gas : 0;
     const unturned = current > 0 ? current * turned : 0;
     state.reversed[g] = Math.max(0, get(base.reversed, g) + ampSeconds * (plating - unturned));
-    state.gasAh[g] = get(base.gasAh, g) + ampSeconds * gas * (potential < 0.5 ? -1 : 1);
+    state.gasAh[g] = get(base.gasAh, g) + ampSeconds * netGas;
     state.shortAh[g] = get(base.shortAh, g) + ampSeconds * (get(shown.shortA, g) + unturned);
     state.selfAh[g] = get(base.selfAh, g) + ampSeconds * selfA;
 

@@ -10,8 +10,11 @@ import { CASE_C, get, StringState } from './state.ts';
 
 const GAMMA = 1 - Math.SQRT1_2;
 const MOST_PASSES = 40;
-/** A stage is solved when no cell moves further than this, V. */
-const SOLVED_V = 2e-7;
+/**
+ * A stage is solved when no cell moves further than this, V: Newton's next move would be its square, and
+ * the last one is carried into every current.
+ */
+const SOLVED_V = 2e-5;
 /** Warmth a stage was solved at may differ from what it led to, K; and how often that is mended. */
 const SAME_WARMTH_K = 0.005;
 const MOST_ROUNDS = 12;
