@@ -230,6 +230,7 @@ export class ModelRun {
 
   private take(hold: Hold): void {
     this.hold = hold;
+    this.stepper.forget();
     this.control.restart();
     this.control.begin(this.atS);
   }

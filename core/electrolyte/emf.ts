@@ -48,20 +48,25 @@ export function cellEmfSlope(molalityMolPerKg: number): number {
   return (slope * LG_E) / m;
 }
 
+/** Places in the array {@link lookUpEmf} works on. */
+export const LOOKED_UP = { molality: 0, emf: 1, slope: 2 } as const;
+
 /**
- * Both at once, for the solver: one logarithm serves two.
- * @param out takes the electromotive force, V, and its slope, V per mol/kg
+ * Both at once, for the solver: one logarithm serves two, and an array takes numbers in and out without
+ * anything being allocated.
+ * @param at holds the molality, and takes the electromotive force, V, and its slope, V per mol/kg
  */
-export function writeEmf(molalityMolPerKg: number, out: Float64Array): void {
-  const m = molalityMolPerKg > WEAKEST ? molalityMolPerKg : WEAKEST;
+export function lookUpEmf(at: Float64Array): void {
+  const asked = at[0] as number;
+  const m = asked > WEAKEST ? asked : WEAKEST;
   const lg = Math.log10(m);
   if (m < POLYNOMIAL_FROM) {
-    out[0] = DILUTE_EMF + DILUTE_SLOPE * (lg + 1);
-    out[1] = (DILUTE_SLOPE * LG_E) / m;
+    at[1] = DILUTE_EMF + DILUTE_SLOPE * (lg + 1);
+    at[2] = (DILUTE_SLOPE * LG_E) / m;
     return;
   }
-  out[0] = 1.9228 + lg * (0.147519 + lg * (0.063552 + lg * (0.073772 + lg * 0.033612)));
-  out[1] = ((0.147519 + lg * (0.127104 + lg * (0.221316 + lg * 0.134448))) * LG_E) / m;
+  at[1] = 1.9228 + lg * (0.147519 + lg * (0.063552 + lg * (0.073772 + lg * 0.033612)));
+  at[2] = ((0.147519 + lg * (0.127104 + lg * (0.221316 + lg * 0.134448))) * LG_E) / m;
 }
 
 /**

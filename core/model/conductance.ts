@@ -18,17 +18,28 @@ const ICE_LIMIT = 8;
 const LEAST = 1e-3;
 
 /**
- * @param massFraction of H2SO4
- * @returns S/cm, frozen acid included
+ * For the solver: an array takes numbers in and out without anything being allocated.
+ * @param at holds mass fraction and temperature in °C at 0 and 1, and takes the conductivity in S/cm, frozen
+ * acid included, at 2
  */
-export function acidConductance(massFraction: number, tempC: number): number {
+export function lookUpConductance(at: Float64Array): void {
+  const massFraction = get(at, 0);
+  const tempC = get(at, 1);
   const place = Math.min(STEPS, Math.max(0, (massFraction / STRONGEST) * STEPS));
   const i = Math.floor(place);
   const part = place - i;
   const base = get(at18, i) * (1 - part) + get(at18, i + 1) * part;
   const rise = get(risePerK, i) * (1 - part) + get(risePerK, i + 1) * part;
   const liquid = Math.max(LEAST, base * Math.max(COLDEST, 1 + rise * (tempC - 18)));
-  if (tempC >= 0) return liquid;
+  at[2] = liquid;
+  if (tempC >= 0) return;
   const below = freezingPointC(massFraction) - tempC;
-  return below <= 0 ? liquid : liquid * Math.exp(-Math.min(ICE_LIMIT, below * ICE_PER_K));
+  if (below > 0) at[2] = liquid * Math.exp(-Math.min(ICE_LIMIT, below * ICE_PER_K));
+}
+
+/** S/cm of acid of this strength and temperature, frozen acid included. */
+export function acidConductance(massFraction: number, tempC: number): number {
+  const at = Float64Array.of(massFraction, tempC, 0);
+  lookUpConductance(at);
+  return get(at, 2);
 }

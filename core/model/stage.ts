@@ -3,10 +3,10 @@
  * overpotentials of all cells together with the state they lead to. docs/model.md has the equations with
  * their sources; the letters there are the names here.
  */
-import { emfTemperatureSlope, writeEmf } from '../electrolyte/emf.ts';
+import { emfTemperatureSlope, lookUpEmf } from '../electrolyte/emf.ts';
 import { ACID_G_PER_AH, WATER_MADE_G_PER_AH, WATER_SPLIT_G_PER_AH } from '../electrolyte/faraday.ts';
 import type { CellString } from './cellString.ts';
-import { acidConductance } from './conductance.ts';
+import { lookUpConductance } from './conductance.ts';
 import * as k from './constants.ts';
 import {
   CASE_C,
@@ -35,16 +35,13 @@ const LARGEST_EXPONENT = 40;
 const HARD_PUSH_PER_V = k.HARD_RATE_PER_TENTH_V / 0.1;
 /** Temperature a group's rates were last computed for may be this old, K. */
 const SAME_WARMTH_K = 0.001;
-/** Electromotive force and its slope, as the last look-up found them. */
-const found = new Float64Array(2);
+/** Numbers in and out of a look-up, so that none is allocated. */
+const looked = new Float64Array(3);
 
 function clamped(exponent: number): number {
   if (exponent > LARGEST_EXPONENT) return LARGEST_EXPONENT;
   return exponent < -LARGEST_EXPONENT ? -LARGEST_EXPONENT : exponent;
 }
-
-const arrhenius = (energy: number, kelvin: number): number =>
-  Math.exp((energy / k.GAS_CONSTANT) * (1 / k.REFERENCE_K - 1 / kelvin));
 
 /**
  * All that changes little within a stage: rates at its temperature, resistance, what stands still.
@@ -115,7 +112,10 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     stage.emfPerK[g] = emfTemperatureSlope(bulkMolality);
 
     const narrow = saturation < 1 ? 1 / (saturation * saturation) : 1;
-    const conductance = acidConductance(acid / (acid + water), tempC) * (1 - 0.9 * dry);
+    looked[0] = acid / (acid + water);
+    looked[1] = tempC;
+    lookUpConductance(looked);
+    const conductance = get(looked, 2) * (1 - 0.9 * dry);
     stage.plainOhm[g] =
       get(p.metalOhm, g) +
       get(p.jointOhm, g) +
@@ -126,12 +126,14 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
 /** Everything that follows temperature alone; asked again only when it has moved. */
 function setRates({ stage }: CellString, g: number, tempC: number): void {
   const kelvin = tempC + 273.15;
+  // Arrhenius: exp(E/R·(1/T₀ − 1/T)).
+  const warmth = (1 / k.REFERENCE_K - 1 / kelvin) / k.GAS_CONSTANT;
   stage.ratesC[g] = tempC;
-  stage.doubling[g] = 2 ** ((tempC - 25) / 10);
-  stage.exchangeRate[g] = arrhenius(k.EXCHANGE_ACTIVATION, kelvin);
-  stage.transportRate[g] = arrhenius(k.TRANSPORT_ACTIVATION, kelvin);
-  stage.dissolving[g] = arrhenius(k.SULFATE_ACTIVATION, kelvin);
-  stage.diffusionRate[g] = arrhenius(k.DIFFUSION_ACTIVATION, kelvin);
+  stage.doubling[g] = Math.exp((Math.LN2 * (tempC - 25)) / 10);
+  stage.exchangeRate[g] = Math.exp(k.EXCHANGE_ACTIVATION * warmth);
+  stage.transportRate[g] = Math.exp(k.TRANSPORT_ACTIVATION * warmth);
+  stage.dissolving[g] = Math.exp(k.SULFATE_ACTIVATION * warmth);
+  stage.diffusionRate[g] = Math.exp(k.DIFFUSION_ACTIVATION * warmth);
   stage.halfVolt[g] = (k.HALF_F_PER_RT * k.REFERENCE_K) / kelvin;
   stage.gasRate[g] = Math.exp(k.GASSING_PER_K * (tempC - 25));
 }
@@ -193,10 +195,11 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     // Electromotive force, gone when empty, turned when reversed.
     const width = k.EMPTY_WIDTH * k.EMPTY_WIDTH;
     const alive = (q * q) / (q * q + width);
-    writeEmf(m, found);
-    const full = get(found, 0) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
+    looked[0] = m;
+    lookUpEmf(looked);
+    const full = get(looked, 1) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
     const emf = full * alive - k.REVERSED_V * turned;
-    const emfPerA = get(found, 1) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
+    const emfPerA = get(looked, 2) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
     const perV = get(stage.halfVolt, g);
@@ -376,8 +379,9 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(state.lostG, g);
     const bulk = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
-    writeEmf(bulk, found);
-    const enthalpy = get(found, 0) - k.REFERENCE_K * get(stage.emfPerK, g);
+    looked[0] = bulk;
+    lookUpEmf(looked);
+    const enthalpy = get(looked, 1) - k.REFERENCE_K * get(stage.emfPerK, g);
     const wettingW = (get(cells.wettingJ, g) * get(stage.wetted, g)) / seconds;
     const ohmicW = current * current * cells.squareRatio * get(shown.resistance, g);
     const cellPower = current * potential + ohmicW;

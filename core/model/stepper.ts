@@ -10,14 +10,92 @@ import { CASE_C, get, StringState } from './state.ts';
 
 const GAMMA = 1 - Math.SQRT1_2;
 const MOST_PASSES = 40;
+/** The first guess of a stage moves no overpotential further than this, V. */
+const LONGEST_GUESS_V = 0.05;
 /**
- * A stage is solved when no cell moves further than this, V: Newton's next move would be its square, and
- * the last one is carried into every current.
+ * A stage is solved when no cell moves further than this, V: the error left is half of F/2RT times its
+ * square, a microvolt, and the last move is carried into every current.
  */
-const SOLVED_V = 2e-5;
+const SOLVED_V = 2.5e-4;
 /** Warmth a stage was solved at may differ from what it led to, K; and how often that is mended. */
 const SAME_WARMTH_K = 0.005;
 const MOST_ROUNDS = 12;
+
+/** Where Newton's passes begin: overpotentials and currents carried on as they were going. */
+class Guess {
+  private readonly cells: CellString;
+  private readonly startX: Float64Array;
+  private readonly startMain: Float64Array;
+  private readonly rateX: Float64Array;
+  private readonly rateMain: Float64Array;
+  private startA = 0;
+  private rateA = 0;
+
+  constructor(cells: CellString) {
+    const { groups } = cells;
+    this.cells = cells;
+    this.startX = new Float64Array(groups);
+    this.startMain = new Float64Array(groups);
+    this.rateX = new Float64Array(groups);
+    this.rateMain = new Float64Array(groups);
+  }
+
+  remember(): void {
+    this.startX.set(this.cells.shown.overpotential);
+    this.startMain.set(this.cells.shown.mainA);
+    this.startA = this.cells.currentA;
+  }
+
+  restore(): void {
+    this.cells.shown.overpotential.set(this.startX);
+    this.cells.shown.mainA.set(this.startMain);
+    this.cells.currentA = this.startA;
+  }
+
+  /** After a jump nothing goes on as it was going. */
+  forget(): void {
+    this.rateX.fill(0);
+    this.rateMain.fill(0);
+    this.rateA = 0;
+  }
+
+  /** For the first stage, by how the last step went. */
+  goOn(seconds: number): void {
+    const { cells } = this;
+    const { overpotential, mainA } = cells.shown;
+    for (let g = 0; g < cells.groups; g++) {
+      const wanted = get(this.rateX, g) * seconds;
+      const part = Math.abs(wanted) > LONGEST_GUESS_V ? LONGEST_GUESS_V / Math.abs(wanted) : 1;
+      overpotential[g] = get(this.startX, g) + part * wanted;
+      mainA[g] = get(this.startMain, g) + part * get(this.rateMain, g) * seconds;
+    }
+    cells.currentA = this.startA + this.rateA * seconds;
+  }
+
+  /** For the second stage, by how the first went. */
+  goFurther(): void {
+    const { cells } = this;
+    const { overpotential, mainA } = cells.shown;
+    for (let g = 0; g < cells.groups; g++) {
+      const start = get(this.startX, g);
+      const wanted = (get(overpotential, g) - start) / GAMMA;
+      const part = Math.abs(wanted) > LONGEST_GUESS_V ? LONGEST_GUESS_V / Math.abs(wanted) : 1;
+      overpotential[g] = start + part * wanted;
+      const main = get(this.startMain, g);
+      mainA[g] = main + (part * (get(mainA, g) - main)) / GAMMA;
+    }
+    cells.currentA = this.startA + (cells.currentA - this.startA) / GAMMA;
+  }
+
+  learn(seconds: number): void {
+    const { cells } = this;
+    for (let g = 0; g < cells.groups; g++) {
+      this.rateX[g] = (get(cells.shown.overpotential, g) - get(this.startX, g)) / seconds;
+      this.rateMain[g] = (get(cells.shown.mainA, g) - get(this.startMain, g)) / seconds;
+    }
+    this.rateA = (cells.currentA - this.startA) / seconds;
+  }
+}
 
 /** One string, or two in parallel, moved together. */
 export class Stepper {
@@ -25,6 +103,7 @@ export class Stepper {
   private readonly second: CellString | undefined;
   private readonly start: StringState[];
   private readonly base: StringState[];
+  private readonly guesses: readonly Guess[];
   /** Newton passes so far: how hard the equations were. */
   passes = 0;
 
@@ -33,6 +112,7 @@ export class Stepper {
     const strings = second ? [first, second] : [first];
     this.first = first;
     this.second = second;
+    this.guesses = strings.map((string) => new Guess(string));
     this.start = strings.map((string) => new StringState(string.groups));
     this.base = strings.map((string) => new StringState(string.groups));
   }
@@ -47,9 +127,12 @@ export class Stepper {
     this.remember();
     const part = GAMMA * seconds;
     this.setBases(0);
+    for (const guess of this.guesses) guess.goOn(part);
     if (!this.solve(source, part)) return this.giveUp();
     this.setBases((1 - GAMMA) / GAMMA);
+    for (const guess of this.guesses) guess.goFurther();
     if (!this.solve(source, part)) return this.giveUp();
+    for (const guess of this.guesses) guess.learn(seconds);
     return true;
   }
 
@@ -58,7 +141,14 @@ export class Stepper {
     this.each((string, index) => {
       const start = this.start[index];
       if (start) string.state.copyFrom(start);
+      this.guesses[index]?.restore();
+      this.guesses[index]?.forget();
     });
+  }
+
+  /** Something jumped: what the last step learned is of no use. */
+  forget(): void {
+    for (const guess of this.guesses) guess.forget();
   }
 
   private each(act: (string: CellString, index: number) => void): void {
@@ -67,7 +157,10 @@ export class Stepper {
   }
 
   private remember(): void {
-    this.each((string, index) => this.start[index]?.copyFrom(string.state));
+    this.each((string, index) => {
+      this.start[index]?.copyFrom(string.state);
+      this.guesses[index]?.remember();
+    });
   }
 
   private setBases(factor: number): void {
