@@ -64,7 +64,7 @@ export interface PlanAnswer {
 }
 
 const HOUR = 3600;
-const STRETCHES = 60;
+const STRETCHES = 36;
 const SLICE_S = 6 * HOUR;
 /** A sound battery within this of its limit late in a charge; a dead cell leaves about 2 V on 12 V. */
 const SHORT_OF_LIMIT_V = 1;

@@ -31,3 +31,35 @@ export function keptRows(trace: Trace, columns: readonly TraceColumn[], stretche
   }
   return [...kept].sort((a, b) => a - b);
 }
+
+/**
+ * Points of a line that matter to the eye: any left out lies closer to the drawn line than the tolerance.
+ * @param xs rising
+ * @param tolerance in units of y
+ * @returns indices kept, first and last among them
+ * @see Douglas & Peucker 1973, Algorithms for the reduction of the number of points; distance taken along y
+ */
+export function simplified(xs: readonly number[], ys: readonly number[], tolerance: number): number[] {
+  const last = xs.length - 1;
+  if (last < 1) return last === 0 ? [0] : [];
+  const kept = new Set<number>([0, last]);
+  const spans: [number, number][] = [[0, last]];
+  for (let span = spans.pop(); span; span = spans.pop()) {
+    const [from, to] = span;
+    const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = [xs[from], ys[from], xs[to], ys[to]];
+    let worst = tolerance;
+    let at = -1;
+    for (let i = from + 1; i < to; i++) {
+      const line = x1 === x0 ? y0 : y0 + ((y1 - y0) * ((xs[i] ?? 0) - x0)) / (x1 - x0);
+      const off = Math.abs((ys[i] ?? 0) - line);
+      if (off > worst) {
+        worst = off;
+        at = i;
+      }
+    }
+    if (at < 0) continue;
+    kept.add(at);
+    spans.push([from, at], [at, to]);
+  }
+  return [...kept].sort((a, b) => a - b);
+}

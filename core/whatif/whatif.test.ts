@@ -3,7 +3,7 @@ import { Trace } from '../charge/trace.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
 import { answerPlan, winsOf, type PlanAnswer } from './answer.ts';
 import { batteryFor, FAULT_NAMES, type Condition, type FaultChoice, type Question } from './question.ts';
-import { keptRows } from './thin.ts';
+import { keptRows, simplified } from './thin.ts';
 
 const onwards = (): Promise<boolean> => Promise.resolve(true);
 
@@ -102,6 +102,12 @@ describe('what if', () => {
     const rows = keptRows(trace, ['volts', 'amps'], 50);
     expect(rows).to.include.members([0, 77, 3217, 4999]);
     expect(rows.length).to.be.below(300);
+    const xs = Array.from({ length: 400 }, (_, i) => i);
+    const ys = xs.map((x) => (x === 137 ? 5 : Math.sin(x / 60)));
+    const few = simplified(xs, ys, 0.01);
+    expect(few).to.include.members([0, 137, 399]);
+    expect(few.length).to.be.below(60);
+    expect(simplified([], [], 1)).to.deep.equal([]);
     expect(keptRows(new Trace(), ['volts'], 5)).to.deep.equal([]);
   });
 });

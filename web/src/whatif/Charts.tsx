@@ -1,7 +1,9 @@
 /** The plans drawn over one another, a small chart for each quantity. */
 import { memo } from 'react';
-import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
 import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
+import { simplified } from '@cork-ember/core/whatif/thin.ts';
+import { useWidth } from '../cord/useWidth.ts';
 import { markOf } from './marks.ts';
 import { QUANTITIES, type Quantity } from './quantities.ts';
 
@@ -10,6 +12,10 @@ interface Drawing {
   readonly outcome: Outcome;
 }
 
+/** Pixels: narrowest chart, between two, and taken by a chart's own frame. */
+const MIN_WIDTH = 260;
+const GAP = 8;
+const FRAME = 10;
 const AXIS = { fontSize: 12, fontFamily: 'var(--font-mono)', fill: 'var(--soft)' } as const;
 
 /** Whole hours that divide the time into four to eight parts. */
@@ -19,10 +25,16 @@ export function hourTicks(untilS: number): number[] {
   return Array.from({ length: Math.floor(hours / step) + 1 }, (_, i) => i * step);
 }
 
+/** Left out where it could not be seen: closer to the line than half a pixel or so. */
+const UNSEEN = 1 / 300;
+
 function points({ outcome }: Drawing, { id, scale }: Quantity): { h: number; value: number }[] {
-  return outcome.seconds.map((seconds, row) => ({
-    h: seconds / 3600,
-    value: (outcome.columns[id][row] ?? 0) * scale,
+  const { seconds, columns } = outcome;
+  const values = columns[id];
+  const range = Math.max(...values) - Math.min(...values);
+  return simplified(seconds, values, range * UNSEEN).map((row) => ({
+    h: (seconds[row] ?? 0) / 3600,
+    value: (values[row] ?? 0) * scale,
   }));
 }
 
@@ -30,10 +42,12 @@ function Chart({
   quantity,
   drawings,
   untilS,
+  width,
 }: {
   quantity: Quantity;
   drawings: readonly Drawing[];
   untilS: number;
+  width: number;
 }) {
   const { name, unit, decimals } = quantity;
   const lines = drawings.map((drawing) => ({ ...markOf(drawing.index), data: points(drawing, quantity) }));
@@ -47,48 +61,53 @@ function Chart({
         {name}, {unit}
       </figcaption>
       <div className="h-36" aria-hidden>
-        <ResponsiveContainer width="100%" height="100%">
-          <LineChart accessibilityLayer={false} margin={{ top: 6, right: 10, bottom: 0, left: -8 }}>
-            <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
-            <XAxis
-              dataKey="h"
-              type="number"
-              domain={[0, untilS / 3600]}
-              ticks={hourTicks(untilS)}
-              tick={AXIS}
-              tickFormatter={(hour: number) => `${hour} h`}
-              stroke="var(--line)"
-            />
-            <YAxis
+        <LineChart
+          width={width}
+          height={144}
+          accessibilityLayer={false}
+          margin={{ top: 6, right: 10, bottom: 0, left: -8 }}
+        >
+          <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
+          <XAxis
+            dataKey="h"
+            type="number"
+            domain={[0, untilS / 3600]}
+            ticks={hourTicks(untilS)}
+            interval={0}
+            tick={AXIS}
+            tickFormatter={(hour: number) => `${hour} h`}
+            stroke="var(--line)"
+          />
+          <YAxis
+            dataKey="value"
+            domain={quantity.id === 'chargeShare' ? [0, 100] : ['auto', 'auto']}
+            tick={AXIS}
+            width={58}
+            interval={0}
+            tickCount={4}
+            tickFormatter={(value: number) => value.toFixed(digits)}
+            stroke="var(--line)"
+          />
+          <Tooltip
+            isAnimationActive={false}
+            contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
+            labelFormatter={(hour) => `${Number(hour).toFixed(1)} h`}
+            formatter={(value) => [`${Number(value).toFixed(decimals)} ${unit}`]}
+          />
+          {lines.map(({ letter, colour, dash, data }) => (
+            <Line
+              key={letter}
+              data={data}
               dataKey="value"
-              domain={quantity.id === 'chargeShare' ? [0, 100] : ['auto', 'auto']}
-              tick={AXIS}
-              width={58}
-              tickCount={4}
-              tickFormatter={(value: number) => value.toFixed(digits)}
-              stroke="var(--line)"
-            />
-            <Tooltip
+              name={letter}
+              stroke={colour}
+              strokeDasharray={dash}
+              strokeWidth={2}
+              dot={false}
               isAnimationActive={false}
-              contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
-              labelFormatter={(hour) => `${Number(hour).toFixed(1)} h`}
-              formatter={(value) => [`${Number(value).toFixed(decimals)} ${unit}`]}
             />
-            {lines.map(({ letter, colour, dash, data }) => (
-              <Line
-                key={letter}
-                data={data}
-                dataKey="value"
-                name={letter}
-                stroke={colour}
-                strokeDasharray={dash}
-                strokeWidth={2}
-                dot={false}
-                isAnimationActive={false}
-              />
-            ))}
-          </LineChart>
-        </ResponsiveContainer>
+          ))}
+        </LineChart>
       </div>
     </figure>
   );
@@ -103,10 +122,23 @@ export const Charts = memo(function Charts({
 }) {
   const hasLoss = drawings.some(({ outcome }) => outcome.waterG > 0.05);
   const shown = QUANTITIES.filter(({ id }) => id !== 'waterLostG' || hasLoss);
+  const [ref, width] = useWidth<HTMLDivElement>(860);
+  const columns = Math.max(1, Math.min(3, Math.floor(width / MIN_WIDTH)));
+  const each = Math.floor((width - (columns - 1) * GAP) / columns);
   return (
-    <div className="grid grid-cols-1 gap-2 sm:grid-cols-2 xl:grid-cols-3">
+    <div
+      ref={ref}
+      className="grid"
+      style={{ gap: GAP, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
+    >
       {shown.map((quantity) => (
-        <Chart key={quantity.id} quantity={quantity} drawings={drawings} untilS={untilS} />
+        <Chart
+          key={quantity.id}
+          quantity={quantity}
+          drawings={drawings}
+          untilS={untilS}
+          width={each - FRAME}
+        />
       ))}
     </div>
   );
