@@ -10,6 +10,7 @@ const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
 const VIEWS = [
   ['bench', '/'],
   ['intake', '/intake'],
+  ['what if', '/what-if'],
   ['batteries', '/batteries'],
   ['battery', '/batteries/SK-0121'],
   ['run sheet: wrong pack', `${JOB}149`],

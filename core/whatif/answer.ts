@@ -8,7 +8,7 @@ import type { TraceColumn } from '../charge/trace.ts';
 import { HYDROGEN_LIMIT } from '../electrolyte/ventilation.ts';
 import { get } from '../model/state.ts';
 import { batteryFor, type Question } from './question.ts';
-import { keptRows } from './thin.ts';
+import { keptRows } from '../charge/thin.ts';
 
 /** What is drawn, in this order. */
 export const DRAWN = [

@@ -3,7 +3,7 @@ import { Trace } from '../charge/trace.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
 import { answerPlan, winsOf, type PlanAnswer } from './answer.ts';
 import { batteryFor, FAULT_NAMES, type Condition, type FaultChoice, type Question } from './question.ts';
-import { keptRows, simplified } from './thin.ts';
+import { keptRows, simplified } from '../charge/thin.ts';
 
 const onwards = (): Promise<boolean> => Promise.resolve(true);
 

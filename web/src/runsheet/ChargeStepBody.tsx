@@ -13,6 +13,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
 import { Countdown } from './Countdown.tsx';
+import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
@@ -75,6 +76,7 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
           ))}
         </ul>
       </div>
+      <ForecastPanel hand={hand} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
@@ -187,6 +189,8 @@ function Running(props: ChargeProps) {
           Too hot to touch: charger is off
         </Button>
       </div>
+      <ForecastPanel hand={hand} />
+      <div className="h-5" />
     </>
   );
 }

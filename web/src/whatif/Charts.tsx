@@ -2,7 +2,7 @@
 import { memo } from 'react';
 import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
 import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
-import { simplified } from '@cork-ember/core/whatif/thin.ts';
+import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { markOf } from './marks.ts';
 import { QUANTITIES, type Quantity } from './quantities.ts';

@@ -1,5 +1,5 @@
 /** Fewer points for a chart, with every peak and dip still there. */
-import type { Trace, TraceColumn } from '../charge/trace.ts';
+import type { Trace, TraceColumn } from './trace.ts';
 
 /**
  * Rows of a trace that keep its shape: of each stretch of time its first row and, for each column, the rows

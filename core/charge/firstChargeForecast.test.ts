@@ -1,0 +1,34 @@
+import { expect } from 'chai';
+import { CATALOGUE } from '../battery/catalogue.ts';
+import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { settingFor } from './firstCharge.ts';
+import { forecastFirstCharge } from './firstChargeForecast.ts';
+
+describe('a first charge forecast by the model', () => {
+  for (const type of CATALOGUE)
+    it(`${type.id}: agrees with the rule of thumb within a factor, and shows its ceiling and taper`, () => {
+      const setting = settingFor({ type, rules: STANDARD_RULES, entered: {} }, 6);
+      const curve = forecastFirstCharge({
+        type,
+        startPercent: setting.startPercent,
+        setA: setting.current.value,
+        ceilingV: setting.ceiling.value,
+        tailMin: setting.tailMin,
+        tempC: 21,
+      });
+      expect(curve.doneMin / setting.totalMin).to.be.within(0.8, 1.7);
+      expect(Math.max(...curve.amps)).to.be.closeTo(setting.current.value, 0.01 * setting.current.value);
+      expect(Math.max(...curve.volts)).to.be.within(setting.ceiling.value - 0.2, setting.ceiling.value + 0.2);
+      expect(curve.amps.at(-1)).to.be.below(type.capacityAh / 50);
+      expect(curve.minutes.length).to.be.below(120);
+    });
+
+  it('older stock takes longer, a higher current less', () => {
+    const type = CATALOGUE.find(({ id }) => id === 'LW-A12/9');
+    if (!type) throw new Error('no such type');
+    const done = (startPercent: number, setA: number): number =>
+      forecastFirstCharge({ type, startPercent, setA, ceilingV: 14.6, tailMin: 120, tempC: 21 }).doneMin;
+    expect(done(50, 0.9)).to.be.above(done(80, 0.9) + 60);
+    expect(done(50, 1.8)).to.be.below(done(50, 0.9));
+  });
+});

@@ -1,0 +1,73 @@
+import { readFile } from 'node:fs/promises';
+import { expect, Sheet, tabTo, test } from './shop.ts';
+
+test('a sulfated and a shorted battery go wrong each in its own way, as the sliders move', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/what-if`);
+  const plans = page.getByRole('list', { name: 'Plans' }).getByRole('listitem');
+  const first = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').first();
+  await expect(first).toContainText(/Done after/);
+  await page.getByLabel('Plan A', { exact: true }).selectOption('long-soak');
+  const sulfate = page.getByRole('slider', { name: 'Sulfate grown hard' });
+  await tabTo(page, sulfate);
+  for (let press = 0; press < 7; press++) await page.keyboard.press('PageUp');
+  await expect(sulfate).toHaveAttribute('aria-valuetext', '70 %');
+  await expect(first).toContainText(/hard sulfate 49 → \d+ % of rating/);
+  await expect(plans.filter({ hasText: 'shorted' })).toHaveCount(0);
+  await page.getByLabel('Fault').selectOption('short');
+  await expect(first).toContainText('a shorted cell');
+  await expect(first).toContainText(/Stopped|Above 50 °C/);
+});
+
+test('plans are refused with their reason, compared in a table and saved as CSV', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/what-if?battery=type:BK-S12/75`);
+  await page.getByRole('button', { name: 'Try another plan: C' }).click();
+  await page.getByLabel('Plan C', { exact: true }).selectOption('equalise');
+  await expect(page.getByText('An AGM battery is never equalised')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove plan C' }).click();
+  await page.getByRole('button', { name: 'Show as table' }).click();
+  const table = page.getByRole('region', { name: 'Plans as a table' });
+  await expect(table.getByRole('row')).toHaveCount(27);
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  const file = await (await saving).path();
+  const lines = (await readFile(file, 'utf8')).trim().split('\r\n');
+  expect(lines[0]).toContain('plan,hours,Voltage (V),Current (A)');
+  expect(lines.length).toBeGreaterThan(60);
+  expect(lines.some((line) => line.startsWith('B,'))).toBe(true);
+});
+
+test('an impossible battery is refused in one sentence, and the last answer stays', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/what-if`);
+  const first = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').first();
+  await expect(first).toContainText(/Done after/);
+  await page.getByLabel('Capacity at 20 h, Ah').fill('0');
+  await expect(page.getByRole('alert')).toHaveText(
+    'Capacity must lie between 0.5 and 3000 Ah; 0 Ah does not.',
+  );
+  await expect(first).toContainText(/Done after/);
+});
+
+test('a plan is sent to the charge of a job, and never above what that step allows', async ({
+  page,
+  shop,
+}) => {
+  const sheet = await (await Sheet.open(shop)).toSoakReading();
+  await sheet.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.7, tempC: 24 }, source: 'keypad' });
+  await page.goto(`${shop.url}/what-if?battery=tag:SK-0200`);
+  await expect(page.getByText('12.70 V after its soak.')).toBeVisible();
+  const second = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').nth(1);
+  await second.getByRole('button', { name: 'Send to a job' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /SK-0200/ })
+    .click();
+  await expect(page.getByText(/From What if: Current, voltage, float/)).toBeVisible();
+  await expect(page.getByText('this step allows 0.90 A')).toBeVisible();
+  await expect(page.getByLabel('Current set on the charger', { exact: true })).toHaveValue('0.90');
+});

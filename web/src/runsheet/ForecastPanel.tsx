@@ -1,0 +1,39 @@
+/** The model's word on a charge: how long beside the rule of thumb, and the curve the readings should follow. */
+import { lazy, Suspense } from 'react';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
+import { minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
+import { useChargeForecast } from './useChargeForecast.ts';
+
+const ChargeCurve = lazy(() => import('./ChargeCurve.tsx'));
+
+const hoursText = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
+
+export function ForecastPanel({ hand }: { hand: AtHand }) {
+  const { state, step, context } = hand;
+  const setting = context.chargeSetting();
+  const setA = step.charge?.currentA ?? setting.current.value;
+  const curve = useChargeForecast(context, setA);
+  if (!curve) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
+  const readings = readingsOf(state, step.key).map((reading) => ({
+    ...reading,
+    minute: step.charge ? minutesOnCharge(step.charge, reading.at) : 0,
+  }));
+  return (
+    <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
+      <p>
+        By the model <strong className="reading">{hoursText(curve.doneMin)}</strong> on charge, by the rule of
+        thumb <strong className="reading">{hoursText(chargeDueMin(state, step))}</strong>.
+        <span className="text-soft">
+          {' '}
+          The line is the forecast{readings.length > 0 ? ', the points are your readings' : ''}.
+        </span>
+      </p>
+      <div className="mt-2 min-h-36">
+        <Suspense fallback={null}>
+          <ChargeCurve curve={curve} readings={readings} />
+        </Suspense>
+      </div>
+    </section>
+  );
+}
