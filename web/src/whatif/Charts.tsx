@@ -19,7 +19,7 @@ const FRAME = 10;
 const AXIS = { fontSize: 12, fontFamily: 'var(--font-mono)', fill: 'var(--soft)' } as const;
 
 /** Whole hours that divide the time into four to eight parts. */
-export function hourTicks(untilS: number): number[] {
+function hourTicks(untilS: number): number[] {
   const hours = untilS / 3600;
   const step = [1, 2, 3, 6, 12, 24, 48].find((each) => hours / each <= 8) ?? 72;
   return Array.from({ length: Math.floor(hours / step) + 1 }, (_, i) => i * step);

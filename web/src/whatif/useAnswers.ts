@@ -6,7 +6,7 @@ import type { Question } from '@cork-ember/core/whatif/question.ts';
 import { sentenceOf } from '../api/client.ts';
 import type { Answerer } from '../workers/whatIf.worker.ts';
 
-export interface Answered {
+interface Answered {
   /** The question these answers are to. */
   readonly question: Question;
   readonly answers: readonly PlanAnswer[];
