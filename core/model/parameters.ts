@@ -90,8 +90,8 @@ const KINDS: Record<Construction, KindTable> = {
   agm: {
     acidDensity: 1.3,
     acidMlPerAh: 9.6,
-    convertibleShare: (capacityAh) => (capacityAh < 30 ? 1.095 : 1.149),
-    slowDiffusion: (capacityAh) => (capacityAh < 30 ? 0.286 : 0.471),
+    convertibleShare: (capacityAh) => (capacityAh < 30 ? 1.108 : 1.149),
+    slowDiffusion: (capacityAh) => (capacityAh < 30 ? 0.335 : 0.471),
     gassingMaPer100Ah: 25,
     recombination: 0.985,
     selfDischargePerDay: 0.025 / 30,
