@@ -37,7 +37,7 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|[Bb]ench[.]ts$' },
+      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|([Bb]ench|Figures)[.]ts$' },
       to: { path: '[.]test[.]ts$|^(core|server)/test/' },
     },
   ],
