@@ -52,6 +52,8 @@ const STAGE = [
   'hardRate',
   'gas',
   'ventedShare',
+  'lostNow',
+  'layeredNow',
   'selfA',
   'hardened',
   'wetted',

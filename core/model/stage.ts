@@ -86,6 +86,7 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
     const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
     const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
+    const gasNow = Math.abs(get(shown.gasA, g));
     const bulkMolality = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
     const isFlooded = cells.canLayer[g] === true;
 
@@ -101,6 +102,10 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     stage.gas[g] = get(p.gassingA, g) * get(stage.gasRate, g) * (1 + k.DRY_GASSING * dryness * dryness);
     const vented = (1 - get(p.recombination, g)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
     stage.ventedShare[g] = isFlooded ? 1 : Math.min(1, vented);
+    stage.lostNow[g] = get(base.lostG, g) + SPLIT * seconds * get(stage.ventedShare, g) * gasNow;
+    stage.layeredNow[g] = isFlooded
+      ? layeredAfter(get(base.layered, g), get(shown.mainA, g), gasNow / get(p.ratedAh, g), seconds)
+      : 0;
     stage.selfA[g] =
       ((convertible * get(p.selfDischargePerDay, g)) / 24) *
       doubling *
@@ -121,6 +126,13 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
       get(p.jointOhm, g) +
       (get(p.acidOhm, g) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible);
   }
+}
+
+/** Acid set free sinks; gassing and time mix it again. Current in A, gassing in A/Ah. */
+function layeredAfter(layered: number, main: number, gasPerAh: number, seconds: number): number {
+  const sinking = k.SINKING_SHARE * ACID * Math.max(0, main) * seconds;
+  const mixing = (gasPerAh * 100) / k.MIXING_TAU_S + 1 / k.LAYER_FADE_S;
+  return (layered + sinking) / (1 + seconds * mixing);
 }
 
 /** Everything that follows temperature alone; asked again only when it has moved. */
@@ -170,9 +182,9 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     // Acid at the plates, and the share of charge left.
     const deficit = get(stage.deficit, g) - get(stage.deficitPerA, g) * main;
     const acidPerA = ACID * seconds + get(stage.deficitPerA, g);
-    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
+    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(stage.lostNow, g);
     const atPlates =
-      get(p.acidG, g) - ACID_G_PER_AH * sulfate - deficit + k.LAYER_AT_PLATES * get(base.layered, g);
+      get(p.acidG, g) - ACID_G_PER_AH * sulfate - deficit + k.LAYER_AT_PLATES * get(stage.layeredNow, g);
     const freeMolality = atPlates / (MOLAR * water);
     const m = Math.max(LEAST_MOLALITY, freeMolality);
     const mPerA =
@@ -362,11 +374,8 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const surface = get(base.surface, g);
     state.surface[g] = surface + ((x - surface) * seconds) / (seconds + k.SURFACE_TAU_S);
     state.lostG[g] = get(base.lostG, g) + SPLIT * seconds * vented * (gas + selfA);
-    if (cells.canLayer[g] === true) {
-      const sinking = k.SINKING_SHARE * ACID * Math.max(0, main) * seconds;
-      const mixing = gas / (get(p.ratedAh, g) / 100) / k.MIXING_TAU_S + 1 / k.LAYER_FADE_S;
-      state.layered[g] = (get(base.layered, g) + sinking) / (1 + seconds * mixing);
-    }
+    if (cells.canLayer[g] === true)
+      state.layered[g] = layeredAfter(get(base.layered, g), main, gas / get(p.ratedAh, g), seconds);
     const turned = get(stage.reversedShare, g);
     const plating = netGas < 0 ? k.REVERSED_PLATING * gas : 0;
     const unturned = current > 0 ? current * turned : 0;

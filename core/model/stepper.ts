@@ -176,6 +176,7 @@ export class Stepper {
     this.each((string) => {
       string.shown.overpotential.fill(0);
       string.shown.mainA.fill(0);
+      string.shown.gasA.fill(0);
       string.stage.warming.fill(0);
       string.warmingKPerS = 0;
       string.currentA = 0;

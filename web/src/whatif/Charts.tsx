@@ -1,16 +1,11 @@
 /** The plans drawn over one another, a small chart for each quantity. */
 import { memo } from 'react';
 import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
-import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
 import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import type { Drawing } from './csv.ts';
 import { markOf } from './marks.ts';
 import { QUANTITIES, type Quantity } from './quantities.ts';
-
-interface Drawing {
-  readonly index: number;
-  readonly outcome: Outcome;
-}
 
 /** Pixels: narrowest chart, between two, and taken by a chart's own frame. */
 const MIN_WIDTH = 260;

@@ -1,30 +1,9 @@
-/** The same figures as the charts, as a table and as a file. */
-import { unparse } from 'papaparse';
-import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
+/** The same figures as the charts, as a table. */
+import type { Drawing } from './csv.ts';
 import { markOf } from './marks.ts';
 import { QUANTITIES, valueAt } from './quantities.ts';
 
-interface Drawing {
-  readonly index: number;
-  readonly outcome: Outcome;
-}
-
 const ROWS = 24;
-
-/** Every kept point of every plan, one row each: nothing thinned further than the charts are. */
-export function csvOf(drawings: readonly Drawing[]): string {
-  const fields = ['plan', 'hours', ...QUANTITIES.map(({ name, unit }) => `${name} (${unit})`)];
-  const data = drawings.flatMap(({ index, outcome }) =>
-    outcome.seconds.map((seconds, row) => [
-      markOf(index).letter,
-      (seconds / 3600).toFixed(4),
-      ...QUANTITIES.map(({ id, scale, decimals }) =>
-        ((outcome.columns[id][row] ?? 0) * scale).toFixed(decimals + 1),
-      ),
-    ]),
-  );
-  return unparse({ fields, data });
-}
 
 export function PlanTable({ drawings, untilS }: { drawings: readonly Drawing[]; untilS: number }) {
   const moments = Array.from({ length: ROWS + 1 }, (_, i) => (i * untilS) / ROWS);

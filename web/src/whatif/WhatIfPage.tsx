@@ -13,7 +13,8 @@ import { Charts } from './Charts.tsx';
 import { knownBattery, knownByHand, knownType, type ByHand, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
-import { csvOf, PlanTable } from './PlanTable.tsx';
+import { csvOf } from './csv.ts';
+import { PlanTable } from './PlanTable.tsx';
 import { SendPlan } from './SendPlan.tsx';
 import { useAnswers } from './useAnswers.ts';
 

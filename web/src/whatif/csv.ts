@@ -1,0 +1,26 @@
+/** The figures of What-if as a file any spreadsheet opens. */
+import papaparse from 'papaparse';
+import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
+import { markOf } from './marks.ts';
+import { QUANTITIES } from './quantities.ts';
+
+/** A plan that was run, and its place among the plans. */
+export interface Drawing {
+  readonly index: number;
+  readonly outcome: Outcome;
+}
+
+/** Every kept point of every plan, one row each: nothing thinned further than the charts are. */
+export function csvOf(drawings: readonly Drawing[]): string {
+  const fields = ['plan', 'hours', ...QUANTITIES.map(({ name, unit }) => `${name} (${unit})`)];
+  const data = drawings.flatMap(({ index, outcome }) =>
+    outcome.seconds.map((seconds, row) => [
+      markOf(index).letter,
+      (seconds / 3600).toFixed(4),
+      ...QUANTITIES.map(({ id, scale, decimals }) =>
+        ((outcome.columns[id][row] ?? 0) * scale).toFixed(decimals + 1),
+      ),
+    ]),
+  );
+  return papaparse.unparse({ fields, data });
+}
