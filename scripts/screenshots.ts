@@ -36,6 +36,23 @@ const SHOTS: readonly Shot[] = [
       await page.getByRole('button', { name: 'Read all three' }).click();
     },
   },
+  {
+    name: 'what-if',
+    path: '/what-if?battery=type:BK-F12/70',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Try another plan: C' }).click();
+      await page.getByLabel('Plan C', { exact: true }).selectOption('constant-current');
+    },
+  },
+  {
+    name: 'what-if-short',
+    path: '/what-if?battery=type:BK-F12/70',
+    theme: 'night',
+    prepare: async (page) => {
+      await page.getByLabel('Fault').selectOption('short');
+      await page.getByRole('button', { name: 'Remove plan B' }).click();
+    },
+  },
   { name: 'batteries', path: '/batteries' },
   { name: 'battery', path: '/batteries/SK-0121' },
 ];
