@@ -71,3 +71,44 @@ test('a plan is sent to the charge of a job, and never above what that step allo
   await expect(page.getByText('this step allows 0.90 A')).toBeVisible();
   await expect(page.getByLabel('Current set on the charger', { exact: true })).toHaveValue('0.90');
 });
+
+test('on a tablet, by keyboard alone: a plan is added, its charger changed, and wins are named', async ({
+  page,
+  shop,
+}) => {
+  await page.setViewportSize({ width: 768, height: 1024 });
+  await page.goto(`${shop.url}/what-if?battery=type:BK-F12/70`);
+  await tabTo(page, page.getByRole('button', { name: 'Try another plan: C' }));
+  await page.keyboard.press('Enter');
+  const third = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').nth(2);
+  await tabTo(page, page.getByLabel('Plan C', { exact: true }));
+  await page.keyboard.type('Equalise');
+  await expect(third).toContainText('this plan alone does not fill it');
+  await expect(third).toContainText('Stand by it: never unattended.');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Taper');
+  await expect(page.getByLabel('Charger of plan C')).toHaveValue('taper');
+  await expect(page.getByText(/Coolest: \d+ °C|Least water|Soonest full|Cheapest/).first()).toBeVisible();
+  for (const control of await page.getByRole('button').all()) {
+    const box = await control.boundingBox();
+    if (box && box.y > 72) expect(box.height).toBeGreaterThanOrEqual(40);
+  }
+});
+
+test('sliders keep what was set while jobs on the bench go on', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/what-if?battery=tag:SK-0139`);
+  const slider = page.getByRole('slider', { name: 'Charge', exact: true });
+  await slider.focus();
+  await page.keyboard.press('Home');
+  await expect(slider).toHaveAttribute('aria-valuetext', '0 %');
+  await shop.wait(30);
+  await shop.ask('/api/jobs/5ce77e00-0000-4000-8000-000000000139/events', {
+    expectedSeq: (await shop.ask<{ events: unknown[] }>('/api/jobs/5ce77e00-0000-4000-8000-000000000139'))
+      .events.length,
+    requestKey: crypto.randomUUID(),
+    by: 'Tarek',
+    entry: { kind: 'noted', payload: { text: 'Looked at it.' } },
+  });
+  await page.waitForTimeout(300);
+  await expect(slider).toHaveAttribute('aria-valuetext', '0 %');
+});
