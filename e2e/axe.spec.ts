@@ -32,6 +32,8 @@ async function seriousOf(page: Page): Promise<string[]> {
 
 for (const theme of ['day', 'night'])
   test(`no serious axe violation on any view by ${theme}`, async ({ page, shop }) => {
+    // A dozen views one after the other, each gone through by axe.
+    test.setTimeout(180_000);
     await sitDown(page, 'Ines', theme);
     const found: string[] = [];
     for (const [name, path] of VIEWS) {
