@@ -11,12 +11,13 @@ import { QUANTITIES, type Quantity } from './quantities.ts';
 const MIN_WIDTH = 260;
 const GAP = 8;
 const FRAME = 10;
+const SHARE_TICKS = [0, 25, 50, 75, 100];
 const AXIS = { fontSize: 12, fontFamily: 'var(--font-mono)', fill: 'var(--soft)' } as const;
 
-/** Whole hours that divide the time into four to eight parts. */
+/** Whole hours that divide the time into no more than five parts: labels must not touch. */
 function hourTicks(untilS: number): number[] {
   const hours = untilS / 3600;
-  const step = [1, 2, 3, 6, 12, 24, 48].find((each) => hours / each <= 8) ?? 72;
+  const step = [1, 2, 3, 4, 6, 12, 24, 48].find((each) => hours / each <= 5.5) ?? 72;
   return Array.from({ length: Math.floor(hours / step) + 1 }, (_, i) => i * step);
 }
 
@@ -49,7 +50,8 @@ function Chart({
   const values = lines.flatMap(({ data }) => data.map(({ value }) => value));
   const range = Math.max(...values) - Math.min(...values);
   // Enough digits that no two neighbours on the axis read the same.
-  const digits = Math.min(4, Math.max(0, Math.ceil(-Math.log10(Math.max(range, 1e-4) / 3))));
+  const isShare = quantity.id === 'chargeShare';
+  const digits = isShare ? 0 : Math.min(4, Math.max(0, Math.ceil(-Math.log10(Math.max(range, 1e-4) / 3))));
   return (
     <figure className="min-w-0 rounded-lg border border-line bg-card px-1 pt-2 pb-1">
       <figcaption className="px-2 text-sm font-semibold">
@@ -75,7 +77,8 @@ function Chart({
           />
           <YAxis
             dataKey="value"
-            domain={quantity.id === 'chargeShare' ? [0, 100] : ['auto', 'auto']}
+            domain={isShare ? [0, 100] : ['auto', 'auto']}
+            {...(isShare ? { ticks: SHARE_TICKS } : {})}
             tick={AXIS}
             width={58}
             interval={0}
