@@ -1,4 +1,5 @@
 /** The chargers a shop has, as data: what each can give, and whether it will start at all. */
+import { ceilingsFor } from './ceilings.ts';
 import type { SupplyShape } from './modelRun.ts';
 import { averageA, ProfileError, type Profile, type Stage, type Subject } from './profile.ts';
 
@@ -107,6 +108,13 @@ export function misfit(
     return `${charger.name}: gives ${charger.leastA} A at its lowest; this plan takes ${most.toFixed(2)} A.`;
   if (restingV < charger.startV * scale)
     return `${charger.name}: does not see a battery below ${(charger.startV * scale).toFixed(1)} V; this one stands at ${restingV.toFixed(1)} V.`;
+  if (charger.taperOhm !== undefined && charger.openV !== undefined) {
+    // Nothing regulates it: what it pushes into this battery at the start must already be allowed.
+    const first = (charger.openV * scale - restingV) / (charger.taperOhm * scale);
+    const { amps } = ceilingsFor(subject, plan.purpose);
+    if (first > amps)
+      return `${charger.name}: would push ${first.toFixed(1)} A into this battery, which takes ${amps.toFixed(1)} A at most.`;
+  }
   if (plan.stages.some((stage) => stage.pulse) && charger.kind !== 'pulse' && charger.kind !== 'programmable')
     return `${charger.name}: cannot pulse.`;
   return undefined;

@@ -255,6 +255,11 @@ describe('chargers', () => {
     expect(
       CHARGERS.filter((charger) => misfit(charger, plan, nine, 12.7) === undefined),
     ).to.have.length.above(1);
+    // 15.5 V open behind 1.1 Ω into 12.7 V is 2.5 A; a 9-Ah battery's first charge takes 1.8 A at most.
+    expect(misfit(chargerById('taper'), plan, nine, 12.7)).to.equal(
+      'Taper charger: would push 2.5 A into this battery, which takes 1.8 A at most.',
+    );
+    expect(misfit(chargerById('taper'), deep, subject, 12)).to.equal(undefined);
     expect(() => chargerById('none')).to.throw('no charger “none”');
   });
 

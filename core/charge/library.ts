@@ -11,11 +11,8 @@ import {
 const HOUR = 3600;
 const DAY = 24 * HOUR;
 
-/** Plans of the library; a charger's own programme is not among them. */
-export type LibraryPlanId = Exclude<ProfileId, 'charger-programme'>;
-
 interface Entry {
-  readonly id: LibraryPlanId;
+  readonly id: ProfileId;
   readonly name: string;
   readonly kinds: readonly Subject['construction'][];
   /** Said when the construction is not among the kinds. */
@@ -355,7 +352,7 @@ export const PLAN_NAMES = LIBRARY.map(({ id, name }) => ({ id, name }));
  * A plan scaled to a battery.
  * @throws ProfileError in one sentence when the plan is not for such a battery
  */
-export function planFor(id: LibraryPlanId, subject: Subject): Profile {
+export function planFor(id: ProfileId, subject: Subject): Profile {
   const entry = LIBRARY.find((each) => each.id === id);
   if (!entry) throw new ProfileError(`There is no plan “${id}”.`);
   if (!entry.kinds.includes(subject.construction))
@@ -364,7 +361,7 @@ export function planFor(id: LibraryPlanId, subject: Subject): Profile {
 }
 
 /** Why a plan is not for a battery, or undefined when it is. */
-export function refusalOf(id: LibraryPlanId, subject: Subject): string | undefined {
+export function refusalOf(id: ProfileId, subject: Subject): string | undefined {
   try {
     planFor(id, subject);
     return undefined;

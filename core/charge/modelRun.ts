@@ -36,8 +36,6 @@ export interface RunOptions {
   /** Follow pulses one by one where none is shorter than a second; otherwise their average is run. */
   readonly resolvesPulses?: boolean;
   readonly ambientC?: number;
-  /** A donor's battery in parallel, its leads in its own resistance. */
-  readonly beside?: CellString;
   /** Longest step, s; a second gives the reference other runs are held against. */
   readonly longestStepS?: number;
 }
@@ -72,7 +70,7 @@ export class ModelRun {
     this.supply = options.supply ?? IDEAL;
     this.resolvesPulses = options.resolvesPulses ?? false;
     if (options.ambientC !== undefined) cells.ambientC = options.ambientC;
-    this.stepper = new Stepper(cells, options.beside);
+    this.stepper = new Stepper(cells);
     this.control = new StepControl(cells, options.longestStepS);
     this.lostAtStartG = waterLostG(cells);
     this.heldSource = { hold: 'voltage', voltsAt: this.voltsAt };

@@ -66,8 +66,7 @@ export type ProfileId =
   | 'constant-current'
   | 'equalise'
   | 'maintenance'
-  | 'donor'
-  | 'charger-programme';
+  | 'donor';
 
 /** A plan that may not be run on this battery; the message says why. */
 export class ProfileError extends Error {

@@ -60,10 +60,6 @@ export class Trace {
     return this.value(low, column) * (1 - part) + this.value(high, column) * part;
   }
 
-  clear(): void {
-    this.length = 0;
-  }
-
   private grow(): void {
     const times = new Float64Array(this.times.length * 2);
     times.set(this.times);

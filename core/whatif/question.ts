@@ -1,6 +1,5 @@
 /** What one may ask: a battery in some condition, and up to four plans to try on it. */
-import type { LibraryPlanId } from '../charge/library.ts';
-import type { Subject } from '../charge/profile.ts';
+import type { ProfileId, Subject } from '../charge/profile.ts';
 import { SOUND } from '../model/battery.ts';
 import type { CellString } from '../model/cellString.ts';
 import { makeBattery, type Fault } from '../model/faults.ts';
@@ -21,7 +20,7 @@ export interface Condition {
 }
 
 export interface PlanChoice {
-  readonly plan: LibraryPlanId;
+  readonly plan: ProfileId;
   readonly charger: string;
 }
 

@@ -1,7 +1,8 @@
 /** One plan: what it is, its cord over the hours, what comes of it and what to fear. */
 import { CircleAlert, Flag, TriangleAlert, X } from 'lucide-react';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
-import { PLAN_NAMES, type LibraryPlanId } from '@cork-ember/core/charge/library.ts';
+import { PLAN_NAMES } from '@cork-ember/core/charge/library.ts';
+import type { ProfileId } from '@cork-ember/core/charge/profile.ts';
 import { hoursAndMinutes, type Outcome, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import type { PlanChoice } from '@cork-ember/core/whatif/question.ts';
 import { Button } from '../ui/Button.tsx';
@@ -95,7 +96,7 @@ export function PlanRow({ index, choice, answer, untilS, wins, onChange, onRemov
           aria-label={`Plan ${letter}`}
           className={`${SELECT} flex-1 font-medium`}
           value={choice.plan}
-          onChange={(event) => onChange({ ...choice, plan: event.target.value as LibraryPlanId })}
+          onChange={(event) => onChange({ ...choice, plan: event.target.value as ProfileId })}
         >
           {PLAN_NAMES.filter(({ id }) => id !== 'donor').map(({ id, name }) => (
             <option key={id} value={id}>
