@@ -34,7 +34,7 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   page,
   shop,
 }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(300_000);
   await shop.moveTo(NEXT_MORNING);
   await page.goto(shop.url);
   await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));

@@ -6,24 +6,35 @@ import { OUTCOME_WORDS } from '../ui/outcome.ts';
 const LINK =
   'inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork px-5 font-medium hover:bg-paper';
 
-/** What is left when a job has ended: its paper, its file, the next battery. */
-export function Ended({ state }: { state: JobState }) {
+/**
+ * What is left when a job has ended: its paper, its file, the next battery.
+ * @param isRecorded whether the server has the end; before that there is no paper to fetch
+ */
+export function Ended({ state, isRecorded }: { state: JobState; isRecorded: boolean }) {
   const words = OUTCOME_WORDS[state.outcome ?? 'withdrawn'];
   return (
     <article className="mx-auto max-w-3xl rounded-xl border border-line bg-card p-6">
       <h2 className={`text-2xl font-bold ${words.tone}`}>{words.title}</h2>
       {state.outcomeNote && <p className="mt-2 text-[17px]">{state.outcomeNote}</p>}
       <p className="mt-5 flex flex-wrap gap-3">
-        <a
-          href={`/api/jobs/${state.job}/certificate.pdf`}
-          download
-          className={`${LINK} border-verdigris-deep bg-verdigris-deep text-white hover:bg-verdigris-deep hover:brightness-110`}
-        >
-          <Download aria-hidden className="size-5" /> {words.paper} (PDF)
-        </a>
-        <a href={`/api/jobs/${state.job}/export`} download className={LINK}>
-          <FileJson aria-hidden className="size-5" /> Whole job (JSON)
-        </a>
+        {isRecorded ? (
+          <>
+            <a
+              href={`/api/jobs/${state.job}/certificate.pdf`}
+              download
+              className={`${LINK} border-verdigris-deep bg-verdigris-deep text-white hover:bg-verdigris-deep hover:brightness-110`}
+            >
+              <Download aria-hidden className="size-5" /> {words.paper} (PDF)
+            </a>
+            <a href={`/api/jobs/${state.job}/export`} download className={LINK}>
+              <FileJson aria-hidden className="size-5" /> Whole job (JSON)
+            </a>
+          </>
+        ) : (
+          <span role="status" className="self-center text-soft">
+            Being recorded …
+          </span>
+        )}
         <Link to="/intake" className={LINK}>
           Take in the next
         </Link>

@@ -98,7 +98,7 @@ export function RunSheetPage() {
           {hand ? (
             <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
           ) : (
-            <Ended state={state} />
+            <Ended state={state} isRecorded={parcels.every(({ refused }) => refused !== undefined)} />
           )}
         </div>
         <LogPanel
