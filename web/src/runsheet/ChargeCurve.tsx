@@ -2,6 +2,7 @@
 import { CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { CHART_AXIS } from '../ui/chartAxis.ts';
 
 export interface CurveReading {
   readonly minute: number;
@@ -18,7 +19,6 @@ interface Panel {
   readonly read: (reading: CurveReading) => number;
 }
 
-const AXIS = { fontSize: 12, fontFamily: 'var(--font-mono)', fill: 'var(--soft)' } as const;
 const HEIGHT = 124;
 
 function ticksTo(hours: number): number[] {
@@ -54,25 +54,14 @@ function CurvePanel({
           margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
         >
           <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
-          <XAxis
-            dataKey="h"
-            type="number"
-            domain={[0, hours]}
-            ticks={ticksTo(hours)}
-            interval={0}
-            tick={AXIS}
-            stroke="var(--line)"
-          />
+          <XAxis {...CHART_AXIS} dataKey="h" domain={[0, hours]} ticks={ticksTo(hours)} />
           <YAxis
+            {...CHART_AXIS}
             dataKey="value"
-            type="number"
             domain={['auto', 'auto']}
-            interval={0}
-            tick={AXIS}
             tickCount={4}
             width={56}
             tickFormatter={(value: number) => value.toFixed(panel.digits)}
-            stroke="var(--line)"
           />
           <Line
             data={line}

@@ -3,6 +3,7 @@ import { memo } from 'react';
 import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
 import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { CHART_AXIS } from '../ui/chartAxis.ts';
 import type { Drawing } from './csv.ts';
 import { markOf } from './marks.ts';
 import { QUANTITIES, type Quantity } from './quantities.ts';
@@ -12,7 +13,6 @@ const MIN_WIDTH = 260;
 const GAP = 8;
 const FRAME = 10;
 const SHARE_TICKS = [0, 25, 50, 75, 100];
-const AXIS = { fontSize: 12, fontFamily: 'var(--font-mono)', fill: 'var(--soft)' } as const;
 
 /** Whole hours that divide the time into no more than five parts: labels must not touch. */
 function hourTicks(untilS: number): number[] {
@@ -66,25 +66,20 @@ function Chart({
         >
           <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
           <XAxis
+            {...CHART_AXIS}
             dataKey="h"
-            type="number"
             domain={[0, untilS / 3600]}
             ticks={hourTicks(untilS)}
-            interval={0}
-            tick={AXIS}
             tickFormatter={(hour: number) => `${hour} h`}
-            stroke="var(--line)"
           />
           <YAxis
+            {...CHART_AXIS}
             dataKey="value"
             domain={isShare ? [0, 100] : ['auto', 'auto']}
             {...(isShare ? { ticks: SHARE_TICKS } : {})}
-            tick={AXIS}
             width={58}
-            interval={0}
             tickCount={4}
             tickFormatter={(value: number) => value.toFixed(digits)}
-            stroke="var(--line)"
           />
           <Tooltip
             isAnimationActive={false}
