@@ -103,6 +103,7 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   await expect(page.getByText(/0\.90 A for about/)).toBeVisible();
   await press(page, 'Charger is on');
 
+  // Said once the time is up and the looks have proven it full.
   const isOver = page.getByText('The time is up.');
   for (let looks = 0; looks < 40 && !(await isOver.isVisible()); looks++) {
     await jump(page);

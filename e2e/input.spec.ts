@@ -77,7 +77,7 @@ test('intake says why not today, and when instead', async ({ page, shop }) => {
   await page.getByLabel('Type on the label').selectOption('LW-A12/9');
   const plan = page.getByRole('region', { name: 'Plan' });
   await expect(plan).toContainText(
-    'it cannot finish charging before the shop closes at 18:00; fill it Wed 07:30.',
+    'it cannot be charged before the shop closes at 18:00; fill it Wed 07:30.',
   );
   await expect(plan).toContainText('Fill Wed 07:30');
 });

@@ -154,7 +154,7 @@ export class Sheet {
   async toTest(isProven: boolean): Promise<this> {
     await this.toSoakReading();
     await this.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.7, tempC: 24 }, source: 'keypad' });
-    await this.put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    await this.put('chargeStarted', { step: 'charge#1', currentA: 0.9, dueMin: 260 });
     await this.shop.wait(140);
     for (let look = 0; look < (isProven ? 3 : 0); look++) {
       await this.put('chargeRead', {

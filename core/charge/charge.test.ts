@@ -13,31 +13,40 @@ function basis(id: string, rules: Partial<HouseRules> = {}, entered: PrintedValu
 
 describe('first charge', () => {
   it('takes a tenth of capacity and adds the two flat hours to the arithmetic', () => {
-    const setting = settingFor(basis('LW-A12/9'), 3);
+    const setting = settingFor(basis('LW-A12/9'), { ageMonths: 3 });
     expect(setting.current).to.include({ value: 0.9, source: 'handbook' });
     // (1 − 0.80) · 9 Ah / (0.9 A · 0.92) = 2.174 h, handbook 2.5
-    expect(setting.bulkMin / 60).to.be.closeTo(2.174, 0.001);
-    expect(setting.totalMin).to.equal(255);
+    expect(setting.thumbMin).to.equal(255);
     expect(setting.working.join(' ')).to.include('1.8 Ah ÷ (0.90 A × 0.92) = 2.2 h');
   });
 
   it('lets the label win over C/10 and over the house’s low current', () => {
-    expect(settingFor(basis('LW-A12/12'), 3).current).to.include({ value: 1.2, source: 'label' });
-    expect(settingFor(basis('LW-A12/9', {}, { chargeCurrentA: 1.1 }), 3).current).to.include({ value: 1.1 });
-    expect(settingFor(basis('LW-A12/12', { firstCharge: 'low' }), 3).current.value).to.equal(1.2);
-    expect(settingFor(basis('LW-A12/9', { firstCharge: 'low' }), 3).current).to.include({
+    expect(settingFor(basis('LW-A12/12'), { ageMonths: 3 }).current).to.include({
+      value: 1.2,
+      source: 'label',
+    });
+    expect(settingFor(basis('LW-A12/9', {}, { chargeCurrentA: 1.1 }), { ageMonths: 3 }).current).to.include({
+      value: 1.1,
+    });
+    expect(settingFor(basis('LW-A12/12', { firstCharge: 'low' }), { ageMonths: 3 }).current.value).to.equal(
+      1.2,
+    );
+    expect(settingFor(basis('LW-A12/9', { firstCharge: 'low' }), { ageMonths: 3 }).current).to.include({
       value: 0.45,
       source: 'house',
     });
   });
 
   it('keeps at least the hours the label prints', () => {
-    expect(settingFor(basis('LW-A12/12'), 3).totalMin).to.equal(300);
+    expect(settingFor(basis('LW-A12/12'), { ageMonths: 3 }).thumbMin).to.equal(300);
+    const long = settingFor(basis('LW-A12/9', {}, { chargeTimeH: 9 }), { ageMonths: 3 });
+    expect(long.totalMin).to.equal(540);
+    expect(long.working.join(' ')).to.include('The label asks for 9.0 h');
   });
 
   it('keeps small batteries at or under 3 A, and larger ones at C/10', () => {
-    expect(settingFor(basis('TQ-A12/30'), 3).current.value).to.equal(3);
-    expect(settingFor(basis('BK-A12/55'), 3).current.value).to.equal(5.5);
+    expect(settingFor(basis('TQ-A12/30'), { ageMonths: 3 }).current.value).to.equal(3);
+    expect(settingFor(basis('BK-A12/55'), { ageMonths: 3 }).current.value).to.equal(5.5);
   });
 
   it('allows no more than the label’s rate, or half of capacity without one', () => {
@@ -45,10 +54,38 @@ describe('first charge', () => {
     expect(absoluteCeilingA(basis('LW-A12/9'))).to.equal(4.5);
   });
 
+  it('waits for the model, which knows the taper the rule of thumb leaves out', () => {
+    const setting = settingFor(basis('LW-A12/9'), { ageMonths: 3 });
+    expect(setting.modelMin).to.be.within(setting.thumbMin, setting.thumbMin * 1.6);
+    expect(setting.totalMin).to.be.within(setting.modelMin ?? 0, (setting.modelMin ?? 0) + 5);
+    expect(setting.working.at(-1)).to.match(/^By the model, .* 5\.\d h; warmest 2\d °C\.$/);
+    const slower = settingFor(basis('LW-A12/9'), { ageMonths: 3 }, 0.45);
+    expect(slower.totalMin).to.be.above(setting.totalMin);
+  });
+
+  it('sets less where the model foresees a pause for heat, never less than the label’s own rate', () => {
+    const warm = { ageMonths: 3, tempC: 39 };
+    const house = { warmBattery: 'stopWarm' } as const;
+    const gentler = settingFor(basis('TQ-A12/30', house), warm).current;
+    expect(gentler.source).to.equal('model');
+    expect(gentler.value).to.be.below(3);
+    expect(gentler.because).to.equal('At 3.00 A the model foresees more than 37 °C.');
+    expect(settingFor(basis('LW-A12/12', house), warm).current).to.include({ value: 1.2, source: 'label' });
+  });
+
+  it('falls back on the rule of thumb for a label no model can be made from', () => {
+    const odd = basis('LW-A12/9');
+    const type = { ...odd.type, cranking: { amps: 2000, standard: 'EN' as const } };
+    const setting = settingFor({ ...odd, type }, { ageMonths: 3 });
+    expect(setting.modelMin).to.equal(undefined);
+    expect(setting.totalMin).to.equal(255);
+    expect(setting.working.at(-1)).to.include('rule of thumb stands alone');
+  });
+
   it('charges old stock longer, and believes a low voltage after the soak', () => {
-    const fresh = settingFor(basis('LW-A12/9'), 3).totalMin;
-    expect(settingFor(basis('LW-A12/9'), 30).totalMin).to.be.above(fresh);
-    expect(settingFor(basis('LW-A12/9'), 3, 12.3).totalMin).to.be.above(fresh);
+    const fresh = settingFor(basis('LW-A12/9'), { ageMonths: 3 }).totalMin;
+    expect(settingFor(basis('LW-A12/9'), { ageMonths: 30 }).totalMin).to.be.above(fresh);
+    expect(settingFor(basis('LW-A12/9'), { ageMonths: 3, restedV: 12.3 }).totalMin).to.be.above(fresh);
   });
 });
 
@@ -64,6 +101,12 @@ describe('proof of full', () => {
     const flat = [reading(0, 0.9, 13.9), reading(120, 0.06), reading(180, 0.05), reading(240, 0.05)];
     expect(flatProof(flat, 9, 6, 120)).to.include({ isFlat: true });
     expect(flatProof(flat.slice(0, 3), 9, 6, 120)).to.include({ isFlat: false });
+  });
+
+  it('takes a current below C/50 for flat, falling as it may', () => {
+    const low = [reading(0, 0.17), reading(60, 0.11), reading(120, 0.07)];
+    expect(flatProof(low, 9, 6, 120)).to.include({ isFlat: true });
+    expect(flatProof([reading(0, 0.25), ...low.slice(1)], 9, 6, 120)).to.include({ isFlat: false });
   });
 
   it('is broken by a current that still falls or a voltage that still rises', () => {

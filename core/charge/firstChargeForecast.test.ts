@@ -7,7 +7,7 @@ import { forecastFirstCharge } from './firstChargeForecast.ts';
 describe('a first charge forecast by the model', () => {
   for (const type of CATALOGUE)
     it(`${type.id}: agrees with the rule of thumb within a factor, and shows its ceiling and taper`, () => {
-      const setting = settingFor({ type, rules: STANDARD_RULES, entered: {} }, 6);
+      const setting = settingFor({ type, rules: STANDARD_RULES, entered: {} }, { ageMonths: 6 });
       const curve = forecastFirstCharge({
         type,
         startPercent: setting.startPercent,
@@ -16,7 +16,7 @@ describe('a first charge forecast by the model', () => {
         tailMin: setting.tailMin,
         tempC: 21,
       });
-      expect(curve.doneMin / setting.totalMin).to.be.within(0.8, 1.7);
+      expect(curve.doneMin / setting.thumbMin).to.be.within(0.8, 1.7);
       expect(Math.max(...curve.amps)).to.be.closeTo(setting.current.value, 0.01 * setting.current.value);
       expect(Math.max(...curve.volts)).to.be.within(setting.ceiling.value - 0.2, setting.ceiling.value + 0.2);
       expect(curve.amps.at(-1)).to.be.below(type.capacityAh / 50);

@@ -6,6 +6,7 @@ import { fillDryCharged } from '../model/birth.ts';
 import { rest } from '../model/discharge.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { soundBattery } from '../model/parameters.ts';
+import { CASE_C, get } from '../model/state.ts';
 import { simplified } from './thin.ts';
 import { ChargeEngine } from './engine.ts';
 import { ModelRun } from './modelRun.ts';
@@ -19,6 +20,7 @@ export interface FirstChargeQuestion {
   readonly ceilingV: number;
   /** Two hours flat, or what the house asks for, min. */
   readonly tailMin: number;
+  /** Warmth of the battery when the charge begins, °C. */
   readonly tempC: number;
 }
 
@@ -39,8 +41,11 @@ const SOAKED_S = 3 * 3600;
 const LONGEST_S = 48 * 3600;
 /** Points closer to the line than this share of the range are not kept. */
 const UNSEEN = 1 / 400;
-/** The taper is over at this share of capacity; a twentieth lower the meter shows nothing new. */
-const TAPERED = 1 / 50;
+/**
+ * Tapered is below C/50 (handbook 3.4); planned a little lower, since no piece has just the capacity its
+ * label says.
+ */
+const TAPERED = 0.85 / 50;
 
 function planOf({ type, setA, ceilingV, tailMin }: FirstChargeQuestion): Profile {
   const stage = { amps: setA, volts: ceilingV, isCompensated: true };
@@ -77,10 +82,8 @@ function acidOf(type: BatteryType): { acidMl: number; density: number } {
   return { acidMl: (solutionG / density) * type.cells, density };
 }
 
-/**
- * @throws RangeError or ProfileError in one sentence when type or setting are impossible
- */
-export function forecastFirstCharge(question: FirstChargeQuestion): FirstChargeCurve {
+/** Filled, soaked, and charged to the end of the plan. */
+function chargedRun(question: FirstChargeQuestion): ModelRun {
   const { type, startPercent, tempC } = question;
   const cells = fillDryCharged(soundBattery(ratingOf(type)), {
     ...acidOf(type),
@@ -89,10 +92,60 @@ export function forecastFirstCharge(question: FirstChargeQuestion): FirstChargeC
     tempC,
   });
   rest(cells, SOAKED_S);
-  const run = new ModelRun(cells, new ChargeEngine(planOf(question), subjectOfType(type)), {
-    ambientC: tempC,
-  });
+  // What is left of the warmth of wetting is in the reading already.
+  const { shared } = cells.state;
+  const wettingK = get(shared, CASE_C) - tempC;
+  shared[CASE_C] = tempC;
+  const engine = new ChargeEngine(planOf(question), subjectOfType(type));
+  const run = new ModelRun(cells, engine, { ambientC: tempC - wettingK });
   run.runUntil(LONGEST_S);
+  return run;
+}
+
+export interface FirstChargeFigures {
+  readonly doneMin: number;
+  readonly warmestC: number;
+}
+
+/** Answers kept; a shop's open jobs ask for far fewer. */
+const MOST_KNOWN = 500;
+const known = new Map<string, FirstChargeFigures>();
+
+function keyOf({ type, startPercent, setA, ceilingV, tailMin, tempC }: FirstChargeQuestion): string {
+  const { cranking, pack } = type;
+  const made = [type.kind, type.cells, type.capacityAh, type.hourRate, cranking?.amps, cranking?.standard];
+  const asked = [pack?.volumeMl, pack?.densityKgPerL, startPercent, setA, ceilingV, tailMin, tempC];
+  return [...made, ...asked, type.label.chargeCurrentA, type.label.ceilingV].join(' ');
+}
+
+/**
+ * When a first charge is done and how warm it gets: charge and warmth to the nearest per cent and kelvin, and
+ * each answer kept, since every cord on the bench asks for it.
+ * @throws RangeError or ProfileError in one sentence when type or setting are impossible
+ */
+export function firstChargeFigures(exact: FirstChargeQuestion): FirstChargeFigures {
+  const question = {
+    ...exact,
+    startPercent: Math.round(exact.startPercent),
+    tempC: Math.round(exact.tempC),
+  };
+  const key = keyOf(question);
+  const before = known.get(key);
+  if (before) return before;
+  const { trace, atS } = chargedRun(question);
+  let warmestC = question.tempC;
+  for (let row = 0; row < trace.length; row++) warmestC = Math.max(warmestC, trace.value(row, 'tempC'));
+  const figures = { doneMin: atS / MINUTE, warmestC };
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(key, figures);
+  return figures;
+}
+
+/**
+ * @throws RangeError or ProfileError in one sentence when type or setting are impossible
+ */
+export function forecastFirstCharge(question: FirstChargeQuestion): FirstChargeCurve {
+  const run = chargedRun(question);
   const { trace } = run;
   const all = Array.from({ length: trace.length }, (_, row) => trace.seconds(row) / MINUTE);
   const column = (name: 'volts' | 'amps' | 'tempC'): number[] => all.map((_, row) => trace.value(row, name));

@@ -28,6 +28,8 @@ export interface SupplyShape {
   readonly mostV: number;
 }
 
+/** What a supply without a probe goes by, °C. */
+const NO_PROBE_C = 25;
 const NOTHING: Source = { hold: 'current', amps: 0 };
 const IDEAL: SupplyShape = { mostA: Number.POSITIVE_INFINITY, mostV: Number.POSITIVE_INFINITY };
 
@@ -36,6 +38,8 @@ export interface RunOptions {
   /** Follow pulses one by one where none is shorter than a second; otherwise their average is run. */
   readonly resolvesPulses?: boolean;
   readonly ambientC?: number;
+  /** Without a probe on the case the supply takes it to be at 25 °C: no pause when hot. */
+  readonly hasProbe?: boolean;
   /** Longest step, s; a second gives the reference other runs are held against. */
   readonly longestStepS?: number;
 }
@@ -58,6 +62,7 @@ export class ModelRun {
   private readonly control: StepControl;
   private readonly supply: SupplyShape;
   private readonly resolvesPulses: boolean;
+  private readonly hasProbe: boolean;
   private readonly lostAtStartG: number;
   private hold: Hold = 'current';
   private isOn = false;
@@ -69,6 +74,7 @@ export class ModelRun {
     this.engine = engine;
     this.supply = options.supply ?? IDEAL;
     this.resolvesPulses = options.resolvesPulses ?? false;
+    this.hasProbe = options.hasProbe ?? true;
     if (options.ambientC !== undefined) cells.ambientC = options.ambientC;
     this.stepper = new Stepper(cells);
     this.control = new StepControl(cells, options.longestStepS);
@@ -272,7 +278,7 @@ export class ModelRun {
     const atS = this.atS + afterS;
     const volts = this.volts();
     const amps = cells.currentA;
-    const tempC = get(cells.state.shared, CASE_C);
+    const tempC = this.hasProbe ? get(cells.state.shared, CASE_C) : NO_PROBE_C;
     const isOpen = cells.parameters.construction === 'flooded';
     return isOpen ? { atS, volts, amps, tempC, density } : { atS, volts, amps, tempC };
   }

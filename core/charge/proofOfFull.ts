@@ -1,4 +1,7 @@
-/** Proof that a charge ran to the end: current and voltage flat for two hours (handbook 3.5). */
+/**
+ * Proof that a charge ran to the end: voltage flat for two hours, and the current flat (handbook 3.5) or
+ * tapered below C/50 (handbook 3.4).
+ */
 
 export interface ChargeReading {
   readonly at: number;
@@ -15,13 +18,15 @@ export interface FlatProof {
 const MINUTE = 60_000;
 /** On a 12 V battery; a bench meter repeats within this. */
 const FLAT_BAND_V = 0.05;
+/** A current that has tapered to this share of capacity counts as flat, falling as it may. */
+const TAPERED_SHARE = 1 / 50;
 /** Looks are hourly and made by hand: the first of three may be a few minutes late. */
 const LATE_LOOK_MIN = 5;
 
 /**
  * Judges the last readings of a charge.
  * @param readings in order of time
- * @param capacityAh for the band: current flat within C/200
+ * @param capacityAh for the bands: current flat within C/200, or not above C/50
  * @param cells 3 or 6
  * @param windowMin how long flat must last
  */
@@ -34,11 +39,13 @@ export function flatProof(
   const last = readings.at(-1);
   if (!last) return { isFlat: false, sentence: 'No reading was taken on charge.' };
   const bandA = capacityAh / 200;
+  const isTapered = (amps: number): boolean => amps <= capacityAh * TAPERED_SHARE;
   const bandV = (FLAT_BAND_V * cells) / 6;
   let flatSince = last.at;
   let count = 0;
   for (const reading of [...readings].reverse()) {
-    if (Math.abs(reading.currentA - last.currentA) > bandA) break;
+    const isSteady = Math.abs(reading.currentA - last.currentA) <= bandA;
+    if (!isSteady && !(isTapered(reading.currentA) && isTapered(last.currentA))) break;
     if (Math.abs(reading.voltageV - last.voltageV) > bandV) break;
     flatSince = reading.at;
     count += 1;

@@ -44,7 +44,11 @@ const stepPayloads = {
   }),
   skipped: Joi.object({ step: stepKey }),
   overridden: Joi.object({ step: stepKey, reason: shortText(300).required() }),
-  chargeStarted: Joi.object({ step: stepKey, currentA: amps.required() }),
+  chargeStarted: Joi.object({
+    step: stepKey,
+    currentA: amps.required(),
+    dueMin: Joi.number().min(1).max(10_000),
+  }),
   chargeRead: Joi.object({ step: stepKey, values: chargeValues.required(), source }),
   chargePaused: Joi.object({ step: stepKey, reason: Joi.string().valid('hot', 'stopped').required() }),
   chargeResumed: Joi.object({ step: stepKey, tempC: Joi.number().min(-60).max(150).required() }),

@@ -16,6 +16,8 @@ export type Bubbles = 'lively' | 'few' | 'none';
 /** One standard deviation of each instrument: absolute, or as a share of the reading where that is larger. */
 export const ERRORS = {
   meterV: { absolute: 0.004, share: 0.0005 },
+  /** In line with the charger, as a bench meter reads small currents. */
+  shuntA: { absolute: 0.002, share: 0.005 },
   clampA: { absolute: 0.02, share: 0.01 },
   hydrometer: { absolute: 0.003, share: 0 },
   dipV: { absolute: 0.015, share: 0 },

@@ -45,10 +45,13 @@ export function fillDryCharged(parameters: BatteryParameters, filling: Filling):
     throw new RangeError(`This battery has cells 1 to ${cells.length}; there is no cell ${shortFill.cell}.`);
   const solutionG = (filling.acidMl / cells.length) * filling.density;
   const massFraction = massFractionAt(filling.density, 25);
-  const known = new Map<string, CellParameters>();
+  // Alike cells stay one object, so that they are solved once.
+  const known = new Map<CellParameters, Map<number, CellParameters>>();
   const filled = cells.map((cell, index) => {
     const share = shortFill?.cell === index + 1 ? shortFill.share : 1;
-    const same = known.get(String(share));
+    const alike = known.get(cell) ?? new Map<number, CellParameters>();
+    known.set(cell, alike);
+    const same = alike.get(share);
     if (same) return same;
     const made = {
       ...cell,
@@ -56,7 +59,7 @@ export function fillDryCharged(parameters: BatteryParameters, filling: Filling):
       waterG: solutionG * (1 - massFraction) * share,
       wetG: solutionG * (1 - massFraction),
     };
-    known.set(String(share), made);
+    alike.set(share, made);
     return made;
   });
   const string = batteryOf(

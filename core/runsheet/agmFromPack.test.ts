@@ -107,7 +107,7 @@ describe('commissioning an AGM from its own pack', () => {
     const sheet = new TestJob('LW-A12/9', {}, Date.parse('2026-03-10T16:10:00Z'));
     const held = refusal(() => sheet.pressOn());
     expect(held.message).to.include(
-      'Filled at 16:10 it cannot finish charging before the shop closes at 18:00; fill it Wed 08:00',
+      'Filled at 16:10 it cannot be charged before the shop closes at 18:00; fill it Wed 08:00',
     );
     expect(sheet.current.stepId).to.equal('pack-on');
     sheet.put('overridden', { step: 'pack-on#1', reason: 'Staying late to finish' }).affirm('pack-on');

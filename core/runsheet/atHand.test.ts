@@ -69,13 +69,34 @@ describe('the step at hand', () => {
   });
 
   it('asks for the end of a charge at the moment its time was up, pauses left out', () => {
-    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    const sheet = new TestJob().soak().put('chargeStarted', {
+      step: 'charge#1',
+      currentA: 0.9,
+      dueMin: 240,
+    });
     const dueAt = hand(sheet).until ?? 0;
     sheet.wait(20).put('chargePaused', { step: 'charge#1', reason: 'stopped' }).wait(25);
     sheet.put('chargeResumed', { step: 'charge#1', tempC: 25 }).wait(500);
     expect(hand(sheet)).to.include({ title: 'Charger off at the mains', dueAt: dueAt + 25 * MINUTE });
     const { charge } = sheet.current;
     expect(charge && minutesOnCharge(charge, sheet.now)).to.equal(520);
+  });
+
+  it('asks for another look while a charge whose time is up is not flat, then for its end', () => {
+    const start = { step: 'charge#1', currentA: 0.9, dueMin: 240 };
+    const sheet = new TestJob().soak().put('chargeStarted', start).wait(240).read(14.7, 0.4);
+    expect(hand(sheet)).to.include({ phase: 'complete', title: 'Not flat yet: look again' });
+    expect(hand(sheet).dueAt).to.equal(sheet.now + 30 * MINUTE);
+    sheet.wait(60).read(14.7, 0.12).wait(60).read(14.7, 0.09).wait(60).read(14.7, 0.08);
+    expect(hand(sheet).title).to.equal('Charger off at the mains');
+  });
+
+  it('keeps the time a charge was started for, and refuses one no first charge takes', () => {
+    const start = (dueMin: number) =>
+      new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9, dueMin });
+    const sheet = start(400);
+    expect(hand(sheet).until).to.equal(sheet.now + 400 * MINUTE);
+    expect(() => start(90)).to.throw('Time on charge: 90 min is outside 120 to 2880 min for a first charge.');
   });
 
   it('shows the guard before a pack is pressed on too late, and not once a reason is on record', () => {

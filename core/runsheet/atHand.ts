@@ -1,6 +1,7 @@
 /** The step at hand: what it waits for, since when it is due, and what stands in its way. */
 import { nextOpenMoment } from '../schedule/shopHours.ts';
 import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
+import { proofOfFull } from './commissioningVerdict.ts';
 import { guardHold } from './guards.ts';
 import { settle } from './settle.ts';
 import {
@@ -32,6 +33,8 @@ export interface AtHand {
 }
 
 const MINUTE = 60_000;
+/** A charge whose time is up but whose readings are not flat is looked at this often. */
+const LOOK_AGAIN_MIN = 30;
 
 /** Where a charge stands. */
 export function chargePhase(state: JobState, step: StepState, at: number): ChargePhase {
@@ -75,9 +78,13 @@ function chargeAtHand(
     case 'stopped':
       return { title: 'Resume the charge', dueAt: resumeLookAt(charge), phase };
     case 'complete': {
-      const ran =
+      const over =
         (charge.runs.at(-1)?.from ?? at) + chargeDueMin(state, step) * MINUTE - earlierRunsMs(charge.runs);
-      return { title: 'Charger off at the mains', dueAt: ran, phase, until: ran };
+      const last = lastReadingOf(state, step.key);
+      if (last === undefined || proofOfFull(contextOf(state, step.round)).isMet)
+        return { title: 'Charger off at the mains', dueAt: over, phase, until: over };
+      const dueAt = Math.max(over, last.at + LOOK_AGAIN_MIN * MINUTE);
+      return { title: 'Not flat yet: look again', dueAt, phase, until: over };
     }
     default: {
       const look = nextLookAt(state, step, charge, definition.lookEveryMin, at);

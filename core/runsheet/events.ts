@@ -41,7 +41,12 @@ export interface StepPayloads {
   measured: { readonly step: string; readonly values: StepValues; readonly source: string };
   skipped: { readonly step: string };
   overridden: { readonly step: string; readonly reason: string };
-  chargeStarted: { readonly step: string; readonly currentA: number };
+  chargeStarted: {
+    readonly step: string;
+    readonly currentA: number;
+    /** Time on charge it is started for, min; the forecast of the moment where it is not given. */
+    readonly dueMin?: number;
+  };
   chargeRead: { readonly step: string; readonly values: ChargeValues; readonly source: string };
   chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
   chargeResumed: { readonly step: string; readonly tempC: number };

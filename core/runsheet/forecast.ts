@@ -47,11 +47,12 @@ export interface Forecast {
 
 const MINUTE = 60_000;
 
-/** Minutes of charge this step asks for, at the current it was really set to. */
+/**
+ * Minutes of charge this step asks for, at the current it was really set to. What was planned when it was
+ * started stands, so that a job on record does not change when the model is improved.
+ */
 export function chargeDueMin(state: JobState, step: StepState): number {
-  const setting = contextOf(state, step.round).chargeSetting();
-  const setA = step.charge?.currentA ?? setting.current.value;
-  return (setting.totalMin * setting.current.value) / setA;
+  return step.charge?.dueMin ?? contextOf(state, step.round).chargeSetting(step.charge?.currentA).totalMin;
 }
 
 /**
@@ -237,8 +238,11 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
   return at;
 }
 
-/** When the first charge would be over if the step at `index` were done at `fillAt`; shop hours not asked. */
-export function chargeEndIfFilled(state: JobState, index: number, fillAt: number): number {
+/**
+ * When the battery would be charged, if not yet proven full, were the step at `index` done at `fillAt`; shop
+ * hours not asked. The flat hours that prove it may run past closing: the supply holds its voltage.
+ */
+export function chargedAtIfFilled(state: JobState, index: number, fillAt: number): number {
   const alwaysOpen: JobState['opened']['hours'] = {
     ...state.opened.hours,
     week: [null, null, null, null, null, null, null],
@@ -246,7 +250,8 @@ export function chargeEndIfFilled(state: JobState, index: number, fillAt: number
   const steps = state.steps.map((step, i) => (i === index ? { ...step, openedAt: fillAt } : step));
   const fresh: JobState = { ...state, opened: { ...state.opened, hours: alwaysOpen }, steps, cursor: index };
   const chargeIndex = steps.findIndex((step, i) => i > index && definitionOf(state, step).kind === 'charge');
-  return walkAhead(new Cord(), fresh, fillAt, chargeIndex + 1, false);
+  const provenAt = walkAhead(new Cord(), fresh, fillAt, chargeIndex + 1, false);
+  return provenAt - contextOf(state, 1).threshold('fullTailMin').value * MINUTE;
 }
 
 /** The first opening at which filling leaves time to charge before closing; the given moment if none does. */
@@ -255,7 +260,7 @@ export function sameDayStart(state: JobState, index: number, begin: number): num
   let at = begin;
   for (let tries = 0; tries < 8; tries++) {
     const span = openSpanFrom(hours, at);
-    if (chargeEndIfFilled(state, index, Math.max(at, span.from)) <= span.to) return Math.max(at, span.from);
+    if (chargedAtIfFilled(state, index, Math.max(at, span.from)) <= span.to) return Math.max(at, span.from);
     at = span.to;
   }
   return begin;

@@ -1,7 +1,7 @@
 /** Guards: conditions on time rather than on the battery that stand before a step. */
 import { clockText, whenText } from '../schedule/clockText.ts';
 import { openSpanFrom } from '../schedule/shopHours.ts';
-import { chargeEndIfFilled, sameDayStart } from './forecast.ts';
+import { chargedAtIfFilled, sameDayStart } from './forecast.ts';
 import type { JobState } from './state.ts';
 import type { GuardId, Hold } from './step.ts';
 
@@ -12,12 +12,12 @@ const fillAndChargeSameDay: Guard = (state, index, at) => {
   const { hours } = state.opened;
   const span = openSpanFrom(hours, at);
   const fillAt = Math.max(at, span.from);
-  if (chargeEndIfFilled(state, index, fillAt) <= span.to) return undefined;
+  if (chargedAtIfFilled(state, index, fillAt) <= span.to) return undefined;
   const later = sameDayStart(state, index, span.to);
   const filled = whenText(fillAt, at, hours.timeZone);
   const closes = clockText(span.to, hours.timeZone);
   return {
-    why: `Filled at ${filled} it cannot finish charging before the shop closes at ${closes}; fill it ${whenText(later, at, hours.timeZone)}.`,
+    why: `Filled at ${filled} it cannot be charged before the shop closes at ${closes}; fill it ${whenText(later, at, hours.timeZone)}.`,
     canOverride: true,
   };
 };

@@ -49,6 +49,9 @@ function stopped(charge: ChargeState, at: number): ChargeState {
   return { ...charge, runs: charge.runs.map((run) => (run.to === undefined ? { ...run, to: at } : run)) };
 }
 
+/** Longest first charge: two days. */
+const MOST_DUE_MIN = 48 * 60;
+
 export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'chargeStarted'>): JobState {
   const { step, definition } = chargeAtHand(state, payload.step, at);
   if (step.charge) throw new RunSheetError('bad-entry', `“${definition.title}” is already running.`);
@@ -59,8 +62,16 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
       'bad-entry',
       `Charge current: ${payload.currentA} A is outside ${(ceilingA / 10).toFixed(2)} to ${ceilingA.toFixed(2)} A for this first charge.`,
     );
+  const { dueMin } = payload;
+  const tailMin = contextOf(state, step.round).threshold('fullTailMin').value;
+  if (dueMin !== undefined && !(dueMin >= tailMin && dueMin <= MOST_DUE_MIN))
+    throw new RunSheetError(
+      'bad-entry',
+      `Time on charge: ${dueMin} min is outside ${tailMin} to ${MOST_DUE_MIN} min for a first charge.`,
+    );
   const charge: ChargeState = {
     currentA: payload.currentA,
+    ...(dueMin === undefined ? {} : { dueMin }),
     runs: [{ from: at }],
     fullSignal: false,
   };

@@ -1,5 +1,5 @@
 /** A job as the fold of its events, and the context its steps are read in. */
-import { settingFor, type FirstCharge } from '../charge/firstCharge.ts';
+import { firstChargeQuestion, settingFor, type BeforeCharge } from '../charge/firstCharge.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
 import { RunSheetError } from './errors.ts';
@@ -28,6 +28,8 @@ export interface ReadingChain {
 
 export interface ChargeState {
   readonly currentA: number;
+  /** Time on charge it was started for, min, as it stood then. */
+  readonly dueMin?: number;
   readonly runs: readonly ChargeRun[];
   readonly pausedFor?: 'hot' | 'stopped';
   readonly fullSignal: boolean;
@@ -149,7 +151,8 @@ export function contextOf(state: JobState, round: number): StepContext {
     },
     threshold: (id) => resolveThreshold(id, basis),
     valuesOf,
-    chargeSetting: () => chargeSettingOf(state, basis, round),
+    chargeSetting: (setA) => settingFor(basis, beforeCharge(state, round), setA),
+    chargeQuestion: (setA) => firstChargeQuestion(basis, beforeCharge(state, round), setA),
     charge: () => {
       const step = latest(state, 'charge', round);
       return { readings: readingsOf(state, step?.key), fullSignal: step?.charge?.fullSignal ?? false };
@@ -158,11 +161,15 @@ export function contextOf(state: JobState, round: number): StepContext {
 }
 
 /** A repeat starts from the rested voltage of the test that failed. */
-function chargeSettingOf(state: JobState, basis: Basis, round: number): FirstCharge {
-  const failedTest = round > 1 ? latest(state, 'test-ocv', round - 1)?.values?.['ocvV'] : undefined;
-  const measured = failedTest ?? latest(state, 'ocv-soak')?.values?.['ocvV'];
+function beforeCharge(state: JobState, round: number): BeforeCharge {
+  const failedTest = round > 1 ? latest(state, 'test-ocv', round - 1)?.values : undefined;
+  const { ocvV, tempC } = failedTest ?? latest(state, 'ocv-soak')?.values ?? {};
   const ageMonths = ageInMonths(state.opened.battery.dateCode, state.openedAt);
-  return settingFor(basis, ageMonths, typeof measured === 'number' ? measured : undefined);
+  return {
+    ageMonths,
+    ...(typeof ocvV === 'number' ? { restedV: ocvV } : {}),
+    ...(typeof tempC === 'number' ? { tempC } : {}),
+  };
 }
 
 /** The readings of one charge in order of time. */

@@ -1,6 +1,7 @@
 /** The vocabulary procedures are written in. A procedure is data; `reduce.ts` is what reads it. */
 import type { ReadingSpec } from '../units/reading.ts';
 import type { FirstCharge } from '../charge/firstCharge.ts';
+import type { FirstChargeQuestion } from '../charge/firstChargeForecast.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { CautionId } from './cautions.ts';
 import type { OpenedPayload, StepValues, Verdict } from './events.ts';
@@ -17,8 +18,13 @@ export interface StepContext {
   threshold(id: ThresholdId): Sourced;
   /** The latest values of a measured step; empty when there are none. */
   valuesOf(stepId: string): StepValues;
-  /** How the first charge is to be set for this round. */
-  chargeSetting(): FirstCharge;
+  /**
+   * How the first charge is to be set for this round.
+   * @param setA current really set, where it is not the one advised, A
+   */
+  chargeSetting(setA?: number): FirstCharge;
+  /** What the model is asked to draw the curve of the charge. */
+  chargeQuestion(setA: number): FirstChargeQuestion;
   /** The charge of this round. */
   charge(): { readonly readings: readonly ChargeReading[]; readonly fullSignal: boolean };
 }

@@ -5,13 +5,14 @@
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import { HOUSE_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
 
-export type Source = 'label' | 'sheet' | 'house' | 'handbook';
+export type Source = 'label' | 'sheet' | 'house' | 'handbook' | 'model';
 
 export const SOURCE_NAMES: Record<Source, string> = {
   label: 'label',
   sheet: 'maker’s sheet',
   house: 'house rule',
   handbook: 'handbook',
+  model: 'model',
 };
 
 /** A number that says where it came from and why it is what it is. */

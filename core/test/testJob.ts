@@ -109,7 +109,7 @@ export class TestJob {
     this.put('chargeStarted', { step: this.current.key, currentA: 0.9 }).wait(150);
     const heldV = 14.7 * (this.job.state.opened.type.cells / 6);
     if (isProven) this.read(heldV, 0.06).wait(60).read(heldV, 0.05).wait(60).read(heldV, 0.05);
-    return this.wait(240).put('chargeEnded', { step: this.current.key, fullSignal: false });
+    return this.wait(480).put('chargeEnded', { step: this.current.key, fullSignal: false });
   }
 
   /** From the charger off to the verdict standing open. */

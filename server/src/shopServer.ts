@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
+import { hiddenIn } from './demo/hidden.ts';
 import { seedDemo } from './demo/seed.ts';
 import { SKERRY, demoMoment } from './demo/skerry.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
@@ -66,7 +67,9 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
   const clock = await openClock(settings, store, options);
   if (options.isDemo && isNew) await seedDemo(store, shopNow, clock.now());
   const jobs = new Jobs(store, clock, stream, shop);
-  const instruments = options.isDemo ? simulatedBench(async (id) => (await jobs.job(id)).state, clock) : [];
+  const instruments = options.isDemo
+    ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
+    : [];
   return { clock, jobs, store, stream, shop, instruments };
 }
 

@@ -82,7 +82,7 @@ function onTheBench(calendar: Calendar): Story[] {
     ageMonths = 4,
   ): Story => story(calendar, { tag, typeId, owner, bay, by, opened, promisedAt, ageMonths });
 
-  const charging = sketch('SK-0139', 'LW-A12/12', 'harbour quad bike', 1, 'Ines', at('07:31'), at('17:00'));
+  const charging = sketch('SK-0139', 'LW-A12/12', 'harbour quad bike', 1, 'Ines', at('07:31'), at('17:45'));
   charging
     .checkIn()
     .pressOn()
@@ -100,28 +100,30 @@ function onTheBench(calendar: Calendar): Story[] {
     'ferry slip, emergency light 2',
     2,
     'Tarek',
-    at('07:30'),
+    at('11:10', 1),
     tomorrow,
     16,
   );
-  hot.checkIn().pressOn().drain(11).wait(31).affirm().waitUntil(at('10:22')).startCharge(0.9);
-  hot.waitUntil(at('10:35')).look().waitUntil(at('10:52')).look(51.8);
+  hot.checkIn().code('P-09').skip().affirm();
+  hot.put({
+    kind: 'overridden',
+    payload: { step: 'pack-on#1', reason: 'The ferry needs it: charged in two parts, off overnight.' },
+  });
+  hot.affirm().drain(11).wait(62).affirm().wait(122).startCharge(0.9).wait(60).look();
+  hot
+    .waitUntil(at('17:55', 1))
+    .put({ kind: 'chargePaused', payload: { step: 'charge#1', reason: 'stopped' } });
+  hot
+    .waitUntil(at('07:40'))
+    .put({ kind: 'chargeResumed', payload: { step: 'charge#1', tempC: hot.read('temperature', 1) } });
+  hot.waitUntil(at('09:05')).look().waitUntil(at('10:52')).look();
   hot.put({ kind: 'chargePaused', payload: { step: 'charge#1', reason: 'hot' } });
-  hot.put({ kind: 'noted', payload: { text: 'Stood in the sun by the window. Moved to the shade.' } });
+  hot.put({ kind: 'noted', payload: { text: 'Bay 2 stands by the stove. Moved to the door.' } });
 
   const draining = sketch('SK-0147', 'LW-A12/9', 'tide-gauge hut', 3, 'Ines', at('10:12'), tomorrow);
   draining.checkIn().pressOn().waitUntil(at('10:26')).drain(11);
 
-  const soaking = sketch(
-    'SK-0144',
-    'TQ-A12/20',
-    'mobility scooter',
-    4,
-    'Solveig',
-    at('07:44'),
-    at('17:45'),
-    9,
-  );
+  const soaking = sketch('SK-0144', 'TQ-A12/20', 'mobility scooter', 4, 'Solveig', at('07:44'), tomorrow, 9);
   soaking.checkIn().pressOn().drain(24).wait(62).affirm();
 
   const wrongPack = sketch(
@@ -165,7 +167,7 @@ function onTheBench(calendar: Calendar): Story[] {
     .affirm()
     .wait(121)
     .startCharge(1.4)
-    .charge(5.5)
+    .charge(1.4)
     .waitUntil(at('10:28'))
     .affirm(2);
 

@@ -1,13 +1,16 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
-import { standInReading } from '@cork-ember/core/instruments/standIn.ts';
+import { benchReading } from '@cork-ember/core/instruments/benchBattery.ts';
 import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import type { StoredEvent } from '../store/jobStore.ts';
+import { hiddenIn } from './hidden.ts';
 
 const MINUTE = 60_000;
 
@@ -95,7 +98,8 @@ export class Story {
   }
 
   read(quantity: InstrumentQuantity, decimals: number): number {
-    return Number(standInReading(this.job.state, quantity, this.now).toFixed(decimals));
+    const { state } = this.job;
+    return Number(benchReading(state, quantity, this.now, hiddenIn(state)).toFixed(decimals));
   }
 
   /** Identified, label read, place safe, case sound. */
@@ -119,26 +123,33 @@ export class Story {
   startCharge(currentA: number): this {
     const measured = {
       ocvV: this.affirm().read('voltage', 2),
-      tempC: Math.min(this.read('temperature', 1), 36),
+      tempC: this.read('temperature', 1),
     };
-    return this.measure(measured, 'Bench meter').put({
-      kind: 'chargeStarted',
-      payload: { step: this.step, currentA },
-    });
+    this.measure(measured, 'Bench meter');
+    const { dueMin } = this.charging(currentA);
+    return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA, dueMin } });
   }
 
-  look(tempC?: number): this {
+  /** The charge at hand: minutes it is due for, and whether it is proven full. */
+  private charging(setA?: number): { dueMin: number; isProven: boolean } {
+    const { state } = this.job;
+    const context = contextOf(state, settle(state, this.now).steps[state.cursor]?.round ?? 1);
+    return { dueMin: context.chargeSetting(setA).totalMin, isProven: proofOfFull(context).isMet };
+  }
+
+  look(): this {
     const values = {
       voltageV: this.read('voltage', 2),
       currentA: this.read('current', 2),
-      tempC: tempC ?? this.read('temperature', 1),
+      tempC: this.read('temperature', 1),
     };
     return this.put({ kind: 'chargeRead', payload: { step: this.step, values, source: 'Bench meter' } });
   }
 
-  /** Charges to the end with a look every half hour. */
-  charge(hours: number): this {
-    for (let half = 0; half < hours * 2; half++) this.wait(30).look();
+  /** Charges until the time is up and it is proven full, with a look every half hour. */
+  charge(currentA: number): this {
+    const { dueMin } = this.charging(currentA);
+    for (let minutes = 0; minutes < dueMin || !this.charging().isProven; minutes += 30) this.wait(30).look();
     return this.put({ kind: 'chargeEnded', payload: { step: this.step, fullSignal: false } });
   }
 
@@ -158,7 +169,7 @@ export class Story {
   /** From the box to a signed certificate, beginning at the story's time. */
   certify(currentA: number, drainMin = 14): this {
     this.checkIn().pressOn().drain(drainMin).wait(62).affirm().wait(185);
-    this.startCharge(currentA).charge(5.5).wait(6).affirm(2).wait(65);
+    this.startCharge(currentA).charge(currentA).wait(6).affirm(2).wait(65);
     return this.test().decide('pass').wait(2).affirm(2);
   }
 

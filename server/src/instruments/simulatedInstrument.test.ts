@@ -5,7 +5,10 @@ import { simulatedBench } from './simulatedInstrument.ts';
 
 describe('simulated instruments', () => {
   const sheet = new TestJob().soak();
-  const instruments = simulatedBench(() => Promise.resolve(sheet.job.state), { now: () => sheet.now });
+  const instruments = simulatedBench(
+    { job: () => Promise.resolve(sheet.job.state), hiddenIn: () => ({}) },
+    { now: () => sheet.now },
+  );
 
   it('say what they are and that they are simulated', async () => {
     const identities = await Promise.all(instruments.map((instrument) => instrument.identify()));

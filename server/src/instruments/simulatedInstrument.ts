@@ -1,4 +1,4 @@
-/** An instrument of the demo: the same interface a real one would use, its readings computed. */
+/** An instrument of the demo: the same interface a real one would use, read off a battery of the model. */
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import {
   InstrumentError,
@@ -6,12 +6,15 @@ import {
   type InstrumentIdentity,
   type InstrumentReading,
 } from '@cork-ember/core/instruments/instrument.ts';
-import { standInReading } from '@cork-ember/core/instruments/standIn.ts';
+import { benchReading, type Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 
-/** Looks up the battery the leads are on. */
-export type Bench = (job: string) => Promise<JobState>;
+/** Looks up the battery the leads are on, and what is hidden in it. */
+export interface Bench {
+  readonly job: (id: string) => Promise<JobState>;
+  readonly hiddenIn: (state: JobState) => Hidden;
+}
 
 /** Digits a display shows. */
 const DECIMALS: Record<InstrumentQuantity, number> = {
@@ -42,7 +45,8 @@ class SimulatedInstrument implements Instrument {
     if (!this.identity.quantities.includes(quantity))
       throw new InstrumentError(`The ${this.identity.name.toLowerCase()} does not read ${quantity}.`);
     const at = this.clock.now();
-    const value = standInReading(await this.bench(job), quantity, at);
+    const state = await this.bench.job(job);
+    const value = benchReading(state, quantity, at, this.bench.hiddenIn(state));
     return { quantity, value: Number(value.toFixed(DECIMALS[quantity])), at };
   }
 }

@@ -47,8 +47,9 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const currentA = readings.take()?.values['currentA'];
-    if (currentA !== undefined)
-      void actions.record({ kind: 'chargeStarted', payload: { step: hand.step.key, currentA } });
+    if (currentA === undefined) return;
+    const { totalMin: dueMin } = hand.context.chargeSetting(currentA);
+    void actions.record({ kind: 'chargeStarted', payload: { step: hand.step.key, currentA, dueMin } });
   };
   return (
     <form onSubmit={submit} noValidate>
@@ -114,7 +115,7 @@ function Look({ hand, actions, job }: ChargeProps) {
       <Actions>
         <Button
           type="submit"
-          tone={hand.phase === 'complete' ? 'plain' : 'go'}
+          tone={hand.phase === 'complete' && proofOfFull(hand.context).isMet ? 'plain' : 'go'}
           className="min-h-16 flex-1 text-lg"
         >
           Record the look
@@ -134,13 +135,19 @@ function Running(props: ChargeProps) {
   const last = lastReadingOf(state, step.key);
   const { timeZone } = context.opened.hours;
   const isComplete = hand.phase === 'complete';
+  const proof = proofOfFull(context);
+  const mayEnd = proof.isMet || last === undefined;
   const end = (fullSignal: boolean): void =>
     void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal } });
   return (
     <>
       <div className="px-5 pt-4">
         {isComplete ? (
-          <p className="text-2xl font-semibold text-verdigris">The time is up.</p>
+          <p className="text-2xl font-semibold text-verdigris">
+            {mayEnd
+              ? 'The time is up.'
+              : `Not flat yet: leave it on, look again ${whenText(hand.dueAt, now, timeZone)}.`}
+          </p>
         ) : (
           <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
         )}
@@ -162,12 +169,16 @@ function Running(props: ChargeProps) {
             </span>
           )}
         </p>
-        <p className="text-soft">{proofOfFull(context).sentence}</p>
+        <p className="text-soft">{proof.sentence}</p>
       </div>
       <Look key={readingsOf(state, step.key).length} {...props} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete && (
-          <Button tone="go" className="min-h-16 flex-1 text-lg" onClick={() => end(false)}>
+          <Button
+            tone={mayEnd ? 'go' : 'plain'}
+            className={mayEnd ? 'min-h-16 flex-1 text-lg' : ''}
+            onClick={() => end(false)}
+          >
             Charger is off at the mains
           </Button>
         )}

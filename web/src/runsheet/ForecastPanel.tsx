@@ -1,7 +1,6 @@
 /** The model's word on a charge: how long beside the rule of thumb, and the curve the readings should follow. */
 import { lazy, Suspense } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
 import { minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
 import { useChargeForecast } from './useChargeForecast.ts';
 
@@ -11,8 +10,8 @@ const hoursText = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
 
 export function ForecastPanel({ hand }: { hand: AtHand }) {
   const { state, step, context } = hand;
-  const setting = context.chargeSetting();
-  const setA = step.charge?.currentA ?? setting.current.value;
+  const setA = step.charge?.currentA ?? context.chargeSetting().current.value;
+  const { thumbMin } = context.chargeSetting(setA);
   const curve = useChargeForecast(context, setA);
   if (!curve) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
   const readings = readingsOf(state, step.key).map((reading) => ({
@@ -23,7 +22,7 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
     <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
       <p>
         By the model <strong className="reading">{hoursText(curve.doneMin)}</strong> on charge, by the rule of
-        thumb <strong className="reading">{hoursText(chargeDueMin(state, step))}</strong>.
+        thumb <strong className="reading">{hoursText(thumbMin)}</strong>.
         <span className="text-soft">
           {' '}
           The line is the forecast{readings.length > 0 ? ', the points are your readings' : ''}.

@@ -1,7 +1,7 @@
 /** The model's forecast of a job's first charge, worked out once per setting. */
 import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
-import type { FirstChargeCurve, FirstChargeQuestion } from '@cork-ember/core/charge/firstChargeForecast.ts';
+import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import type { StepContext } from '@cork-ember/core/runsheet/step.ts';
 import type { Forecaster } from '../workers/chargeForecast.worker.ts';
 
@@ -14,21 +14,9 @@ function worker(): Remote<Forecaster> {
   return forecaster;
 }
 
-/** A shop's usual warmth, until the battery's own was read, °C. */
-const USUAL_C = 21;
-
 /** @param setA current set, or to be set, A */
 export function useChargeForecast(context: StepContext, setA: number): FirstChargeCurve | undefined {
-  const setting = context.chargeSetting();
-  const measuredC = context.valuesOf('ocv-soak')['tempC'];
-  const question: FirstChargeQuestion = {
-    type: context.opened.type,
-    startPercent: setting.startPercent,
-    setA,
-    ceilingV: setting.ceiling.value,
-    tailMin: setting.tailMin,
-    tempC: typeof measuredC === 'number' ? Math.min(measuredC, 40) : USUAL_C,
-  };
+  const question = context.chargeQuestion(setA);
   const { data } = useQuery({
     queryKey: ['charge-forecast', question],
     queryFn: () => worker().forecastFirstCharge(question),

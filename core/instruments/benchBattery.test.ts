@@ -3,12 +3,12 @@ import { readingsOf } from '../runsheet/state.ts';
 import { TestJob } from '../test/testJob.ts';
 import { flatProof } from '../charge/proofOfFull.ts';
 import { seededNormal } from './noise.ts';
-import { standInReading } from './standIn.ts';
+import { benchReading } from './benchBattery.ts';
 
 describe('simulated readings', () => {
   it('are the same for the same battery and moment, and noisy between moments', () => {
     const sheet = new TestJob().fill();
-    const read = (at: number) => standInReading(sheet.job.state, 'voltage', at);
+    const read = (at: number) => benchReading(sheet.job.state, 'voltage', at);
     expect(read(sheet.now)).to.equal(read(sheet.now));
     expect(read(sheet.now)).not.to.equal(read(sheet.now + 1000));
   });
@@ -23,16 +23,16 @@ describe('simulated readings', () => {
 
   it('show fresh stock at 12.5 to 12.85 V after the soak, on 6 V half of that', () => {
     const twelve = new TestJob().fill().wait(120);
-    expect(standInReading(twelve.job.state, 'voltage', twelve.now)).to.be.within(12.5, 12.85);
+    expect(benchReading(twelve.job.state, 'voltage', twelve.now)).to.be.within(12.5, 12.85);
     const six = new TestJob('LW-A6/4').fill().wait(120);
-    expect(standInReading(six.job.state, 'voltage', six.now)).to.be.within(6.2, 6.45);
+    expect(benchReading(six.job.state, 'voltage', six.now)).to.be.within(6.2, 6.45);
   });
 
   it('warm up on filling and cool again', () => {
     const sheet = new TestJob().fill();
-    const warm = standInReading(sheet.job.state, 'temperature', sheet.now);
+    const warm = benchReading(sheet.job.state, 'temperature', sheet.now);
     expect(warm).to.be.above(23);
-    expect(standInReading(sheet.job.state, 'temperature', sheet.now + 240 * 60_000)).to.be.below(warm);
+    expect(benchReading(sheet.job.state, 'temperature', sheet.now + 240 * 60_000)).to.be.below(warm);
   });
 
   for (const typeId of ['LW-A6/4', 'LW-A12/9', 'LW-A12/12', 'BK-A12/55'])
@@ -42,30 +42,57 @@ describe('simulated readings', () => {
       sheet.put('chargeStarted', { step: 'charge#1', currentA: setA });
       const readNow = () => {
         const value = (quantity: 'voltage' | 'current' | 'temperature') =>
-          standInReading(sheet.job.state, quantity, sheet.now);
+          benchReading(sheet.job.state, quantity, sheet.now);
         sheet.read(value('voltage'), value('current'), value('temperature'));
       };
       const startedAt = sheet.now;
       for (;;) {
         sheet.wait(15);
         readNow();
-        if (sheet.now - startedAt > 320 * 60_000) break;
+        if (sheet.now - startedAt > 360 * 60_000) break;
       }
       const readings = readingsOf(sheet.job.state, 'charge#1');
       const { capacityAh, cells } = sheet.job.state.opened.type;
       expect(flatProof(readings, capacityAh, cells, 120)).to.include({ isFlat: true });
       sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).wait(65);
-      const rested = standInReading(sheet.job.state, 'voltage', sheet.now);
+      const rested = benchReading(sheet.job.state, 'voltage', sheet.now);
       expect((rested * 6) / cells).to.be.within(12.78, 13.05);
     });
 
   it('weigh the acid that went in', () => {
     const sheet = new TestJob().checkIn();
-    const dryG = standInReading(sheet.job.state, 'mass', sheet.now);
+    const dryG = benchReading(sheet.job.state, 'mass', sheet.now);
     const filled = new TestJob().fill();
-    expect(standInReading(filled.job.state, 'mass', filled.now) - dryG).to.be.closeTo(
+    expect(benchReading(filled.job.state, 'mass', filled.now) - dryG).to.be.closeTo(
       492 * 1.32,
       492 * 1.32 * 0.015,
     );
+  });
+
+  it('a shorted cell hidden in it heats the battery past the pause, where a sound one stays cool', () => {
+    const hidden = { faults: [{ kind: 'short', cell: 4, ohms: 1 }], ambientC: 27 } as const;
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(420);
+    const { state } = sheet.job;
+    expect(benchReading(state, 'temperature', sheet.now, hidden)).to.be.above(50);
+    expect(benchReading(state, 'current', sheet.now, hidden)).to.be.closeTo(0.9, 0.03);
+    expect(benchReading(state, 'temperature', sheet.now, { ambientC: 27 })).to.be.below(32);
+    expect(benchReading(state, 'current', sheet.now, { ambientC: 27 })).to.be.below(0.1);
+  });
+
+  it('nothing filled shows nothing but its mass and the warmth of the shop', () => {
+    const { job, now } = new TestJob().checkIn();
+    const quantities = ['voltage', 'current', 'cranking', 'loadVoltage'] as const;
+    for (const quantity of quantities) expect(benchReading(job.state, quantity, now), quantity).to.equal(0);
+    expect(benchReading(job.state, 'temperature', now)).to.be.closeTo(21, 1.5);
+  });
+
+  it('a charge paused and resumed goes on from where it stood', () => {
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(60);
+    const amps = () => benchReading(sheet.job.state, 'current', sheet.now);
+    const before = amps();
+    sheet.put('chargePaused', { step: 'charge#1', reason: 'stopped' }).wait(30);
+    expect(amps()).to.be.below(0.01);
+    sheet.put('chargeResumed', { step: 'charge#1', tempC: 25 }).wait(15);
+    expect(amps()).to.be.within(before * 0.6, before * 1.3);
   });
 });

@@ -1,0 +1,188 @@
+/**
+ * The battery of the model behind a job of the simulated shop: filled when its pack was pressed on, charged
+ * while its charger was on, left alone in between. It depends on nothing but the job, the moment and what is
+ * hidden in it, so it can be asked at any time and in any order.
+ */
+import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
+import { loadTestFor } from '../battery/loadTest.ts';
+import type { BatteryType } from '../battery/types.ts';
+import { ChargeEngine } from '../charge/engine.ts';
+import { ModelRun } from '../charge/modelRun.ts';
+import type { Profile } from '../charge/profile.ts';
+import { fillDryCharged } from '../model/birth.ts';
+import type { CellString } from '../model/cellString.ts';
+import { rest } from '../model/discharge.ts';
+import { makeBattery, type Fault } from '../model/faults.ts';
+import { ratingOf, subjectOfType } from '../model/fromType.ts';
+import { electrolyteMl, soundBattery, type BatteryParameters } from '../model/parameters.ts';
+import { CASE_C, get } from '../model/state.ts';
+import { settle } from '../runsheet/settle.ts';
+import { ageInMonths, contextOf, latest, type JobState } from '../runsheet/state.ts';
+import type { InstrumentQuantity } from '../runsheet/step.ts';
+import { conductanceA, loadV, meterV, read, scaleG } from './modelView.ts';
+import { seededNormal } from './noise.ts';
+
+/** What nobody can see of a battery until it shows. */
+export interface Hidden {
+  readonly faults?: readonly Fault[];
+  /** Where it stands, °C. */
+  readonly ambientC?: number;
+}
+
+const AMBIENT_C = 21;
+/** How much pieces of one type differ, one standard deviation as a share (practice: labels hold within 5 %). */
+const CAPACITY_SPREAD = 0.02;
+const CRANKING_SPREAD = 0.03;
+const FILL_SPREAD = 0.003;
+const DRY_MASS_SPREAD = 0.004;
+/** And how much their dry plates lost, one standard deviation in share of charge. */
+const LOSS_SPREAD = 0.02;
+/** Dry mass of a type whose label prints none, g per Ah (practice). */
+const DRY_G_PER_AH = 320;
+const WEEK_S = 7 * 24 * 3600;
+
+/** Traits of this very piece, the same whenever it is asked. */
+function traitOf(state: JobState, name: string): number {
+  return seededNormal(`${state.opened.battery.tag} ${name}`);
+}
+
+function parametersOf(state: JobState, faults: readonly Fault[]): BatteryParameters {
+  const rating = ratingOf(state.opened.type);
+  const { crankingA } = rating;
+  const capacityAh = rating.capacityAh * (1 + CAPACITY_SPREAD * traitOf(state, 'capacity'));
+  const cranking =
+    crankingA === undefined
+      ? {}
+      : { crankingA: crankingA * (1 + CRANKING_SPREAD * traitOf(state, 'cranking')) };
+  return makeBattery({ parameters: soundBattery({ ...rating, capacityAh, ...cranking }), faults }).parameters;
+}
+
+/** Acid of the pack, or as usual for the kind where the type has none: all cells, mL and g/cm³. */
+function acidOf(
+  type: BatteryType,
+  { cells, rating }: BatteryParameters,
+): { acidMl: number; density: number } {
+  if (type.pack) return { acidMl: type.pack.volumeMl, density: type.pack.densityKgPerL };
+  const acidMl = cells.reduce((sum, { acidG, waterG }) => sum + electrolyteMl(acidG, waterG), 0);
+  return { acidMl, density: rating.acidDensity ?? 1.28 };
+}
+
+/** The job's charger as a supply: its set current and ceiling, until it is switched off. */
+function supplyPlan(state: JobState, round: number, setA: number): Profile {
+  return {
+    id: 'tenth-timed',
+    name: 'Charger of the bay',
+    purpose: 'first-charge',
+    reason: 'As set on the run sheet.',
+    isAttended: true,
+    stages: [
+      {
+        id: 'on',
+        name: 'On',
+        amps: setA,
+        volts: contextOf(state, round).threshold('ceilingV').value,
+        isCompensated: false,
+        exits: [{ on: 'time', seconds: WEEK_S, next: 'stop' }],
+      },
+    ],
+  };
+}
+
+interface On {
+  readonly round: number;
+  readonly setA: number;
+  readonly from: number;
+  readonly to?: number;
+}
+
+function runsOf(state: JobState): On[] {
+  return state.steps.flatMap(({ round, charge }) =>
+    charge ? charge.runs.map((run) => ({ ...run, round, setA: charge.currentA })) : [],
+  );
+}
+
+/** The battery as it stands at a moment; undefined before any acid is in. */
+export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {}): CellString | undefined {
+  const state = settle(unsettled, now);
+  const { type, battery } = state.opened;
+  const filledAt = latest(state, 'pack-on')?.doneAt;
+  if (filledAt === undefined || filledAt > now) return undefined;
+  const parameters = parametersOf(state, hidden.faults ?? []);
+  const { acidMl, density } = acidOf(type, parameters);
+  const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
+  const lostShare = 1 - chargeAfterSoakByAge(ageMonths) / 100 + LOSS_SPREAD * traitOf(state, 'loss');
+  const ambientC = hidden.ambientC ?? AMBIENT_C;
+  const cells = fillDryCharged(parameters, {
+    acidMl: acidMl * (1 + FILL_SPREAD * traitOf(state, 'fill')),
+    density,
+    ageMonths,
+    lostShare,
+    tempC: ambientC,
+  });
+  let at = filledAt;
+  const restUntil = (moment: number): void => {
+    rest(cells, Math.max(0, moment - at) / 1000);
+    at = Math.max(at, moment);
+  };
+  const subject = subjectOfType(type, contextOf(state, 1).basis.entered);
+  for (const { round, setA, from, to } of runsOf(state)) {
+    restUntil(Math.min(from, now));
+    const run = new ModelRun(cells, new ChargeEngine(supplyPlan(state, round, setA), subject), {
+      ambientC,
+      hasProbe: false,
+    });
+    const until = Math.min(to ?? now, now);
+    run.runUntil((until - at) / 1000);
+    at = Math.max(at, until);
+  }
+  const isOn = runsOf(state).at(-1)?.to === undefined && runsOf(state).length > 0;
+  if (!isOn) restUntil(now);
+  return cells;
+}
+
+/** How hard a load tester pulls, A, and for how long, s. */
+function loadOf(state: JobState, tempC: number): { currentA: number; seconds: number } {
+  return loadTestFor(state.opened.type, state.opened.rules.loadTest, tempC);
+}
+
+function massG(state: JobState, cells: CellString | undefined): number {
+  const { type } = state.opened;
+  const dryG =
+    (type.dryMassG ?? type.capacityAh * DRY_G_PER_AH) * (1 + DRY_MASS_SPREAD * traitOf(state, 'dry mass'));
+  return cells ? scaleG(cells, dryG) : dryG;
+}
+
+/**
+ * What a simulated instrument shows of a job's battery.
+ * @returns V, A, °C, g or A, with the instrument's own error
+ */
+export function benchReading(
+  state: JobState,
+  quantity: InstrumentQuantity,
+  now: number,
+  hidden: Hidden = {},
+): number {
+  const cells = batteryAt(state, now, hidden);
+  const seed = `${state.job} ${quantity} ${now}`;
+  switch (quantity) {
+    case 'voltage':
+      return Math.max(0, cells ? read(meterV(cells), 'meterV', seed) : 0);
+    case 'current':
+      return Math.max(0, cells ? read(cells.currentA, 'shuntA', seed) : 0);
+    case 'temperature':
+      return read(
+        cells ? get(cells.state.shared, CASE_C) : (hidden.ambientC ?? AMBIENT_C),
+        'thermometerC',
+        seed,
+      );
+    case 'mass':
+      return read(massG(state, cells), 'scaleG', seed);
+    case 'cranking':
+      return Math.max(0, cells ? read(conductanceA(cells), 'conductanceA', seed) : 0);
+    case 'loadVoltage': {
+      if (!cells) return 0;
+      const { currentA, seconds } = loadOf(state, get(cells.state.shared, CASE_C));
+      return Math.max(0, read(loadV(cells, currentA, seconds), 'loadV', seed));
+    }
+  }
+}
