@@ -1,9 +1,14 @@
 import { expect } from 'chai';
-import { readingsOf } from '../runsheet/state.ts';
+import { readingsOf, type JobState } from '../runsheet/state.ts';
+import type { InstrumentQuantity } from '../runsheet/step.ts';
 import { TestJob } from '../test/testJob.ts';
 import { flatProof } from '../charge/proofOfFull.ts';
 import { seededNormal } from './noise.ts';
-import { benchReading } from './benchBattery.ts';
+import { sightOf, type Hidden } from './benchBattery.ts';
+
+function benchReading(state: JobState, quantity: InstrumentQuantity, now: number, hidden?: Hidden): number {
+  return sightOf(state, now, hidden)(quantity);
+}
 
 describe('simulated readings', () => {
   it('are the same for the same battery and moment, and noisy between moments', () => {

@@ -140,11 +140,6 @@ export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {})
   return cells;
 }
 
-/** How hard a load tester pulls, A, and for how long, s. */
-function loadOf(state: JobState, tempC: number): { currentA: number; seconds: number } {
-  return loadTestFor(state.opened.type, state.opened.rules.loadTest, tempC);
-}
-
 function massG(state: JobState, cells: CellString | undefined): number {
   const { type } = state.opened;
   const dryG =
@@ -152,37 +147,44 @@ function massG(state: JobState, cells: CellString | undefined): number {
   return cells ? scaleG(cells, dryG) : dryG;
 }
 
+/** Reads one quantity off the battery before the instruments. */
+export type Sight = (quantity: InstrumentQuantity) => number;
+
 /**
- * What a simulated instrument shows of a job's battery.
- * @returns V, A, °C, g or A, with the instrument's own error
+ * What simulated instruments show of a job's battery at a moment: V, A, °C, g or A, each with its own error.
+ * The battery is worked out once, when first asked for.
  */
-export function benchReading(
+export function sightOf(state: JobState, now: number, hidden: Hidden = {}): Sight {
+  let known: { readonly cells: CellString | undefined } | undefined;
+  const sight = (): CellString | undefined => (known ??= { cells: batteryAt(state, now, hidden) }).cells;
+  return (quantity) => {
+    // A load test changes what it looks at: it gets a battery of its own.
+    const cells = quantity === 'loadVoltage' ? batteryAt(state, now, hidden) : sight();
+    const seed = `${state.job} ${quantity} ${now}`;
+    if (quantity === 'mass') return read(massG(state, cells), 'scaleG', seed);
+    const caseC = cells ? get(cells.state.shared, CASE_C) : (hidden.ambientC ?? AMBIENT_C);
+    if (quantity === 'temperature') return read(caseC, 'thermometerC', seed);
+    return cells ? Math.max(0, electricReading(state, quantity, cells, seed)) : 0;
+  };
+}
+
+function electricReading(
   state: JobState,
-  quantity: InstrumentQuantity,
-  now: number,
-  hidden: Hidden = {},
+  quantity: 'voltage' | 'current' | 'cranking' | 'loadVoltage',
+  cells: CellString,
+  seed: string,
 ): number {
-  const cells = batteryAt(state, now, hidden);
-  const seed = `${state.job} ${quantity} ${now}`;
   switch (quantity) {
     case 'voltage':
-      return Math.max(0, cells ? read(meterV(cells), 'meterV', seed) : 0);
+      return read(meterV(cells), 'meterV', seed);
     case 'current':
-      return Math.max(0, cells ? read(cells.currentA, 'shuntA', seed) : 0);
-    case 'temperature':
-      return read(
-        cells ? get(cells.state.shared, CASE_C) : (hidden.ambientC ?? AMBIENT_C),
-        'thermometerC',
-        seed,
-      );
-    case 'mass':
-      return read(massG(state, cells), 'scaleG', seed);
+      return read(cells.currentA, 'shuntA', seed);
     case 'cranking':
-      return Math.max(0, cells ? read(conductanceA(cells), 'conductanceA', seed) : 0);
+      return read(conductanceA(cells), 'conductanceA', seed);
     case 'loadVoltage': {
-      if (!cells) return 0;
-      const { currentA, seconds } = loadOf(state, get(cells.state.shared, CASE_C));
-      return Math.max(0, read(loadV(cells, currentA, seconds), 'loadV', seed));
+      const { type, rules } = state.opened;
+      const { currentA, seconds } = loadTestFor(type, rules.loadTest, get(cells.state.shared, CASE_C));
+      return read(loadV(cells, currentA, seconds), 'loadV', seed);
     }
   }
 }

@@ -174,9 +174,13 @@ function beforeCharge(state: JobState, round: number): BeforeCharge {
 
 /** The readings of one charge in order of time. */
 export function readingsOf(state: JobState, stepKey: string | undefined): ChargeReading[] {
+  return readingsFrom(state.readings, stepKey);
+}
+
+/** The same, from the chain alone. */
+export function readingsFrom(chain: ReadingChain | undefined, stepKey: string | undefined): ChargeReading[] {
   const readings: ChargeReading[] = [];
-  for (let link = state.readings; link; link = link.before)
-    if (link.step === stepKey) readings.push(link.reading);
+  for (let link = chain; link; link = link.before) if (link.step === stepKey) readings.push(link.reading);
   return readings.reverse();
 }
 

@@ -91,7 +91,7 @@ function onTheBench(calendar: Calendar): Story[] {
     .affirm()
     .waitUntil(at('10:22'))
     .startCharge(1.2)
-    .waitUntil(at('10:40'))
+    .waitUntil(at('10:46'))
     .look();
 
   const hot = sketch(

@@ -1,7 +1,7 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
-import { benchReading } from '@cork-ember/core/instruments/benchBattery.ts';
+import { sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
 import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
@@ -97,9 +97,15 @@ export class Story {
     });
   }
 
-  read(quantity: InstrumentQuantity, decimals: number): number {
+  /** What the instruments show now. */
+  private get sight(): (quantity: InstrumentQuantity, decimals: number) => number {
     const { state } = this.job;
-    return Number(benchReading(state, quantity, this.now, hiddenIn(state)).toFixed(decimals));
+    const sight: Sight = sightOf(state, this.now, hiddenIn(state));
+    return (quantity, decimals) => Number(sight(quantity).toFixed(decimals));
+  }
+
+  read(quantity: InstrumentQuantity, decimals: number): number {
+    return this.sight(quantity, decimals);
   }
 
   /** Identified, label read, place safe, case sound. */
@@ -138,10 +144,11 @@ export class Story {
   }
 
   look(): this {
+    const { sight } = this;
     const values = {
-      voltageV: this.read('voltage', 2),
-      currentA: this.read('current', 2),
-      tempC: this.read('temperature', 1),
+      voltageV: sight('voltage', 2),
+      currentA: sight('current', 2),
+      tempC: sight('temperature', 1),
     };
     return this.put({ kind: 'chargeRead', payload: { step: this.step, values, source: 'Bench meter' } });
   }

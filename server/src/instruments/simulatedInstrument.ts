@@ -6,7 +6,7 @@ import {
   type InstrumentIdentity,
   type InstrumentReading,
 } from '@cork-ember/core/instruments/instrument.ts';
-import { benchReading, type Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
+import { sightOf, type Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 
@@ -46,7 +46,7 @@ class SimulatedInstrument implements Instrument {
       throw new InstrumentError(`The ${this.identity.name.toLowerCase()} does not read ${quantity}.`);
     const at = this.clock.now();
     const state = await this.bench.job(job);
-    const value = benchReading(state, quantity, at, this.bench.hiddenIn(state));
+    const value = sightOf(state, at, this.bench.hiddenIn(state))(quantity);
     return { quantity, value: Number(value.toFixed(DECIMALS[quantity])), at };
   }
 }

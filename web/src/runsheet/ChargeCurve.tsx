@@ -1,4 +1,5 @@
 /** Forecast of a charge as a line, readings as points on it: a reading off the line is seen at once. */
+import { memo } from 'react';
 import { CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import { useWidth } from '../cord/useWidth.ts';
@@ -79,13 +80,7 @@ function CurvePanel({
   );
 }
 
-export default function ChargeCurve({
-  curve,
-  readings,
-}: {
-  curve: FirstChargeCurve;
-  readings: readonly CurveReading[];
-}) {
+function ChargeCurve({ curve, readings }: { curve: FirstChargeCurve; readings: readonly CurveReading[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const each = Math.max(160, Math.floor((width - 16) / 3));
   const hours = Math.ceil(Math.max(curve.doneMin, ...readings.map(({ minute }) => minute)) / 60);
@@ -109,3 +104,5 @@ export default function ChargeCurve({
     </div>
   );
 }
+
+export default memo(ChargeCurve);

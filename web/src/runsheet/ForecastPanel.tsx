@@ -1,7 +1,7 @@
 /** The model's word on a charge: how long beside the rule of thumb, and the curve the readings should follow. */
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
+import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
 import { useChargeForecast } from './useChargeForecast.ts';
 
 const ChargeCurve = lazy(() => import('./ChargeCurve.tsx'));
@@ -13,11 +13,18 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
   const setA = step.charge?.currentA ?? context.chargeSetting().current.value;
   const { thumbMin } = context.chargeSetting(setA);
   const curve = useChargeForecast(context, setA);
+  const { readings: chain } = state;
+  const { key, charge } = step;
+  // Drawn anew with a reading, not with every tick of the clock.
+  const readings = useMemo(
+    () =>
+      readingsFrom(chain, key).map((reading) => ({
+        ...reading,
+        minute: charge ? minutesOnCharge(charge, reading.at) : 0,
+      })),
+    [chain, key, charge],
+  );
   if (!curve) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
-  const readings = readingsOf(state, step.key).map((reading) => ({
-    ...reading,
-    minute: step.charge ? minutesOnCharge(step.charge, reading.at) : 0,
-  }));
   return (
     <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
       <p>
