@@ -17,7 +17,7 @@ test('a sulfated and a shorted battery go wrong each in its own way, as the slid
   await expect(first).toContainText(/hard sulfate 49 → \d+ % of rating/);
   await expect(plans.filter({ hasText: 'shorted' })).toHaveCount(0);
   await page.getByLabel('Fault').selectOption('short');
-  await expect(first).toContainText('a shorted cell');
+  await expect(first).toContainText('is shorted');
   await expect(first).toContainText(/Stopped|Above 50 °C/);
 });
 

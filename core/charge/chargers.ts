@@ -1,7 +1,8 @@
 /** The chargers a shop has, as data: what each can give, and whether it will start at all. */
 import { ceilingsFor } from './ceilings.ts';
+import { planName } from './library.ts';
 import type { SupplyShape } from './modelRun.ts';
-import { averageA, ProfileError, type Profile, type Stage, type Subject } from './profile.ts';
+import { averageA, ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
 
 export type ChargerKind = 'programmable' | 'bench' | 'automatic' | 'taper' | 'pulse';
 
@@ -20,6 +21,8 @@ export interface Charger {
   /** What its output falls by per ampere, Ω on 12 V: a taper charger has no regulator. */
   readonly taperOhm?: number;
   readonly openV?: number;
+  /** The only plans it runs, where it cannot be told what to do. */
+  readonly programmes?: readonly ProfileId[];
   readonly because: string;
 }
 
@@ -56,6 +59,7 @@ export const CHARGERS: readonly Charger[] = [
     mostV: 14.7,
     startV: 10.5,
     efficiency: 0.85,
+    programmes: ['automatic'],
     because: 'Runs its own programme, and does not see a battery below its start voltage.',
   },
   {
@@ -80,6 +84,7 @@ export const CHARGERS: readonly Charger[] = [
     mostV: 14.7,
     startV: 1,
     efficiency: 0.8,
+    programmes: ['pulse'],
     because: 'Spikes, settles and rests; length by its own programme.',
   },
 ];
@@ -108,6 +113,8 @@ export function misfit(
     return `${charger.name}: gives ${charger.leastA} A at its lowest; this plan takes ${most.toFixed(2)} A.`;
   if (restingV < charger.startV * scale)
     return `${charger.name}: does not see a battery below ${(charger.startV * scale).toFixed(1)} V; this one stands at ${restingV.toFixed(1)} V.`;
+  if (charger.programmes && !charger.programmes.includes(plan.id))
+    return `${charger.name}: runs only its own programme; choose “${charger.programmes.map(planName).join('” or “')}”.`;
   if (charger.taperOhm !== undefined && charger.openV !== undefined) {
     // Nothing regulates it: what it pushes into this battery at the start must already be allowed.
     const first = (charger.openV * scale - restingV) / (charger.taperOhm * scale);

@@ -4,7 +4,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { SOUND } from '../model/battery.ts';
 import { rest } from '../model/discharge.ts';
 import { soundBattery, type Rating } from '../model/parameters.ts';
-import { AGM_80, chargeOn, FLOODED_70, subjectOf } from '../test/modelBench.ts';
+import { AGM_80, chargeOn, FLOODED_70, partCharged, subjectOf } from '../test/modelBench.ts';
 import { chargerById, CHARGERS, misfit, shapeOf } from './chargers.ts';
 import { donorWake, inrushA, leadsOhm, postsOhm } from './donor.ts';
 import { ChargeEngine, describeExit } from './engine.ts';
@@ -251,6 +251,12 @@ describe('chargers', () => {
     expect(misfit(chargerById('automatic'), deep, subject, 4.2)).to.include(
       'below 10.5 V; this one stands at 4.2 V',
     );
+    expect(misfit(chargerById('automatic'), deep, subject, 12.1)).to.equal(
+      'Automatic charger: runs only its own programme; choose “Automatic programme”.',
+    );
+    expect(misfit(chargerById('automatic'), planFor('automatic', subject), subject, 12.1)).to.equal(
+      undefined,
+    );
     expect(misfit(chargerById('bench'), planFor('pulse', subject), subject, 12)).to.include('cannot pulse');
     expect(
       CHARGERS.filter((charger) => misfit(charger, plan, nine, 12.7) === undefined),
@@ -261,6 +267,21 @@ describe('chargers', () => {
     );
     expect(misfit(chargerById('taper'), deep, subject, 12)).to.equal(undefined);
     expect(() => chargerById('none')).to.throw('no charger “none”');
+  });
+
+  it('an automatic one runs bulk, hold and float, and gives up on a battery that never rises', () => {
+    const run = (faults: readonly Fault[]) => {
+      const cells = partCharged(soundBattery(AGM_80), faults);
+      const automatic = { supply: shapeOf(chargerById('automatic'), 6) };
+      const made = chargeOn(AGM_80, cells, planFor('automatic', subject), automatic);
+      made.runUntil(40 * HOUR);
+      return made;
+    };
+    const sound = run([]);
+    expect(sound.stages.map(({ name }) => name)).to.deep.equal(['Bulk', 'Hold', 'Float']);
+    expect(sound.engineState).to.include({ ended: 'full' });
+    expect(sound.trace.at(HOUR, 'amps')).to.be.closeTo(8, 0.05);
+    expect(run([{ kind: 'short', cell: 3, ohms: 0.02 }]).engineState.ended).to.equal('stop');
   });
 
   it('a taper charger gives less as the battery rises', () => {

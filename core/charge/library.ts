@@ -10,6 +10,8 @@ import {
 
 const HOUR = 3600;
 const DAY = 24 * HOUR;
+/** Currents an automatic charger's switch gives, the highest first, A. */
+const AUTOMATIC_STEPS_A = [8, 4] as const;
 
 interface Entry {
   readonly id: ProfileId;
@@ -343,10 +345,54 @@ const LIBRARY: readonly Entry[] = [
       };
     },
   },
+  {
+    id: 'automatic',
+    name: 'Automatic programme',
+    kinds: both,
+    build: (subject) => {
+      const fifth = subject.capacityAh / 5;
+      const amps = AUTOMATIC_STEPS_A.find((step) => step <= fifth) ?? fifth;
+      return {
+        purpose: 'charge',
+        reason:
+          'What an automatic charger does unasked: bulk, hold, then float; a fault light where bulk drags on.',
+        isAttended: false,
+        stages: [
+          {
+            id: 'bulk',
+            name: 'Bulk',
+            amps,
+            volts: onSix(14.4, subject),
+            isCompensated: true,
+            exits: [
+              { on: 'voltage-above', volts: onSix(14.35, subject), next: 'hold' },
+              { on: 'time', seconds: 20 * HOUR, next: 'stop' },
+            ],
+          },
+          {
+            id: 'hold',
+            name: 'Hold',
+            amps,
+            volts: onSix(14.4, subject),
+            isCompensated: true,
+            exits: [
+              { on: 'current-below', amps: subject.capacityAh / 50, next: 'float' },
+              { on: 'time', seconds: 8 * HOUR, next: 'float' },
+            ],
+          },
+          float(subject, amps, 8 * HOUR),
+        ],
+      };
+    },
+  },
 ];
 
 /** Names of all plans, in the order they are offered. */
 export const PLAN_NAMES = LIBRARY.map(({ id, name }) => ({ id, name }));
+
+export function planName(id: ProfileId): string {
+  return PLAN_NAMES.find((plan) => plan.id === id)?.name ?? id;
+}
 
 /**
  * A plan scaled to a battery.

@@ -291,12 +291,17 @@ export class ModelRun {
     let density = 0;
     let low = 100;
     let high = -100;
+    let lowest = 0;
     for (let g = 0; g < cells.groups; g++) {
       hottest = Math.max(hottest, cells.tempOf(g));
       least = Math.min(least, chargeShare(cells, g));
       density += (get(cells.counts, g) * meanDensity(cells, g)) / cells.groupOf.length;
-      low = Math.min(low, get(cells.shown.cellV, g));
-      high = Math.max(high, get(cells.shown.cellV, g));
+      const cellV = get(cells.shown.cellV, g);
+      if (cellV < low) {
+        low = cellV;
+        lowest = g;
+      }
+      high = Math.max(high, cellV);
     }
     trace.set(0, this.volts());
     trace.set(1, cells.currentA);
@@ -308,5 +313,6 @@ export class ModelRun {
     trace.set(7, waterLostG(cells) - this.lostAtStartG);
     trace.set(8, low);
     trace.set(9, high);
+    trace.set(10, cells.groupOf.indexOf(lowest) + 1);
   }
 }

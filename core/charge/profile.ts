@@ -66,7 +66,8 @@ export type ProfileId =
   | 'constant-current'
   | 'equalise'
   | 'maintenance'
-  | 'donor';
+  | 'donor'
+  | 'automatic';
 
 /** A plan that may not be run on this battery; the message says why. */
 export class ProfileError extends Error {

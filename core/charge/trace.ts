@@ -12,11 +12,18 @@ export const TRACE_COLUMNS = [
   'waterLostG',
   'lowestCellV',
   'highestCellV',
+  /** Which cell is lowest, from the positive post, from 1; the first of several alike. */
+  'lowestCell',
 ] as const;
 export type TraceColumn = (typeof TRACE_COLUMNS)[number];
 
 const FIRST_ROOM = 256;
 const WIDTH = TRACE_COLUMNS.length;
+/** Where each column stands in a row. */
+const PLACE = Object.fromEntries(TRACE_COLUMNS.map((name, place) => [name, place])) as Record<
+  TraceColumn,
+  number
+>;
 
 export class Trace {
   private times = new Float64Array(FIRST_ROOM);
@@ -40,7 +47,7 @@ export class Trace {
   }
 
   value(row: number, column: TraceColumn): number {
-    return this.cells[row * WIDTH + TRACE_COLUMNS.indexOf(column)] ?? Number.NaN;
+    return this.cells[row * WIDTH + PLACE[column]] ?? Number.NaN;
   }
 
   /** A column at any moment, straight between rows. */

@@ -89,14 +89,42 @@ function hardShare(run: ModelRun): number {
   return sum / cells.groupOf.length;
 }
 
+function firstRow(
+  { trace }: ModelRun,
+  column: TraceColumn,
+  isPast: (value: number) => boolean,
+): number | undefined {
+  for (let row = 0; row < trace.length; row++) if (isPast(trace.value(row, column))) return row;
+  return undefined;
+}
+
 function firstPassing(
   run: ModelRun,
   column: TraceColumn,
   isPast: (value: number) => boolean,
 ): number | undefined {
-  for (let row = 0; row < run.trace.length; row++)
-    if (isPast(run.trace.value(row, column))) return run.trace.seconds(row);
-  return undefined;
+  const row = firstRow(run, column, isPast);
+  return row === undefined ? undefined : run.trace.seconds(row);
+}
+
+/** The lowest cell of a moment by its number, counted from the positive post: "Cell 4". */
+function lowestCellOf({ trace, cells }: ModelRun, row: number): string {
+  const cell = trace.value(row, 'lowestCell');
+  const group = cells.groupOf[cell - 1] ?? 0;
+  const alike = cells.groupOf.flatMap((each, index) => (each === group ? [index + 1] : []));
+  return alike.length === 1 ? `Cell ${cell}` : `One of cells ${alike.join(', ')}`;
+}
+
+function reversalOf(run: ModelRun): Risk | undefined {
+  const row = firstRow(run, 'lowestCellV', (volts) => volts < 0);
+  if (row === undefined) return undefined;
+  const atS = run.trace.seconds(row);
+  const cell = lowestCellOf(run, row);
+  const words =
+    row === 0
+      ? `${cell} stands the wrong way round from the start.`
+      : `${cell} reverses at ${hoursAndMinutes(atS)}.`;
+  return { level: 'danger', atS, words };
 }
 
 function risksOf(run: ModelRun, question: Question): Risk[] {
@@ -119,15 +147,19 @@ function risksOf(run: ModelRun, question: Question): Risk[] {
     firstPassing(run, 'gasL', (litres) => litres / 1000 / question.room.volumeM3 > HYDROGEN_LIMIT),
     (at) => `Hydrogen above 1 % at ${at} with the doors shut (${question.room.volumeM3} m³).`,
   );
-  const reversed = firstPassing(run, 'lowestCellV', (volts) => volts < 0);
-  add('danger', reversed, (at) => `A cell stands the wrong way round at ${at}.`);
+  const reversal = reversalOf(run);
+  if (reversal) risks.push(reversal);
   const asked = run.engine.heldVolts(run.engine.stageOf(engineState), 25);
   const most = trace.value(last, 'volts');
   const perSix = question.rating.cells / 6;
   const isIn = run.atS > 4 * HOUR && trace.value(last, 'amps') > question.rating.capacityAh / 50;
   const lowest = trace.value(last, 'lowestCellV');
   if (isIn && most < asked - SHORT_OF_LIMIT_V * perSix && lowest < trace.value(last, 'highestCellV') - 1)
-    add('danger', run.atS, () => `Stays ${(asked - most).toFixed(1)} V below its limit: a shorted cell.`);
+    add(
+      'danger',
+      run.atS,
+      () => `Stays ${(asked - most).toFixed(1)} V below its limit. ${lowestCellOf(run, last)} is shorted.`,
+    );
   if (
     engineState.ended === undefined &&
     run.trace.value(last, 'amps') < question.rating.capacityAh / 500 &&

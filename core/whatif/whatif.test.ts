@@ -47,7 +47,14 @@ describe('what if', () => {
     const shorted = await answer(ask({ fault: 'short' }, [supply('tenth-timed')]));
     const words = shorted.outcome?.risks.map((risk) => risk.words).join(' ');
     expect(words).to.match(/Above 50 °C at \d+ h \d\d/);
+    expect(words).to.match(/Cell 3 is shorted\./);
     expect(Math.max(...(shorted.outcome?.columns.volts ?? []))).to.be.below(13.8);
+  });
+
+  it('names the cell that stands the wrong way round', async () => {
+    const { outcome } = await answer(ask({ fault: 'reversed' }, [supply('tenth-timed')]));
+    expect(outcome?.risks[0]).to.include({ level: 'danger', atS: 0 });
+    expect(outcome?.risks[0]?.words).to.equal('Cell 3 stands the wrong way round from the start.');
   });
 
   it('says hydrogen with the doors shut, and when', async () => {
