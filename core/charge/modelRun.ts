@@ -3,7 +3,7 @@ import { StepControl } from '../model/adaptive.ts';
 import type { CellString } from '../model/cellString.ts';
 import { chargeShare, hydrogenL, meanDensity, waterLostG } from '../model/show.ts';
 import type { Source } from '../model/source.ts';
-import { CASE_C, get } from '../model/state.ts';
+import { CASE_C } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
 import type { ChargeEngine, EngineReading, EngineState } from './engine.ts';
 import { heatingRatio } from './profile.ts';
@@ -207,12 +207,12 @@ export class ModelRun {
   private adopt(next: EngineState, source: Source): void {
     const before = this.engineState;
     this.engineState = next;
-    this.obey();
     const isNewStage = next.stage !== before.stage || next.stageSinceS !== before.stageSinceS;
     if (isNewStage && next.ended === undefined) this.noteStage(next.because);
     this.record();
     const isFresh = isNewStage || next.isPaused !== before.isPaused || next.ended !== undefined;
     if (isFresh) {
+      this.obey();
       this.restartPulse();
       this.take(this.volts() > this.limitV() + VOLTAGE_MET_V ? 'nothing' : 'current');
     } else this.changeHold(source);
@@ -229,7 +229,7 @@ export class ModelRun {
   }
 
   private limitV(): number {
-    return this.voltsAt(get(this.cells.state.shared, CASE_C));
+    return this.voltsAt(this.cells.state.shared[CASE_C] as number);
   }
 
   private take(hold: Hold): void {
@@ -266,21 +266,22 @@ export class ModelRun {
   volts(): number {
     const { cells } = this;
     let sum = cells.parameters.leadsOhm * cells.currentA;
-    for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * get(cells.shown.cellV, g);
+    for (let g = 0; g < cells.groups; g++)
+      sum += (cells.counts[g] as number) * (cells.shown.cellV[g] as number);
     return sum;
   }
 
   private reading(afterS = 0): EngineReading {
     const { cells } = this;
-    let density = 0;
-    for (let g = 0; g < cells.groups; g++)
-      density += (get(cells.counts, g) * meanDensity(cells, g)) / cells.groupOf.length;
     const atS = this.atS + afterS;
     const volts = this.volts();
     const amps = cells.currentA;
-    const tempC = this.hasProbe ? get(cells.state.shared, CASE_C) : NO_PROBE_C;
-    const isOpen = cells.parameters.construction === 'flooded';
-    return isOpen ? { atS, volts, amps, tempC, density } : { atS, volts, amps, tempC };
+    const tempC = this.hasProbe ? (cells.state.shared[CASE_C] as number) : NO_PROBE_C;
+    if (cells.parameters.construction !== 'flooded') return { atS, volts, amps, tempC };
+    let density = 0;
+    for (let g = 0; g < cells.groups; g++)
+      density += ((cells.counts[g] as number) * meanDensity(cells, g)) / cells.groupOf.length;
+    return { atS, volts, amps, tempC, density };
   }
 
   private record(): void {
@@ -295,8 +296,8 @@ export class ModelRun {
     for (let g = 0; g < cells.groups; g++) {
       hottest = Math.max(hottest, cells.tempOf(g));
       least = Math.min(least, chargeShare(cells, g));
-      density += (get(cells.counts, g) * meanDensity(cells, g)) / cells.groupOf.length;
-      const cellV = get(cells.shown.cellV, g);
+      density += ((cells.counts[g] as number) * meanDensity(cells, g)) / cells.groupOf.length;
+      const cellV = cells.shown.cellV[g] as number;
       if (cellV < low) {
         low = cellV;
         lowest = g;
@@ -305,7 +306,7 @@ export class ModelRun {
     }
     trace.set(0, this.volts());
     trace.set(1, cells.currentA);
-    trace.set(2, get(cells.state.shared, 0));
+    trace.set(2, cells.state.shared[0] as number);
     trace.set(3, hottest);
     trace.set(4, least);
     trace.set(5, density);

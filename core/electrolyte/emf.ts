@@ -58,7 +58,7 @@ export const LOOKED_UP = { molality: 0, emf: 1, slope: 2 } as const;
  */
 export function lookUpEmf(at: Float64Array): void {
   const asked = at[0] as number;
-  const m = asked > WEAKEST ? asked : WEAKEST;
+  const m = Math.max(WEAKEST, asked);
   const lg = Math.log10(m);
   if (m < POLYNOMIAL_FROM) {
     at[1] = DILUTE_EMF + DILUTE_SLOPE * (lg + 1);

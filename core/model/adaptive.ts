@@ -3,11 +3,10 @@
  * the last three: where they agree the next step is longer, where they part it is taken again, shorter.
  */
 import type { CellString } from './cellString.ts';
-import { get } from './state.ts';
 
 /** How well a step must agree, V per cell and as a share of the capacity in A. */
-export const TOLERANCE_V = 0.45e-3;
-const TOLERANCE_A_PER_AH = 1e-4;
+export const TOLERANCE_V = 0.6e-3;
+const TOLERANCE_A_PER_AH = 3e-4;
 const TOLERANCE_K = 0.35;
 const FIRST_STEP_S = 2;
 /** A step this short stands whatever the parabola says: something jumped. */
@@ -36,7 +35,7 @@ export class StepControl {
     this.now = new Float64Array(this.width);
     this.scale = new Float64Array(this.width);
     this.scale.fill(TOLERANCE_V, 0, groups);
-    this.scale[groups] = TOLERANCE_A_PER_AH * get(cells.p.ratedAh, 0);
+    this.scale[groups] = TOLERANCE_A_PER_AH * (cells.p.ratedAh[0] as number);
     this.scale[groups + 1] = TOLERANCE_K;
   }
 
@@ -50,22 +49,22 @@ export class StepControl {
   private mismatch(atS: number): number {
     const { times, history, now, scale, width, known } = this;
     if (known === 0) return 0;
-    const t0 = get(times, 0);
-    const t1 = get(times, 1);
-    const t2 = get(times, 2);
+    const t0 = times[0] as number;
+    const t1 = times[1] as number;
+    const t2 = times[2] as number;
     let worst = 0;
     for (let i = 0; i < width; i++) {
-      const y0 = get(history, i);
+      const y0 = history[i] as number;
       let guess = y0;
       if (known >= 2) {
-        const slope = (y0 - get(history, width + i)) / (t0 - t1);
+        const slope = (y0 - (history[width + i] as number)) / (t0 - t1);
         guess += slope * (atS - t0);
         if (known >= 3) {
-          const before = (get(history, width + i) - get(history, 2 * width + i)) / (t1 - t2);
+          const before = ((history[width + i] as number) - (history[2 * width + i] as number)) / (t1 - t2);
           guess += ((slope - before) / (t0 - t2)) * (atS - t0) * (atS - t1);
         }
       }
-      worst = Math.max(worst, Math.abs(get(now, i) - guess) / get(scale, i));
+      worst = Math.max(worst, Math.abs((now[i] as number) - guess) / (scale[i] as number));
     }
     return worst;
   }
@@ -78,7 +77,7 @@ export class StepControl {
    */
   accepts(atS: number, seconds: number): boolean {
     const { cells, now } = this;
-    for (let g = 0; g < cells.groups; g++) now[g] = get(cells.shown.cellV, g);
+    for (let g = 0; g < cells.groups; g++) now[g] = cells.shown.cellV[g] as number;
     now[cells.groups] = cells.currentA;
     now[cells.groups + 1] = cells.tempOf(0);
     const off = this.mismatch(atS);
@@ -103,7 +102,7 @@ export class StepControl {
   /** Begins the record with the present state, at a known moment. */
   begin(atS: number): void {
     const { cells, now } = this;
-    for (let g = 0; g < cells.groups; g++) now[g] = get(cells.shown.cellV, g);
+    for (let g = 0; g < cells.groups; g++) now[g] = cells.shown.cellV[g] as number;
     now[cells.groups] = cells.currentA;
     now[cells.groups + 1] = cells.tempOf(0);
     this.push(atS);
@@ -111,8 +110,8 @@ export class StepControl {
 
   private push(atS: number): void {
     const { times, history, width } = this;
-    times[2] = get(times, 1);
-    times[1] = get(times, 0);
+    times[2] = times[1] as number;
+    times[1] = times[0] as number;
     times[0] = atS;
     history.copyWithin(width, 0, 2 * width);
     history.set(this.now, 0);

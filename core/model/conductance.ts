@@ -1,14 +1,13 @@
 /** The published conductivity of acid, read from a fine table: the solver asks for it at every stage. */
 import { conductivityAt } from '../electrolyte/conductivity.ts';
 import { freezingPointC } from '../electrolyte/freezing.ts';
-import { get } from './state.ts';
 
 const STRONGEST = 0.6;
 const STEPS = 240;
 const at18 = Float64Array.from({ length: STEPS + 2 }, (_, i) => conductivityAt((i / STEPS) * STRONGEST, 18));
 const risePerK = Float64Array.from(
   { length: STEPS + 2 },
-  (_, i) => conductivityAt((i / STEPS) * STRONGEST, 19) / Math.max(1e-9, get(at18, i)) - 1,
+  (_, i) => conductivityAt((i / STEPS) * STRONGEST, 19) / Math.max(1e-9, at18[i] as number) - 1,
 );
 /** Conduction left in the coldest acid, and of ice lenses per kelvin below freezing (trial). */
 const COLDEST = 0.12;
@@ -23,13 +22,13 @@ const LEAST = 1e-3;
  * acid included, at 2
  */
 export function lookUpConductance(at: Float64Array): void {
-  const massFraction = get(at, 0);
-  const tempC = get(at, 1);
+  const massFraction = at[0] as number;
+  const tempC = at[1] as number;
   const place = Math.min(STEPS, Math.max(0, (massFraction / STRONGEST) * STEPS));
   const i = Math.floor(place);
   const part = place - i;
-  const base = get(at18, i) * (1 - part) + get(at18, i + 1) * part;
-  const rise = get(risePerK, i) * (1 - part) + get(risePerK, i + 1) * part;
+  const base = (at18[i] as number) * (1 - part) + (at18[i + 1] as number) * part;
+  const rise = (risePerK[i] as number) * (1 - part) + (risePerK[i + 1] as number) * part;
   const liquid = Math.max(LEAST, base * Math.max(COLDEST, 1 + rise * (tempC - 18)));
   at[2] = liquid;
   if (tempC >= 0) return;
@@ -41,5 +40,5 @@ export function lookUpConductance(at: Float64Array): void {
 export function acidConductance(massFraction: number, tempC: number): number {
   const at = Float64Array.of(massFraction, tempC, 0);
   lookUpConductance(at);
-  return get(at, 2);
+  return at[2] as number;
 }

@@ -1,13 +1,14 @@
 /** Draws current from a battery of the model: a load tester's seconds or an analyser's hours. */
 import { StepControl } from './adaptive.ts';
 import type { CellString } from './cellString.ts';
-import { get } from './state.ts';
+
 import { Stepper } from './stepper.ts';
 
 /** Voltage at the posts now, V. */
 export function postVolts(cells: CellString): number {
   let sum = cells.parameters.leadsOhm * cells.currentA;
-  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * get(cells.shown.cellV, g);
+  for (let g = 0; g < cells.groups; g++)
+    sum += (cells.counts[g] as number) * (cells.shown.cellV[g] as number);
   return sum;
 }
 

@@ -2,7 +2,6 @@
 import { densityAt } from '../electrolyte/density.ts';
 import { ACID_G_PER_AH, HYDROGEN_L_PER_AH, WATER_MADE_G_PER_AH } from '../electrolyte/faraday.ts';
 import type { CellString } from './cellString.ts';
-import { get } from './state.ts';
 
 const DENSITY_STEPS = 600;
 const DENSITY_TO = 0.6;
@@ -14,21 +13,22 @@ const density25 = Float64Array.from({ length: DENSITY_STEPS + 2 }, (_, i) =>
 export function quickDensity(massFraction: number): number {
   const place = Math.min(DENSITY_STEPS, Math.max(0, (massFraction / DENSITY_TO) * DENSITY_STEPS));
   const i = Math.floor(place);
-  return get(density25, i) + (place - i) * (get(density25, i + 1) - get(density25, i));
+  return (density25[i] as number) + (place - i) * ((density25[i + 1] as number) - (density25[i] as number));
 }
 
 /** Acid and water of a cell now, g. */
 export function acidG(cells: CellString, group: number): number {
   return (
-    get(cells.p.acidG, group) - ACID_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group))
+    (cells.p.acidG[group] as number) -
+    ACID_G_PER_AH * ((cells.state.soft[group] as number) + (cells.state.hard[group] as number))
   );
 }
 
 export function waterG(cells: CellString, group: number): number {
   return (
-    get(cells.p.waterG, group) +
-    WATER_MADE_G_PER_AH * (get(cells.state.soft, group) + get(cells.state.hard, group)) -
-    get(cells.state.lostG, group)
+    (cells.p.waterG[group] as number) +
+    WATER_MADE_G_PER_AH * ((cells.state.soft[group] as number) + (cells.state.hard[group] as number)) -
+    (cells.state.lostG[group] as number)
   );
 }
 
@@ -41,7 +41,9 @@ export function meanDensity(cells: CellString, group: number): number {
 /** Share of what the cell could hold that is charged, 0–1. */
 export function chargeShare(cells: CellString, group: number): number {
   const { state, p } = cells;
-  return 1 - (get(state.soft, group) + get(state.hard, group)) / get(p.convertibleAh, group);
+  return (
+    1 - ((state.soft[group] as number) + (state.hard[group] as number)) / (p.convertibleAh[group] as number)
+  );
 }
 
 /** Share of charge of the cell with least, which is where the battery stops giving. */
@@ -54,7 +56,7 @@ export function leastCharge(cells: CellString): number {
 /** Mean over all cells of a figure per group. */
 export function meanOver(cells: CellString, figure: (group: number) => number): number {
   let sum = 0;
-  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * figure(g);
+  for (let g = 0; g < cells.groups; g++) sum += (cells.counts[g] as number) * figure(g);
   return sum / cells.groupOf.length;
 }
 
@@ -66,6 +68,7 @@ export function hydrogenL(cells: CellString, lostAtStartG: number): number {
 /** Water lost by all cells so far, g. */
 export function waterLostG(cells: CellString): number {
   let sum = 0;
-  for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * get(cells.state.lostG, g);
+  for (let g = 0; g < cells.groups; g++)
+    sum += (cells.counts[g] as number) * (cells.state.lostG[g] as number);
   return sum;
 }

@@ -8,16 +8,7 @@ import { ACID_G_PER_AH, WATER_MADE_G_PER_AH, WATER_SPLIT_G_PER_AH } from '../ele
 import type { CellString } from './cellString.ts';
 import { lookUpConductance } from './conductance.ts';
 import * as k from './constants.ts';
-import {
-  CASE_C,
-  CHARGE_IN_AH,
-  ENERGY_IN_J,
-  GAS_J,
-  get,
-  HEAT_OUT_J,
-  STORED_J,
-  type StringState,
-} from './state.ts';
+import { CASE_C, CHARGE_IN_AH, ENERGY_IN_J, GAS_J, HEAT_OUT_J, STORED_J, type StringState } from './state.ts';
 
 const HOUR = 3600;
 const DAY = 86_400;
@@ -37,11 +28,7 @@ const HARD_PUSH_PER_V = k.HARD_RATE_PER_TENTH_V / 0.1;
 const SAME_WARMTH_K = 0.001;
 /** Numbers in and out of a look-up, so that none is allocated. */
 const looked = new Float64Array(3);
-
-function clamped(exponent: number): number {
-  if (exponent > LARGEST_EXPONENT) return LARGEST_EXPONENT;
-  return exponent < -LARGEST_EXPONENT ? -LARGEST_EXPONENT : exponent;
-}
+const sums = new Float64Array(4);
 
 /**
  * All that changes little within a stage: rates at its temperature, resistance, what stands still.
@@ -50,81 +37,93 @@ function clamped(exponent: number): number {
  */
 export function prepareStage(cells: CellString, base: StringState, seconds: number): void {
   const { p, stage, shown, state } = cells;
-  const caseC = get(base.shared, CASE_C) + cells.warmingKPerS * seconds;
+  const caseC = (base.shared[CASE_C] as number) + cells.warmingKPerS * seconds;
   state.shared[CASE_C] = caseC;
   for (let g = 0; g < cells.groups; g++) {
-    const excess = get(base.excess, g) + get(stage.warming, g) * seconds;
+    const excess = (base.excess[g] as number) + (stage.warming[g] as number) * seconds;
     const tempC = caseC + excess;
     state.excess[g] = excess;
-    const change = tempC - get(stage.ratesC, g);
+    const change = tempC - (stage.ratesC[g] as number);
     if (!(change < SAME_WARMTH_K && change > -SAME_WARMTH_K)) setRates(cells, g, tempC);
-    const doubling = get(stage.doubling, g);
-    const convertible = get(p.convertibleAh, g);
-    const dry = get(base.dry, g) / (1 + seconds / k.SOAK_TAU_S);
+    const doubling = stage.doubling[g] as number;
+    const convertible = p.convertibleAh[g] as number;
+    const dry = (base.dry[g] as number) / (1 + seconds / k.SOAK_TAU_S);
     const wet = 1 - 0.98 * dry;
     state.dry[g] = dry;
-    stage.wetted[g] = get(base.dry, g) - dry;
+    stage.wetted[g] = (base.dry[g] as number) - dry;
 
-    const faster = get(stage.diffusionRate, g);
+    const faster = stage.diffusionRate[g] as number;
     const decay0 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[0]);
     const decay1 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[1]);
     const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
-    stage.deficit[g] = get(base.slow, g) * decay0 + get(base.middle, g) * decay1 + get(base.fast, g) * decay2;
+    stage.deficit[g] =
+      (base.slow[g] as number) * decay0 +
+      (base.middle[g] as number) * decay1 +
+      (base.fast[g] as number) * decay2;
     stage.deficitPerA[g] =
       seconds *
       ACID *
-      (get(cells.diffusion[0], g) * decay0 +
-        get(cells.diffusion[1], g) * decay1 +
-        get(cells.diffusion[2], g) * decay2);
+      ((cells.diffusion[0][g] as number) * decay0 +
+        (cells.diffusion[1][g] as number) * decay1 +
+        (cells.diffusion[2][g] as number) * decay2);
     stage.surfaceA[g] =
-      (k.SURFACE_AS_PER_V_AH * get(p.ratedAh, g)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
+      (k.SURFACE_AS_PER_V_AH * (p.ratedAh[g] as number)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
 
     // Where the stage will end if the cell goes on as it did: resistance and rates are taken there.
-    const sulfate = get(base.soft, g) + get(base.hard, g) - (seconds / HOUR) * get(shown.mainA, g);
-    const held = get(stage.deficit, g) - get(stage.deficitPerA, g) * get(shown.mainA, g);
+    const sulfate =
+      (base.soft[g] as number) + (base.hard[g] as number) - (seconds / HOUR) * (shown.mainA[g] as number);
+    const held = (stage.deficit[g] as number) - (stage.deficitPerA[g] as number) * (shown.mainA[g] as number);
     const share = Math.max(0, 1 - (Math.max(0, sulfate) + held / ACID_G_PER_AH) / convertible);
-    const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
-    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(base.lostG, g);
-    const saturation = (get(p.waterG, g) - get(base.lostG, g)) / get(p.wetG, g);
-    const gasNow = Math.abs(get(shown.gasA, g));
+    const acid = (p.acidG[g] as number) - ACID_G_PER_AH * sulfate;
+    const water = (p.waterG[g] as number) + WATER_MADE_G_PER_AH * sulfate - (base.lostG[g] as number);
+    const saturation = ((p.waterG[g] as number) - (base.lostG[g] as number)) / (p.wetG[g] as number);
+    const gasNow = Math.abs(shown.gasA[g] as number);
     const bulkMolality = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
     const isFlooded = cells.canLayer[g] === true;
 
-    stage.exchange[g] = k.EXCHANGE_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.exchangeRate, g);
+    stage.exchange[g] =
+      k.EXCHANGE_PER_CRANKING * (p.crankingA[g] as number) * wet * (stage.exchangeRate[g] as number);
     stage.transport[g] =
-      k.DISCHARGE_LIMIT_PER_CRANKING * get(p.crankingA, g) * wet * get(stage.transportRate, g);
-    const dissolving = get(stage.dissolving, g);
+      k.DISCHARGE_LIMIT_PER_CRANKING * (p.crankingA[g] as number) * wet * (stage.transportRate[g] as number);
+    const dissolving = stage.dissolving[g] as number;
     stage.softRate[g] = k.SOFT_RATE_PER_H * dissolving;
-    const pulsed = 1 + (get(p.pulseGain, g) - 1) * cells.pulsing;
+    const pulsed = 1 + ((p.pulseGain[g] as number) - 1) * cells.pulsing;
     stage.hardRate[g] = k.HARD_RATE_PER_H * dissolving * pulsed;
 
     const dryness = isFlooded ? 0 : Math.max(0, 1 - saturation);
-    stage.gas[g] = get(p.gassingA, g) * get(stage.gasRate, g) * (1 + k.DRY_GASSING * dryness * dryness);
-    const vented = (1 - get(p.recombination, g)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
+    stage.gas[g] =
+      (p.gassingA[g] as number) * (stage.gasRate[g] as number) * (1 + k.DRY_GASSING * dryness * dryness);
+    const vented = (1 - (p.recombination[g] as number)) * Math.exp(k.DRY_RECOMBINATION * (saturation - 1));
     stage.ventedShare[g] = isFlooded ? 1 : Math.min(1, vented);
-    stage.lostNow[g] = get(base.lostG, g) + SPLIT * seconds * get(stage.ventedShare, g) * gasNow;
+    stage.lostNow[g] =
+      (base.lostG[g] as number) + SPLIT * seconds * (stage.ventedShare[g] as number) * gasNow;
     stage.layeredNow[g] = isFlooded
-      ? layeredAfter(get(base.layered, g), get(shown.mainA, g), gasNow / get(p.ratedAh, g), seconds)
+      ? layeredAfter(
+          base.layered[g] as number,
+          shown.mainA[g] as number,
+          gasNow / (p.ratedAh[g] as number),
+          seconds,
+        )
       : 0;
     stage.selfA[g] =
-      ((convertible * get(p.selfDischargePerDay, g)) / 24) *
+      ((convertible * (p.selfDischargePerDay[g] as number)) / 24) *
       doubling *
       share *
-      (1 + (2 * get(base.hard, g)) / convertible);
+      (1 + (2 * (base.hard[g] as number)) / convertible);
     const flat = (1 - share) * (1 - share) * (1.5 / (0.5 + bulkMolality));
     const hardening = ((seconds * k.HARDENING_PER_DAY) / DAY) * doubling * flat;
-    stage.hardened[g] = (get(base.soft, g) * hardening) / (1 + hardening);
+    stage.hardened[g] = ((base.soft[g] as number) * hardening) / (1 + hardening);
     stage.emfPerK[g] = emfTemperatureSlope(bulkMolality);
 
     const narrow = saturation < 1 ? 1 / (saturation * saturation) : 1;
     looked[0] = acid / (acid + water);
     looked[1] = tempC;
     lookUpConductance(looked);
-    const conductance = get(looked, 2) * (1 - 0.9 * dry);
+    const conductance = (looked[2] as number) * (1 - 0.9 * dry);
     stage.plainOhm[g] =
-      get(p.metalOhm, g) +
-      get(p.jointOhm, g) +
-      (get(p.acidOhm, g) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible);
+      (p.metalOhm[g] as number) +
+      (p.jointOhm[g] as number) +
+      ((p.acidOhm[g] as number) / conductance) * narrow * (1 + (0.3 * sulfate) / convertible);
   }
 }
 
@@ -158,33 +157,40 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
   const { p, stage, shown } = cells;
   const current = cells.currentA;
   const ampSeconds = seconds / HOUR;
+  const { excess } = cells.state;
+  const caseC = cells.state.shared[CASE_C] as number;
   let volts = cells.parameters.leadsOhm * current;
   let slope = cells.parameters.leadsOhm;
   for (let g = 0; g < cells.groups; g++) {
-    const x = get(shown.overpotential, g);
-    const main = get(shown.mainA, g);
-    const convertible = get(p.convertibleAh, g);
-    const softRate = get(stage.softRate, g);
+    const x = shown.overpotential[g] as number;
+    const main = shown.mainA[g] as number;
+    const convertible = p.convertibleAh[g] as number;
+    const softRate = stage.softRate[g] as number;
     // Hard sulfate gives way faster the harder it is pushed.
     const push = 1 + HARD_PUSH_PER_V * Math.max(0, x);
-    const hardRate = get(stage.hardRate, g) * push;
+    const hardRate = (stage.hardRate[g] as number) * push;
     const baseSoft =
-      get(base.soft, g) - get(stage.hardened, g) + get(cells.birthAh, g) * get(stage.wetted, g);
-    const baseHard = get(base.hard, g) + get(stage.hardened, g);
+      (base.soft[g] as number) -
+      (stage.hardened[g] as number) +
+      (cells.birthAh[g] as number) * (stage.wetted[g] as number);
+    const baseHard = (base.hard[g] as number) + (stage.hardened[g] as number);
 
     // Charge goes to soft and hard sulfate as they give way; discharge makes soft.
     const hardPart =
       main > 0 ? (hardRate * baseHard) / (softRate * Math.max(0, baseSoft) + hardRate * baseHard + 1e-12) : 0;
-    const soft = baseSoft - ampSeconds * (main * (1 - hardPart) - get(stage.selfA, g));
+    const soft = baseSoft - ampSeconds * (main * (1 - hardPart) - (stage.selfA[g] as number));
     const hard = baseHard - ampSeconds * main * hardPart;
     const sulfate = soft + hard;
 
     // Acid at the plates, and the share of charge left.
-    const deficit = get(stage.deficit, g) - get(stage.deficitPerA, g) * main;
-    const acidPerA = ACID * seconds + get(stage.deficitPerA, g);
-    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(stage.lostNow, g);
+    const deficit = (stage.deficit[g] as number) - (stage.deficitPerA[g] as number) * main;
+    const acidPerA = ACID * seconds + (stage.deficitPerA[g] as number);
+    const water = (p.waterG[g] as number) + WATER_MADE_G_PER_AH * sulfate - (stage.lostNow[g] as number);
     const atPlates =
-      get(p.acidG, g) - ACID_G_PER_AH * sulfate - deficit + k.LAYER_AT_PLATES * get(stage.layeredNow, g);
+      (p.acidG[g] as number) -
+      ACID_G_PER_AH * sulfate -
+      deficit +
+      k.LAYER_AT_PLATES * (stage.layeredNow[g] as number);
     const freeMolality = atPlates / (MOLAR * water);
     const m = Math.max(LEAST_MOLALITY, freeMolality);
     const mPerA =
@@ -195,8 +201,8 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const qPerA = (acidPerA / (ACID_G_PER_AH * convertible)) * (q / root);
 
     // Charge held the wrong way is used up by charging current before any goes the right way.
-    const reversedWidth = k.REVERSED_WIDTH * get(p.ratedAh, g);
-    let reversed = get(base.reversed, g);
+    const reversedWidth = k.REVERSED_WIDTH * (p.ratedAh[g] as number);
+    let reversed = base.reversed[g] as number;
     if (current > 0 && reversed > 0) {
       const half = (reversedWidth - reversed + ampSeconds * current) / 2;
       reversed = Math.sqrt(half * half + reversed * reversedWidth) - half;
@@ -209,14 +215,15 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const alive = (q * q) / (q * q + width);
     looked[0] = m;
     lookUpEmf(looked);
-    const full = get(looked, 1) + get(stage.emfPerK, g) * (cells.tempOf(g) - 25);
+    const full = (looked[1] as number) + (stage.emfPerK[g] as number) * (caseC + (excess[g] as number) - 25);
     const emf = full * alive - k.REVERSED_V * turned;
-    const emfPerA = get(looked, 2) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
+    const emfPerA =
+      (looked[2] as number) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
-    const perV = get(stage.halfVolt, g);
-    const e = Math.exp(clamped(perV * x));
-    const exchange = (get(stage.exchange, g) * Math.sqrt(q) * m) / (m + 0.4);
+    const perV = stage.halfVolt[g] as number;
+    const e = Math.exp(Math.min(LARGEST_EXPONENT, Math.max(-LARGEST_EXPONENT, perV * x)));
+    const exchange = ((stage.exchange[g] as number) * Math.sqrt(q) * m) / (m + 0.4);
     const drive = exchange * (e - 1 / e);
     const drivePerV = exchange * perV * (e + 1 / e);
     const exchangePerA = exchange * ((0.5 / q) * qPerA + (0.4 / (m * (m + 0.4))) * mPerA);
@@ -233,7 +240,7 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
         -ampSeconds * (softRate * (1 - hardPart) + hardRate * hardPart) * open +
         willing * (0.055 / (q + 0.06) ** 2) * qPerA;
     } else {
-      limit = (get(stage.transport, g) * m * q) / (q + 0.02);
+      limit = ((stage.transport[g] as number) * m * q) / (q + 0.02);
       limitPerA = limit * (mPerA / m + (0.02 / (q * (q + 0.02))) * qPerA);
     }
     const damping = 1 + Math.abs(drive) / limit;
@@ -244,17 +251,17 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
 
     // What else flows: gas, surface charge, a leak.
     const potential = emf + x;
-    const onset = 1 / (1 + Math.exp(clamped((k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V)));
-    const forward =
-      get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V))) * onset;
+    const started = (k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V;
+    const onset = 1 / (1 + Math.exp(Math.min(LARGEST_EXPONENT, started)));
+    const gassing = k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V);
+    const forward = (stage.gas[g] as number) * Math.exp(Math.min(LARGEST_EXPONENT, gassing)) * onset;
+    const reversing = k.GASSING_PER_V * (k.REVERSAL_V - potential);
     const backward =
-      potential < 0.5
-        ? get(stage.gas, g) * Math.exp(clamped(k.GASSING_PER_V * (k.REVERSAL_V - potential)))
-        : 0;
+      potential < 0.5 ? (stage.gas[g] as number) * Math.exp(Math.min(LARGEST_EXPONENT, reversing)) : 0;
     const gasPerV = k.GASSING_PER_V * (forward + backward);
     const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
-    const surface = get(stage.surfaceA, g) * (x - get(base.surface, g));
-    const leak = get(p.shortS, g);
+    const surface = (stage.surfaceA[g] as number) * (x - (base.surface[g] as number));
+    const leak = p.shortS[g] as number;
     const taken = current > 0 ? 1 - turned : 1;
 
     const f1 = main - possible;
@@ -262,7 +269,7 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const a11 = 1 - possiblePerA;
     const a12 = -possiblePerV;
     const a21 = 1 + (gasPerV + leak) * emfPerA;
-    const a22 = gasPerV + gasPerX + get(stage.surfaceA, g) + leak;
+    const a22 = gasPerV + gasPerX + (stage.surfaceA[g] as number) + leak;
     const determinant = a11 * a22 - a12 * a21;
     const main0 = (-f1 * a22 + a12 * f2) / determinant;
     const x0 = (-a11 * f2 + a21 * f1) / determinant;
@@ -283,16 +290,16 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     shown.shortA[g] = leak * potential;
     stage.surfaceNow[g] = surface;
     // The film burns off with charge passed, so its resistance answers to the current as well.
-    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
+    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * (p.ratedAh[g] as number));
     const unburnt = 1 + burnPerA * Math.abs(current);
-    const film = get(base.film, g) / unburnt;
-    const filmOhm = get(p.filmOhm, g) * film;
-    const resistance = get(stage.plainOhm, g) + filmOhm;
+    const film = (base.film[g] as number) / unburnt;
+    const filmOhm = (p.filmOhm[g] as number) * film;
+    const resistance = (stage.plainOhm[g] as number) + filmOhm;
     const resistancePerA = -filmOhm * (burnPerA / unburnt) * Math.abs(current);
     shown.resistance[g] = resistance;
     stage.ohmPerA[g] = resistancePerA;
     shown.cellV[g] = potential + resistance * current;
-    const count = get(cells.counts, g);
+    const count = cells.counts[g] as number;
     volts += count * (potential + resistance * current + emfPerA * main0 + x0);
     slope += count * (emfPerA * mainPerA + xPerA + resistance + resistancePerA);
   }
@@ -303,127 +310,142 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
 /**
  * Moves current and cells along the answer of the last pass. All that flows moves along its own slope, so
  * that after the last move the currents of a cell still sum exactly to the current at the posts.
+ * The largest move, as a voltage, is left in `moved`.
  * @param changeA of the terminal current
- * @returns the largest move, as a voltage
  */
-export function move(cells: CellString, changeA: number): number {
+export function move(cells: CellString, changeA: number): void {
   const { p, stage, shown } = cells;
   const current = cells.currentA + changeA;
   let largest = 0;
   for (let g = 0; g < cells.groups; g++) {
-    const wantedX = get(stage.x0, g) + get(stage.xPerA, g) * changeA;
-    const wantedMain = get(stage.main0, g) + get(stage.mainPerA, g) * changeA;
+    const wantedX = (stage.x0[g] as number) + (stage.xPerA[g] as number) * changeA;
+    const wantedMain = (stage.main0[g] as number) + (stage.mainPerA[g] as number) * changeA;
     const size = Math.abs(wantedX);
     const part = size > LONGEST_MOVE_V ? LONGEST_MOVE_V / size : 1;
     const x = part * wantedX;
     const main = part * wantedMain;
-    const emf = get(stage.emfPerA, g) * main;
-    shown.overpotential[g] = get(shown.overpotential, g) + x;
-    shown.mainA[g] = get(shown.mainA, g) + main;
-    shown.emf[g] = get(shown.emf, g) + emf;
-    shown.gasA[g] = get(shown.gasA, g) + get(stage.gasPerV, g) * (emf + x) + get(stage.gasPerX, g) * x;
-    shown.shortA[g] = get(shown.shortA, g) + get(p.shortS, g) * (emf + x);
-    stage.surfaceNow[g] = get(stage.surfaceNow, g) + get(stage.surfaceA, g) * x;
-    const resistance = get(shown.resistance, g) + (get(stage.ohmPerA, g) * changeA) / (current || 1);
+    const emf = (stage.emfPerA[g] as number) * main;
+    shown.overpotential[g] = (shown.overpotential[g] as number) + x;
+    shown.mainA[g] = (shown.mainA[g] as number) + main;
+    shown.emf[g] = (shown.emf[g] as number) + emf;
+    shown.gasA[g] =
+      (shown.gasA[g] as number) + (stage.gasPerV[g] as number) * (emf + x) + (stage.gasPerX[g] as number) * x;
+    shown.shortA[g] = (shown.shortA[g] as number) + (p.shortS[g] as number) * (emf + x);
+    stage.surfaceNow[g] = (stage.surfaceNow[g] as number) + (stage.surfaceA[g] as number) * x;
+    const resistance =
+      (shown.resistance[g] as number) + ((stage.ohmPerA[g] as number) * changeA) / (current || 1);
     shown.resistance[g] = resistance;
-    shown.cellV[g] = get(shown.emf, g) + get(shown.overpotential, g) + resistance * current;
-    largest = Math.max(largest, size, Math.abs(wantedMain) / get(p.ratedAh, g));
+    shown.cellV[g] = (shown.emf[g] as number) + (shown.overpotential[g] as number) + resistance * current;
+    largest = Math.max(largest, size, Math.abs(wantedMain) / (p.ratedAh[g] as number));
   }
   cells.currentA = current;
-  return largest;
+  cells.moved = largest;
 }
 
 /**
- * Once a stage is solved: water, layers, film, warmth and the accounts at its end.
- * @returns how far the warmth it was solved at was off, K
+ * Once a stage is solved: water, layers, film, warmth and the accounts at its end. How far the warmth it was
+ * solved at was off is left in `warmthOff`.
  */
-export function finishStage(cells: CellString, base: StringState, seconds: number): number {
+export function finishStage(cells: CellString, base: StringState, seconds: number): void {
   const { p, stage, shown, state, parameters } = cells;
   const current = cells.currentA;
   const ampSeconds = seconds / HOUR;
   const number = cells.groupOf.length;
   const cellHeat = parameters.heatCapacityJPerK / number;
-  let heatW = 0;
-  let storedW = 0;
-  let gasW = 0;
-  let powerW = 0;
+  sums.fill(0);
   for (let g = 0; g < cells.groups; g++) {
-    const count = get(cells.counts, g);
-    const main = get(shown.mainA, g);
-    const netGas = get(shown.gasA, g);
+    const count = cells.counts[g] as number;
+    const main = shown.mainA[g] as number;
+    const netGas = shown.gasA[g] as number;
     const gas = Math.abs(netGas);
-    const x = get(shown.overpotential, g);
-    const selfA = get(stage.selfA, g);
-    const hardPart = get(stage.hardPart, g);
-    const soaked = get(cells.birthAh, g) * get(stage.wetted, g);
-    const hardened = get(stage.hardened, g);
-    state.soft[g] = get(base.soft, g) - hardened + soaked - ampSeconds * (main * (1 - hardPart) - selfA);
-    state.hard[g] = get(base.hard, g) + hardened - ampSeconds * main * hardPart;
-    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * get(p.ratedAh, g));
-    state.film[g] = get(base.film, g) / (1 + burnPerA * Math.abs(current));
-    const vented = get(stage.ventedShare, g);
-    const potential = get(shown.emf, g) + x;
+    const x = shown.overpotential[g] as number;
+    const selfA = stage.selfA[g] as number;
+    const hardPart = stage.hardPart[g] as number;
+    const soaked = (cells.birthAh[g] as number) * (stage.wetted[g] as number);
+    const hardened = stage.hardened[g] as number;
+    state.soft[g] =
+      (base.soft[g] as number) - hardened + soaked - ampSeconds * (main * (1 - hardPart) - selfA);
+    state.hard[g] = (base.hard[g] as number) + hardened - ampSeconds * main * hardPart;
+    const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * (p.ratedAh[g] as number));
+    state.film[g] = (base.film[g] as number) / (1 + burnPerA * Math.abs(current));
+    const vented = stage.ventedShare[g] as number;
+    const potential = (shown.emf[g] as number) + x;
     const released = seconds * ACID * main;
-    const faster = seconds * get(stage.diffusionRate, g);
+    const faster = seconds * (stage.diffusionRate[g] as number);
     state.slow[g] =
-      (get(base.slow, g) - get(cells.diffusion[0], g) * released) / (1 + faster / k.DIFFUSION_TAU_S[0]);
+      ((base.slow[g] as number) - (cells.diffusion[0][g] as number) * released) /
+      (1 + faster / k.DIFFUSION_TAU_S[0]);
     state.middle[g] =
-      (get(base.middle, g) - get(cells.diffusion[1], g) * released) / (1 + faster / k.DIFFUSION_TAU_S[1]);
+      ((base.middle[g] as number) - (cells.diffusion[1][g] as number) * released) /
+      (1 + faster / k.DIFFUSION_TAU_S[1]);
     state.fast[g] =
-      (get(base.fast, g) - get(cells.diffusion[2], g) * released) / (1 + seconds / k.DIFFUSION_TAU_S[2]);
-    const surface = get(base.surface, g);
+      ((base.fast[g] as number) - (cells.diffusion[2][g] as number) * released) /
+      (1 + seconds / k.DIFFUSION_TAU_S[2]);
+    const surface = base.surface[g] as number;
     state.surface[g] = surface + ((x - surface) * seconds) / (seconds + k.SURFACE_TAU_S);
-    state.lostG[g] = get(base.lostG, g) + SPLIT * seconds * vented * (gas + selfA);
+    state.lostG[g] = (base.lostG[g] as number) + SPLIT * seconds * vented * (gas + selfA);
     if (cells.canLayer[g] === true)
-      state.layered[g] = layeredAfter(get(base.layered, g), main, gas / get(p.ratedAh, g), seconds);
-    const turned = get(stage.reversedShare, g);
+      state.layered[g] = layeredAfter(
+        base.layered[g] as number,
+        main,
+        gas / (p.ratedAh[g] as number),
+        seconds,
+      );
+    const turned = stage.reversedShare[g] as number;
     const plating = netGas < 0 ? k.REVERSED_PLATING * gas : 0;
     const unturned = current > 0 ? current * turned : 0;
-    state.reversed[g] = Math.max(0, get(base.reversed, g) + ampSeconds * (plating - unturned));
-    state.gasAh[g] = get(base.gasAh, g) + ampSeconds * netGas;
-    state.shortAh[g] = get(base.shortAh, g) + ampSeconds * (get(shown.shortA, g) + unturned);
-    state.selfAh[g] = get(base.selfAh, g) + ampSeconds * selfA;
+    state.reversed[g] = Math.max(0, (base.reversed[g] as number) + ampSeconds * (plating - unturned));
+    state.gasAh[g] = (base.gasAh[g] as number) + ampSeconds * netGas;
+    state.shortAh[g] = (base.shortAh[g] as number) + ampSeconds * ((shown.shortA[g] as number) + unturned);
+    state.selfAh[g] = (base.selfAh[g] as number) + ampSeconds * selfA;
 
-    const sulfate = get(state.soft, g) + get(state.hard, g);
-    const acid = get(p.acidG, g) - ACID_G_PER_AH * sulfate;
-    const water = get(p.waterG, g) + WATER_MADE_G_PER_AH * sulfate - get(state.lostG, g);
+    const sulfate = (state.soft[g] as number) + (state.hard[g] as number);
+    const acid = (p.acidG[g] as number) - ACID_G_PER_AH * sulfate;
+    const water = (p.waterG[g] as number) + WATER_MADE_G_PER_AH * sulfate - (state.lostG[g] as number);
     const bulk = Math.max(LEAST_MOLALITY, acid / (MOLAR * water));
     looked[0] = bulk;
     lookUpEmf(looked);
-    const enthalpy = get(looked, 1) - k.REFERENCE_K * get(stage.emfPerK, g);
-    const wettingW = (get(cells.wettingJ, g) * get(stage.wetted, g)) / seconds;
-    const ohmicW = current * current * cells.squareRatio * get(shown.resistance, g);
+    const enthalpy = (looked[1] as number) - k.REFERENCE_K * (stage.emfPerK[g] as number);
+    const wettingW = ((cells.wettingJ[g] as number) * (stage.wetted[g] as number)) / seconds;
+    const ohmicW = current * current * cells.squareRatio * (shown.resistance[g] as number);
     const cellPower = current * potential + ohmicW;
     const cellStored =
-      main * enthalpy + get(stage.surfaceNow, g) * get(shown.emf, g) - selfA * enthalpy - wettingW;
+      main * enthalpy +
+      (stage.surfaceNow[g] as number) * (shown.emf[g] as number) -
+      selfA * enthalpy -
+      wettingW;
     const cellGas = k.WATER_ENTHALPY_V * vented * (gas + selfA);
     const cellHeatW = cellPower - cellStored - cellGas;
     stage.x0[g] = cellHeatW;
-    heatW += count * cellHeatW;
-    storedW += count * cellStored;
-    gasW += count * cellGas;
-    powerW += count * cellPower;
+    sums[0] = (sums[0] as number) + count * cellHeatW;
+    sums[1] = (sums[1] as number) + count * cellStored;
+    sums[2] = (sums[2] as number) + count * cellGas;
+    sums[3] = (sums[3] as number) + count * cellPower;
   }
+  const heatW = sums[0] as number;
+  const storedW = sums[1] as number;
+  const gasW = sums[2] as number;
+  const powerW = sums[3] as number;
   const { heatCapacityJPerK: capacity, heatLossWPerK: loss } = parameters;
-  const before = get(base.shared, CASE_C);
+  const before = base.shared[CASE_C] as number;
   const after =
     (before + (seconds * (heatW + loss * cells.ambientC)) / capacity) / (1 + (seconds * loss) / capacity);
   cells.warmingKPerS = (after - before) / seconds;
   const { shared } = state;
-  const caseOff = after - get(shared, CASE_C);
+  const caseOff = after - (shared[CASE_C] as number);
   shared[CASE_C] = after;
-  shared[CHARGE_IN_AH] = get(base.shared, CHARGE_IN_AH) + ampSeconds * current;
-  shared[ENERGY_IN_J] = get(base.shared, ENERGY_IN_J) + seconds * powerW;
-  shared[HEAT_OUT_J] = get(base.shared, HEAT_OUT_J) + seconds * loss * (after - cells.ambientC);
-  shared[STORED_J] = get(base.shared, STORED_J) + seconds * storedW;
-  shared[GAS_J] = get(base.shared, GAS_J) + seconds * gasW;
+  shared[CHARGE_IN_AH] = (base.shared[CHARGE_IN_AH] as number) + ampSeconds * current;
+  shared[ENERGY_IN_J] = (base.shared[ENERGY_IN_J] as number) + seconds * powerW;
+  shared[HEAT_OUT_J] = (base.shared[HEAT_OUT_J] as number) + seconds * loss * (after - cells.ambientC);
+  shared[STORED_J] = (base.shared[STORED_J] as number) + seconds * storedW;
+  shared[GAS_J] = (base.shared[GAS_J] as number) + seconds * gasW;
   let worst = 0;
   for (let g = 0; g < cells.groups; g++) {
-    const uneven = (get(stage.x0, g) - heatW / number) / cellHeat;
-    const excess = (get(base.excess, g) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
-    worst = Math.max(worst, Math.abs(caseOff + excess - get(state.excess, g)));
-    stage.warming[g] = (excess - get(base.excess, g)) / seconds;
+    const uneven = ((stage.x0[g] as number) - heatW / number) / cellHeat;
+    const excess = ((base.excess[g] as number) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
+    worst = Math.max(worst, Math.abs(caseOff + excess - (state.excess[g] as number)));
+    stage.warming[g] = (excess - (base.excess[g] as number)) / seconds;
     state.excess[g] = excess;
   }
-  return worst;
+  cells.warmthOff = worst;
 }

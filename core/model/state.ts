@@ -77,8 +77,8 @@ export class StringState {
   extrapolate(from: StringState, to: StringState, factor: number): void {
     const { all } = this;
     for (let i = 0; i < all.length; i++) {
-      const start = get(from.all, i);
-      all[i] = start + factor * (get(to.all, i) - start);
+      const start = from.all[i] as number;
+      all[i] = start + factor * ((to.all[i] as number) - start);
     }
   }
 

@@ -6,7 +6,7 @@
 import type { CellString } from './cellString.ts';
 import { changeFor, type Source } from './source.ts';
 import { finishStage, move, pass, prepareStage } from './stage.ts';
-import { CASE_C, get, StringState } from './state.ts';
+import { CASE_C, StringState } from './state.ts';
 
 const GAMMA = 1 - Math.SQRT1_2;
 const MOST_PASSES = 40;
@@ -64,10 +64,10 @@ class Guess {
     const { cells } = this;
     const { overpotential, mainA } = cells.shown;
     for (let g = 0; g < cells.groups; g++) {
-      const wanted = get(this.rateX, g) * seconds;
+      const wanted = (this.rateX[g] as number) * seconds;
       const part = Math.abs(wanted) > LONGEST_GUESS_V ? LONGEST_GUESS_V / Math.abs(wanted) : 1;
-      overpotential[g] = get(this.startX, g) + part * wanted;
-      mainA[g] = get(this.startMain, g) + part * get(this.rateMain, g) * seconds;
+      overpotential[g] = (this.startX[g] as number) + part * wanted;
+      mainA[g] = (this.startMain[g] as number) + part * (this.rateMain[g] as number) * seconds;
     }
     cells.currentA = this.startA + this.rateA * seconds;
   }
@@ -77,12 +77,12 @@ class Guess {
     const { cells } = this;
     const { overpotential, mainA } = cells.shown;
     for (let g = 0; g < cells.groups; g++) {
-      const start = get(this.startX, g);
-      const wanted = (get(overpotential, g) - start) / GAMMA;
+      const start = this.startX[g] as number;
+      const wanted = ((overpotential[g] as number) - start) / GAMMA;
       const part = Math.abs(wanted) > LONGEST_GUESS_V ? LONGEST_GUESS_V / Math.abs(wanted) : 1;
       overpotential[g] = start + part * wanted;
-      const main = get(this.startMain, g);
-      mainA[g] = main + (part * (get(mainA, g) - main)) / GAMMA;
+      const main = this.startMain[g] as number;
+      mainA[g] = main + (part * ((mainA[g] as number) - main)) / GAMMA;
     }
     cells.currentA = this.startA + (cells.currentA - this.startA) / GAMMA;
   }
@@ -90,8 +90,8 @@ class Guess {
   learn(seconds: number): void {
     const { cells } = this;
     for (let g = 0; g < cells.groups; g++) {
-      this.rateX[g] = (get(cells.shown.overpotential, g) - get(this.startX, g)) / seconds;
-      this.rateMain[g] = (get(cells.shown.mainA, g) - get(this.startMain, g)) / seconds;
+      this.rateX[g] = ((cells.shown.overpotential[g] as number) - (this.startX[g] as number)) / seconds;
+      this.rateMain[g] = ((cells.shown.mainA[g] as number) - (this.startMain[g] as number)) / seconds;
     }
     this.rateA = (cells.currentA - this.startA) / seconds;
   }
@@ -101,6 +101,7 @@ class Guess {
 export class Stepper {
   private readonly first: CellString;
   private readonly second: CellString | undefined;
+  private readonly strings: readonly CellString[];
   private readonly start: StringState[];
   private readonly base: StringState[];
   private readonly guesses: readonly Guess[];
@@ -110,6 +111,7 @@ export class Stepper {
   /** @param second a battery clamped across the first, leads included in its own resistance */
   constructor(first: CellString, second?: CellString) {
     const strings = second ? [first, second] : [first];
+    this.strings = strings;
     this.first = first;
     this.second = second;
     this.guesses = strings.map((string) => new Guess(string));
@@ -138,7 +140,7 @@ export class Stepper {
 
   /** Puts the strings back to where the last step began. */
   undo(): void {
-    this.each((string, index) => {
+    this.strings.forEach((string, index) => {
       const start = this.start[index];
       if (start) string.state.copyFrom(start);
       this.guesses[index]?.restore();
@@ -151,29 +153,27 @@ export class Stepper {
     for (const guess of this.guesses) guess.forget();
   }
 
-  private each(act: (string: CellString, index: number) => void): void {
-    act(this.first, 0);
-    if (this.second) act(this.second, 1);
-  }
-
   private remember(): void {
-    this.each((string, index) => {
-      this.start[index]?.copyFrom(string.state);
-      this.guesses[index]?.remember();
-    });
+    const { start, guesses, strings } = this;
+    for (let index = 0; index < strings.length; index++) {
+      const string = strings[index];
+      if (string) start[index]?.copyFrom(string.state);
+      guesses[index]?.remember();
+    }
   }
 
   private setBases(factor: number): void {
-    this.each((string, index) => {
-      const base = this.base[index];
-      const start = this.start[index];
-      if (base && start) base.extrapolate(start, string.state, factor);
-    });
+    const { start, base, strings } = this;
+    for (let index = 0; index < strings.length; index++) {
+      const from = start[index];
+      const string = strings[index];
+      if (from && string) base[index]?.extrapolate(from, string.state, factor);
+    }
   }
 
   private giveUp(): boolean {
     this.undo();
-    this.each((string) => {
+    this.strings.forEach((string) => {
       string.shown.overpotential.fill(0);
       string.shown.mainA.fill(0);
       string.shown.gasA.fill(0);
@@ -193,9 +193,10 @@ export class Stepper {
       prepareStage(first, base, seconds);
       if (second && otherBase) prepareStage(second, otherBase, seconds);
       if (!this.iterate(source, seconds)) return false;
-      let off = finishStage(first, base, seconds);
-      if (second && otherBase) off = Math.max(off, finishStage(second, otherBase, seconds));
-      if (off < SAME_WARMTH_K) return true;
+      finishStage(first, base, seconds);
+      if (second && otherBase) finishStage(second, otherBase, seconds);
+      const isSecondOff = second !== undefined && second.warmthOff >= SAME_WARMTH_K;
+      if (first.warmthOff < SAME_WARMTH_K && !isSecondOff) return true;
     }
     return false;
   }
@@ -205,17 +206,17 @@ export class Stepper {
     const { first, second } = this;
     const [base, otherBase] = this.base;
     if (!base) return false;
-    const caseC = get(first.state.shared, CASE_C);
+    const caseC = first.state.shared[CASE_C] as number;
     for (let passes = 1; passes <= MOST_PASSES; passes++) {
       pass(first, base, seconds);
-      let largest: number;
       if (second && otherBase) {
         pass(second, otherBase, seconds);
-        largest = this.moveBoth(source, caseC, first, second);
+        this.moveBoth(source, caseC, first, second);
       } else {
         const change = changeFor(source, caseC, first.currentA, first.terminalV, first.slopeOhm);
-        largest = move(first, change);
+        move(first, change);
       }
+      const largest = second ? Math.max(first.moved, second.moved) : first.moved;
       if (!Number.isFinite(largest)) return false;
       if (largest < SOLVED_V) {
         this.passes += passes;
@@ -226,7 +227,7 @@ export class Stepper {
   }
 
   /** Both strings share their posts' voltage; the source's current divides between them. */
-  private moveBoth(source: Source, caseC: number, first: CellString, second: CellString): number {
+  private moveBoth(source: Source, caseC: number, first: CellString, second: CellString): void {
     const slopes = first.slopeOhm + second.slopeOhm;
     // As one string: the current of both, and the voltage they would share.
     const together = (first.slopeOhm * second.slopeOhm) / slopes;
@@ -234,7 +235,7 @@ export class Stepper {
     const shared = first.terminalV + (gap * first.slopeOhm) / slopes;
     const change = changeFor(source, caseC, first.currentA + second.currentA, shared, together);
     const posts = shared + together * change;
-    const moved = move(first, (posts - first.terminalV) / first.slopeOhm);
-    return Math.max(moved, move(second, (posts - second.terminalV) / second.slopeOhm));
+    move(first, (posts - first.terminalV) / first.slopeOhm);
+    move(second, (posts - second.terminalV) / second.slopeOhm);
   }
 }
