@@ -21,6 +21,7 @@ const stopwatch = globalThis.performance;
 const HOUR = 3600;
 const WARM_UP = 30;
 const RUNS = 40;
+const ROUNDS = 5;
 
 function charge(parameters: BatteryParameters, faults: readonly Fault[], hours: number): ModelRun {
   const { rating } = parameters;
@@ -42,13 +43,21 @@ function medianMs(work: () => void): number {
   return times[RUNS / 2] ?? Number.NaN;
 }
 
+/** A machine shared with others is only ever slowed by them: the quickest round says most of the code. */
+export interface Rounds {
+  readonly best: number;
+  readonly median: number;
+}
+
 export interface ModelFigures {
   readonly sixDifferentMs: number;
   readonly identicalMs: number;
   readonly worstFault: readonly [name: string, ms: number];
   readonly kilobytesPerRun: number;
-  readonly thousandSixS: number;
-  readonly thousandFiveS: number;
+  readonly thousandSix: Rounds;
+  readonly thousandFive: Rounds;
+  /** A fixed loop of divisions and exponentials, ms: how fast this machine was meanwhile. */
+  readonly yardstickMs: number;
 }
 
 /** Set in the environment of the process that is to print its figures. */
@@ -68,6 +77,12 @@ function kilobytesPerRun(parameters: BatteryParameters): number {
   return most / 1024;
 }
 
+function yardstick(): void {
+  let sum = 0;
+  for (let turn = 0; turn < 100_000; turn++) sum += Math.exp(-(turn % 100) / 50) / (1 + (turn % 7));
+  if (!(sum > 0)) throw new Error('The yardstick was not measured.');
+}
+
 async function modelFigures(): Promise<ModelFigures> {
   const six = sixDifferent(AGM_80);
   const alike = soundBattery(AGM_80);
@@ -80,8 +95,9 @@ async function modelFigures(): Promise<ModelFigures> {
     identicalMs: medianMs(() => charge(alike, [], 48)),
     worstFault: faults.reduce((worst, each) => (each[1] > worst[1] ? each : worst)),
     kilobytesPerRun: kilobytesPerRun(six),
-    thousandSixS: await thousandS(true),
-    thousandFiveS: await thousandS(false),
+    thousandSix: await thousandS(true),
+    thousandFive: await thousandS(false),
+    yardstickMs: medianMs(yardstick),
   };
 }
 
@@ -104,8 +120,8 @@ function manyBatteries({ count, isSixDifferent }: Share): void {
   for (let battery = 0; battery < count; battery++) charge(parameters, [], 24);
 }
 
-/** A thousand batteries over 24 hours on two workers, both warm, in s. */
-async function thousandS(isSixDifferent: boolean): Promise<number> {
+/** A thousand batteries over 24 hours on two workers, both warm, in s: the quickest of five rounds and their median. */
+async function thousandS(isSixDifferent: boolean): Promise<Rounds> {
   const workers = [0, 1].map(() => new Worker(fileURLToPath(import.meta.url), { workerData: 'batteries' }));
   const ask = (count: number): Promise<unknown> =>
     Promise.all(
@@ -118,11 +134,15 @@ async function thousandS(isSixDifferent: boolean): Promise<number> {
       ),
     );
   await ask(60);
-  const begun = stopwatch.now();
-  await ask(500);
-  const seconds = (stopwatch.now() - begun) / 1000;
+  const times: number[] = [];
+  for (let round = 0; round < ROUNDS; round++) {
+    const begun = stopwatch.now();
+    await ask(500);
+    times.push((stopwatch.now() - begun) / 1000);
+  }
   await Promise.all(workers.map((worker) => worker.terminate()));
-  return seconds;
+  times.sort((a, b) => a - b);
+  return { best: times[0] ?? Number.NaN, median: times[(ROUNDS - 1) / 2] ?? Number.NaN };
 }
 
 if (isMainThread && process.env[PRINTS] !== undefined)

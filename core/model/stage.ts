@@ -16,6 +16,9 @@ const DAY = 86_400;
 const ACID = ACID_G_PER_AH / HOUR;
 const WATER = WATER_MADE_G_PER_AH / HOUR;
 const SPLIT = WATER_SPLIT_G_PER_AH / HOUR;
+/** Divisions cost most of a pass: what is divided by again and again is multiplied by its inverse. */
+const AH_PER_ACID_G = 1 / ACID_G_PER_AH;
+const PER_ONSET_WIDTH = 1 / k.GASSING_ONSET_WIDTH_V;
 /** Molality is acid over this times water, both in grams. */
 const MOLAR = 0.09808;
 const LEAST_MOLALITY = 1e-3;
@@ -39,6 +42,10 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
   const { p, stage, shown, state } = cells;
   const caseC = (base.shared[CASE_C] as number) + cells.warmingKPerS * seconds;
   state.shared[CASE_C] = caseC;
+  // What is the same for all cells.
+  const undried = 1 / (1 + seconds / k.SOAK_TAU_S);
+  const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
+  const surfacePerAh = k.SURFACE_AS_PER_V_AH / (k.SURFACE_TAU_S + seconds);
   for (let g = 0; g < cells.groups; g++) {
     const excess = (base.excess[g] as number) + (stage.warming[g] as number) * seconds;
     const tempC = caseC + excess;
@@ -47,7 +54,7 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     if (!(change < SAME_WARMTH_K && change > -SAME_WARMTH_K)) setRates(cells, g, tempC);
     const doubling = stage.doubling[g] as number;
     const convertible = p.convertibleAh[g] as number;
-    const dry = (base.dry[g] as number) / (1 + seconds / k.SOAK_TAU_S);
+    const dry = (base.dry[g] as number) * undried;
     const wet = 1 - 0.98 * dry;
     state.dry[g] = dry;
     stage.wetted[g] = (base.dry[g] as number) - dry;
@@ -55,7 +62,6 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
     const faster = stage.diffusionRate[g] as number;
     const decay0 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[0]);
     const decay1 = 1 / (1 + (seconds * faster) / k.DIFFUSION_TAU_S[1]);
-    const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
     stage.deficit[g] =
       (base.slow[g] as number) * decay0 +
       (base.middle[g] as number) * decay1 +
@@ -66,14 +72,13 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
       ((cells.diffusion[0][g] as number) * decay0 +
         (cells.diffusion[1][g] as number) * decay1 +
         (cells.diffusion[2][g] as number) * decay2);
-    stage.surfaceA[g] =
-      (k.SURFACE_AS_PER_V_AH * (p.ratedAh[g] as number)) / k.SURFACE_TAU_S / (1 + seconds / k.SURFACE_TAU_S);
+    stage.surfaceA[g] = surfacePerAh * (p.ratedAh[g] as number);
 
     // Where the stage will end if the cell goes on as it did: resistance and rates are taken there.
     const sulfate =
       (base.soft[g] as number) + (base.hard[g] as number) - (seconds / HOUR) * (shown.mainA[g] as number);
     const held = (stage.deficit[g] as number) - (stage.deficitPerA[g] as number) * (shown.mainA[g] as number);
-    const share = Math.max(0, 1 - (Math.max(0, sulfate) + held / ACID_G_PER_AH) / convertible);
+    const share = Math.max(0, 1 - (Math.max(0, sulfate) + held * AH_PER_ACID_G) / convertible);
     const acid = (p.acidG[g] as number) - ACID_G_PER_AH * sulfate;
     const water = (p.waterG[g] as number) + WATER_MADE_G_PER_AH * sulfate - (base.lostG[g] as number);
     const saturation = ((p.waterG[g] as number) - (base.lostG[g] as number)) / (p.wetG[g] as number);
@@ -191,14 +196,15 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
       ACID_G_PER_AH * sulfate -
       deficit +
       k.LAYER_AT_PLATES * (stage.layeredNow[g] as number);
-    const freeMolality = atPlates / (MOLAR * water);
+    const perWater = 1 / (MOLAR * water);
+    const freeMolality = atPlates * perWater;
     const m = Math.max(LEAST_MOLALITY, freeMolality);
-    const mPerA =
-      freeMolality > LEAST_MOLALITY ? acidPerA / (MOLAR * water) + (m * WATER * seconds) / water : 0;
-    const raw = 1 - (sulfate + deficit / ACID_G_PER_AH) / convertible;
+    const mPerA = freeMolality > LEAST_MOLALITY ? (acidPerA + m * WATER * seconds * MOLAR) * perWater : 0;
+    const perCharge = 1 / convertible;
+    const raw = 1 - (sulfate + deficit * AH_PER_ACID_G) * perCharge;
     const root = Math.sqrt(raw * raw + 4 * k.EMPTY_SMOOTHING * k.EMPTY_SMOOTHING);
     const q = (raw + root) / 2;
-    const qPerA = (acidPerA / (ACID_G_PER_AH * convertible)) * (q / root);
+    const qPerA = acidPerA * AH_PER_ACID_G * perCharge * (q / root);
 
     // Charge held the wrong way is used up by charging current before any goes the right way.
     const reversedWidth = k.REVERSED_WIDTH * (p.ratedAh[g] as number);
@@ -212,46 +218,50 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
 
     // Electromotive force, gone when empty, turned when reversed.
     const width = k.EMPTY_WIDTH * k.EMPTY_WIDTH;
-    const alive = (q * q) / (q * q + width);
+    const perAlive = 1 / (q * q + width);
+    const alive = q * q * perAlive;
     looked[0] = m;
     lookUpEmf(looked);
     const full = (looked[1] as number) + (stage.emfPerK[g] as number) * (caseC + (excess[g] as number) - 25);
     const emf = full * alive - k.REVERSED_V * turned;
     const emfPerA =
-      (looked[2] as number) * mPerA * alive + ((full * 2 * q * width) / (q * q + width) ** 2) * qPerA;
+      (looked[2] as number) * mPerA * alive + full * 2 * q * width * perAlive * perAlive * qPerA;
 
     // Charge transfer with its limits: sulfate gives way only so fast, acid arrives only so fast.
     const perV = stage.halfVolt[g] as number;
     const e = Math.exp(Math.min(LARGEST_EXPONENT, Math.max(-LARGEST_EXPONENT, perV * x)));
-    const exchange = ((stage.exchange[g] as number) * Math.sqrt(q) * m) / (m + 0.4);
-    const drive = exchange * (e - 1 / e);
-    const drivePerV = exchange * perV * (e + 1 / e);
-    const exchangePerA = exchange * ((0.5 / q) * qPerA + (0.4 / (m * (m + 0.4))) * mPerA);
-    const drivePerA = (drive / exchange) * exchangePerA;
+    const back = 1 / e;
+    const thinness = 1 / (m + 0.4);
+    const exchange = (stage.exchange[g] as number) * Math.sqrt(q) * m * thinness;
+    const drive = exchange * (e - back);
+    const drivePerV = exchange * perV * (e + back);
+    const drivePerA = drive * ((0.5 * qPerA) / q + (0.4 * thinness * mPerA) / m);
     let limit: number;
     let limitPerA: number;
     let limitPerX = 0;
     if (drive >= 0) {
-      const open = (q + 0.005) / (q + 0.06);
+      const perOpen = 1 / (q + 0.06);
+      const open = (q + 0.005) * perOpen;
       const willing = softRate * Math.max(0, soft) + hardRate * Math.max(0, hard);
       limit = willing * open + 1e-9;
       limitPerX = (hardRate / push) * Math.max(0, hard) * HARD_PUSH_PER_V * open;
       limitPerA =
         -ampSeconds * (softRate * (1 - hardPart) + hardRate * hardPart) * open +
-        willing * (0.055 / (q + 0.06) ** 2) * qPerA;
+        willing * 0.055 * perOpen * perOpen * qPerA;
     } else {
       limit = ((stage.transport[g] as number) * m * q) / (q + 0.02);
       limitPerA = limit * (mPerA / m + (0.02 / (q * (q + 0.02))) * qPerA);
     }
-    const damping = 1 + Math.abs(drive) / limit;
-    const possible = drive / damping;
-    const ratio = possible / limit;
-    const possiblePerV = drivePerV / (damping * damping) + ratio * ratio * limitPerX;
-    const possiblePerA = drivePerA / (damping * damping) + Math.sign(drive) * ratio * ratio * limitPerA;
+    const perLimit = 1 / limit;
+    const undamped = 1 / (1 + Math.abs(drive) * perLimit);
+    const possible = drive * undamped;
+    const ratio = possible * perLimit;
+    const possiblePerV = drivePerV * undamped * undamped + ratio * ratio * limitPerX;
+    const possiblePerA = drivePerA * undamped * undamped + Math.sign(drive) * ratio * ratio * limitPerA;
 
     // What else flows: gas, surface charge, a leak.
     const potential = emf + x;
-    const started = (k.GASSING_ONSET_V - x) / k.GASSING_ONSET_WIDTH_V;
+    const started = (k.GASSING_ONSET_V - x) * PER_ONSET_WIDTH;
     const onset = 1 / (1 + Math.exp(Math.min(LARGEST_EXPONENT, started)));
     const gassing = k.GASSING_PER_V * (potential - k.GASSING_REFERENCE_V);
     const forward = (stage.gas[g] as number) * Math.exp(Math.min(LARGEST_EXPONENT, gassing)) * onset;
@@ -259,7 +269,7 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const backward =
       potential < 0.5 ? (stage.gas[g] as number) * Math.exp(Math.min(LARGEST_EXPONENT, reversing)) : 0;
     const gasPerV = k.GASSING_PER_V * (forward + backward);
-    const gasPerX = (forward * (1 - onset)) / k.GASSING_ONSET_WIDTH_V;
+    const gasPerX = forward * (1 - onset) * PER_ONSET_WIDTH;
     const surface = (stage.surfaceA[g] as number) * (x - (base.surface[g] as number));
     const leak = p.shortS[g] as number;
     const taken = current > 0 ? 1 - turned : 1;
@@ -270,11 +280,11 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     const a12 = -possiblePerV;
     const a21 = 1 + (gasPerV + leak) * emfPerA;
     const a22 = gasPerV + gasPerX + (stage.surfaceA[g] as number) + leak;
-    const determinant = a11 * a22 - a12 * a21;
-    const main0 = (-f1 * a22 + a12 * f2) / determinant;
-    const x0 = (-a11 * f2 + a21 * f1) / determinant;
-    const mainPerA = (-a12 * taken) / determinant;
-    const xPerA = (a11 * taken) / determinant;
+    const perDeterminant = 1 / (a11 * a22 - a12 * a21);
+    const main0 = (a12 * f2 - f1 * a22) * perDeterminant;
+    const x0 = (a21 * f1 - a11 * f2) * perDeterminant;
+    const mainPerA = -a12 * taken * perDeterminant;
+    const xPerA = a11 * taken * perDeterminant;
     stage.main0[g] = main0;
     stage.mainPerA[g] = mainPerA;
     stage.x0[g] = x0;
@@ -291,11 +301,10 @@ export function pass(cells: CellString, base: StringState, seconds: number): voi
     stage.surfaceNow[g] = surface;
     // The film burns off with charge passed, so its resistance answers to the current as well.
     const burnPerA = ampSeconds / (k.FILM_CHARGE_SHARE * (p.ratedAh[g] as number));
-    const unburnt = 1 + burnPerA * Math.abs(current);
-    const film = (base.film[g] as number) / unburnt;
-    const filmOhm = (p.filmOhm[g] as number) * film;
+    const unburnt = 1 / (1 + burnPerA * Math.abs(current));
+    const filmOhm = (p.filmOhm[g] as number) * (base.film[g] as number) * unburnt;
     const resistance = (stage.plainOhm[g] as number) + filmOhm;
-    const resistancePerA = -filmOhm * (burnPerA / unburnt) * Math.abs(current);
+    const resistancePerA = -filmOhm * burnPerA * unburnt * Math.abs(current);
     shown.resistance[g] = resistance;
     stage.ohmPerA[g] = resistancePerA;
     shown.cellV[g] = potential + resistance * current;

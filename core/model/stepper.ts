@@ -14,9 +14,9 @@ const MOST_PASSES = 40;
 const LONGEST_GUESS_V = 0.05;
 /**
  * A stage is solved when no cell moves further than this, V: the error left is half of F/2RT times its
- * square, a microvolt, and the last move is carried into every current.
+ * square, ten microvolts, and the last move is carried into every current.
  */
-const SOLVED_V = 2.5e-4;
+const SOLVED_V = 1e-3;
 /** Warmth a stage was solved at may differ from what it led to, K; and how often that is mended. */
 const SAME_WARMTH_K = 0.005;
 const MOST_ROUNDS = 12;

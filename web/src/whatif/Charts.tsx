@@ -1,18 +1,23 @@
 /** The plans drawn over one another, a small chart for each quantity. */
-import { memo } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
 import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 import type { Drawing } from './csv.ts';
-import { markOf } from './marks.ts';
-import { QUANTITIES, type Quantity } from './quantities.ts';
+import { MARKS, markOf } from './marks.ts';
+import { QUANTITIES, valueAt, type Quantity } from './quantities.ts';
 
 /** Pixels: narrowest chart, between two, and taken by a chart's own frame. */
 const MIN_WIDTH = 260;
 const GAP = 8;
 const FRAME = 10;
 const SHARE_TICKS = [0, 25, 50, 75, 100];
+/** Held outside, like all a chart is given that does not change: what is new is worked through anew. */
+const MARGIN = { top: 6, right: 10, bottom: 0, left: -8 };
+const SHARE_DOMAIN = [0, 100];
+const OPEN_DOMAIN = ['auto', 'auto'];
+const hourText = (hour: number): string => `${hour} h`;
 
 /** Whole hours that divide the time into no more than five parts: labels must not touch. */
 function hourTicks(untilS: number): number[] {
@@ -24,14 +29,31 @@ function hourTicks(untilS: number): number[] {
 /** Left out where it could not be seen: closer to the line than half a pixel or so. */
 const UNSEEN = 1 / 300;
 
-function points({ outcome }: Drawing, { id, scale }: Quantity): { h: number; value: number }[] {
-  const { seconds, columns } = outcome;
-  const values = columns[id];
-  const range = Math.max(...values) - Math.min(...values);
-  return simplified(seconds, values, range * UNSEEN).map((row) => ({
-    h: (seconds[row] ?? 0) / 3600,
-    value: (values[row] ?? 0) * scale,
-  }));
+interface Row {
+  readonly h: number;
+  /** A plan's value by its letter; none once the plan has ended. */
+  readonly [letter: string]: number | undefined;
+}
+
+/**
+ * One row for every moment at which some line bends, with all plans read off there: a chart that shares its
+ * rows is drawn anew in one go, and pointing at it reads all plans at once.
+ */
+function rowsOf(drawings: readonly Drawing[], { id, scale }: Quantity): Row[] {
+  const bends = drawings.flatMap(({ outcome: { seconds, columns } }) => {
+    const values = columns[id];
+    const range = Math.max(...values) - Math.min(...values);
+    return simplified(seconds, values, range * UNSEEN).map((row) => seconds[row] ?? 0);
+  });
+  return [...new Set(bends)]
+    .sort((one, other) => one - other)
+    .map((atS) => {
+      const read = drawings.map(({ index, outcome }): [string, number | undefined] => {
+        const value = valueAt(outcome, id, atS);
+        return [markOf(index).letter, value === undefined ? undefined : value * scale];
+      });
+      return { ...Object.fromEntries(read), h: atS / 3600 };
+    });
 }
 
 function Chart({
@@ -46,60 +68,74 @@ function Chart({
   width: number;
 }) {
   const { name, unit, decimals } = quantity;
-  const lines = drawings.map((drawing) => ({ ...markOf(drawing.index), data: points(drawing, quantity) }));
-  const values = lines.flatMap(({ data }) => data.map(({ value }) => value));
+  const [isPointedAt, setPointedAt] = useState(false);
+  const marks = drawings.map(({ index }) => markOf(index));
+  const rows = rowsOf(drawings, quantity);
+  const values = rows.flatMap((row) => marks.flatMap(({ letter }) => row[letter] ?? []));
   const range = Math.max(...values) - Math.min(...values);
   // Enough digits that no two neighbours on the axis read the same.
   const isShare = quantity.id === 'chargeShare';
   const digits = isShare ? 0 : Math.min(4, Math.max(0, Math.ceil(-Math.log10(Math.max(range, 1e-4) / 3))));
+  const axes = useMemo(
+    () => [
+      <CartesianGrid key="grid" stroke="var(--line)" strokeWidth={0.6} vertical={false} />,
+      <XAxis
+        {...CHART_AXIS}
+        key="hours"
+        dataKey="h"
+        domain={[0, untilS / 3600]}
+        ticks={hourTicks(untilS)}
+        tickFormatter={hourText}
+      />,
+      <YAxis
+        {...CHART_AXIS}
+        key="value"
+        domain={isShare ? SHARE_DOMAIN : OPEN_DOMAIN}
+        {...(isShare ? { ticks: SHARE_TICKS } : {})}
+        width={58}
+        tickCount={4}
+        tickFormatter={(value: number) => value.toFixed(digits)}
+      />,
+    ],
+    [untilS, isShare, digits],
+  );
+  const letters = marks.map(({ letter }) => letter).join('');
+  const lines = useMemo(
+    () =>
+      MARKS.filter(({ letter }) => letters.includes(letter)).map(({ letter, colour, dash }) => (
+        <Line
+          key={letter}
+          dataKey={letter}
+          stroke={colour}
+          strokeDasharray={dash}
+          strokeWidth={2}
+          dot={false}
+          isAnimationActive={false}
+        />
+      )),
+    [letters],
+  );
   return (
-    <figure className="min-w-0 rounded-lg border border-line bg-card px-1 pt-2 pb-1">
+    <figure
+      className="min-w-0 rounded-lg border border-line bg-card px-1 pt-2 pb-1"
+      onPointerEnter={() => setPointedAt(true)}
+      onPointerLeave={() => setPointedAt(false)}
+    >
       <figcaption className="px-2 text-sm font-semibold">
         {name}, {unit}
       </figcaption>
       <div className="h-36" aria-hidden>
-        <LineChart
-          width={width}
-          height={144}
-          accessibilityLayer={false}
-          margin={{ top: 6, right: 10, bottom: 0, left: -8 }}
-        >
-          <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
-          <XAxis
-            {...CHART_AXIS}
-            dataKey="h"
-            domain={[0, untilS / 3600]}
-            ticks={hourTicks(untilS)}
-            tickFormatter={(hour: number) => `${hour} h`}
-          />
-          <YAxis
-            {...CHART_AXIS}
-            dataKey="value"
-            domain={isShare ? [0, 100] : ['auto', 'auto']}
-            {...(isShare ? { ticks: SHARE_TICKS } : {})}
-            width={58}
-            tickCount={4}
-            tickFormatter={(value: number) => value.toFixed(digits)}
-          />
-          <Tooltip
-            isAnimationActive={false}
-            contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
-            labelFormatter={(hour) => `${Number(hour).toFixed(1)} h`}
-            formatter={(value) => [`${Number(value).toFixed(decimals)} ${unit}`]}
-          />
-          {lines.map(({ letter, colour, dash, data }) => (
-            <Line
-              key={letter}
-              data={data}
-              dataKey="value"
-              name={letter}
-              stroke={colour}
-              strokeDasharray={dash}
-              strokeWidth={2}
-              dot={false}
+        <LineChart data={rows} width={width} height={144} accessibilityLayer={false} margin={MARGIN}>
+          {axes}
+          {isPointedAt && (
+            <Tooltip
               isAnimationActive={false}
+              contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
+              labelFormatter={(hour) => `${Number(hour).toFixed(1)} h`}
+              formatter={(value) => `${Number(value).toFixed(decimals)} ${unit}`}
             />
-          ))}
+          )}
+          {lines}
         </LineChart>
       </div>
     </figure>
