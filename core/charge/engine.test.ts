@@ -82,6 +82,7 @@ describe('charge engine', () => {
     expect(() => new ChargeEngine(oneStage({}, 'equalise'), subjectOf(AGM_80))).to.throw('never equalised');
     expect(() => planFor('constant-current', subjectOf(AGM_80))).to.throw('dries an AGM out');
     expect(() => planFor('long-soak', subject)).to.throw('boil off its water');
+    for (const rating of [AGM_80, subject]) expect(refusalOf('gel', rating)).to.include('stops at 14.1 V');
     expect(() => planFor('donor', { ...subject, capacityAh: 9 })).to.throw('Below 30 Ah');
     expect(() => planFor('label', subject)).to.throw('prints no charging current');
     expect(() => new ChargeEngine(oneStage({ amps: -1 }), subject)).to.throw('it has -1 A and 14.4 V.');

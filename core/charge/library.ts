@@ -385,6 +385,20 @@ const LIBRARY: readonly Entry[] = [
       };
     },
   },
+  {
+    id: 'gel',
+    name: 'Gel programme',
+    // Offered by many a charger, and right for none of the constructions the shop commissions.
+    kinds: [],
+    refusal:
+      'A gel programme stops at 14.1 V and leaves an AGM or a flooded battery short of full. Choose one that holds 14.4 to 14.8 V.',
+    build: (subject) => ({
+      purpose: 'charge',
+      reason: 'Gel takes no more than 14.4 V: above it bubbles stay in the gel for good.',
+      isAttended: false,
+      stages: bulkAndProof(subject, subject.capacityAh / 10, onSix(14.1, subject), 30 * HOUR),
+    }),
+  },
 ];
 
 /** Names of all plans, in the order they are offered. */

@@ -67,7 +67,8 @@ export type ProfileId =
   | 'equalise'
   | 'maintenance'
   | 'donor'
-  | 'automatic';
+  | 'automatic'
+  | 'gel';
 
 /** A plan that may not be run on this battery; the message says why. */
 export class ProfileError extends Error {

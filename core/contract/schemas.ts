@@ -203,8 +203,11 @@ const openedPayload = Joi.object({
     id: Joi.string().max(40).required(),
     maker: Joi.string().max(60).required(),
     kind: Joi.string().valid('agm-dry-charged', 'flooded-dry-charged', 'agm-activated').required(),
-    cells: Joi.number().valid(3, 6).required(),
     nominalV: Joi.number().valid(6, 12).required(),
+    cells: Joi.number()
+      .valid(Joi.ref('nominalV', { adjust: (volts: number) => volts / 2 }))
+      .required()
+      .messages({ 'any.only': 'A 6 V battery has 3 cells in series, a 12 V one 6; {#value} does not fit.' }),
     capacityAh: Joi.number().min(0.5).max(400).required(),
     hourRate: Joi.number().valid(10, 20).required(),
     cranking: Joi.object({

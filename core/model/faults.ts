@@ -45,8 +45,15 @@ interface Cell {
 }
 
 function shrunk(parameters: CellParameters, share: number): CellParameters {
-  const crankingA = parameters.crankingA * (1 - CRANKING_WITH_CAPACITY * (1 - share));
-  return { ...parameters, convertibleAh: parameters.convertibleAh * share, crankingA };
+  const cranking = 1 - CRANKING_WITH_CAPACITY * (1 - share);
+  return {
+    ...parameters,
+    convertibleAh: parameters.convertibleAh * share,
+    crankingA: parameters.crankingA * cranking,
+    // Less mass is less surface: a conductance tester sees it too.
+    metalOhm: parameters.metalOhm / cranking,
+    acidOhm: parameters.acidOhm / cranking,
+  };
 }
 
 /** Charge of a cell with nothing left at all, below the zero of its rating. */

@@ -3,8 +3,15 @@ import type { Subject } from '../charge/profile.ts';
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import type { Rating } from './parameters.ts';
 
-/** The label of a type, as the model reads it. */
+/**
+ * The label of a type, as the model reads it.
+ * @throws RangeError in one sentence when voltage and cells do not go together
+ */
 export function ratingOf(type: BatteryType): Rating {
+  if (type.cells * 2 !== type.nominalV)
+    throw new RangeError(
+      `A ${type.nominalV} V battery has ${type.nominalV / 2} cells in series; ${type.cells} is not possible.`,
+    );
   return {
     construction: type.kind === 'flooded-dry-charged' ? 'flooded' : 'agm',
     cells: type.cells,

@@ -68,6 +68,16 @@ describe('parameters from a label', () => {
       expect(() => soundBattery({ ...AGM_80, ...wrong })).to.throw(RangeError, sentence);
     });
 
+  it('refuses cells that do not add up to the voltage on the label', () => {
+    const [type] = CATALOGUE;
+    if (!type) throw new Error('no types');
+    const seven = { ...type, nominalV: 12, cells: 7 } as unknown as typeof type;
+    expect(() => ratingOf(seven)).to.throw(
+      RangeError,
+      'A 12 V battery has 6 cells in series; 7 is not possible.',
+    );
+  });
+
   it('reads the limits of a type, what was entered on the job first', () => {
     const type = CATALOGUE.find(({ id }) => id === 'LW-A12/12');
     if (!type) throw new Error('no such type');
