@@ -47,8 +47,8 @@ for (const theme of ['day', 'night'])
 
 test('intake with its plan and its warnings, both themes', async ({ page, shop }) => {
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
-  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot finish charging');
+  await page.getByLabel('Type on the label').selectOption('TQ-A12/20');
+  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot be charged before');
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();
   expect(await seriousOf(page)).toEqual([]);

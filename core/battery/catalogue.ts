@@ -129,6 +129,11 @@ const activated: readonly Row[] = [
   { id: 'BK-S12/75', maker: 'Brackwell', nominalV: 12, capacityAh: 75, amps: 760, positivePost: 'left' },
 ];
 
+/** Recognised so that it can be refused in so many words. */
+const refused: readonly Row[] = [
+  { id: 'VX-L12/7', maker: 'Voxlade', nominalV: 12, capacityAh: 7, amps: 210, positivePost: 'right' },
+];
+
 function typeFrom(row: Row, kind: BatteryType['kind']): BatteryType {
   return {
     id: row.id,
@@ -153,4 +158,5 @@ export const CATALOGUE: readonly BatteryType[] = [
   })),
   ...filledByHand.map((row) => typeFrom(row, 'flooded-dry-charged')),
   ...activated.map((row) => typeFrom(row, 'agm-activated')),
+  ...refused.map((row) => typeFrom(row, 'lithium')),
 ];

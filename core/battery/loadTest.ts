@@ -42,24 +42,25 @@ export function halfCrankingFloorV(tempC: number): number {
  */
 export function loadTestFor(
   type: BatteryType,
-  rule: 'halfCranking' | 'tripleStrict' | 'tripleLenient',
+  rule: 'halfCranking' | 'tripleStrict' | 'tripleLenient' | 'tenSeconds',
   tempC: number,
 ): LoadTest {
   const scale = type.cells / 6;
-  if (rule === 'halfCranking' && type.cranking) {
+  const seconds = rule === 'tenSeconds' ? 10 : 15;
+  if ((rule === 'halfCranking' || rule === 'tenSeconds') && type.cranking) {
     const { amps, standard } = type.cranking;
     return {
       currentA: amps / 2,
-      seconds: 15,
+      seconds,
       floorV: halfCrankingFloorV(tempC) * scale,
-      basis: `half of ${amps} A (${standard}) for 15 s at ${tempC.toFixed(0)} °C`,
+      basis: `half of ${amps} A (${standard}) for ${seconds} s at ${tempC.toFixed(0)} °C`,
     };
   }
   const floor12 = rule === 'tripleLenient' ? 9.5 : 10.5;
   return {
     currentA: type.capacityAh * 3,
-    seconds: 15,
+    seconds,
     floorV: floor12 * scale,
-    basis: `three times ${type.capacityAh} Ah for 15 s`,
+    basis: `three times ${type.capacityAh} Ah for ${seconds} s`,
   };
 }

@@ -27,30 +27,56 @@ const AGM_CURVE: readonly (readonly [volts: number, percent: number])[] = [
 /** Acid strength, plate design and rest left between them this much doubt in the curve, V on 12 V. */
 const CURVE_DOUBT_V = 0.06;
 
-function percentAt(volts12: number): number {
-  const first = AGM_CURVE[0];
+function percentAt(curve: typeof AGM_CURVE, volts12: number): number {
+  const first = curve[0];
   if (first && volts12 <= first[0]) return 0;
-  for (let i = 1; i < AGM_CURVE.length; i++) {
-    const [v0 = 0, p0 = 0] = AGM_CURVE[i - 1] ?? [];
-    const [v1 = 0, p1 = 0] = AGM_CURVE[i] ?? [];
+  for (let i = 1; i < curve.length; i++) {
+    const [v0 = 0, p0 = 0] = curve[i - 1] ?? [];
+    const [v1 = 0, p1 = 0] = curve[i] ?? [];
     if (volts12 <= v1) return p0 + ((volts12 - v0) / (v1 - v0)) * (p1 - p0);
   }
   return 100;
 }
 
 /**
- * State of charge of an AGM battery.
+ * State of charge of a rested battery.
  * @param restedV open-circuit voltage after rest, V
  * @param cells 3 or 6
  * @returns percent, low ≤ mean ≤ high
  */
-export function chargeFromRestedVoltage(restedV: number, cells: 3 | 6): Estimate {
+export function chargeFromRestedVoltage(
+  restedV: number,
+  cells: 3 | 6,
+  construction: 'agm' | 'flooded' = 'agm',
+): Estimate {
   const volts12 = (restedV * 6) / cells;
+  const curve = construction === 'agm' ? AGM_CURVE : FLOODED_CURVE;
   return {
-    low: percentAt(volts12 - CURVE_DOUBT_V),
-    mean: percentAt(volts12),
-    high: percentAt(volts12 + CURVE_DOUBT_V),
+    low: percentAt(curve, volts12 - CURVE_DOUBT_V),
+    mean: percentAt(curve, volts12),
+    high: percentAt(curve, volts12 + CURVE_DOUBT_V),
   };
+}
+
+/**
+ * Flooded with acid of 1.265 to 1.280, 12 V, 25 °C, rested.
+ * @see Battery Council International, Battery Technical Manual, open-circuit voltage table (flooded)
+ */
+const FLOODED_CURVE: readonly (readonly [volts: number, percent: number])[] = [
+  [11.89, 0],
+  [12.06, 25],
+  [12.24, 50],
+  [12.45, 75],
+  [12.65, 100],
+];
+
+/**
+ * Charge of an AGM that was filled and charged at the factory, by months since: it left with 85 % or so and
+ * loses 2.5 % a month at room temperature (handbook 4).
+ * @returns percent
+ */
+export function chargeStandingByAge(ageMonths: number): number {
+  return Math.max(20, 85 - 2.5 * ageMonths);
 }
 
 /**

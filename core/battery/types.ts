@@ -1,11 +1,12 @@
 /** What a battery type is: the facts of its label and of the sheet in its box. */
 
-export type BatteryKind = 'agm-dry-charged' | 'flooded-dry-charged' | 'agm-activated';
+export type BatteryKind = 'agm-dry-charged' | 'flooded-dry-charged' | 'agm-activated' | 'lithium';
 
 export const KIND_NAMES: Record<BatteryKind, string> = {
   'agm-dry-charged': 'AGM, dry-charged',
   'flooded-dry-charged': 'Flooded, dry-charged',
   'agm-activated': 'AGM, factory-activated',
+  lithium: 'Lithium, not taken',
 };
 
 /** Cold-cranking ratings mean little without the standard that rated them. */
@@ -27,6 +28,10 @@ export interface PrintedValues {
   readonly ceilingV?: number;
   readonly packDwellMin?: number;
   readonly soakMin?: number;
+  /** Of the electrolyte to fill with, g/cm³ at 25 °C. */
+  readonly fillDensity?: number;
+  /** The label's quick rate, attended, A. */
+  readonly quickCurrentA?: number;
   readonly postTorqueNm?: number;
 }
 
@@ -48,8 +53,19 @@ export interface BatteryType {
   readonly sheet: PrintedValues;
 }
 
+/** Another chemistry with another charger: nothing this bench does applies to it. */
+export const LITHIUM_REFUSAL =
+  'A lithium battery is not taken: it has another chemistry and needs its own charger. Give it back as it came.';
+
+/** How a kind is built, as far as charging goes. */
+export function constructionOf(kind: BatteryKind): 'flooded' | 'agm' {
+  if (kind === 'lithium') throw new RangeError(LITHIUM_REFUSAL);
+  return kind === 'flooded-dry-charged' ? 'flooded' : 'agm';
+}
+
 /** "AGM 12 V 9 Ah": the name a technician would call across the room. */
 export function shortName(type: Pick<BatteryType, 'kind' | 'nominalV' | 'capacityAh'>): string {
-  const construction = type.kind === 'flooded-dry-charged' ? 'Flooded' : 'AGM';
+  const names = { 'flooded-dry-charged': 'Flooded', lithium: 'Lithium' } as const;
+  const construction = type.kind in names ? names[type.kind as keyof typeof names] : 'AGM';
   return `${construction} ${type.nominalV} V ${type.capacityAh} Ah`;
 }

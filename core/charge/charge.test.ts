@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { CATALOGUE } from '../battery/catalogue.ts';
 import type { PrintedValues } from '../battery/types.ts';
-import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+import { HOUSE_RULES, STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
 import { absoluteCeilingA, settingFor } from './firstCharge.ts';
 import { flatProof, type ChargeReading } from './proofOfFull.ts';
 
@@ -10,6 +10,9 @@ function basis(id: string, rules: Partial<HouseRules> = {}, entered: PrintedValu
   if (!type) throw new Error(`no type ${id}`);
   return { type, rules: { ...STANDARD_RULES, ...rules }, entered };
 }
+
+const firstChargeSchool = (id: keyof typeof HOUSE_RULES.firstCharge.options): string =>
+  HOUSE_RULES.firstCharge.options[id];
 
 describe('first charge', () => {
   it('takes a tenth of capacity and adds the two flat hours to the arithmetic', () => {
@@ -28,13 +31,31 @@ describe('first charge', () => {
     expect(settingFor(basis('LW-A12/9', {}, { chargeCurrentA: 1.1 }), { ageMonths: 3 }).current).to.include({
       value: 1.1,
     });
-    expect(settingFor(basis('LW-A12/12', { firstCharge: 'low' }), { ageMonths: 3 }).current.value).to.equal(
-      1.2,
-    );
-    expect(settingFor(basis('LW-A12/9', { firstCharge: 'low' }), { ageMonths: 3 }).current).to.include({
-      value: 0.45,
-      source: 'house',
+  });
+
+  for (const [school, typeId, entered, value, source] of [
+    ['low', 'LW-A12/12', {}, 1, 'house'],
+    ['low', 'LW-A12/9', {}, 0.9, 'handbook'],
+    ['low', 'BK-F12/70', {}, 2, 'house'],
+    ['fast', 'BK-F12/70', {}, 14, 'house'],
+    ['fast', 'TQ-F12/14', {}, 2.8, 'house'],
+    ['fast', 'TQ-F12/14', { quickCurrentA: 6 }, 6, 'label'],
+    ['label', 'LW-A12/12', {}, 1.2, 'label'],
+    ['automatic', 'BK-F12/70', {}, 7, 'handbook'],
+  ] as const)
+    it(`by the school “${firstChargeSchool(school)}” ${typeId} takes ${value} A`, () => {
+      const { current } = settingFor(basis(typeId, { firstCharge: school }, entered), { ageMonths: 3 });
+      expect(current.value).to.be.closeTo(value, 1e-9);
+      expect(current.source).to.equal(source);
     });
+
+  it('by the label’s school the printed hours are the hours, and a flooded charge is never under three', () => {
+    const byLabel = settingFor(basis('LW-A12/12', { firstCharge: 'label' }), { ageMonths: 3 });
+    expect(byLabel.totalMin).to.equal(300);
+    const flooded = settingFor(basis('TQ-F12/14', { firstCharge: 'label' }, { chargeTimeH: 1 }), {
+      ageMonths: 3,
+    });
+    expect(flooded.totalMin).to.equal(180);
   });
 
   it('keeps at least the hours the label prints', () => {

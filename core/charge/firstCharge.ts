@@ -1,5 +1,10 @@
 /** Setting the first charge: how much, how long, and the working, as handbook 2.5. */
-import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
+import {
+  chargeAfterSoakByAge,
+  chargeFromRestedVoltage,
+  chargeStandingByAge,
+} from '../battery/stateOfCharge.ts';
+import { constructionOf } from '../battery/types.ts';
 import { resolveThreshold, type Basis, type Sourced } from '../runsheet/thresholds.ts';
 import {
   firstChargeFigures,
@@ -38,8 +43,11 @@ export interface BeforeCharge {
 }
 
 /** Highest current any first charge may use: the label's rate, or half of capacity where none is known. */
-export function absoluteCeilingA(basis: Basis): number {
-  return basis.entered.chargeCurrentA ?? basis.type.label.chargeCurrentA ?? basis.type.capacityAh / 2;
+export function absoluteCeilingA({ entered, type }: Basis): number {
+  const standard = entered.chargeCurrentA ?? type.label.chargeCurrentA;
+  const quick = entered.quickCurrentA ?? type.label.quickCurrentA;
+  if (standard === undefined && quick === undefined) return type.capacityAh / 2;
+  return Math.max(standard ?? 0, quick ?? 0);
 }
 
 /**
@@ -47,22 +55,55 @@ export function absoluteCeilingA(basis: Basis): number {
  * voltage to about ±8; they are weighted by the inverse of their variances.
  */
 function startPercent(basis: Basis, ageMonths: number, soakedV: number | undefined): number {
-  const byAge = chargeAfterSoakByAge(ageMonths);
+  const { kind, cells } = basis.type;
+  const byAge = kind === 'agm-activated' ? chargeStandingByAge(ageMonths) : chargeAfterSoakByAge(ageMonths);
   if (soakedV === undefined) return byAge;
-  const byVoltage = chargeFromRestedVoltage(soakedV, basis.type.cells).mean;
+  const byVoltage = chargeFromRestedVoltage(soakedV, cells, constructionOf(kind)).mean;
   const ageWeight = 1 / 10 ** 2;
   const voltageWeight = 1 / 8 ** 2;
   return (byAge * ageWeight + byVoltage * voltageWeight) / (ageWeight + voltageWeight);
 }
 
-/** The current to set, from label or C/10, with the low school's half where the shop follows it. */
+/** The low school's 1 A on a small battery and 2 A on a larger one (handbook 6). */
+const LOW_SMALL_A = 1;
+const LOW_A = 2;
+const SMALL_AH = 30;
+/** Without a label's word: small vehicle batteries never above 3 A, nothing above C/5 (handbook 2.5). */
+const SMALL_MOST_A = 3;
+
+/** The current to set: the label's, or the school's the shop follows. */
 function setCurrent(basis: Basis): Sourced {
   const full = resolveThreshold('chargeCurrentA', basis);
-  if (basis.rules.firstCharge !== 'low' || full.source === 'label') return full;
-  return { ...full, value: full.value / 2, source: 'house', because: 'House rule: half of C/10.' };
+  const { capacityAh } = basis.type;
+  const isSmall = capacityAh <= SMALL_AH;
+  const byHouse = (value: number, because: string): Sourced => ({ ...full, value, source: 'house', because });
+  switch (basis.rules.firstCharge) {
+    case 'low': {
+      const low = Math.min(full.value, isSmall ? LOW_SMALL_A : LOW_A);
+      return low < full.value ? byHouse(low, 'House rule: 1 to 2 A, overnight.') : full;
+    }
+    case 'fast': {
+      const quick = basis.entered.quickCurrentA ?? basis.type.label.quickCurrentA;
+      if (quick !== undefined)
+        return { ...full, value: quick, source: 'label', because: 'The label’s quick rate, attended.' };
+      if (full.source === 'label') return full;
+      const fifth = capacityAh / 5;
+      return byHouse(isSmall ? Math.min(fifth, SMALL_MOST_A) : fifth, 'House rule: C/5, attended.');
+    }
+    default:
+      return full;
+  }
 }
 
 const hours = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
+
+/** A flooded first charge by the clock is never shorter than this, min (handbook 2.5). */
+const FLOODED_LEAST_MIN = 180;
+
+function leastMin({ type, rules }: Basis): number {
+  const isTimed = rules.firstCharge !== 'automatic' && rules.firstCharge !== 'fast';
+  return isTimed && constructionOf(type.kind) === 'flooded' ? FLOODED_LEAST_MIN : 0;
+}
 
 /** A shop's usual warmth, until the battery's own was read, °C. */
 const USUAL_C = 21;
@@ -123,14 +164,20 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
   const printedMin = (basis.entered.chargeTimeH ?? basis.type.label.chargeTimeH ?? 0) * 60;
   const thumbMin = Math.max(arithmeticMin + tailMin, printedMin);
   const figures = figuresFor(basis, before, amps);
-  const totalMin = Math.ceil(Math.max(figures?.doneMin ?? thumbMin, printedMin) / 5) * 5;
+  const isByLabel = basis.rules.firstCharge === 'label' && printedMin > 0;
+  const neededMin = isByLabel ? printedMin : Math.max(figures?.doneMin ?? thumbMin, printedMin);
+  const totalMin = Math.ceil(Math.max(neededMin, leastMin(basis)) / 5) * 5;
   const age = `${Math.round(before.ageMonths)} months old`;
   const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V after the soak`;
   const working = [
     `After the soak about ${percent.toFixed(0)} % charged (${known}).`,
     `Missing: ${(100 - percent).toFixed(0)} % of ${capacityAh} Ah = ${missingAh.toFixed(1)} Ah.`,
     `${missingAh.toFixed(1)} Ah ÷ (${amps.toFixed(2)} A × ${efficiency}) = ${hours(arithmeticMin)}, and ${hours(tailMin)} at ${ceiling.value.toFixed(1)} V to prove it full: ${hours(arithmeticMin + tailMin)} by rule of thumb.`,
-    ...(printedMin > arithmeticMin + tailMin ? [`The label asks for ${hours(printedMin)} in all.`] : []),
+    ...(isByLabel
+      ? [`House rule: charged for the ${hours(printedMin)} the label prints.`]
+      : printedMin > arithmeticMin + tailMin
+        ? [`The label asks for ${hours(printedMin)} in all.`]
+        : []),
     figures
       ? `By the model, which follows the current as it tapers, ${hours(figures.doneMin)}; warmest ${figures.warmestC.toFixed(0)} °C.`
       : 'The model cannot be made from this label; the rule of thumb stands alone.',

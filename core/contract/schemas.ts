@@ -143,6 +143,7 @@ export const batterySchema = Joi.object({
 /** What is filled in at Intake. */
 export const intakeFormSchema = Joi.object({
   battery: batterySchema.required(),
+  procedure: Joi.string().max(40).description('work to be done; the usual for the kind without it'),
   bay: Joi.number()
     .integer()
     .min(1)

@@ -3,12 +3,13 @@
  * while its charger was on, left alone in between. It depends on nothing but the job, the moment and what is
  * hidden in it, so it can be asked at any time and in any order.
  */
-import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
+import { chargeAfterSoakByAge, chargeStandingByAge } from '../battery/stateOfCharge.ts';
 import { loadTestFor } from '../battery/loadTest.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import type { Profile } from '../charge/profile.ts';
+import { SOUND } from '../model/battery.ts';
 import { fillDryCharged } from '../model/birth.ts';
 import type { CellString } from '../model/cellString.ts';
 import { rest } from '../model/discharge.ts';
@@ -88,6 +89,37 @@ function supplyPlan(state: JobState, round: number, setA: number): Profile {
   };
 }
 
+/** Steps with which acid goes in, by procedure. */
+const FILLING = ['pack-on', 'fill', 'fill-over-fine'] as const;
+
+/** When acid went in; a battery filled at the factory came with it. */
+function filledAtOf(state: JobState): number | undefined {
+  const steps = FILLING.flatMap((id) => latest(state, id) ?? []);
+  return steps.length === 0 ? state.openedAt : steps[0]?.doneAt;
+}
+
+/** The battery as it stands when acid is just in, or as it came from the factory. */
+function bornAt(state: JobState, faults: readonly Fault[], ambientC: number): CellString {
+  const { type, battery } = state.opened;
+  const parameters = parametersOf(state, faults);
+  const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
+  const spread = LOSS_SPREAD * traitOf(state, 'loss');
+  if (FILLING.every((id) => latest(state, id) === undefined)) {
+    const charge = chargeStandingByAge(ageMonths) / 100 - spread;
+    const cells = makeBattery({ parameters, condition: { ...SOUND, charge }, tempC: ambientC });
+    rest(cells, 60);
+    return cells;
+  }
+  const { acidMl, density } = acidOf(type, parameters);
+  return fillDryCharged(parameters, {
+    acidMl: acidMl * (1 + FILL_SPREAD * traitOf(state, 'fill')),
+    density,
+    ageMonths,
+    lostShare: 1 - chargeAfterSoakByAge(ageMonths) / 100 + spread,
+    tempC: ambientC,
+  });
+}
+
 interface On {
   readonly round: number;
   readonly setA: number;
@@ -104,21 +136,11 @@ function runsOf(state: JobState): On[] {
 /** The battery as it stands at a moment; undefined before any acid is in. */
 export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {}): CellString | undefined {
   const state = settle(unsettled, now);
-  const { type, battery } = state.opened;
-  const filledAt = latest(state, 'pack-on')?.doneAt;
+  const { type } = state.opened;
+  const filledAt = filledAtOf(state);
   if (filledAt === undefined || filledAt > now) return undefined;
-  const parameters = parametersOf(state, hidden.faults ?? []);
-  const { acidMl, density } = acidOf(type, parameters);
-  const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
-  const lostShare = 1 - chargeAfterSoakByAge(ageMonths) / 100 + LOSS_SPREAD * traitOf(state, 'loss');
   const ambientC = hidden.ambientC ?? AMBIENT_C;
-  const cells = fillDryCharged(parameters, {
-    acidMl: acidMl * (1 + FILL_SPREAD * traitOf(state, 'fill')),
-    density,
-    ageMonths,
-    lostShare,
-    tempC: ambientC,
-  });
+  const cells = bornAt(state, hidden.faults ?? [], ambientC);
   let at = filledAt;
   const restUntil = (moment: number): void => {
     rest(cells, Math.max(0, moment - at) / 1000);

@@ -1,11 +1,11 @@
 /** What the model and the engine need, read off a type of the catalogue. */
 import type { Subject } from '../charge/profile.ts';
-import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import { constructionOf, type BatteryType, type PrintedValues } from '../battery/types.ts';
 import type { Rating } from './parameters.ts';
 
 /**
  * The label of a type, as the model reads it.
- * @throws RangeError in one sentence when voltage and cells do not go together
+ * @throws RangeError in one sentence when voltage and cells do not go together, or it is lithium
  */
 export function ratingOf(type: BatteryType): Rating {
   if (type.cells * 2 !== type.nominalV)
@@ -13,7 +13,7 @@ export function ratingOf(type: BatteryType): Rating {
       `A ${type.nominalV} V battery has ${type.nominalV / 2} cells in series; ${type.cells} is not possible.`,
     );
   return {
-    construction: type.kind === 'flooded-dry-charged' ? 'flooded' : 'agm',
+    construction: constructionOf(type.kind),
     cells: type.cells,
     capacityAh: type.capacityAh,
     hourRate: type.hourRate,
@@ -26,7 +26,7 @@ export function ratingOf(type: BatteryType): Rating {
 export function subjectOfType(type: BatteryType, entered: PrintedValues = {}): Subject {
   const printed = { ...type.sheet, ...type.label, ...entered };
   return {
-    construction: type.kind === 'flooded-dry-charged' ? 'flooded' : 'agm',
+    construction: constructionOf(type.kind),
     cells: type.cells,
     capacityAh: type.capacityAh,
     ...(printed.chargeCurrentA === undefined ? {} : { labelA: printed.chargeCurrentA }),

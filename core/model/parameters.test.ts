@@ -11,7 +11,7 @@ import { soundBattery, soundCell, twentyHourAh } from './parameters.ts';
 import { StringState } from './state.ts';
 
 describe('parameters from a label', () => {
-  for (const type of CATALOGUE)
+  for (const type of CATALOGUE.filter(({ kind }) => kind !== 'lithium'))
     it(`${type.id}: enough acid for its plates, and the resistance its cranking rating implies`, () => {
       const rating = ratingOf(type);
       const cell = soundCell(rating);
@@ -76,6 +76,12 @@ describe('parameters from a label', () => {
       RangeError,
       'A 12 V battery has 6 cells in series; 7 is not possible.',
     );
+  });
+
+  it('refuses lithium in so many words', () => {
+    const lithium = CATALOGUE.find(({ kind }) => kind === 'lithium');
+    if (!lithium) throw new Error('no such type');
+    expect(() => ratingOf(lithium)).to.throw(RangeError, 'A lithium battery is not taken');
   });
 
   it('reads the limits of a type, what was entered on the job first', () => {

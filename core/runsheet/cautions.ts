@@ -16,6 +16,9 @@ export const CAUTIONS = {
   notReady: 'About 80 % charged is not ready. It must not be sold or fitted before it is charged and tested.',
   sparkAtTest: 'Tester clips on while the tester is off; a load test sparks when the clips move.',
   posts: 'Posts tear off. Tighten to the torque shown, no further.',
+  ventPlug: 'A vent plug put back on a filled battery can burst the case. It goes into the bin.',
+  lastAcid: 'The last time acid goes in. From the first charge on: distilled or deionised water only.',
+  waterOnly: 'Distilled or deionised water only. Acid and tap water ruin the cell.',
 } as const;
 
 export type CautionId = keyof typeof CAUTIONS;

@@ -11,6 +11,8 @@ function numberOf(value: unknown): number {
 
 /** Is the charge proven full, by the charger's own signal or by flat readings? */
 export function proofOfFull(context: StepContext): { isMet: boolean; sentence: string } {
+  if (!context.isCharged)
+    return { isMet: true, sentence: 'Not charged here, by house rule: proof of full is not asked for.' };
   const { readings, fullSignal } = context.charge();
   if (fullSignal) return { isMet: true, sentence: 'Proof of full: the charger gave its full signal.' };
   const { capacityAh, cells } = context.opened.type;
@@ -54,5 +56,6 @@ export function judgeCommissioning(context: StepContext): Judgement {
     loadOrTester(context),
   ];
   const isPassed = reasons.every((reason) => reason.isMet);
-  return { verdict: isPassed ? 'pass' : context.round < MAX_ROUNDS ? 'repeat' : 'reject', reasons };
+  const mayRepeat = context.isCharged && context.round < MAX_ROUNDS;
+  return { verdict: isPassed ? 'pass' : mayRepeat ? 'repeat' : 'reject', reasons };
 }

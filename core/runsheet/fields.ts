@@ -54,6 +54,47 @@ export const temperatureField: NumberField = {
   spec: () => TEMPERATURE_SPEC,
 };
 
+/** Density as a hydrometer floats, g/cm³. */
+export function densityField(id: string, label: string): NumberField {
+  return {
+    kind: 'number',
+    id,
+    spec: () => ({
+      label,
+      unit: 'g/cm³',
+      decimals: 3,
+      possible: { min: 1, max: 1.4 },
+      plausible: { min: 1.24, max: 1.3 },
+    }),
+  };
+}
+
+export const electrolyteTempField: NumberField = {
+  kind: 'number',
+  id: 'acidC',
+  spec: () => ({
+    label: 'Temperature of the electrolyte',
+    unit: '°C',
+    decimals: 1,
+    possible: { min: 0, max: 50 },
+    plausible: { min: 10, max: 35 },
+  }),
+};
+
+export function millilitresField(id: string, label: string): NumberField {
+  return {
+    kind: 'number',
+    id,
+    spec: ({ opened: { type } }) => ({
+      label,
+      unit: 'mL',
+      decimals: 0,
+      possible: { min: 0, max: 20_000 },
+      plausible: { min: 0, max: Math.ceil(type.capacityAh * type.cells * 0.8) },
+    }),
+  };
+}
+
 /** Mass of the battery, g; what it should weigh is known from plates, case and pack. */
 export function massField(id: string, label: string, withAcid: boolean): NumberField {
   return {
@@ -115,6 +156,13 @@ const PRINTED_ASKS: readonly PrintedAsk[] = [
     unit: 'A',
     decimals: 2,
     ranges: ({ capacityAh: c }) => [0.01, c / 20, c / 5, c / 2],
+  },
+  {
+    id: 'quickCurrentA',
+    label: 'Quick charge on the label, attended',
+    unit: 'A',
+    decimals: 2,
+    ranges: ({ capacityAh: c }) => [0.01, c / 10, c, c * 2],
   },
   {
     id: 'chargeTimeH',

@@ -54,7 +54,7 @@ describe('house rules', () => {
   });
 
   it('two shops with different rests open the test at different times', () => {
-    const until = (['m60', 'm30'] as const).map((restBeforeTest) => {
+    const until = (['byKind', 'm30'] as const).map((restBeforeTest) => {
       const sheet = new TestJob('LW-A12/9', { restBeforeTest })
         .soak()
         .charge()

@@ -16,18 +16,23 @@ export interface IntakePlan {
   readonly state: JobState;
   readonly forecast: Forecast;
   readonly readyAt: number;
-  /** When the pack is to be pressed on. */
-  readonly fillAt: number;
+  /** When acid goes in; undefined where the battery came filled. */
+  readonly fillAt: number | undefined;
   readonly risks: readonly PlanRisk[];
 }
 
 const MONTHS_TO_MENTION = 6;
 
-function sameDayRisk(state: JobState, at: number): PlanRisk | undefined {
-  const index = state.steps.findIndex((step) => {
+/** Index of the step with which acid goes in, or -1. */
+function guardedIndex(state: JobState): number {
+  return state.steps.findIndex((step) => {
     const definition = definitionOf(state, step);
     return definition.kind === 'gate' && definition.guard !== undefined;
   });
+}
+
+function sameDayRisk(state: JobState, at: number): PlanRisk | undefined {
+  const index = guardedIndex(state);
   const step = state.steps[index];
   const definition = step && definitionOf(state, step);
   if (definition?.kind !== 'gate' || !definition.guard) return undefined;
@@ -61,7 +66,8 @@ export function planIntake(opened: OpenedPayload, at: number): IntakePlan {
       isSerious: false,
       sentence: `${Math.round(ageMonths)} months old: expect about ${chargeAfterSoakByAge(ageMonths).toFixed(0)} % after the soak and a longer charge.`,
     });
-  const fillAt = drawn.knots.find((knot) => knot.key === 'pack-on#1')?.at ?? at;
+  const guarded = state.steps[guardedIndex(state)];
+  const fillAt = drawn.knots.find(({ key }) => guarded?.key === key)?.at;
   return { state, forecast: drawn, readyAt: drawn.readyAt, fillAt, risks };
 }
 
@@ -73,5 +79,7 @@ export function planText(plan: IntakePlan): string {
   const charging = charge
     ? `, charge ${whenText(charge.from, at, timeZone)}–${clockText(charge.to, timeZone)}`
     : '';
-  return `Fill ${whenText(plan.fillAt, at, timeZone)}${charging}, ready ${whenText(plan.readyAt, at, timeZone)}`;
+  const filling =
+    plan.fillAt === undefined ? 'Filled at the factory' : `Fill ${whenText(plan.fillAt, at, timeZone)}`;
+  return `${filling}${charging}, ready ${whenText(plan.readyAt, at, timeZone)}`;
 }

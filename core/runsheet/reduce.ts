@@ -65,6 +65,7 @@ const tidyCode = (code: string): string =>
 function observed(state: JobState, { at, by, payload }: EventOf<'observed'>): JobState {
   const { step, definition } = atHand(state, payload.step, at);
   const gate = expectKind(definition, ['gate']);
+  checkGuard(state, step, gate, at);
   if (gate.code) {
     const code = tidyCode(payload.code ?? '');
     if (code === '') throw new RunSheetError('bad-entry', 'Enter the code printed on the pack.');
@@ -81,10 +82,14 @@ function observed(state: JobState, { at, by, payload }: EventOf<'observed'>): Jo
   const { cells } = state.opened.type;
   const chambers = payload.chambers ?? [];
   if (chambers.length !== cells)
-    throw new RunSheetError('bad-entry', `Mark all ${cells} chambers; ${chambers.length} were marked.`);
+    throw new RunSheetError(
+      'bad-entry',
+      `Mark all ${cells} ${gate.chambers.name.toLowerCase()}s; ${chambers.length} were marked.`,
+    );
   if (chambers.every(Boolean)) return advance(state, at, { status: 'done', by, chambers });
   const failing = chambers.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
-  const which = failing.length === 1 ? `Chamber ${failing.join('')}` : `Chambers ${failing.join(', ')}`;
+  const { name } = gate.chambers;
+  const which = failing.length === 1 ? `${name} ${failing.join('')}` : `${name}s ${failing.join(', ')}`;
   return hold(state, `${which}: ${gate.chambers.no}. ${gate.chambers.remedy}.`, false, { chambers, by });
 }
 

@@ -149,6 +149,9 @@ export function contextOf(state: JobState, round: number): StepContext {
     get ageMonths() {
       return ageInMonths(state.opened.battery.dateCode, state.openedAt);
     },
+    get isCharged() {
+      return latest(state, 'charge') !== undefined;
+    },
     threshold: (id) => resolveThreshold(id, basis),
     valuesOf,
     chargeSetting: (setA) => settingFor(basis, beforeCharge(state, round), setA),

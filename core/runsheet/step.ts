@@ -25,6 +25,8 @@ export interface StepContext {
   chargeSetting(setA?: number): FirstCharge;
   /** What the model is asked to draw the curve of the charge. */
   chargeQuestion(setA: number): FirstChargeQuestion;
+  /** Whether this run sheet charges the battery at all. */
+  readonly isCharged: boolean;
   /** The charge of this round. */
   charge(): { readonly readings: readonly ChargeReading[]; readonly fullSignal: boolean };
 }
@@ -90,13 +92,22 @@ interface StepBase {
   readonly shows?: readonly ThresholdId[];
 }
 
+/** What is looked for in each chamber or cell. */
+export interface ChamberWords {
+  /** What one is called: a pack has chambers, an open battery cells. */
+  readonly name: 'Chamber' | 'Cell';
+  readonly yes: string;
+  readonly no: string;
+  readonly remedy: string;
+}
+
 export interface GateStep extends StepBase {
   readonly kind: 'gate';
   readonly claims: readonly string[];
   readonly affirmLabel: string;
   readonly denials: readonly Denial[];
   /** The step asks for each chamber by itself. */
-  readonly chambers?: { readonly yes: string; readonly no: string; readonly remedy: string };
+  readonly chambers?: ChamberWords;
   /** The step asks for a code that must be this one. */
   readonly code?: { readonly label: string; readonly expected: (context: StepContext) => string };
   readonly guard?: GuardId;

@@ -37,10 +37,15 @@ interface Threshold {
   readonly handbook: (type: BatteryType) => number;
   /** The label or sheet entry that overrides it. */
   readonly printed?: keyof PrintedValues;
-  readonly rule?: { readonly point: HouseRuleId; readonly values: Readonly<Record<string, number>> };
+  readonly rule?: {
+    readonly point: HouseRuleId;
+    readonly values: Readonly<Record<string, number>>;
+    /** The house speaks of one construction only. */
+    readonly isFor?: 'flooded';
+  };
 }
 
-const perCell = (volts12: number) => (type: BatteryType) => (volts12 * type.cells) / 6;
+const isFlooded = (type: BatteryType): boolean => type.kind === 'flooded-dry-charged';
 
 export const THRESHOLDS = {
   packDwellMin: {
@@ -57,6 +62,29 @@ export const THRESHOLDS = {
     printed: 'soakMin',
     rule: { point: 'soak', values: { m60: 60, m20: 20, none: 0 } },
   },
+  floodedSoakMin: {
+    unit: 'min',
+    because: 'Bubbles rise and levels fall while plates and separators soak.',
+    handbook: () => 30,
+    printed: 'soakMin',
+    rule: { point: 'floodedSoak', values: { m60: 60, m5: 5 } },
+  },
+  fillDensity: {
+    unit: 'g/cm³',
+    because: 'Electrolyte for a flooded battery is 1.265 at 25 °C unless its sheet says 1.280.',
+    handbook: () => 1.265,
+    printed: 'fillDensity',
+  },
+  fillFromC: {
+    unit: '°C',
+    because: 'Colder acid soaks in slowly and reads dense.',
+    handbook: () => 15.6,
+  },
+  fillToC: {
+    unit: '°C',
+    because: 'Warmer acid heats the battery past where it may be charged.',
+    handbook: () => 30,
+  },
   chargeCurrentA: {
     unit: 'A',
     because: 'A tenth of capacity; up to 30 Ah never above 3 A unless the label says so.',
@@ -65,14 +93,14 @@ export const THRESHOLDS = {
   },
   ceilingV: {
     unit: 'V',
-    because: 'A sealed battery takes 14.4–14.8 V at 25 °C; 14.7 fills it without boiling it dry.',
-    handbook: perCell(14.7),
+    because: 'Both kinds take 14.4–14.8 V at 25 °C; 14.7 fills a sealed one without boiling it dry.',
+    handbook: (type) => ((isFlooded(type) ? 14.6 : 14.7) * type.cells) / 6,
     printed: 'ceilingV',
   },
   chargeEfficiency: {
     unit: '',
-    because: 'Of each Ah put into an AGM about 92 % is stored.',
-    handbook: () => 0.92,
+    because: 'Of each Ah put in, an AGM stores about 92 %, a flooded battery about 85 %.',
+    handbook: (type) => (isFlooded(type) ? 0.85 : 0.92),
   },
   fullTailMin: {
     unit: 'min',
@@ -90,7 +118,7 @@ export const THRESHOLDS = {
     unit: '°C',
     because: 'Cool enough that the next hours do not drive it hot again.',
     handbook: () => 40,
-    rule: { point: 'warmBattery', values: { stopWarm: 30 } },
+    rule: { point: 'warmBattery', values: { stopWarm: 30, warmIsFine: 48 } },
   },
   startBelowC: {
     unit: '°C',
@@ -105,24 +133,30 @@ export const THRESHOLDS = {
   restMin: {
     unit: 'min',
     because: 'Fresh off charge the meter reads surface charge.',
-    handbook: () => 60,
-    rule: { point: 'restBeforeTest', values: { m30: 30, h24: 1440 } },
+    handbook: (type) => (isFlooded(type) ? 30 : 60),
+    rule: { point: 'restBeforeTest', values: { m30: 30, h24: 1440, none: 0 } },
   },
   soakLowV: {
     unit: 'V',
-    because: 'Fresh stock shows 12.5–12.85 V after the soak, old stock down to 12.3.',
-    handbook: perCell(12.3),
+    because: 'Fresh stock shows 12.5–12.85 V (flooded 12.1–12.6) after the soak, old stock down to 12.3.',
+    handbook: (type) => ((isFlooded(type) ? 12.1 : 12.3) * type.cells) / 6,
   },
   soakSuspectV: {
     unit: 'V',
     because: 'Below this a chamber was filled short or a cell is dead.',
-    handbook: perCell(12.0),
+    handbook: (type) => ((isFlooded(type) ? 11.6 : 12.0) * type.cells) / 6,
   },
   passOcvV: {
     unit: 'V',
     because: 'A floor for passing, beside proof of full; not a sign of full by itself.',
-    handbook: perCell(12.6),
+    handbook: (type) => ((isFlooded(type) ? 12.4 : 12.6) * type.cells) / 6,
     rule: { point: 'passOcv', values: { floor128: 12.8 } },
+  },
+  fullRestV: {
+    unit: 'V',
+    because: 'A full AGM rests at 12.8–13.0 V, a full flooded battery at 12.65 V.',
+    handbook: (type) => ((isFlooded(type) ? 12.65 : 12.8) * type.cells) / 6,
+    rule: { point: 'fullAtRest', values: { v125: 12.5, v126: 12.6, v128: 12.8 }, isFor: 'flooded' },
   },
   massTolerancePct: {
     unit: '%',
@@ -163,7 +197,7 @@ export function resolveThreshold(id: ThresholdId, basis: Basis): Sourced {
     if (onSheet !== undefined)
       return { value: onSheet, unit, source: 'sheet', because: 'The maker’s sheet in the box says so.' };
   }
-  if (spec.rule) {
+  if (spec.rule && !(spec.rule.isFor === 'flooded' && !isFlooded(type))) {
     const { point, values } = spec.rule;
     const chosen = values[rules[point]];
     if (chosen !== undefined) {

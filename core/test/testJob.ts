@@ -4,6 +4,7 @@ import type { ShopHours } from '../schedule/shopHours.ts';
 import type { Entry, EventKind, EventPayloads, OpenedPayload } from '../runsheet/events.ts';
 import { foldJob, record, type Job } from '../runsheet/fold.ts';
 import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+import { procedureForKind } from '../runsheet/procedures/procedures.ts';
 import { settle } from '../runsheet/settle.ts';
 import type { StepState } from '../runsheet/state.ts';
 
@@ -17,11 +18,11 @@ export class TestJob {
   job: Job;
   now: number;
 
-  constructor(typeId = 'LW-A12/9', rules: Partial<HouseRules> = {}, at = MORNING) {
+  constructor(typeId = 'LW-A12/9', rules: Partial<HouseRules> = {}, at = MORNING, procedure?: string) {
     const type = CATALOGUE.find((candidate) => candidate.id === typeId);
     if (!type) throw new Error(`no type ${typeId}`);
     const opened: OpenedPayload = {
-      procedure: 'agm-from-pack',
+      procedure: procedure ?? procedureForKind(type.kind)?.id ?? '',
       battery: { tag: 'SK-0001', serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' },
       type,
       rules: { ...STANDARD_RULES, ...rules },

@@ -5,7 +5,7 @@
  */
 import { celsiusFromFahrenheit } from './temperature.ts';
 
-export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | '%' | 'N·m';
+export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m';
 
 /** Inclusive range. */
 export interface Range {

@@ -29,11 +29,12 @@ describe('the shop over HTTP', () => {
     for (const [what, battery, rest, sentence] of [
       ['a tag that is no tag', { tag: '§' }, {}, 'Tag: 2 to 16 letters, digits or hyphens'],
       ['an unknown type', { typeId: 'XX-1' }, {}, 'there is no “XX-1” in the catalogue'],
+      ['lithium', { typeId: 'VX-L12/7' }, {}, 'A lithium battery is not taken'],
       [
-        'a kind without a run sheet',
+        'work a kind is not for',
         { typeId: 'BK-F12/70' },
-        {},
-        'no run sheet for Flooded, dry-charged yet',
+        { procedure: 'agm-from-pack' },
+        'Flooded, dry-charged is not commissioned by “AGM from its own pack”',
       ],
       ['a month that is none', { dateCode: '2026-13' }, {}, 'year and month, such as 2026-01'],
       ['a month to come', { dateCode: '2026-09' }, {}, 'lies ahead'],

@@ -7,65 +7,106 @@ import { contextOf } from '../state.ts';
 import type { Procedure, Step } from '../step.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { TestJob } from '../../test/testJob.ts';
-import { procedureById, procedureForKind } from './procedures.ts';
+import { procedureById, procedureForKind, proceduresForKind } from './procedures.ts';
 
-const procedure = procedureById('agm-from-pack');
-
-function stepById(id: string): Step {
+function stepOf(procedure: Procedure, id: string): Step {
   const found = procedure.steps.find((step) => step.id === id);
   if (!found) throw new Error(`no step ${id}`);
   return found;
 }
 
 /** Where a step stands among the others. */
-function place(id: string): number {
-  return procedure.steps.indexOf(stepById(id));
-}
+const placeIn =
+  (procedure: Procedure) =>
+  (id: string): number =>
+    procedure.steps.indexOf(stepOf(procedure, id));
 
-describe('the procedure of an AGM from its own pack', () => {
-  it('names each step once, and each with an order a technician can carry out', () => {
-    const ids = procedure.steps.map((step) => step.id);
-    expect(new Set(ids).size).to.equal(ids.length);
-    for (const step of procedure.steps) {
-      expect(step.title, step.id).to.match(/^[A-Z]/);
-      expect(step.title.length, step.id).to.be.at.most(34);
-      expect(step.overdueAfterMin, step.id).to.be.above(0);
-    }
-  });
+for (const [id, typeId] of [
+  ['agm-from-pack', 'LW-A12/9'],
+  ['flooded-by-hand', 'BK-F12/70'],
+  ['agm-activated', 'BK-S12/75'],
+  ['display-refresh', 'BK-S12/75'],
+] as const)
+  describe(`the procedure ${id}`, () => {
+    const procedure = procedureById(id);
+    const place = placeIn(procedure);
+    const types = CATALOGUE.filter(({ kind }) => proceduresForKind(kind).includes(procedure));
 
-  it('only speaks of steps, cautions, thresholds and rules that exist', () => {
-    const ids = procedure.steps.map((step) => step.id);
-    for (const step of procedure.steps) {
-      for (const caution of step.cautions) expect(CAUTIONS).to.have.property(caution);
-      for (const id of step.shows ?? []) expect(THRESHOLDS).to.have.property(id);
-      if (step.needs) expect(ids).to.include(step.needs);
-      if (step.when) {
-        const options = Object.keys(HOUSE_RULES[step.when.rule].options);
-        expect(options).to.include.members([...step.when.isOneOf]);
+    it('names each step once, and each with an order a technician can carry out', () => {
+      const ids = procedure.steps.map((step) => step.id);
+      expect(new Set(ids).size).to.equal(ids.length);
+      for (const step of procedure.steps) {
+        expect(step.title, step.id).to.match(/^[A-Z]/);
+        expect(step.title.length, step.id).to.be.at.most(34);
+        expect(step.overdueAfterMin, step.id).to.be.above(0);
       }
-    }
-    expect(ids).to.include.members([procedure.loop.from, procedure.loop.to]);
-  });
+    });
 
-  it('gives every gate at least one no, and every no a way on', () => {
-    for (const step of procedure.steps) {
-      if (step.kind !== 'gate') continue;
-      expect(step.denials.length, step.id).to.be.above(0);
-      for (const denial of step.denials) {
-        expect(denial.say, denial.id).to.match(/^[A-Z].*[.]$/);
-        expect(denial.leads).to.be.oneOf(['hold', 'end']);
+    it('only speaks of steps, cautions, thresholds and rules that exist', () => {
+      const ids = procedure.steps.map((step) => step.id);
+      for (const step of procedure.steps) {
+        for (const caution of step.cautions) expect(CAUTIONS).to.have.property(caution);
+        for (const id of step.shows ?? []) expect(THRESHOLDS).to.have.property(id);
+        if (step.needs) expect(ids).to.include(step.needs);
+        if (step.when) {
+          const options = Object.keys(HOUSE_RULES[step.when.rule].options);
+          expect(options).to.include.members([...step.when.isOneOf]);
+        }
       }
-    }
+      expect(ids).to.include.members([procedure.loop.from, procedure.loop.to]);
+    });
+
+    it('gives every gate at least one no, and every no a way on', () => {
+      for (const step of procedure.steps) {
+        if (step.kind !== 'gate') continue;
+        expect(step.denials.length, step.id).to.be.above(0);
+        for (const denial of step.denials) {
+          expect(denial.say, denial.id).to.match(/^[A-Z].*[.]$/);
+          expect(denial.leads).to.be.oneOf(['hold', 'end']);
+        }
+      }
+    });
+
+    it('starts every dwell by a step that comes before it, whatever the school', () => {
+      for (const packDwell of ['byCapacity', 'short', 'asSheet'] as const) {
+        const context = contextOf(new TestJob(typeId, { packDwell }, undefined, id).job.state, 1);
+        for (const step of procedure.steps)
+          if (step.kind === 'dwell')
+            expect(place(step.clockStart(context)), step.id).to.be.below(place(step.id));
+      }
+    });
+
+    it('says in words what each step asks, for every battery it is for', () => {
+      for (const type of types) {
+        const context = contextOf(new TestJob(type.id, {}, undefined, id).job.state, 1);
+        for (const step of procedure.steps) {
+          const text = step.detail(context);
+          expect(text, `${type.id} ${step.id}`).to.match(/^\S.*[.?]$/);
+          expect(text, `${type.id} ${step.id}`).not.to.match(/undefined|NaN/);
+        }
+      }
+    });
+
+    it('asks only for readings whose expected range lies inside the possible one', () => {
+      for (const type of types) {
+        const context = contextOf(new TestJob(type.id, {}, undefined, id).job.state, 1);
+        for (const step of procedure.steps) {
+          if (step.kind !== 'measure') continue;
+          for (const field of step.fields) {
+            if (field.kind !== 'number') continue;
+            const { possible, plausible } = field.spec(context);
+            expect(plausible.min, `${type.id} ${field.id}`).to.be.at.least(possible.min);
+            expect(plausible.max, `${type.id} ${field.id}`).to.be.at.most(possible.max);
+            expect(plausible.max, `${type.id} ${field.id}`).to.be.above(plausible.min);
+          }
+        }
+      }
+    });
   });
 
-  it('starts every dwell by a step that comes before it, whatever the school', () => {
-    for (const packDwell of ['byCapacity', 'short', 'asSheet'] as const) {
-      const context = contextOf(new TestJob('LW-A12/9', { packDwell }).job.state, 1);
-      for (const step of procedure.steps)
-        if (step.kind === 'dwell')
-          expect(place(step.clockStart(context)), step.id).to.be.below(place(step.id));
-    }
-  });
+describe('the order of work', () => {
+  const place = placeIn(procedureById('agm-from-pack'));
+  const stepById = (id: string): Step => stepOf(procedureById('agm-from-pack'), id);
 
   it('keeps the handbook’s order of work', () => {
     const order = [
@@ -111,31 +152,32 @@ describe('the procedure of an AGM from its own pack', () => {
       expect(stepById(id).cautions, id).to.include(caution);
   });
 
-  it('says in words what each step asks, for every battery it is for', () => {
-    for (const type of CATALOGUE.filter((one) => one.kind === 'agm-dry-charged')) {
-      const context = contextOf(new TestJob(type.id).job.state, 1);
-      for (const step of procedure.steps) {
-        const text = step.detail(context);
-        expect(text, `${type.id} ${step.id}`).to.match(/^\S.*[.?]$/);
-        expect(text, `${type.id} ${step.id}`).not.to.match(/undefined|NaN/);
-      }
-    }
-  });
-
-  it('asks only for readings whose expected range lies inside the possible one', () => {
-    for (const type of CATALOGUE.filter((one) => one.kind === 'agm-dry-charged')) {
-      const context = contextOf(new TestJob(type.id).job.state, 1);
-      for (const step of procedure.steps) {
-        if (step.kind !== 'measure') continue;
-        for (const field of step.fields) {
-          if (field.kind !== 'number') continue;
-          const { possible, plausible } = field.spec(context);
-          expect(plausible.min, `${type.id} ${field.id}`).to.be.at.least(possible.min);
-          expect(plausible.max, `${type.id} ${field.id}`).to.be.at.most(possible.max);
-          expect(plausible.max, `${type.id} ${field.id}`).to.be.above(plausible.min);
-        }
-      }
-    }
+  it('is the handbook’s for a flooded battery too, and acid goes in for the last time before the charge', () => {
+    const order = [
+      'safety',
+      'inspect',
+      'caps-off',
+      'vent-plug',
+      'electrolyte',
+      'fill',
+      'soak',
+      'top-up',
+      'caps-loose',
+      'ocv-soak',
+      'charge',
+      'gas-wait',
+      'disconnect',
+      'water',
+      'levels',
+      'caps-on',
+      'rest',
+      'test-ocv',
+      'test-load',
+      'verdict',
+      'certify',
+    ];
+    const places = order.map(placeIn(procedureById('flooded-by-hand')));
+    expect(places).to.deep.equal([...places].sort((a, b) => a - b));
   });
 });
 
@@ -143,7 +185,12 @@ describe('procedures', () => {
   it('are found by kind of battery, and honestly not found', () => {
     const found: Procedure | undefined = procedureForKind('agm-dry-charged');
     expect(found?.id).to.equal('agm-from-pack');
-    expect(procedureForKind('flooded-dry-charged')).to.equal(undefined);
+    expect(procedureForKind('flooded-dry-charged')?.id).to.equal('flooded-by-hand');
+    expect(proceduresForKind('agm-activated').map((one) => one.id)).to.deep.equal([
+      'agm-activated',
+      'display-refresh',
+    ]);
+    expect(procedureForKind('lithium')).to.equal(undefined);
     expect(() => procedureById('by-guess')).to.throw(RunSheetError, 'no procedure “by-guess”');
   });
 });

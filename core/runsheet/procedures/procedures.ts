@@ -1,21 +1,34 @@
-/** The procedures the shop can run, and which kind of battery each is for. */
+/** The procedures the shop can run, and which kinds of battery each is for. */
 import type { BatteryKind } from '../../battery/types.ts';
 import { RunSheetError } from '../errors.ts';
 import type { Procedure } from '../step.ts';
+import { ACTIVATED_AGM, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
+import { FLOODED_BY_HAND } from './floodedByHand.ts';
 
-const PROCEDURES: Readonly<Record<string, Procedure>> = { [AGM_FROM_PACK.id]: AGM_FROM_PACK };
+const ALL: readonly Procedure[] = [AGM_FROM_PACK, FLOODED_BY_HAND, ACTIVATED_AGM, DISPLAY_REFRESH];
+const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
 
-const FOR_KIND: Partial<Record<BatteryKind, Procedure>> = { 'agm-dry-charged': AGM_FROM_PACK };
+/** What can be done with a kind of battery, the usual first. */
+const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
+  'agm-dry-charged': [AGM_FROM_PACK, DISPLAY_REFRESH],
+  'flooded-dry-charged': [FLOODED_BY_HAND],
+  'agm-activated': [ACTIVATED_AGM, DISPLAY_REFRESH],
+  lithium: [],
+};
 
 /** @throws RunSheetError for a procedure this shop does not have */
 export function procedureById(id: string): Procedure {
-  const procedure = PROCEDURES[id];
+  const procedure = PROCEDURES.get(id);
   if (!procedure) throw new RunSheetError('bad-entry', `This shop has no procedure “${id}”.`);
   return procedure;
 }
 
-/** The way a kind of battery is commissioned; undefined where this bench has none yet. */
-export function procedureForKind(kind: BatteryKind): Procedure | undefined {
+export function proceduresForKind(kind: BatteryKind): readonly Procedure[] {
   return FOR_KIND[kind];
+}
+
+/** The way a kind of battery is usually commissioned; undefined where this bench takes none. */
+export function procedureForKind(kind: BatteryKind): Procedure | undefined {
+  return FOR_KIND[kind][0];
 }

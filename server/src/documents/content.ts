@@ -1,9 +1,15 @@
 /** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
 import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
-import { KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import { constructionOf, KIND_NAMES } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { judgeCommissioning } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
-import { HOUSE_RULES, STANDARD_RULES, type HouseRuleId } from '@cork-ember/core/runsheet/houseRules.ts';
+import {
+  completeRules,
+  HOUSE_RULES,
+  optionText,
+  RULE_IDS,
+  STANDARD_RULES,
+} from '@cork-ember/core/runsheet/houseRules.ts';
 import {
   contextOf,
   definitionOf,
@@ -43,9 +49,15 @@ const TITLES: Record<Outcome, string> = {
   withdrawn: 'Withdrawal note',
 };
 
-const OWNER_CAUTIONS = [
+const CHARGING_WORDS = {
+  agm: 'Charge only with a charger for sealed AGM batteries, 14.4–14.8 V on 12 V; never a gel programme; never open the lid.',
+  flooded:
+    'Charge at 14.4–14.8 V on 12 V, caps vented; distilled water to the UPPER line, never acid, never tap water.',
+} as const;
+
+const ownerCautions = (construction: keyof typeof CHARGING_WORDS): readonly string[] => [
   'Local rules, licensed practice and the maker’s instructions come first.',
-  'Charge only with a charger for sealed AGM batteries, 14.4–14.8 V on 12 V; never a gel programme; never open the lid.',
+  CHARGING_WORDS[construction],
   'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery), and every three months regardless.',
   'Positive on first and off last on the bench; on a vehicle negative off first and on last. Tighten no further than the torque given.',
   'It gives off hydrogen on charge: ventilate, no spark or flame. Acid in the eyes or on skin: running water for 15 minutes.',
@@ -96,6 +108,11 @@ function readings(state: JobState): Row[] {
     const charge = chargeRow(state, step);
     if (charge) rows.push(charge);
   }
+  const electrolyte = latest(state, 'electrolyte')?.values;
+  if (electrolyte)
+    rows.push(['Electrolyte', `${electrolyte['density']} g/cm³ as read, at ${electrolyte['acidC']} °C`]);
+  const water = latest(state, 'water')?.values;
+  if (water?.['added'] === 'distilled') rows.push(['Distilled water added', `${water['ml']} mL`]);
   const filled = latest(state, 'weigh-filled')?.values?.['filledG'];
   const dry = latest(state, 'weigh-dry')?.values?.['dryG'];
   if (typeof filled === 'number' && typeof dry === 'number') rows.push(['Acid by mass', `${filled - dry} g`]);
@@ -107,7 +124,11 @@ function testRows(state: JobState): Row[] {
   const ocvV = verdictStep && latest(state, 'test-ocv', verdictStep.round)?.values?.['ocvV'];
   if (!verdictStep || typeof ocvV !== 'number') return [];
   const context = contextOf(state, verdictStep.round);
-  const charge = chargeFromRestedVoltage(ocvV, state.opened.type.cells);
+  const charge = chargeFromRestedVoltage(
+    ocvV,
+    state.opened.type.cells,
+    constructionOf(state.opened.type.kind),
+  );
   return [
     ...judgeCommissioning(context).reasons.map((reason): Row => [
       reason.isMet ? 'Met' : 'Not met',
@@ -121,12 +142,11 @@ function testRows(state: JobState): Row[] {
 }
 
 function ruleRows(state: JobState): Row[] {
-  return (Object.keys(HOUSE_RULES) as HouseRuleId[])
-    .filter((id) => state.opened.rules[id] !== STANDARD_RULES[id])
-    .map((id) => {
-      const options: Readonly<Record<string, string>> = HOUSE_RULES[id].options;
-      return [HOUSE_RULES[id].title, options[state.opened.rules[id]] ?? ''];
-    });
+  const rules = completeRules(state.opened.rules);
+  return RULE_IDS.filter((id) => rules[id] !== STANDARD_RULES[id]).map((id) => [
+    HOUSE_RULES[id].title,
+    optionText(id, rules),
+  ]);
 }
 
 /** The words of an ended job's paper. */
@@ -167,18 +187,19 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
     },
     { title: 'House rules other than the defaults', rows: ruleRows(state) },
   ];
+  const isChargedHere = latest(state, 'charge') !== undefined;
   const isFilled = (section: Section): boolean => section.rows.length > 0;
   return {
     shop: shop.name,
     tag: battery.tag,
     title: TITLES[outcome],
     lead: isGood
-      ? `Filled, charged, rested and tested. Passed on ${when}.`
+      ? `${isChargedHere ? 'Filled, charged, rested and tested' : 'Tested; not charged here, by house rule'}. Passed on ${when}.`
       : `${state.outcomeNote ?? ''} (${when})`,
     sections: sections.filter(isFilled),
     record: record.filter(isFilled),
     cautionsTitle: isGood ? 'For the owner' : 'Caution',
-    cautions: isGood ? OWNER_CAUTIONS : REFUSED_CAUTIONS,
+    cautions: isGood ? ownerCautions(constructionOf(type.kind)) : REFUSED_CAUTIONS,
     signature: `${isGood ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
   };
 }

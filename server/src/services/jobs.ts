@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
-import { KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type {
   BatteryRecord,
   JobAnswer,
@@ -17,7 +17,8 @@ import type {
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
 import type { Entry, JobEvent, OpenedPayload } from '@cork-ember/core/runsheet/events.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { ProblemError } from '../problems.ts';
 import { SeqTakenError, type JobEnding, type JobStore, type StoredEvent } from '../store/jobStore.ts';
@@ -36,6 +37,8 @@ export interface IntakeRequest {
   readonly battery: BatteryRecord;
   readonly bay: number;
   readonly promisedAt: number;
+  /** Work to be done; the usual for the kind where it is not given. */
+  readonly procedure?: string;
   readonly by: string;
   readonly requestKey: string;
 }
@@ -168,15 +171,22 @@ export class Jobs {
     });
   }
 
-  private opening({ battery, bay, promisedAt }: IntakeRequest): OpenedPayload {
+  /** What is to be done with a battery: as asked, or the usual for its kind. */
+  private workOn(type: BatteryType, asked: string | undefined): Procedure {
+    const possible = proceduresForKind(type.kind);
+    const procedure = asked === undefined ? possible[0] : possible.find(({ id }) => id === asked);
+    if (procedure) return procedure;
+    if (type.kind === 'lithium') throw new ProblemError('bad-input', LITHIUM_REFUSAL);
+    throw new ProblemError(
+      'bad-input',
+      `Work: ${KIND_NAMES[type.kind]} is not commissioned by “${procedureById(asked ?? '').title}”.`,
+    );
+  }
+
+  private opening({ battery, bay, promisedAt, procedure: asked }: IntakeRequest): OpenedPayload {
     const type = CATALOGUE.find((candidate) => candidate.id === battery.typeId);
     if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
-    const procedure = procedureForKind(type.kind);
-    if (!procedure)
-      throw new ProblemError(
-        'bad-input',
-        `Type: this bench has no run sheet for ${KIND_NAMES[type.kind]} yet.`,
-      );
+    const procedure = this.workOn(type, asked);
     if (promisedAt <= this.clock.now())
       throw new ProblemError('bad-input', 'Promised: the time must lie ahead.');
     const { tag, serial, dateCode, owner } = battery;

@@ -4,10 +4,10 @@ import { useMutation } from '@tanstack/react-query';
 import { useMemo, type ReactNode } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { useNavigate, useSearchParams } from 'react-router';
-import { KIND_NAMES, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { KIND_NAMES, LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
@@ -21,6 +21,8 @@ import { PlanPanel } from './PlanPanel.tsx';
 
 export interface IntakeForm {
   readonly battery: BatteryRecord;
+  /** Work to be done; the usual for the kind where nothing is chosen. */
+  readonly procedure?: string | undefined;
   readonly bay: number;
   readonly promisedAt: number;
 }
@@ -70,14 +72,11 @@ function Field({
 function TypeOptions({ types }: { types: readonly BatteryType[] }) {
   const kinds = [...new Set(types.map((type) => type.kind))];
   return kinds.map((kind) => (
-    <optgroup
-      key={kind}
-      label={procedureForKind(kind) ? KIND_NAMES[kind] : `${KIND_NAMES[kind]} (no run sheet yet)`}
-    >
+    <optgroup key={kind} label={KIND_NAMES[kind]}>
       {types
         .filter((type) => type.kind === kind)
         .map((type) => (
-          <option key={type.id} value={type.id} disabled={!procedureForKind(kind)}>
+          <option key={type.id} value={type.id}>
             {type.id} · {shortName(type)}
             {type.pack ? ` · pack ${type.pack.code}` : ''}
           </option>
@@ -117,11 +116,16 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   });
   const { register, handleSubmit, formState, setValue, control } = form;
   const watched = useWatch({ control });
+  const type = types.find((one) => one.id === watched.battery?.typeId);
+  const works = type ? proceduresForKind(type.kind) : [];
+  const work = works.find(({ id }) => id === watched.procedure) ?? works[0];
   const requestKey = useMemo(() => crypto.randomUUID(), []);
   const accept = useMutation({
     mutationFn: (values: IntakeForm) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      return ask<JobAnswer>('/api/jobs', { ...values, by, requestKey });
+      const { procedure, ...rest } = values;
+      const isPossible = works.some(({ id }) => id === procedure);
+      return ask<JobAnswer>('/api/jobs', { ...rest, ...(isPossible ? { procedure } : {}), by, requestKey });
     },
     onSuccess: (answer) => {
       queryClient.setQueryData(['job', answer.id], answer);
@@ -129,7 +133,6 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     },
   });
   const { errors } = formState;
-  const type = types.find((one) => one.id === watched.battery?.typeId);
   const takeKnown = (tag: string): void => {
     const known = batteries.find((battery) => battery.tag === tag.trim().toUpperCase());
     if (!known) return;
@@ -189,6 +192,23 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             <TypeOptions types={types} />
           </select>
         </Field>
+        {type?.kind === 'lithium' && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
+        {works.length > 1 && (
+          <Field id="work" label="Work">
+            <select
+              id="work"
+              className={BOX}
+              value={watched.procedure ?? works[0]?.id}
+              onChange={(event) => setValue('procedure', event.target.value)}
+            >
+              {works.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </Field>
+        )}
         <div className="grid grid-cols-2 gap-4">
           <Field
             id="date-code"
@@ -245,7 +265,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           type="submit"
           tone="go"
           className="min-h-16 w-full text-lg"
-          disabled={accept.isPending || freeBays.length === 0}
+          disabled={accept.isPending || freeBays.length === 0 || type?.kind === 'lithium'}
         >
           Accept and open the run sheet
         </Button>
@@ -253,6 +273,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
       <PlanPanel
         shop={shop}
         type={type}
+        procedure={work?.id}
         battery={watched.battery}
         bay={watched.bay}
         promisedAt={watched.promisedAt}

@@ -2,8 +2,7 @@ import { useMemo } from 'react';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
 import { planIntake, planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
-import { contextOf } from '@cork-ember/core/runsheet/state.ts';
+import { contextOf, definitionOf } from '@cork-ember/core/runsheet/state.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
@@ -15,6 +14,7 @@ import { SourceChip } from '../ui/SourceChip.tsx';
 interface PlanPanelProps {
   readonly shop: Shop;
   readonly type: BatteryType | undefined;
+  readonly procedure: string | undefined;
   readonly battery: Partial<BatteryRecord> | undefined;
   readonly bay: number | undefined;
   readonly promisedAt: number | undefined;
@@ -23,18 +23,25 @@ interface PlanPanelProps {
 
 const MINUTE = 60_000;
 
-function usePlan({ shop, type, battery, bay, promisedAt, now }: PlanPanelProps): IntakePlan | undefined {
+function usePlan({
+  shop,
+  type,
+  procedure,
+  battery,
+  bay,
+  promisedAt,
+  now,
+}: PlanPanelProps): IntakePlan | undefined {
   // Drawn anew once a minute, not with every tick of the clock.
   const at = Math.floor(now / MINUTE) * MINUTE;
   return useMemo(() => {
-    const procedure = type && procedureForKind(type.kind);
     if (!type || !procedure || promisedAt === undefined || Number.isNaN(promisedAt)) return undefined;
     const dateCode = /^\d{4}-\d\d$/.test(battery?.dateCode ?? '')
       ? (battery?.dateCode ?? '')
       : new Date(at).toISOString().slice(0, 7);
     const { tag = '', serial = '', owner = '' } = battery ?? {};
     const opened = {
-      procedure: procedure.id,
+      procedure,
       battery: { tag, serial, dateCode, owner },
       type,
       rules: shop.rules,
@@ -43,7 +50,7 @@ function usePlan({ shop, type, battery, bay, promisedAt, now }: PlanPanelProps):
       promisedAt,
     };
     return planIntake(opened, at);
-  }, [shop, type, battery, bay, promisedAt, at]);
+  }, [shop, type, procedure, battery, bay, promisedAt, at]);
 }
 
 function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
@@ -117,8 +124,18 @@ export function PlanPanel(props: PlanPanelProps) {
         </ul>
         <p className="mt-3 flex flex-wrap gap-2">
           <SourceChip label="Current" sourced={setting.current} />
-          <SourceChip label="Pack stays on" sourced={context.threshold('packDwellMin')} />
-          <SourceChip label="Soak" sourced={context.threshold('soakMin')} />
+          {plan.state.steps.flatMap((step) => {
+            const definition = definitionOf(plan.state, step);
+            return definition.kind === 'dwell' && definition.id !== 'gas-wait' ? (
+              <SourceChip
+                key={step.key}
+                label={definition.title}
+                sourced={context.threshold(definition.minimum)}
+              />
+            ) : (
+              []
+            );
+          })}
         </p>
       </div>
     </section>

@@ -1,9 +1,10 @@
 import { useEffect } from 'react';
+import type { ChamberWords } from '@cork-ember/core/runsheet/step.ts';
 
 interface ChambersProps {
   readonly fine: readonly boolean[];
   readonly onChange: (fine: readonly boolean[]) => void;
-  readonly words: { readonly yes: string; readonly no: string };
+  readonly words: ChamberWords;
   readonly positivePost: 'left' | 'right';
 }
 
@@ -42,6 +43,37 @@ function Sketch({ isFine, isEmptying }: { isFine: boolean; isEmptying: boolean }
   );
 }
 
+/** An open cell: acid at the UPPER line, or off it. */
+function CellSketch({ isFine }: { isFine: boolean }) {
+  return (
+    <svg viewBox="0 0 60 90" className="h-24 w-full" aria-hidden>
+      <rect
+        x="3"
+        y="3"
+        width="54"
+        height="84"
+        rx="8"
+        className="fill-paper stroke-cork-dark"
+        strokeWidth="2.5"
+      />
+      {[14, 24, 34, 44].map((x) => (
+        <rect key={x} x={x} y="46" width="4" height="37" className="fill-cork-dark/60" />
+      ))}
+      <rect
+        x="6"
+        y={isFine ? 26 : 52}
+        width="48"
+        height={isFine ? 58 : 32}
+        rx="3"
+        className="fill-verdigris/40"
+      />
+      <path d="M6 26h48" className="stroke-char" strokeWidth="1.5" strokeDasharray="5 3" />
+      <path d="M6 40h48" className="stroke-soft" strokeWidth="1" strokeDasharray="2 3" />
+      {!isFine && <path d="M18 12l24 0" className="stroke-clay" strokeWidth="5" strokeLinecap="round" />}
+    </svg>
+  );
+}
+
 /** One button per chamber, as they stand in front of you; digits toggle them too. */
 export function Chambers({ fine, onChange, words, positivePost }: ChambersProps) {
   useEffect(() => {
@@ -64,11 +96,15 @@ export function Chambers({ fine, onChange, words, positivePost }: ChambersProps)
             key={index}
             type="button"
             aria-pressed={!isFine}
-            aria-label={`Chamber ${index + 1}: ${isFine ? words.yes : words.no}`}
+            aria-label={`${words.name} ${index + 1}: ${isFine ? words.yes : words.no}`}
             onClick={() => onChange(fine.map((one, i) => (i === index ? !one : one)))}
             className={`rounded-lg border-2 p-1 pb-1.5 ${isFine ? 'border-transparent hover:border-line' : 'border-clay bg-clay-wash'}`}
           >
-            <Sketch isFine={isFine} isEmptying={isEmptying} />
+            {words.name === 'Cell' ? (
+              <CellSketch isFine={isFine} />
+            ) : (
+              <Sketch isFine={isFine} isEmptying={isEmptying} />
+            )}
             <span className="reading block text-lg font-semibold">{index + 1}</span>
             <span className={`block text-sm ${isFine ? 'text-soft' : 'font-semibold text-clay'}`}>
               {isFine ? words.yes : words.no}

@@ -5,7 +5,7 @@ import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForeca
 import { useWidth } from '../cord/useWidth.ts';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 
-export interface CurveReading {
+interface CurveReading {
   readonly minute: number;
   readonly voltageV: number;
   readonly currentA: number;

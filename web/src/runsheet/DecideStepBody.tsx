@@ -1,5 +1,6 @@
 import { Check, X } from 'lucide-react';
 import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { constructionOf } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Verdict } from '@cork-ember/core/runsheet/events.ts';
 import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
@@ -28,9 +29,12 @@ export function DecideStepBody({
   actions: StepActions;
 }) {
   const { verdict, reasons } = decide.judge(hand.context);
+  const { type } = hand.context.opened;
   const ocvV = hand.context.valuesOf('test-ocv')['ocvV'];
   const charge =
-    typeof ocvV === 'number' ? chargeFromRestedVoltage(ocvV, hand.context.opened.type.cells) : undefined;
+    typeof ocvV === 'number'
+      ? chargeFromRestedVoltage(ocvV, type.cells, constructionOf(type.kind))
+      : undefined;
   const sign = (chosen: Verdict): void =>
     void actions.record({ kind: 'decided', payload: { step: hand.step.key, verdict: chosen } });
   return (

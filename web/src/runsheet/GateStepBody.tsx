@@ -28,9 +28,11 @@ export function Claims({ claims }: { claims: readonly string[] }) {
   );
 }
 
+/** A guard stands before the step: it can only be passed over with a reason. */
+const isGuarded = (hand: AtHand): boolean => hand.step.status !== 'held' && hand.hold !== undefined;
+
 function ClaimsGate({ hand, gate, actions }: GateProps) {
   const { key } = hand.step;
-  const isGuarded = hand.step.status !== 'held' && hand.hold !== undefined;
   return (
     <>
       <Claims claims={gate.claims} />
@@ -39,7 +41,7 @@ function ClaimsGate({ hand, gate, actions }: GateProps) {
           ref={focusQuietly}
           tone="go"
           className="min-h-16 flex-1 text-lg"
-          disabled={isGuarded}
+          disabled={isGuarded(hand)}
           onClick={() => void actions.record({ kind: 'affirmed', payload: { step: key } })}
         >
           {gate.affirmLabel}
@@ -85,7 +87,7 @@ function ChamberGate({ hand, gate, actions }: GateProps) {
   const failing = fine.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
   if (!gate.chambers) return null;
   const names = gate.chambers;
-  const label = failing.length === 0 ? gate.affirmLabel : `Chamber ${failing.join(', ')}: ${names.no}`;
+  const label = failing.length === 0 ? gate.affirmLabel : `${names.name} ${failing.join(', ')}: ${names.no}`;
   return (
     <>
       <Chambers fine={fine} onChange={setFine} words={names} positivePost={positivePost} />
@@ -94,6 +96,7 @@ function ChamberGate({ hand, gate, actions }: GateProps) {
           ref={focusQuietly}
           tone={failing.length === 0 ? 'go' : 'danger'}
           className="min-h-16 flex-1 text-lg"
+          disabled={isGuarded(hand)}
           onClick={() =>
             void actions.record({ kind: 'observed', payload: { step: hand.step.key, chambers: fine } })
           }

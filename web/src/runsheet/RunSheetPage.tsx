@@ -68,8 +68,8 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
           </Link>
         </h1>
         <p className="min-w-0 truncate">
-          {shortName(opened.type)} · {opened.battery.owner} · pack {opened.type.pack?.code ?? 'none'} · bay{' '}
-          {opened.bay}
+          {shortName(opened.type)} · {opened.battery.owner}
+          {opened.type.pack ? ` · pack ${opened.type.pack.code}` : ''} · bay {opened.bay}
         </p>
         <p className={`ml-auto font-semibold ${isLate ? 'text-clay' : 'text-verdigris'}`}>
           {ready} · promised {whenText(opened.promisedAt, now, timeZone)}

@@ -22,6 +22,10 @@ import { Override } from './Override.tsx';
 const NAMES: Record<ThresholdId, string> = {
   packDwellMin: 'Pack stays on',
   soakMin: 'Soak',
+  floodedSoakMin: 'Soak',
+  fillDensity: 'Electrolyte',
+  fillFromC: 'Fill from',
+  fillToC: 'Fill up to',
   chargeCurrentA: 'Charge current',
   ceilingV: 'Charge voltage',
   chargeEfficiency: 'Efficiency',
@@ -34,6 +38,7 @@ const NAMES: Record<ThresholdId, string> = {
   soakLowV: 'Old stock from',
   soakSuspectV: 'Suspect below',
   passOcvV: 'Floor to pass',
+  fullRestV: 'Full at rest',
   massTolerancePct: 'Mass within',
   testerPassPct: 'Tester passes at',
   postTorqueNm: 'Post torque',

@@ -1,5 +1,5 @@
 /** Filling an AGM from its own pack, and seeing that every chamber emptied (handbook 2.3, steps 1 to 7). */
-import { backToSupplier } from './backToSupplier.ts';
+import { backToSupplier } from '../shared/backToSupplier.ts';
 import { checkFilledMass } from '../../../battery/packMass.ts';
 import { massField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
@@ -21,6 +21,27 @@ export const filling: readonly Step[] = [
       ),
     ],
     code: { label: 'Code on the pack', expected: ({ opened }) => opened.type.pack?.code ?? '' },
+    handsMin: 1,
+    overdueAfterMin: 60,
+    cautions: [],
+  },
+  {
+    kind: 'gate',
+    id: 'pack-source',
+    title: 'A pack bought apart',
+    detail: () =>
+      'House rule: a pack of the same code may come from elsewhere. It must be as the maker packed it.',
+    claims: ['Sealed as the maker packed it', 'Within its date', 'Same code, and for this maker’s battery'],
+    affirmLabel: 'It is as packed',
+    denials: [
+      {
+        id: 'opened-pack',
+        label: 'It was opened or is out of date',
+        say: 'Set it aside as acid waste and take a sealed one of the same code.',
+        leads: 'hold',
+      },
+    ],
+    when: { rule: 'acidSource', isOneOf: ['matchedApart'] },
     handsMin: 1,
     overdueAfterMin: 60,
     cautions: [],
@@ -85,6 +106,18 @@ export const filling: readonly Step[] = [
     cautions: ['acid', 'neverForce'],
   },
   {
+    kind: 'act',
+    id: 'pin-holes',
+    title: 'Prick one hole per chamber',
+    detail: () =>
+      'House rule: only with the pin the maker supplied, in the dimple at the top of each chamber.',
+    doneLabel: 'One hole per chamber',
+    when: { rule: 'packHoles', isOneOf: ['makersPin'] },
+    handsMin: 1,
+    overdueAfterMin: 10,
+    cautions: ['packDrips', 'neverForce'],
+  },
+  {
     kind: 'gate',
     id: 'bubbles',
     title: 'Bubbles in every chamber?',
@@ -92,6 +125,7 @@ export const filling: readonly Step[] = [
     claims: [],
     affirmLabel: 'All are bubbling',
     chambers: {
+      name: 'Chamber',
       yes: 'bubbles',
       no: 'silent',
       remedy: 'Knock lightly on pack and case, wait a minute, look again',
@@ -117,6 +151,7 @@ export const filling: readonly Step[] = [
     claims: [],
     affirmLabel: 'All are empty',
     chambers: {
+      name: 'Chamber',
       yes: 'empty',
       no: 'holds acid',
       remedy: 'Knock lightly on pack and case; never squeeze or lift; look again',

@@ -1,5 +1,6 @@
 /** Rest, rested voltage, load or tester, verdict (handbook 2.3, steps 14 and 15). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
+import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
@@ -33,7 +34,7 @@ export const testing: readonly Step[] = [
     handsMin: 1,
     overdueAfterMin: 240,
     cautions: [],
-    shows: ['passOcvV'],
+    shows: ['passOcvV', 'fullRestV'],
   },
   {
     kind: 'measure',
@@ -42,7 +43,7 @@ export const testing: readonly Step[] = [
     detail: ({ opened: { type, rules }, valuesOf }) => {
       const tempC = valuesOf('test-ocv')['tempC'];
       const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
-      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to AGM and to the rating on the label.`;
+      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label.`;
     },
     fields: [
       {

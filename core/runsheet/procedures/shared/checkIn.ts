@@ -1,9 +1,36 @@
 /** Checking a battery in: what it is, what its label says, a safe place, a sound case (handbook 2.1). */
 import { backToSupplier } from './backToSupplier.ts';
 import { printedFields } from '../../fields.ts';
-import type { Step } from '../../step.ts';
+import type { CautionId } from '../../cautions.ts';
+import type { Denial, NumberField, Step } from '../../step.ts';
+import type { ThresholdId } from '../../thresholds.ts';
 
-export const checkedIn: readonly Step[] = [
+/** What differs from kind to kind when a battery is checked in. */
+export interface CheckIn {
+  /** Label values asked for besides those every battery may print. */
+  readonly alsoPrinted?: readonly NumberField[];
+  readonly shows: readonly ThresholdId[];
+  readonly safetyDetail: string;
+  readonly safetyClaims: readonly string[];
+  readonly safetyCautions: readonly CautionId[];
+  readonly inspectTitle: string;
+  readonly inspectDetail: string;
+  readonly seals: readonly string[];
+  /** What is wrong with a seal sends the battery back like a cracked case. */
+  readonly sealDenials: readonly Denial[];
+}
+
+/** Goggles to earshot: what stands ready before acid is open. */
+export const ACID_SAFETY: readonly string[] = [
+  'Goggles, acid gloves, apron or old clothes; rings off',
+  'Ventilated; no spark, no flame; children away',
+  'Eyewash and running water at hand',
+  'Baking soda at hand',
+  'Level, solid surface',
+  'Somebody within earshot',
+];
+
+export const checkedIn = (kind: CheckIn): readonly Step[] => [
   {
     kind: 'gate',
     id: 'identify',
@@ -37,27 +64,20 @@ export const checkedIn: readonly Step[] = [
     title: 'Read the label and the sheet',
     detail: () =>
       'Enter only what differs from the catalogue. What the label prints wins over every default.',
-    fields: printedFields,
+    fields: [...printedFields, ...(kind.alsoPrinted ?? [])],
     holds: () => undefined,
     denials: [],
     handsMin: 2,
     overdueAfterMin: 60,
     cautions: [],
-    shows: ['chargeCurrentA', 'ceilingV', 'packDwellMin', 'soakMin'],
+    shows: kind.shows,
   },
   {
     kind: 'gate',
     id: 'safety',
     title: 'Make the place safe',
-    detail: () => 'Everything below is in place before a pack is touched.',
-    claims: [
-      'Goggles, acid gloves, apron or old clothes; rings off',
-      'Ventilated; no spark, no flame; children away',
-      'Eyewash and running water at hand',
-      'Baking soda at hand',
-      'Level, solid surface',
-      'Somebody within earshot',
-    ],
+    detail: () => kind.safetyDetail,
+    claims: kind.safetyClaims,
     affirmLabel: 'All in place',
     denials: [
       {
@@ -69,21 +89,17 @@ export const checkedIn: readonly Step[] = [
     ],
     handsMin: 1,
     overdueAfterMin: 60,
-    cautions: ['acid', 'acidSwallowed'],
+    cautions: kind.safetyCautions,
   },
   {
     kind: 'gate',
     id: 'inspect',
-    title: 'Inspect case, posts and foil',
-    detail: () => 'Turn it in good light. Plates behind a broken foil have taken up moisture and air.',
-    claims: ['Case whole, no crack or bulge', 'Posts straight and firm', 'Foil whole over every port'],
+    title: kind.inspectTitle,
+    detail: () => kind.inspectDetail,
+    claims: ['Case whole, no crack or bulge', 'Posts straight and firm', ...kind.seals],
     affirmLabel: 'All sound',
     denials: [
-      backToSupplier(
-        'foil-broken',
-        'The foil is broken',
-        'Foil broken: do not commission. Back to the supplier with the return note.',
-      ),
+      ...kind.sealDenials,
       backToSupplier(
         'case-damaged',
         'The case is damaged',

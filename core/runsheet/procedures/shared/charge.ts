@@ -1,0 +1,107 @@
+/** The charge itself and what comes right after it, the same for every kind but in words. */
+import { temperatureField, voltageField } from '../../fields.ts';
+import type { Denial, Step, StepContext } from '../../step.ts';
+
+/** What the shop's school says of a first charge, before what the kind says. */
+function schoolText({ round, opened: { rules } }: StepContext): string {
+  if (round > 1) return '';
+  switch (rules.firstCharge) {
+    case 'automatic':
+      return 'House rule: an automatic charger, AGM programme for an AGM, until it shows full. ';
+    case 'label':
+      return 'House rule: the label’s current for the label’s time. ';
+    case 'low':
+      return 'House rule: 1 to 2 A, overnight. ';
+    case 'fast':
+      return 'House rule: shop fast charge. Stay with it. ';
+    default:
+      return '';
+  }
+}
+
+/** The first or a further charge. */
+export const chargeStep = (detail: (context: StepContext) => string): Step => ({
+  kind: 'charge',
+  id: 'charge',
+  title: 'First charge',
+  detail: (context) => `${schoolText(context)}${detail(context)}`,
+  claims: [
+    'Clips on, polarity checked by eye and by meter',
+    'Doors open, no spark or flame',
+    'Charger on last',
+  ],
+  lookEveryMin: 60,
+  handsMin: 3,
+  overdueAfterMin: 30,
+  cautions: ['gas', 'clipsFirst'],
+  cautionsWhileOn: ['gas'],
+  shows: ['chargeCurrentA', 'ceilingV', 'fullTailMin', 'hotPauseC', 'hotResumeC'],
+});
+
+/** Charger off, gas gone, clips off. */
+export const afterCharge: readonly Step[] = [
+  {
+    kind: 'dwell',
+    id: 'gas-wait',
+    title: 'Let the gas clear',
+    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
+    minimum: 'gasWaitMin',
+    clockStart: () => 'charge',
+    canOverride: false,
+    handsMin: 0,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+    shows: ['gasWaitMin'],
+  },
+  {
+    kind: 'act',
+    id: 'disconnect',
+    title: 'Take the clips off',
+    detail: () => 'Negative first, positive last. The charger has been off at the mains.',
+    doneLabel: 'Clips are off',
+    handsMin: 1,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+  },
+];
+
+/** Voltage and warmth before the first charge: after a soak, or as the battery came. */
+export const readBeforeCharge = (detail: string, denials: readonly Denial[]): Step => ({
+  kind: 'measure',
+  id: 'ocv-soak',
+  title: 'Read voltage and warmth',
+  detail: () => detail,
+  fields: [
+    voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [10, 13.2], quantity: 'voltage' }),
+    temperatureField,
+  ],
+  holds: (values, context) => {
+    const ocv = values['ocvV'];
+    const tempC = values['tempC'];
+    const startBelow = context.threshold('startBelowC').value;
+    if (typeof tempC === 'number' && tempC >= startBelow)
+      return {
+        why: `${tempC.toFixed(1)} °C: too warm to charge. Wait until it is below ${startBelow} °C and read again.`,
+        canOverride: false,
+      };
+    const suspect = context.threshold('soakSuspectV').value;
+    if (typeof ocv === 'number' && ocv < suspect)
+      return {
+        why: `${ocv.toFixed(2)} V is below ${suspect.toFixed(2)} V: suspect a cell filled short or dead. Read again, reject it, or charge it on your word.`,
+        canOverride: true,
+      };
+    return undefined;
+  },
+  denials,
+  remark: (values, context) => {
+    const ocv = values['ocvV'];
+    const low = context.threshold('soakLowV').value;
+    return typeof ocv === 'number' && ocv < low
+      ? `${ocv.toFixed(2)} V is under the ${low.toFixed(2)} V of old stock; it will charge longer.`
+      : undefined;
+  },
+  handsMin: 1,
+  overdueAfterMin: 30,
+  cautions: [],
+  shows: ['soakLowV', 'soakSuspectV', 'startBelowC'],
+});
