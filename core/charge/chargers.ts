@@ -4,7 +4,18 @@ import { planName } from './library.ts';
 import type { SupplyShape } from './modelRun.ts';
 import { averageA, ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
 
-export type ChargerKind = 'programmable' | 'bench' | 'automatic' | 'taper' | 'pulse';
+export const CHARGER_KINDS = {
+  programmable: 'programmable supply',
+  bench: 'bench charger, current by knob',
+  automatic: 'automatic charger',
+  taper: 'taper or trickle charger',
+  pulse: 'pulse charger',
+} as const;
+export type ChargerKind = keyof typeof CHARGER_KINDS;
+
+/** What an automatic charger's front offers. */
+export const CHARGER_MODES = ['agm', 'flooded', 'gel', 'maintain'] as const;
+export type ChargerMode = (typeof CHARGER_MODES)[number];
 
 export interface Charger {
   readonly id: string;
@@ -13,8 +24,15 @@ export interface Charger {
   /** Currents it can be set to, A: a range for a programmable supply, detents for the rest. */
   readonly leastA: number;
   readonly mostA: number;
+  /** The only settings there are, where it is not continuous, A. */
+  readonly detentsA?: readonly number[];
+  /** Highest voltage on six cells, V. */
   readonly mostV: number;
-  /** Below this it does not see a battery, V; 0 starts on anything. */
+  /** Batteries it is for. */
+  readonly nominalV: readonly (6 | 12)[];
+  /** Programmes on its front; none where current and voltage are set by hand. */
+  readonly modes?: readonly ChargerMode[];
+  /** Below this it does not see a battery, V on six cells; 0 starts on anything. */
   readonly startV: number;
   /** Mains to battery. */
   readonly efficiency: number;
@@ -35,6 +53,7 @@ export const CHARGERS: readonly Charger[] = [
     leastA: 0.02,
     mostA: 20,
     mostV: 32,
+    nominalV: [6, 12],
     startV: 0,
     efficiency: 0.85,
     because: 'Holds any current and voltage it is told.',
@@ -46,6 +65,7 @@ export const CHARGERS: readonly Charger[] = [
     leastA: 0.5,
     mostA: 10,
     mostV: 16,
+    nominalV: [6, 12],
     startV: 0,
     efficiency: 0.75,
     because: 'Holds a current; the voltage is the operator’s to watch.',
@@ -57,6 +77,9 @@ export const CHARGERS: readonly Charger[] = [
     leastA: 4,
     mostA: 8,
     mostV: 14.7,
+    nominalV: [12],
+    detentsA: [4, 8],
+    modes: ['agm', 'flooded'],
     startV: 10.5,
     efficiency: 0.85,
     programmes: ['automatic'],
@@ -69,6 +92,7 @@ export const CHARGERS: readonly Charger[] = [
     leastA: 0,
     mostA: 4,
     mostV: 15.5,
+    nominalV: [6, 12],
     startV: 2,
     efficiency: 0.7,
     taperOhm: 1.1,
@@ -82,6 +106,7 @@ export const CHARGERS: readonly Charger[] = [
     leastA: 0.2,
     mostA: 5,
     mostV: 14.7,
+    nominalV: [12],
     startV: 1,
     efficiency: 0.8,
     programmes: ['pulse'],

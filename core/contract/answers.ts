@@ -1,4 +1,5 @@
 /** What the server answers; shared with the interface as types only. */
+import type { Charger } from '../charge/chargers.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/events.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
@@ -7,13 +8,32 @@ import type { ShopHours } from '../schedule/shopHours.ts';
 
 export interface Bay {
   readonly number: number;
+  /** Id of the charger that stands there. */
   readonly charger: string;
+}
+
+/** The room the bench stands in, and what a kilowatt-hour costs in the shop's money. */
+export interface RoomAndCosts {
+  readonly volumeM3: number;
+  readonly pricePerKwh: number;
+}
+
+/** A change of how the shop works: who, when, why, and what stood before. */
+export interface ShopChange {
+  readonly id: number;
+  readonly at: number;
+  readonly by: string;
+  readonly why: string;
+  /** In words: "Soak after the pack is off: 60 min (was 120 min)". */
+  readonly what: string;
 }
 
 export interface Shop {
   readonly name: string;
   readonly hours: ShopHours;
   readonly bays: readonly Bay[];
+  readonly chargers: readonly Charger[];
+  readonly room: RoomAndCosts;
   readonly people: readonly string[];
   readonly rules: HouseRules;
 }
@@ -72,4 +92,6 @@ export interface Problem {
 /** Pushed to every open browser. */
 export type StreamMessage =
   | { readonly kind: 'event'; readonly event: JobEvent }
-  | { readonly kind: 'clock'; readonly clock: ClockAnswer };
+  | { readonly kind: 'clock'; readonly clock: ClockAnswer }
+  /** House rules, chargers, types or stock have changed: ask again. */
+  | { readonly kind: 'shop' };

@@ -4,6 +4,7 @@
  */
 import Joi from 'joi';
 import { PACES } from '../clock/clock.ts';
+import { chargerSchema } from './chargerSchema.ts';
 
 const stepKey = Joi.string()
   .pattern(/^[a-z-]+#\d$/)
@@ -48,6 +49,7 @@ const stepPayloads = {
     step: stepKey,
     currentA: amps.required(),
     dueMin: Joi.number().min(1).max(10_000),
+    charger: chargerSchema.optional(),
   }),
   chargeRead: Joi.object({ step: stepKey, values: chargeValues.required(), source }),
   chargePaused: Joi.object({ step: stepKey, reason: Joi.string().valid('hot', 'stopped').required() }),
@@ -61,6 +63,11 @@ const seq = Joi.number().integer().min(1);
 const entryPayloads = {
   ...stepPayloads,
   noted: Joi.object({ text: shortText(1000).required() }),
+  photographed: Joi.object({
+    photo: Joi.string().guid().required(),
+    step: stepKey,
+    caption: shortText(200).min(1).required(),
+  }),
   withdrawn: Joi.object({ reason: shortText(300).min(8).required() }),
   corrected: Joi.object({
     replaces: seq.required(),

@@ -45,6 +45,7 @@ export function hydrogenShare(
   hours: number,
 ): number {
   const perHour = hydrogenLPerH / 1000 / roomM3;
-  if (changesPerH === 0) return perHour * hours;
-  return (perHour / changesPerH) * (1 - Math.exp(-changesPerH * hours));
+  // So little draught that it makes no difference, and would only divide nothing by nothing.
+  if (changesPerH * Math.max(1, hours) < 1e-9) return perHour * hours;
+  return (perHour / changesPerH) * -Math.expm1(-changesPerH * hours);
 }

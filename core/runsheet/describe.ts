@@ -60,7 +60,7 @@ export function describeEvent(event: JobEvent, state: JobState): string {
     case 'overridden':
       return `${title}: passed over, “${event.payload.reason}”`;
     case 'chargeStarted':
-      return `Charger on at ${event.payload.currentA.toFixed(2)} A`;
+      return `Charger on at ${event.payload.currentA.toFixed(2)} A${event.payload.charger ? `: ${event.payload.charger.name}` : ''}`;
     case 'chargeRead': {
       const { voltageV, currentA, tempC } = event.payload.values;
       return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C`;
@@ -75,6 +75,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `Verdict: ${{ pass: 'pass', repeat: 'charge again', reject: 'reject' }[event.payload.verdict]}`;
     case 'noted':
       return `Note: ${event.payload.text}`;
+    case 'photographed':
+      return `Photo: ${event.payload.caption}`;
     case 'withdrawn':
       return `Withdrawn: ${event.payload.reason}`;
     case 'corrected':

@@ -1,5 +1,6 @@
 /** What can be recorded about a job. Events are only ever appended; everything else is derived. */
 import type { BatteryType } from '../battery/types.ts';
+import type { Charger } from '../charge/chargers.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import type { HouseRules } from './houseRules.ts';
 
@@ -46,6 +47,8 @@ export interface StepPayloads {
     readonly currentA: number;
     /** Time on charge it is started for, min; the forecast of the moment where it is not given. */
     readonly dueMin?: number;
+    /** What it is charged with, as it stands in the shop. */
+    readonly charger?: Charger;
   };
   chargeRead: { readonly step: string; readonly values: ChargeValues; readonly source: string };
   chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
@@ -59,6 +62,8 @@ export type Verdict = 'pass' | 'repeat' | 'reject';
 export interface EventPayloads extends StepPayloads {
   opened: OpenedPayload;
   noted: { readonly text: string };
+  /** A picture kept with the job; `step` is where it was taken. */
+  photographed: { readonly photo: string; readonly step: string; readonly caption: string };
   withdrawn: { readonly reason: string };
   corrected: { readonly replaces: number; readonly payload: StepPayloads[keyof StepPayloads] };
   undone: { readonly replaces: number };

@@ -32,7 +32,7 @@ export function openJob(event: JobEvent & { kind: 'opened' }): JobState {
   }));
   const first = steps[0];
   if (first) steps[0] = { ...first, status: 'open', openedAt: event.at };
-  return { job: event.job, opened, openedAt: event.at, steps, cursor: 0, notes: [] };
+  return { job: event.job, opened, openedAt: event.at, steps, cursor: 0, notes: [], photos: [] };
 }
 
 function checkGuard(state: JobState, step: StepState, definition: GateStep, at: number): void {
@@ -257,6 +257,10 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return decided(state, { at, by, payload: entry.payload });
     case 'noted':
       return { ...state, notes: [...state.notes, { at, by, text: entry.payload.text }] };
+    case 'photographed': {
+      const { photo, step, caption } = entry.payload;
+      return { ...state, photos: [...state.photos, { at, by, text: caption, photo, step }] };
+    }
     case 'withdrawn':
       return withdrawn(state, { at, by, payload: entry.payload });
     case 'opened':

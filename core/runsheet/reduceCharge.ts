@@ -1,5 +1,6 @@
 /** Entries of a charge: on, looked at, off because hot, on again, ended. */
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
+import { fitFirstCharge } from '../charge/firstChargeFit.ts';
 import { RunSheetError } from './errors.ts';
 import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
 import { chargeDueMin } from './forecast.ts';
@@ -62,7 +63,19 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
       'bad-entry',
       `Charge current: ${payload.currentA} A is outside ${(ceilingA / 10).toFixed(2)} to ${ceilingA.toFixed(2)} A for this first charge.`,
     );
-  const { dueMin } = payload;
+  const { dueMin, charger } = payload;
+  if (charger) {
+    const context = contextOf(state, step.round);
+    const restedV = context.valuesOf(step.round === 1 ? 'ocv-soak' : 'test-ocv')['ocvV'];
+    const fitting = fitFirstCharge(charger, {
+      type: state.opened.type,
+      setA,
+      ceilingV: context.threshold('ceilingV').value,
+      rules: state.opened.rules,
+      ...(typeof restedV === 'number' ? { restedV } : {}),
+    });
+    if ('reason' in fitting) throw new RunSheetError('held', fitting.reason);
+  }
   const tailMin = contextOf(state, step.round).threshold('fullTailMin').value;
   if (dueMin !== undefined && !(dueMin >= tailMin && dueMin <= MOST_DUE_MIN))
     throw new RunSheetError(
@@ -72,6 +85,7 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
   const charge: ChargeState = {
     currentA: payload.currentA,
     ...(dueMin === undefined ? {} : { dueMin }),
+    ...(charger ? { charger } : {}),
     runs: [{ from: at }],
     fullSignal: false,
   };
@@ -100,9 +114,9 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
   const reading = { at, voltageV, currentA, tempC };
   const before = state.readings;
   // Written out, since a long charge does little else; a job with a charge running has no ending yet.
-  const { job, opened, openedAt, steps, cursor, notes } = state;
+  const { job, opened, openedAt, steps, cursor, notes, photos } = state;
   const readings = before ? { step, reading, before } : { step, reading };
-  const read: JobState = { job, opened, openedAt, steps, cursor, notes, readings };
+  const read: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings };
   const limit = hotLimitC(basisOf(state));
   if (isOn(charge) && tempC > limit)
     return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);

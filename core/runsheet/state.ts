@@ -1,5 +1,6 @@
 /** A job as the fold of its events, and the context its steps are read in. */
 import { firstChargeQuestion, settingFor, type BeforeCharge } from '../charge/firstCharge.ts';
+import type { Charger } from '../charge/chargers.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
 import { RunSheetError } from './errors.ts';
@@ -28,6 +29,7 @@ export interface ReadingChain {
 
 export interface ChargeState {
   readonly currentA: number;
+  readonly charger?: Charger;
   /** Time on charge it was started for, min, as it stood then. */
   readonly dueMin?: number;
   readonly runs: readonly ChargeRun[];
@@ -62,6 +64,11 @@ export interface Note {
   readonly text: string;
 }
 
+export interface Photo extends Note {
+  readonly photo: string;
+  readonly step: string;
+}
+
 export interface JobState {
   readonly job: string;
   readonly opened: OpenedPayload;
@@ -71,6 +78,7 @@ export interface JobState {
   /** Index of the step at hand; the length of `steps` when none is left. */
   readonly cursor: number;
   readonly notes: readonly Note[];
+  readonly photos: readonly Photo[];
   readonly readings?: ReadingChain;
   readonly outcome?: Outcome;
   readonly outcomeNote?: string;

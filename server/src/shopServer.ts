@@ -6,12 +6,15 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
+import { seedStock } from './demo/stock.ts';
 import { seedDemo } from './demo/seed.ts';
 import { SKERRY, demoMoment } from './demo/skerry.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { Jobs } from './services/jobs.ts';
-import { loadShop, plainShop } from './services/shop.ts';
+import { Photos } from './services/photos.ts';
+import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
+import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
 import { openDatabase, type Database } from './store/database.ts';
 import { JobStore } from './store/jobStore.ts';
@@ -57,20 +60,31 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
   const store = new JobStore(database);
   const stream = new Stream();
   const isNew = (await settings.read<Shop>('shop')) === undefined;
-  const shopNow = await loadShop(
+  const kept = await loadShop(
     settings,
     options.isDemo
       ? { ...SKERRY, hours: { ...SKERRY.hours, timeZone: options.timeZone } }
       : plainShop(options.timeZone),
   );
-  const shop = (): Shop => shopNow;
   const clock = await openClock(settings, store, options);
-  if (options.isDemo && isNew) await seedDemo(store, shopNow, clock.now());
-  const jobs = new Jobs(store, clock, stream, shop);
+  if (options.isDemo && isNew) await seedDemo(store, kept.shop, clock.now());
+  const shopSettings = new ShopSettings(kept, database, clock, stream);
+  const stock = new Stock(database, shopSettings, clock, stream);
+  if (options.isDemo && isNew) await seedStock(database, clock.now());
+  const jobs = new Jobs(store, clock, stream, shopSettings, stock);
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
     : [];
-  return { clock, jobs, store, stream, shop, instruments };
+  return {
+    clock,
+    jobs,
+    store,
+    stream,
+    settings: shopSettings,
+    photos: new Photos(database),
+    stock,
+    instruments,
+  };
 }
 
 export async function openShop(options: ShopOptions): Promise<ShopServer> {

@@ -38,6 +38,14 @@ const router = createBrowserRouter([
         path: 'batteries/:tag',
         lazy: async () => ({ Component: (await import('./batteries/BatteryPage.tsx')).BatteryPage }),
       },
+      {
+        path: 'setup',
+        lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
+      },
+      {
+        path: 'reckoner',
+        lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
+      },
       { path: '*', element: <Lost /> },
     ],
   },

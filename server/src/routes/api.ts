@@ -1,8 +1,7 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
-import { Router, type Request, type Response } from 'express';
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import { raw, Router, type Request, type Response } from 'express';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
-import type { JobExport, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { JobExport } from '@cork-ember/core/contract/answers.ts';
 import {
   appendSchema,
   clockSchema,
@@ -18,9 +17,13 @@ import { writeDocument } from '../documents/document.ts';
 import { openApiDocument } from '../openapi.ts';
 import { ProblemError } from '../problems.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
+import type { Photos } from '../services/photos.ts';
+import type { ShopSettings } from '../services/shop.ts';
+import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import { validated } from '../validate.ts';
+import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
 
 export interface Services {
@@ -28,9 +31,13 @@ export interface Services {
   readonly jobs: Jobs;
   readonly store: JobStore;
   readonly stream: Stream;
-  readonly shop: () => Shop;
+  readonly settings: ShopSettings;
+  readonly photos: Photos;
+  readonly stock: Stock;
   readonly instruments: readonly Instrument[];
 }
+
+const MOST_PHOTO = '12mb';
 
 function param(request: Request, name: string): string {
   const value = request.params[name];
@@ -68,7 +75,7 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { jobs } = services;
+  const { jobs, photos } = services;
   router.get('/jobs', async (_request, response) => {
     const open = await jobs.openJobs();
     response.json(open.map(({ log, state }) => ({ id: state.job, events: log })));
@@ -91,21 +98,35 @@ function jobRoutes(router: Router, services: Services): void {
     const file = await jobs.export(param(request, 'id'));
     response.attachment(`job-${file.job}.json`).json(file);
   });
+  // The picture first, then the entry that names it: an entry never names a picture that is not there.
+  router.post('/jobs/:id/photos', raw({ type: 'image/*', limit: MOST_PHOTO }), async (request, response) => {
+    const id = param(request, 'id');
+    await jobs.job(id);
+    if (!Buffer.isBuffer(request.body))
+      throw new ProblemError('bad-input', 'Photo: send a picture of at most 12 MB.');
+    response.status(201).json({ photo: await photos.keep(id, request.body) });
+  });
+  router.get('/jobs/:id/photos/:photo', async (request, response) => {
+    const bytes = await photos.bytes(param(request, 'id'), param(request, 'photo'));
+    response.type('image/jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(bytes);
+  });
   router.get('/jobs/:id/certificate.pdf', (request, response) => certificate(request, response, services));
 }
 
-async function certificate(request: Request, response: Response, { jobs, shop }: Services): Promise<void> {
+async function certificate(
+  request: Request,
+  response: Response,
+  { jobs, settings }: Services,
+): Promise<void> {
   const { state } = await jobs.job(param(request, 'id'));
   if (!state.outcome)
     throw new ProblemError('refused', 'This job is still under way; its certificate comes at the end.');
-  const pdf = await writeDocument(state, shop());
+  const pdf = await writeDocument(state, settings.shop);
   const name = state.outcome === 'certified' ? 'certificate' : 'note';
   response.attachment(`${state.opened.battery.tag}-${name}.pdf`).type('application/pdf').send(pdf);
 }
 
-function ledgerRoutes(router: Router, { store, shop }: Services): void {
-  router.get('/shop', (_request, response) => void response.json(shop()));
-  router.get('/types', (_request, response) => void response.json(CATALOGUE));
+function ledgerRoutes(router: Router, { store }: Services): void {
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
     response.json(
@@ -146,6 +167,7 @@ export function apiRoutes(services: Services): Router {
   router.get('/stream', streamHandler(services.stream));
   clockRoutes(router, services);
   jobRoutes(router, services);
+  shopRoutes(router, services.settings, services.stock);
   ledgerRoutes(router, services);
   instrumentRoutes(router, services);
   return router;

@@ -5,24 +5,20 @@
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
-import type {
-  BatteryRecord,
-  JobAnswer,
-  JobExport,
-  JobSummary,
-  Shop,
-} from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
 import type { Entry, JobEvent, OpenedPayload } from '@cork-ember/core/runsheet/events.ts';
 import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
 import { SeqTakenError, type JobEnding, type JobStore, type StoredEvent } from '../store/jobStore.ts';
 import { Queue } from './queue.ts';
+import type { ShopSettings } from './shop.ts';
+import type { Stock } from './stock.ts';
 import type { Stream } from './stream.ts';
 
 export interface AppendRequest {
@@ -59,13 +55,15 @@ export class Jobs {
   private readonly store: JobStore;
   private readonly clock: Clock;
   private readonly stream: Stream;
-  private readonly shop: () => Shop;
+  private readonly settings: ShopSettings;
+  private readonly stock: Stock;
 
-  constructor(store: JobStore, clock: Clock, stream: Stream, shop: () => Shop) {
+  constructor(store: JobStore, clock: Clock, stream: Stream, settings: ShopSettings, stock: Stock) {
     this.store = store;
     this.clock = clock;
     this.stream = stream;
-    this.shop = shop;
+    this.settings = settings;
+    this.stock = stock;
   }
 
   private load(id: string): Promise<Held> {
@@ -116,9 +114,11 @@ export class Jobs {
       const event = job.log.at(-1);
       if (!event) throw new Error('a recorded job has a log');
       await this.write(id, { event, requestKey: request.requestKey }, held.job.state, job.state);
+      const moves = movesBetween(held.job.state, job.state);
       held.job = job;
       held.seqOf.set(request.requestKey, event.seq);
       this.stream.tell({ kind: 'event', event });
+      await this.stock.drawn(request.by, id, job.state.opened.battery.tag, moves);
       return event;
     });
   }
@@ -184,7 +184,7 @@ export class Jobs {
   }
 
   private opening({ battery, bay, promisedAt, procedure: asked }: IntakeRequest): OpenedPayload {
-    const type = CATALOGUE.find((candidate) => candidate.id === battery.typeId);
+    const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
     if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
     const procedure = this.workOn(type, asked);
     if (promisedAt <= this.clock.now())
@@ -195,7 +195,7 @@ export class Jobs {
         'bad-input',
         `Date code: ${dateCode} lies ahead; a month that has begun is needed.`,
       );
-    const { rules, hours } = this.shop();
+    const { rules, hours } = this.settings.shop;
     return {
       procedure: procedure.id,
       battery: { tag, serial, dateCode, owner },
@@ -208,12 +208,10 @@ export class Jobs {
   }
 
   private async checkFree({ battery, bay }: Pick<IntakeRequest, 'battery' | 'bay'>): Promise<void> {
-    const known = this.shop().bays.find((candidate) => candidate.number === bay);
+    const { bays } = this.settings.shop;
+    const known = bays.find((candidate) => candidate.number === bay);
     if (!known)
-      throw new ProblemError(
-        'bad-input',
-        `Bay: there is no bay ${bay}; this shop has ${this.shop().bays.length}.`,
-      );
+      throw new ProblemError('bad-input', `Bay: there is no bay ${bay}; this shop has ${bays.length}.`);
     for (const open of await this.store.jobs({ isOpen: true })) {
       if (open.tag === battery.tag)
         throw new ProblemError('taken', `${battery.tag} is on the bench already, in bay ${open.bay}.`);

@@ -1,9 +1,19 @@
-/** The shop itself: its name, hours, bays and rules. */
-import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
+/** The shop itself: its name, hours, bays, chargers, rules and types, and the record of every change of them. */
+import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import type { Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
+import { wordsOfChange, type ShopParts } from '@cork-ember/core/contract/shopWords.ts';
+import { completeRules, STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
+import { ProblemError } from '../problems.ts';
+import type { Database } from '../store/database.ts';
 import type { SettingStore } from '../store/settingStore.ts';
+import { Queue } from './queue.ts';
+import type { Stream } from './stream.ts';
 
 const SHOP = 'shop';
+const TYPES = 'types';
 
 /** A shop that has not been set up: weekdays eight to six, six bays with a bench supply each. */
 export function plainShop(timeZone: string): Shop {
@@ -11,16 +21,105 @@ export function plainShop(timeZone: string): Shop {
   return {
     name: 'Battery bench',
     hours: { timeZone, week: [null, day, day, day, day, day, [9 * 60, 13 * 60]] },
-    bays: [1, 2, 3, 4, 5, 6].map((number) => ({ number, charger: 'bench supply, 0.1–10 A' })),
+    bays: [1, 2, 3, 4, 5, 6].map((number) => ({ number, charger: 'supply' })),
+    chargers: CHARGERS,
+    room: { volumeM3: 40, pricePerKwh: 0.3 },
     people: [],
     rules: STANDARD_RULES,
   };
 }
 
+/** A shop kept before chargers were data, or before a rule existed, completed. */
+function completed(kept: Partial<Shop>, initial: Shop): Shop {
+  const chargers = kept.chargers ?? initial.chargers;
+  const known = new Set(chargers.map(({ id }) => id));
+  const bays = (kept.bays ?? initial.bays).map((bay) =>
+    known.has(bay.charger)
+      ? bay
+      : {
+          ...bay,
+          charger: initial.bays.find(({ number }) => number === bay.number)?.charger ?? chargers[0]?.id ?? '',
+        },
+  );
+  return { ...initial, ...kept, chargers, bays, rules: completeRules(kept.rules ?? {}) };
+}
+
+interface Kept {
+  readonly shop: Shop;
+  readonly types: readonly BatteryType[];
+}
+
+export interface ChangeRequest extends ShopParts {
+  readonly by: string;
+  readonly why: string;
+}
+
 /** Reads the shop from its file, writing the plain one on the first start. */
-export async function loadShop(settings: SettingStore, initial: Shop): Promise<Shop> {
-  const known = await settings.read<Shop>(SHOP);
-  if (known) return known;
-  await settings.write(SHOP, initial);
-  return initial;
+export async function loadShop(settings: SettingStore, initial: Shop): Promise<Kept> {
+  const known = await settings.read<Partial<Shop>>(SHOP);
+  const types = await settings.read<readonly BatteryType[]>(TYPES);
+  if (!known) await settings.write(SHOP, initial);
+  return { shop: known ? completed(known, initial) : initial, types: types ?? CATALOGUE };
+}
+
+export class ShopSettings {
+  private kept: Kept;
+  private readonly database: Database;
+  private readonly clock: Clock;
+  private readonly stream: Stream;
+  private readonly queue = new Queue();
+
+  constructor(kept: Kept, database: Database, clock: Clock, stream: Stream) {
+    this.kept = kept;
+    this.database = database;
+    this.clock = clock;
+    this.stream = stream;
+  }
+
+  get shop(): Shop {
+    return this.kept.shop;
+  }
+
+  get types(): readonly BatteryType[] {
+    return this.kept.types;
+  }
+
+  /** The latest changes, the newest first. */
+  async changes(most = 200): Promise<ShopChange[]> {
+    const rows = await this.database.models.changes.findAll({ order: [['id', 'DESC']], limit: most });
+    return rows.map((row) => row.get({ plain: true }));
+  }
+
+  /**
+   * Changes the shop for jobs to come; jobs under way keep the rules they were opened with.
+   * @throws ProblemError when it does not hold together, or nothing would change
+   */
+  change({ by, why, types, rules, ...parts }: ChangeRequest): Promise<Shop> {
+    return this.queue.run('shop', async () => {
+      const shop: Shop = { ...this.shop, ...parts, rules: { ...this.shop.rules, ...rules } };
+      const next: Kept = { shop, types: types ?? this.types };
+      for (const bay of shop.bays)
+        if (!shop.chargers.some(({ id }) => id === bay.charger))
+          throw new ProblemError(
+            'bad-input',
+            `Bay ${bay.number}: there is no charger “${bay.charger}” in this shop.`,
+          );
+      const words = wordsOfChange(this.kept, next);
+      if (words.length === 0)
+        throw new ProblemError('bad-input', 'Nothing differs from what the shop has already.');
+      const { sequelize, models } = this.database;
+      const at = this.clock.now();
+      await sequelize.transaction(async (transaction) => {
+        await models.settings.upsert({ key: SHOP, value: next.shop }, { transaction });
+        if (types) await models.settings.upsert({ key: TYPES, value: types }, { transaction });
+        await models.changes.bulkCreate(
+          words.map((what) => ({ at, by, why, what })),
+          { transaction },
+        );
+      });
+      this.kept = next;
+      this.stream.tell({ kind: 'shop' });
+      return next.shop;
+    });
+  }
 }

@@ -2,6 +2,7 @@ import {
   DataTypes,
   Model,
   type CreationAttributes,
+  type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,
   type ModelStatic,
@@ -41,6 +42,30 @@ export class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttr
   declare requestKey: string | null;
 }
 
+class ShopChangeRow extends Model<InferAttributes<ShopChangeRow>, InferCreationAttributes<ShopChangeRow>> {
+  declare id: CreationOptional<number>;
+  declare at: number;
+  declare by: string;
+  declare why: string;
+  declare what: string;
+}
+
+class PhotoRow extends Model<InferAttributes<PhotoRow>, InferCreationAttributes<PhotoRow>> {
+  declare id: string;
+  declare job: string;
+  declare bytes: Buffer;
+}
+
+class StockMoveRow extends Model<InferAttributes<StockMoveRow>, InferCreationAttributes<StockMoveRow>> {
+  declare id: CreationOptional<number>;
+  declare at: number;
+  declare by: string;
+  declare item: string;
+  declare amount: number;
+  declare why: string;
+  declare job: string | null;
+}
+
 export type NewEventRow = CreationAttributes<EventRow>;
 
 export interface Models {
@@ -48,6 +73,9 @@ export interface Models {
   readonly batteries: ModelStatic<BatteryRow>;
   readonly jobs: ModelStatic<JobRow>;
   readonly events: ModelStatic<EventRow>;
+  readonly changes: ModelStatic<ShopChangeRow>;
+  readonly photos: ModelStatic<PhotoRow>;
+  readonly moves: ModelStatic<StockMoveRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -92,5 +120,29 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { ...options, modelName: 'event', tableName: 'job_events' },
   );
-  return { settings, batteries, jobs, events };
+  const changes = class extends ShopChangeRow {};
+  const photos = class extends PhotoRow {};
+  const moves = class extends StockMoveRow {};
+  const serial = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
+  changes.init(
+    { id: serial(), at: number(), by: text(), why: text(), what: text() },
+    { ...options, modelName: 'change', tableName: 'shop_changes' },
+  );
+  photos.init(
+    { id: key(), job: text(), bytes: { type: DataTypes.BLOB, allowNull: false } },
+    { ...options, modelName: 'photo', tableName: 'photos' },
+  );
+  moves.init(
+    {
+      id: serial(),
+      at: number(),
+      by: text(),
+      item: text(),
+      amount: { type: DataTypes.DOUBLE, allowNull: false },
+      why: text(),
+      job: { type: DataTypes.STRING, allowNull: true },
+    },
+    { ...options, modelName: 'move', tableName: 'stock_moves' },
+  );
+  return { settings, batteries, jobs, events, changes, photos, moves };
 }

@@ -37,12 +37,24 @@ export async function ask<T>(path: string, body?: unknown): Promise<T> {
     body === undefined
       ? undefined
       : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
-  const response = await answerOf(path, init);
+  return answered<T>(await answerOf(path, init));
+}
+
+async function answered<T>(response: Response): Promise<T> {
   const isJson = response.headers.get('content-type')?.includes('json') === true;
   if (!isJson) throw new ServerAway();
   const answer: unknown = await response.json();
   if (!response.ok) throw new Refusal(answer as Problem);
   return answer as T;
+}
+
+/**
+ * Sends a file as it is.
+ * @throws Refusal or ServerAway
+ */
+export async function askWithFile<T>(path: string, file: File): Promise<T> {
+  const headers = { 'content-type': file.type === '' ? 'application/octet-stream' : file.type };
+  return answered<T>(await answerOf(path, { method: 'POST', headers, body: file }));
 }
 
 /** The sentence to show for a failure. */

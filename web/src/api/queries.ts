@@ -2,7 +2,7 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
-import type { BatteryAnswer, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryAnswer, JobAnswer, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -53,6 +53,10 @@ export function useShop() {
 
 export function useTypes() {
   return useQuery({ queryKey: ['types'], queryFn: () => ask<readonly BatteryType[]>('/api/types') });
+}
+
+export function useShopChanges() {
+  return useQuery({ queryKey: ['changes'], queryFn: () => ask<readonly ShopChange[]>('/api/shop/changes') });
 }
 
 export function useOpenJobs() {
@@ -132,6 +136,12 @@ export function takeEvent(event: JobEvent): void {
 }
 
 whenRecorded(takeEvent);
+
+/** Rules, chargers, types or stock have changed. */
+export function refreshShop(): void {
+  for (const key of ['shop', 'types', 'changes', 'stock'])
+    void queryClient.invalidateQueries({ queryKey: [key] });
+}
 
 /** Asks for everything again, after the connection was lost. */
 export function refreshAll(): void {

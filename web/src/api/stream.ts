@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import { setClock } from './clock.ts';
 import { flush } from './outbox.ts';
-import { refreshAll, takeEvent } from './queries.ts';
+import { refreshAll, refreshShop, takeEvent } from './queries.ts';
 
 /** @returns whether the server is there */
 export function useStream(): boolean {
@@ -24,6 +24,7 @@ export function useStream(): boolean {
     source.onmessage = (message: MessageEvent<string>) => {
       const told = JSON.parse(message.data) as StreamMessage;
       if (told.kind === 'clock') setClock(told.clock);
+      else if (told.kind === 'shop') refreshShop();
       else takeEvent(told.event);
     };
     return () => source.close();

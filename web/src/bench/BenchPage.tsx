@@ -12,6 +12,7 @@ import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { useNow } from '../api/clock.ts';
 import { useOpenJobs, useShop } from '../api/queries.ts';
+import { chargerName } from '../ui/chargerName.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { axisHours, isInside, xOf, type TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
@@ -55,12 +56,14 @@ const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay
 
 function BayRow({
   bay,
+  charger,
   job,
   now,
   scale,
   hours,
 }: {
   bay: Bay;
+  charger: string;
   job: Job | undefined;
   now: number;
   scale: TimeScale;
@@ -75,7 +78,7 @@ function BayRow({
           to={`/intake?bay=${bay.number}`}
           className="flex min-h-12 items-center text-soft hover:text-char"
         >
-          empty · {bay.charger}
+          empty · {charger}
         </Link>
       </li>
     );
@@ -233,6 +236,7 @@ export function BenchPage() {
           <ul className="relative" style={{ paddingTop: AXIS }}>
             {shop.bays.map((bay) => (
               <BayRow
+                charger={chargerName(shop, bay.charger)}
                 key={bay.number}
                 bay={bay}
                 job={busy.get(bay.number)}

@@ -16,6 +16,7 @@ import { usePerson } from '../api/person.ts';
 import { queryClient, useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { PlanPanel } from './PlanPanel.tsx';
 
@@ -241,7 +242,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
             {freeBays.map((number) => (
               <option key={number} value={number}>
-                {number} · {shop.bays.find((bay) => bay.number === number)?.charger}
+                {number} · {chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}
               </option>
             ))}
           </select>

@@ -1,5 +1,5 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
-import type { FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
@@ -9,9 +9,11 @@ import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/run
 import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
+import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
+import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
@@ -38,10 +40,14 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
     possible: { min: amps / 10, max: amps },
     plausible: { min: amps / 10, max: amps },
   };
+  const { data: shop } = useShop();
+  const offer = offerFor(shop, hand.context, setting);
+  const [picked, setPicked] = useState<string>();
+  const chosen = offer.fits.find(({ charger: { id } }) => id === picked) ?? offer.fits[0];
   const [params] = useSearchParams();
   const plan = params.get('plan');
   const asked = Number(params.get('amps'));
-  const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : amps;
+  const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : (chosen?.amps ?? amps);
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
   const readings = useReadings(fields, { currentA: { text: suggested.toFixed(2) } });
   const submit = (event: FormEvent): void => {
@@ -49,7 +55,11 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
     const currentA = readings.take()?.values['currentA'];
     if (currentA === undefined) return;
     const { totalMin: dueMin } = hand.context.chargeSetting(currentA);
-    void actions.record({ kind: 'chargeStarted', payload: { step: hand.step.key, currentA, dueMin } });
+    const charger = chosen ? { charger: chosen.charger } : {};
+    void actions.record({
+      kind: 'chargeStarted',
+      payload: { step: hand.step.key, currentA, dueMin, ...charger },
+    });
   };
   return (
     <form onSubmit={submit} noValidate>
@@ -77,6 +87,14 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
           ))}
         </ul>
       </div>
+      <ChargerChoice
+        offer={offer}
+        chosen={chosen}
+        onChoose={(fit) => {
+          setPicked(fit.charger.id);
+          readings.type('currentA', fit.amps.toFixed(2));
+        }}
+      />
       <ForecastPanel hand={hand} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />

@@ -1,6 +1,7 @@
 import { Download, FileJson } from 'lucide-react';
 import { Link } from 'react-router';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { Photos } from './Photos.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 const LINK =
@@ -16,6 +17,7 @@ export function Ended({ state, isRecorded }: { state: JobState; isRecorded: bool
     <article className="mx-auto max-w-3xl rounded-xl border border-line bg-card p-6">
       <h2 className={`text-2xl font-bold ${words.tone}`}>{words.title}</h2>
       {state.outcomeNote && <p className="mt-2 text-[17px]">{state.outcomeNote}</p>}
+      <Photos state={state} />
       <p className="mt-5 flex flex-wrap gap-3">
         {isRecorded ? (
           <>

@@ -11,6 +11,7 @@ import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Photos } from './Photos.tsx';
 import { Correction, canCorrect } from './Correction.tsx';
 
 interface LogPanelProps {
@@ -163,6 +164,7 @@ export function LogPanel({ job, parcels, now, handsLeftMin, readyAt }: LogPanelP
         <Refused key={parcel.requestKey} parcel={parcel} />
       ))}
       <Note job={job} />
+      <Photos state={job.state} />
       <ol className="mt-1" reversed>
         {[...job.log].reverse().map((event) => (
           <LogRow

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import { rangeText } from '@cork-ember/core/units/reading.ts';
 import { sentenceOf } from '../api/client.ts';
+import { pocket, usePocket } from '../api/pocket.ts';
 import { readFrom, useInstruments } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
@@ -48,8 +49,13 @@ function Question({ field, readings }: { field: AskedReading; readings: Readings
   );
 }
 
+/** kg/L and g/cm³ are the same. */
+const sameUnit = (one: string, other: string): boolean =>
+  one === other || (one === 'kg/L' && other === 'g/cm³');
+
 export function ReadingInputs({ fields, readings, job }: InputsProps) {
   const { data: instruments = [] } = useInstruments();
+  const pocketed = usePocket();
   const [active, setActive] = useState(fields[0]?.id ?? '');
   const inputs = useRef(new Map<string, HTMLInputElement>());
   const firstId = fields[0]?.id;
@@ -135,6 +141,17 @@ export function ReadingInputs({ fields, readings, job }: InputsProps) {
                     ? `from the ${typed.source.toLowerCase()}`
                     : `expected ${rangeText(field.spec, field.spec.plausible)}`}
                 </p>
+              )}
+              {pocketed && sameUnit(pocketed.unit, field.spec.unit) && (
+                <Button
+                  className="mt-1.5"
+                  onClick={() => {
+                    readings.fill(field.id, pocketed.value.toFixed(field.spec.decimals), 'Reckoner');
+                    pocket(undefined);
+                  }}
+                >
+                  From the reckoner: {pocketed.value.toFixed(field.spec.decimals)} {field.spec.unit}
+                </Button>
               )}
               <Question field={field} readings={readings} />
             </div>

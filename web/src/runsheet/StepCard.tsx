@@ -17,6 +17,7 @@ import { ChargeStepBody } from './ChargeStepBody.tsx';
 import { DecideStepBody } from './DecideStepBody.tsx';
 import { DwellStepBody } from './DwellStepBody.tsx';
 import { MeasureStepBody } from './MeasureStepBody.tsx';
+import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
 
 const NAMES: Record<ThresholdId, string> = {
@@ -148,6 +149,9 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
       )}
       <Body job={job} hand={hand} now={now} actions={actions} />
       {hold?.canOverride && <Override label="Go on all the same" stepKey={step.key} actions={actions} />}
+      <div className="border-t border-line px-3 py-1">
+        <PhotoButton job={job.state.job} stepKey={step.key} title={definition.title} actions={actions} />
+      </div>
       {definition.shows && (
         <div className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-3">
           <h3 className="text-sm text-soft">Where the numbers come from</h3>

@@ -1,5 +1,16 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
-import { BatteryMedium, Flame, GitFork, Inbox, Moon, Search, Sun, WifiOff } from 'lucide-react';
+import {
+  BatteryMedium,
+  Calculator,
+  Flame,
+  GitFork,
+  Inbox,
+  Moon,
+  Search,
+  SlidersHorizontal,
+  Sun,
+  WifiOff,
+} from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { NavLink, Outlet, useMatch, useNavigate } from 'react-router';
@@ -20,6 +31,8 @@ const LINKS = [
   { to: '/intake', name: 'Intake', icon: Inbox },
   { to: '/what-if', name: 'What if', icon: GitFork },
   { to: '/batteries', name: 'Batteries', icon: BatteryMedium },
+  { to: '/reckoner', name: 'Reckoner', icon: Calculator },
+  { to: '/setup', name: 'Setup', icon: SlidersHorizontal },
 ] as const;
 
 function ClockBox({ timeZone }: { timeZone: string }) {
@@ -242,7 +255,7 @@ function Rail() {
           to={to}
           end={to === '/'}
           className={({ isActive }) =>
-            `flex min-h-16 flex-col items-center justify-center gap-1 border-l-4 text-sm ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
+            `flex min-h-14 flex-col items-center justify-center gap-1 border-l-4 text-sm ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
           }
         >
           <Icon aria-hidden className="size-5" />

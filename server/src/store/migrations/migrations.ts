@@ -1,10 +1,11 @@
 /** Every change of the tables, in order; a migration is never edited once it has run somewhere. */
 import type { QueryInterface } from 'sequelize';
 import { createTables } from './0001-create-tables.ts';
+import { shopRecords } from './0002-shop-records.ts';
 
 interface Migration {
   readonly name: string;
   up(params: { context: QueryInterface }): Promise<void>;
 }
 
-export const migrations: readonly Migration[] = [createTables];
+export const migrations: readonly Migration[] = [createTables, shopRecords];

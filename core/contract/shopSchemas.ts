@@ -1,0 +1,115 @@
+/** What may be changed of how the shop works: rules, chargers, bays, room, types. One schema for form, request and import. */
+import Joi from 'joi';
+import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
+import { chargerSchema, number, optional, text } from './chargerSchema.ts';
+import { personSchema } from './schemas.ts';
+
+export const rulesSchema = Joi.object(
+  Object.fromEntries(
+    RULE_IDS.map((id) => [
+      id,
+      Joi.string()
+        .valid(...Object.keys(HOUSE_RULES[id].options))
+        .messages({ '*': `${HOUSE_RULES[id].title}: choose one of its options.` }),
+    ]),
+  ),
+);
+
+const baySchema = Joi.object({
+  number: Joi.number().integer().min(1).max(64).required(),
+  charger: Joi.string().max(31).required(),
+});
+
+const roomSchema = Joi.object({
+  volumeM3: number(1, 10_000, 'Room', 'm³'),
+  pricePerKwh: number(0, 10, 'Price of a kilowatt-hour', ''),
+});
+
+/** Values a label or a sheet may print, each within what is possible. */
+const printedSchema = Joi.object({
+  chargeCurrentA: optional(0.01, 200, 'Charge current', 'A'),
+  quickCurrentA: optional(0.01, 400, 'Quick current', 'A'),
+  chargeTimeH: optional(0.5, 48, 'Charge time', 'h'),
+  ceilingV: optional(6.5, 15, 'Charge voltage', 'V'),
+  packDwellMin: optional(1, 240, 'Pack stays on', 'min'),
+  soakMin: optional(0, 480, 'Soak', 'min'),
+  fillDensity: optional(1.2, 1.34, 'Electrolyte density', 'g/cm³'),
+  postTorqueNm: optional(0.5, 40, 'Post torque', 'N·m'),
+});
+
+export const typeSchema = Joi.object({
+  id: text(40, 'Type code'),
+  maker: text(60, 'Maker'),
+  kind: Joi.string()
+    .valid('agm-dry-charged', 'flooded-dry-charged', 'agm-activated', 'lithium')
+    .required()
+    .messages({ '*': 'Kind: agm-dry-charged, flooded-dry-charged, agm-activated or lithium.' }),
+  nominalV: Joi.number().valid(6, 12).required().messages({ '*': 'Voltage: 6 or 12 V.' }),
+  cells: Joi.number()
+    .valid(Joi.ref('nominalV', { adjust: (volts: number) => volts / 2 }))
+    .required()
+    .messages({ '*': 'A 6 V battery has 3 cells in series, a 12 V one 6.' }),
+  capacityAh: number(0.5, 400, 'Capacity', 'Ah'),
+  hourRate: Joi.number().valid(10, 20).required().messages({ '*': 'Hour rate: 10 or 20 h.' }),
+  cranking: Joi.object({
+    amps: number(1, 3000, 'Cranking current', 'A'),
+    standard: Joi.string()
+      .valid('SAE', 'EN', 'IEC', 'DIN', 'JIS')
+      .required()
+      .messages({ '*': 'Cranking standard: SAE, EN, IEC, DIN or JIS.' }),
+  }),
+  pack: Joi.object({
+    code: text(40, 'Pack code'),
+    volumeMl: number(1, 30_000, 'Pack volume', 'mL'),
+    densityKgPerL: number(1.2, 1.4, 'Pack density', 'kg/L'),
+  }),
+  dryMassG: optional(50, 60_000, 'Dry mass', 'g'),
+  positivePost: Joi.string()
+    .valid('left', 'right')
+    .required()
+    .messages({ '*': 'Positive post: left or right.' }),
+  label: printedSchema.required(),
+  sheet: printedSchema.required(),
+});
+
+export const typesSchema = Joi.array().items(typeSchema).min(1).max(2000).unique('id').required().messages({
+  'array.unique': 'A type code stands twice in this list.',
+  'array.min': 'The list holds no type.',
+});
+
+const why = Joi.string()
+  .trim()
+  .min(4)
+  .max(300)
+  .required()
+  .messages({ '*': 'Say in a few words why, at least 4 letters; it stands on the record.' });
+
+/** Something counted in or out of the stock. */
+export const stockMoveSchema = Joi.object({
+  by: personSchema,
+  item: text(40, 'Item'),
+  amount: number(-1_000_000, 1_000_000, 'How much', '')
+    .invalid(0)
+    .messages({ 'any.invalid': 'How much: not 0.' }),
+  why: text(200, 'Why'),
+});
+
+export const spillSchema = Joi.object({
+  by: personSchema,
+  item: text(40, 'From'),
+  ml: number(1, 100_000, 'How much', 'mL'),
+  density25: number(1.01, 1.84, 'Density at 25 °C', 'g/cm³'),
+});
+
+/** One change of the shop; parts not named stay as they are. */
+export const shopChangeSchema = Joi.object({
+  by: personSchema,
+  why,
+  rules: rulesSchema.min(1),
+  chargers: Joi.array().items(chargerSchema).min(1).max(64).unique('id'),
+  bays: Joi.array().items(baySchema).min(1).max(64).unique('number'),
+  room: roomSchema,
+  types: typesSchema.optional(),
+})
+  .or('rules', 'chargers', 'bays', 'room', 'types')
+  .messages({ 'object.missing': 'Say what is to change: rules, chargers, bays, room or types.' });

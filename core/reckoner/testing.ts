@@ -1,0 +1,241 @@
+/** Reckoning with tests: reserve capacity, load, cranking standards, cut-off, parasitic draw. */
+import { halfCrankingFloorV } from '../battery/loadTest.ts';
+import type { Calculator, ChoiceAsk, NumberAsk } from './calculator.ts';
+
+const GROUP = 'Testing';
+const cells: ChoiceAsk = {
+  id: 'cells',
+  label: 'Cells',
+  options: { 6: '6 (12 V)', 3: '3 (6 V)' },
+  start: '6',
+};
+const peukert: NumberAsk = {
+  id: 'k',
+  label: 'Peukert’s exponent',
+  unit: '',
+  start: 1.17,
+  min: 1,
+  max: 1.4,
+  decimals: 2,
+};
+const RESERVE_A = 25;
+
+/** Minutes at 25 A from capacity at 20 h: t = H·(C/(I·H))^k. @see Peukert 1897 */
+export function reserveMin(c20: number, k: number): number {
+  return 60 * 20 * (c20 / (RESERVE_A * 20)) ** k;
+}
+
+/** And back: capacity at 20 h from reserve minutes, Ah. */
+export function capacityFromReserve(minutes: number, k: number): number {
+  return RESERVE_A * 20 * (minutes / 60 / 20) ** (1 / k);
+}
+
+/**
+ * Rough ratios to the SAE figure: standards differ in voltage, seconds and temperature.
+ * Rule of thumb: EN 0.9, IEC 0.66, DIN 0.57; JIS has no fixed ratio and is left out.
+ */
+const TO_SAE: Readonly<Record<string, number>> = { SAE: 1, EN: 0.9, IEC: 0.66, DIN: 0.57 };
+
+/** Charge at which a rested 12 V battery shows 12.4 V, and below which it is not sure to start. */
+const SHARE_AT_124 = 0.68;
+const SHARE_TO_START = 0.35;
+
+export const TESTING_CALCULATORS: readonly Calculator[] = [
+  {
+    id: 'reserve-to-capacity',
+    group: GROUP,
+    title: 'Reserve capacity to Ah',
+    question: 'How many Ah do these reserve minutes mean?',
+    asks: [
+      { id: 'minutes', label: 'Reserve capacity', unit: 'min', start: 100, min: 5, max: 900, decimals: 0 },
+      peukert,
+    ],
+    source: 'Peukert 1897; reserve capacity: 25 A to 10.5 V (BCI, EN 50342-1)',
+    answer: ({ n }) => {
+      const c20 = capacityFromReserve(n('minutes'), n('k'));
+      return {
+        results: [
+          { label: 'Capacity at 20 h', value: c20, unit: 'Ah', decimals: 1 },
+          { label: 'Shop shorthand 0.6 × RC', value: 0.6 * n('minutes'), unit: 'Ah', decimals: 1 },
+        ],
+        working: [
+          `25 A × 20 h × (${n('minutes')} min ÷ 1200 min)^(1/${n('k')}) = ${c20.toFixed(1)} Ah.`,
+          'The shorthand is exact only near 65 Ah and k 1.18.',
+        ],
+      };
+    },
+  },
+  {
+    id: 'capacity-to-reserve',
+    group: GROUP,
+    title: 'Ah to reserve capacity, any rate',
+    question: 'How long does it last at this current?',
+    asks: [
+      { id: 'ah', label: 'Capacity', unit: 'Ah', start: 60, min: 0.5, max: 3000, decimals: 1 },
+      { id: 'hours', label: 'at', unit: 'h', start: 20, min: 1, max: 100, decimals: 0 },
+      peukert,
+      { id: 'amps', label: 'Current', unit: 'A', start: 25, min: 0.01, max: 2000, decimals: 1 },
+    ],
+    source: 'Peukert 1897: t = H·(C/(I·H))^k',
+    answer: ({ n }) => {
+      const hours = n('hours') * (n('ah') / (n('amps') * n('hours'))) ** n('k');
+      return {
+        results: [
+          { label: 'Lasts', value: hours * 60, unit: 'min', decimals: 0 },
+          { label: 'Gives', value: hours * n('amps'), unit: 'Ah', decimals: 1 },
+        ],
+        working: [
+          `${n('hours')} h × (${n('ah')} Ah ÷ (${n('amps')} A × ${n('hours')} h))^${n('k')} = ${hours.toFixed(2)} h.`,
+        ],
+      };
+    },
+  },
+  {
+    id: 'load-test',
+    group: GROUP,
+    title: 'Load test',
+    question: 'What load, and what must it hold at this temperature?',
+    asks: [
+      {
+        id: 'cca',
+        label: 'Cranking rating (0: not known)',
+        unit: 'A',
+        start: 540,
+        min: 0,
+        max: 3000,
+        decimals: 0,
+      },
+      { id: 'ah', label: 'Capacity', unit: 'Ah', start: 60, min: 1, max: 400, decimals: 0 },
+      { id: 'tempC', label: 'Battery', unit: '°C', start: 10, min: -25, max: 45, decimals: 0 },
+      cells,
+    ],
+    source: 'BCI Battery Technical Manual, load test table: 9.6 V at 21 °C to 8.5 V at −18 °C',
+    answer: ({ n, s }) => {
+      const scale = Number(s('cells')) / 6;
+      const isKnown = n('cca') > 0;
+      const amps = isKnown ? n('cca') / 2 : 3 * n('ah');
+      const floor = (isKnown ? halfCrankingFloorV(n('tempC')) : 10.5) * scale;
+      return {
+        caution:
+          'Clips on while the tester is off; 15 s, then a rest. Only a charged, rested battery is judged.',
+        results: [
+          { label: 'Load', value: amps, unit: 'A', decimals: 0 },
+          { label: 'Holds at least', value: floor, unit: 'V', decimals: 2 },
+        ],
+        working: [
+          isKnown
+            ? `Half of ${n('cca')} A for 15 s; the table gives ${(floor / scale).toFixed(2)} V at ${n('tempC')} °C on 12 V.`
+            : `No rating known: 3 × ${n('ah')} Ah for 15 s at 10.5 V (25 °C).`,
+        ],
+      };
+    },
+  },
+  {
+    id: 'cranking-standards',
+    group: GROUP,
+    title: 'Cranking standards',
+    question: 'What is this rating under another standard, roughly?',
+    asks: [
+      { id: 'amps', label: 'Rating', unit: 'A', start: 640, min: 10, max: 3000, decimals: 0 },
+      {
+        id: 'from',
+        label: 'Rated by',
+        options: { EN: 'EN', SAE: 'SAE', IEC: 'IEC', DIN: 'DIN' },
+        start: 'EN',
+      },
+    ],
+    source: 'Rules of thumb: EN 0.9, IEC 0.66, DIN 0.57 of the SAE figure',
+    answer: ({ n, s }) => {
+      const sae = n('amps') / (TO_SAE[s('from')] ?? 1);
+      return {
+        caution:
+          'Rule of thumb: standards differ in voltage, seconds and temperature. Never judge by a converted figure.',
+        results: Object.entries(TO_SAE).map(([name, ratio]) => ({
+          label: name,
+          value: sae * ratio,
+          unit: 'A',
+          decimals: 0,
+        })),
+        working: [
+          `${n('amps')} A (${s('from')}) ÷ ${TO_SAE[s('from')]} = ${sae.toFixed(0)} A on the SAE scale, then times each ratio.`,
+        ],
+      };
+    },
+  },
+  {
+    id: 'cut-off',
+    group: GROUP,
+    title: 'Cut-off by load',
+    question: 'At what voltage is this load to be switched off?',
+    asks: [
+      { id: 'amps', label: 'Load', unit: 'A', start: 80, min: 0.1, max: 1000, decimals: 0 },
+      { id: 'cca', label: 'Cranking rating', unit: 'A', start: 640, min: 20, max: 3000, decimals: 0 },
+      { id: 'ah', label: 'Capacity', unit: 'Ah', start: 70, min: 1, max: 400, decimals: 0 },
+      { id: 'start', label: 'Must still start', options: { no: 'no', yes: 'yes' }, start: 'no' },
+    ],
+    source:
+      'Handbook: 10.5 V up to 25 A, lower by the extra I·R; R ≈ 2.55 V ÷ CCA. A start needs about a third of the charge',
+    answer: ({ n, s }) => {
+      const ohms = 2.55 / n('cca');
+      const extra = Math.max(0, n('amps') - RESERVE_A) * ohms;
+      const cut = 10.5 - extra;
+      if (cut < 6)
+        throw new RangeError(
+          `${n('amps')} A is more than a battery of ${n('cca')} A cranking can be loaded with for long.`,
+        );
+      if (s('start') === 'yes')
+        return {
+          results: [
+            { label: 'Stop at, rested', value: 12.1, unit: 'V', decimals: 1 },
+            { label: 'Leaves', value: SHARE_TO_START * n('ah'), unit: 'Ah', decimals: 0 },
+          ],
+          working: [
+            `A standby load that must leave a start stops at 12.1–12.2 V at rest, about ${(SHARE_TO_START * 100).toFixed(0)} % charge.`,
+            `Under ${n('amps')} A that shows as about ${(12.1 - n('amps') * ohms).toFixed(2)} V.`,
+          ],
+        };
+      return {
+        caution: 'Never unattended below 11.5 V: recharge at once.',
+        results: [{ label: 'Switch off at', value: cut, unit: 'V', decimals: 2 }],
+        working: [
+          `10.5 V − (${n('amps')} − 25 A) × 2.55 V ÷ ${n('cca')} A = ${cut.toFixed(2)} V${extra === 0 ? ' (up to 25 A it is 10.5 V)' : ''}.`,
+        ],
+      };
+    },
+  },
+  {
+    id: 'parasitic',
+    group: GROUP,
+    title: 'Parasitic draw',
+    question: 'How many days until it will not start?',
+    asks: [
+      { id: 'milliamps', label: 'Draw', unit: 'mA', start: 35, min: 0, max: 5000, decimals: 0 },
+      { id: 'ah', label: 'Capacity', unit: 'Ah', start: 70, min: 1, max: 400, decimals: 0 },
+      { id: 'percent', label: 'Charged now', unit: '%', start: 100, min: 10, max: 100, decimals: 0 },
+      {
+        id: 'monthly',
+        label: 'Loses by itself, a month',
+        unit: '%',
+        start: 3,
+        min: 0.5,
+        max: 30,
+        decimals: 1,
+      },
+    ],
+    source: 'Charge balance; self-discharge 2–3 % (AGM) or 4–6 % (flooded) a month at 25 °C',
+    answer: ({ n }) => {
+      const perDay = (n('milliamps') / 1000) * 24 + (n('monthly') / 100 / 30.44) * n('ah');
+      const days = (share: number): number => Math.max(0, ((n('percent') / 100 - share) * n('ah')) / perDay);
+      return {
+        results: [
+          { label: 'Until 12.4 V', value: days(SHARE_AT_124), unit: 'days', decimals: 0 },
+          { label: 'Until it may not start', value: days(SHARE_TO_START), unit: 'days', decimals: 0 },
+        ],
+        working: [
+          `${n('milliamps')} mA × 24 h + ${n('monthly')} % a month of ${n('ah')} Ah = ${perDay.toFixed(2)} Ah a day.`,
+          `12.4 V is about ${(SHARE_AT_124 * 100).toFixed(0)} % charge; a start needs about ${(SHARE_TO_START * 100).toFixed(0)} %.`,
+        ],
+      };
+    },
+  },
+];

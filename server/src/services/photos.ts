@@ -1,0 +1,56 @@
+/** Pictures kept with a job: made small, stripped of everything but the picture itself. */
+import { randomUUID } from 'node:crypto';
+import sharp from 'sharp';
+import { ProblemError } from '../problems.ts';
+import type { Database } from '../store/database.ts';
+
+/** Longest side kept, and how many pictures a job may hold. */
+const LONGEST_PX = 1600;
+const MOST_PER_JOB = 40;
+/** A picture larger than this is not even looked at: it would fill the memory once unpacked. */
+const MOST_PIXELS = 60_000_000;
+
+export class Photos {
+  private readonly database: Database;
+
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /**
+   * Keeps a picture, re-encoded: no place, no camera, no thumbnail goes along.
+   * @returns its id
+   * @throws ProblemError when it is no picture, or the job holds too many
+   */
+  async keep(job: string, file: Buffer): Promise<string> {
+    const { photos } = this.database.models;
+    if ((await photos.count({ where: { job } })) >= MOST_PER_JOB)
+      throw new ProblemError('refused', `This job holds ${MOST_PER_JOB} photos already; that is the most.`);
+    const bytes = await this.small(file);
+    const id = randomUUID();
+    await photos.create({ id, job, bytes });
+    return id;
+  }
+
+  private async small(file: Buffer): Promise<Buffer> {
+    try {
+      return await sharp(file, { limitInputPixels: MOST_PIXELS })
+        .rotate()
+        .resize({ width: LONGEST_PX, height: LONGEST_PX, fit: 'inside', withoutEnlargement: true })
+        .jpeg({ quality: 80 })
+        .toBuffer();
+    } catch {
+      throw new ProblemError(
+        'bad-input',
+        'Photo: the file is no picture this shop can read; JPEG, PNG or WebP.',
+      );
+    }
+  }
+
+  /** @throws ProblemError when there is none */
+  async bytes(job: string, id: string): Promise<Buffer> {
+    const row = await this.database.models.photos.findOne({ where: { id, job } });
+    if (!row) throw new ProblemError('not-found', 'There is no such photo.');
+    return row.bytes;
+  }
+}

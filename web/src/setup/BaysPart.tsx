@@ -1,0 +1,325 @@
+/** Chargers and bays: what each charger can do, which stands where, and the room around them. */
+import { Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import {
+  CHARGER_KINDS,
+  CHARGER_MODES,
+  type Charger,
+  type ChargerKind,
+  type ChargerMode,
+} from '@cork-ember/core/charge/chargers.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { Button } from '../ui/Button.tsx';
+import { NumberBox } from './NumberBox.tsx';
+import { useShopChange } from './useShopChange.ts';
+import { WhyBar } from './WhyBar.tsx';
+
+const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+
+/** An id nobody has to type: "charger-4". */
+function freeId(chargers: readonly Charger[]): string {
+  let number = chargers.length + 1;
+  while (chargers.some(({ id }) => id === `charger-${number}`)) number += 1;
+  return `charger-${number}`;
+}
+
+function without<K extends keyof Charger>(charger: Charger, key: K): Charger {
+  return Object.fromEntries(Object.entries(charger).filter(([name]) => name !== key)) as unknown as Charger;
+}
+
+function Checks<T extends string | number>({
+  label,
+  all,
+  chosen,
+  text,
+  onChange,
+}: {
+  label: string;
+  all: readonly T[];
+  chosen: readonly T[];
+  text: (one: T) => string;
+  onChange: (chosen: readonly T[]) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-sm font-medium">{label}</legend>
+      <div className="mt-1 flex flex-wrap gap-2">
+        {all.map((one) => (
+          <label key={one} className="flex min-h-12 items-center gap-2 rounded-lg border-2 border-line px-3">
+            <input
+              type="checkbox"
+              checked={chosen.includes(one)}
+              onChange={(event) =>
+                onChange(event.target.checked ? [...chosen, one] : chosen.filter((other) => other !== one))
+              }
+              className="size-5 accent-(--verdigris)"
+            />
+            {text(one)}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+function ChargerCard({
+  charger,
+  bays,
+  onChange,
+  onRemove,
+}: {
+  charger: Charger;
+  bays: readonly number[];
+  onChange: (next: Charger) => void;
+  onRemove: () => void;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const { kind, leastA, mostA, mostV, nominalV, modes, detentsA } = charger;
+  const set = (part: Partial<Charger>): void => onChange({ ...charger, ...part });
+  const range = detentsA ? detentsA.join(', ') : leastA === mostA ? `${mostA}` : `${leastA}–${mostA}`;
+  return (
+    <li className="rounded-xl border border-line bg-card p-4">
+      <div className="flex flex-wrap items-center gap-3">
+        <div className="min-w-0 flex-1">
+          <p className="font-semibold">{charger.name}</p>
+          <p className="text-sm text-soft">
+            {CHARGER_KINDS[kind]} · {range} A · up to {mostV} V · {nominalV.join(' and ')} V
+            {modes ? ` · ${modes.join(', ')}` : ''}
+            {bays.length > 0 ? ` · bay ${bays.join(', ')}` : ' · in no bay'}
+          </p>
+          {charger.because !== '' && <p className="text-sm text-soft">{charger.because}</p>}
+        </div>
+        <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          {isOpen ? 'Close' : 'Change'}
+        </Button>
+        <Button
+          aria-label={`Remove ${charger.name}`}
+          disabled={bays.length > 0}
+          title={bays.length > 0 ? 'It stands in a bay; put another there first.' : undefined}
+          onClick={onRemove}
+        >
+          <Trash2 aria-hidden className="size-5" />
+        </Button>
+      </div>
+      {isOpen && (
+        <div className="mt-4 grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+          <label className="text-sm font-medium sm:col-span-2">
+            Name
+            <input
+              className={BOX}
+              value={charger.name}
+              maxLength={60}
+              onChange={(event) => set({ name: event.target.value })}
+            />
+          </label>
+          <label className="text-sm font-medium">
+            What it is
+            <select
+              className={BOX}
+              value={kind}
+              onChange={(event) => set({ kind: event.target.value as ChargerKind })}
+            >
+              {Object.entries(CHARGER_KINDS).map(([id, name]) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <NumberBox
+            label="Lowest current"
+            unit="A"
+            value={leastA}
+            onChange={(value) => set({ leastA: value ?? 0 })}
+          />
+          <NumberBox
+            label="Highest current"
+            unit="A"
+            value={mostA}
+            onChange={(value) => set({ mostA: value ?? 0 })}
+          />
+          <label className="text-sm font-medium">
+            Only these settings, A (none: any)
+            <input
+              className={`reading ${BOX}`}
+              defaultValue={detentsA?.join(' ') ?? ''}
+              placeholder="0.8 2 5"
+              onBlur={(event) => {
+                const list = event.target.value
+                  .split(/[\s;]+/)
+                  .map((one) => Number(one.replace(',', '.')))
+                  .filter((one) => one > 0);
+                onChange(list.length > 0 ? { ...charger, detentsA: list } : without(charger, 'detentsA'));
+              }}
+            />
+          </label>
+          <NumberBox
+            label="Highest voltage on six cells"
+            unit="V"
+            value={mostV}
+            onChange={(value) => set({ mostV: value ?? 0 })}
+          />
+          <NumberBox
+            label="Starts from, on six cells"
+            unit="V"
+            value={charger.startV}
+            onChange={(value) => set({ startV: value ?? 0 })}
+          />
+          <NumberBox
+            label="Efficiency, mains to battery"
+            unit=""
+            value={charger.efficiency}
+            onChange={(value) => set({ efficiency: value ?? 0 })}
+          />
+          <Checks
+            label="For batteries of"
+            all={[6, 12] as const}
+            chosen={nominalV}
+            text={(volts) => `${volts} V`}
+            onChange={(next) => set({ nominalV: next })}
+          />
+          <Checks<ChargerMode>
+            label="Programmes on its front"
+            all={CHARGER_MODES}
+            chosen={modes ?? []}
+            text={(mode) => mode}
+            onChange={(next) =>
+              onChange(next.length > 0 ? { ...charger, modes: next } : without(charger, 'modes'))
+            }
+          />
+          <label className="text-sm font-medium">
+            Remark
+            <input
+              className={BOX}
+              value={charger.because}
+              maxLength={200}
+              onChange={(event) => set({ because: event.target.value })}
+            />
+          </label>
+        </div>
+      )}
+    </li>
+  );
+}
+
+export function BaysPart({ shop }: { shop: Shop }) {
+  const [draft, setDraft] = useState({ chargers: shop.chargers, bays: shop.bays, room: shop.room });
+  const change = useShopChange();
+  const { chargers, bays, room } = draft;
+  const isChanged =
+    JSON.stringify(draft) !== JSON.stringify({ chargers: shop.chargers, bays: shop.bays, room: shop.room });
+  const addCharger = (): void => {
+    const id = freeId(chargers);
+    const added: Charger = {
+      id,
+      name: `Charger ${chargers.length + 1}`,
+      kind: 'bench',
+      leastA: 0.5,
+      mostA: 10,
+      mostV: 16,
+      nominalV: [12],
+      startV: 0,
+      efficiency: 0.75,
+      because: '',
+    };
+    setDraft({ ...draft, chargers: [...chargers, added] });
+  };
+  return (
+    <div>
+      <div className="grid gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+        <section aria-labelledby="chargers-title">
+          <h2 id="chargers-title" className="text-lg font-bold">
+            Chargers
+          </h2>
+          <p className="text-soft">The first charge offers only what suits, and says why another does not.</p>
+          <ul className="mt-3 space-y-3">
+            {chargers.map((charger) => (
+              <ChargerCard
+                key={charger.id}
+                charger={charger}
+                bays={bays.filter((bay) => bay.charger === charger.id).map((bay) => bay.number)}
+                onChange={(next) =>
+                  setDraft({ ...draft, chargers: chargers.map((one) => (one.id === next.id ? next : one)) })
+                }
+                onRemove={() =>
+                  setDraft({ ...draft, chargers: chargers.filter((one) => one.id !== charger.id) })
+                }
+              />
+            ))}
+          </ul>
+          <Button className="mt-3" onClick={addCharger}>
+            <Plus aria-hidden className="size-5" /> Another charger
+          </Button>
+        </section>
+        <section aria-labelledby="bays-title">
+          <h2 id="bays-title" className="text-lg font-bold">
+            Bays
+          </h2>
+          <ul className="mt-3 space-y-2">
+            {bays.map((bay) => (
+              <li key={bay.number} className="flex items-center gap-3">
+                <span className="w-8 text-2xl font-bold text-cork-dark">{bay.number}</span>
+                <select
+                  aria-label={`Charger of bay ${bay.number}`}
+                  className={`${BOX} mt-0`}
+                  value={bay.charger}
+                  onChange={(event) =>
+                    setDraft({
+                      ...draft,
+                      bays: bays.map((one) => (one === bay ? { ...bay, charger: event.target.value } : one)),
+                    })
+                  }
+                >
+                  {chargers.map(({ id, name }) => (
+                    <option key={id} value={id}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </li>
+            ))}
+          </ul>
+          <div className="mt-3 flex flex-wrap gap-2">
+            <Button
+              onClick={() =>
+                setDraft({
+                  ...draft,
+                  bays: [...bays, { number: bays.length + 1, charger: chargers[0]?.id ?? '' }],
+                })
+              }
+            >
+              <Plus aria-hidden className="size-5" /> Another bay
+            </Button>
+            {bays.length > 1 && (
+              <Button onClick={() => setDraft({ ...draft, bays: bays.slice(0, -1) })}>One bay fewer</Button>
+            )}
+          </div>
+          <h2 className="mt-6 text-lg font-bold">Room and energy</h2>
+          <div className="mt-2 grid grid-cols-2 gap-3">
+            <NumberBox
+              label="Room of the bench"
+              unit="m³"
+              value={room.volumeM3}
+              onChange={(value) => setDraft({ ...draft, room: { ...room, volumeM3: value ?? 0 } })}
+            />
+            <NumberBox
+              label="A kilowatt-hour"
+              unit=""
+              value={room.pricePerKwh}
+              onChange={(value) => setDraft({ ...draft, room: { ...room, pricePerKwh: value ?? 0 } })}
+            />
+          </div>
+        </section>
+      </div>
+      {isChanged && (
+        <WhyBar
+          summary="Chargers, bays or room changed."
+          problem={change.error}
+          isPending={change.isPending}
+          onSave={(why) => change.mutate({ why, ...draft })}
+          onDrop={() => setDraft({ chargers: shop.chargers, bays: shop.bays, room: shop.room })}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,43 @@
+/** A labelled number that keeps what was typed until it is a number. */
+import { useId, useState } from 'react';
+
+interface NumberBoxProps {
+  readonly label: string;
+  readonly unit: string;
+  readonly value: number | undefined;
+  readonly onChange: (value: number | undefined) => void;
+}
+
+export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
+  const id = useId();
+  const [text, setText] = useState(value === undefined ? '' : String(value));
+  const isOff = text.trim() !== '' && Number.isNaN(Number(text.replace(',', '.')));
+  return (
+    <div>
+      <label htmlFor={id} className="text-sm font-medium">
+        {label}
+      </label>
+      <div
+        className={`mt-1 flex items-center rounded-lg border-2 bg-card ${isOff ? 'border-clay' : 'border-cork'}`}
+      >
+        <input
+          id={id}
+          value={text}
+          inputMode="decimal"
+          autoComplete="off"
+          maxLength={12}
+          aria-invalid={isOff}
+          onChange={(event) => {
+            setText(event.target.value);
+            const typed = event.target.value.trim();
+            const number = Number(typed.replace(',', '.'));
+            if (typed === '') onChange(undefined);
+            else if (!Number.isNaN(number)) onChange(number);
+          }}
+          className="reading min-h-12 w-full min-w-0 bg-transparent px-3 outline-none"
+        />
+        <span className="reading pr-3 text-soft">{unit}</span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,68 @@
+/** Setup: how this shop works. Every change says who, when and why, and holds for jobs to come. */
+import { Tabs } from 'radix-ui';
+import { useSearchParams } from 'react-router';
+import { useShop, useTypes } from '../api/queries.ts';
+import { Waiting } from '../ui/Waiting.tsx';
+import { BaysPart } from './BaysPart.tsx';
+import { ChangesPart } from './ChangesPart.tsx';
+import { RulesPart } from './RulesPart.tsx';
+import { StockPart } from './StockPart.tsx';
+import { TypesPart } from './TypesPart.tsx';
+
+const PARTS = [
+  { id: 'rules', name: 'House rules' },
+  { id: 'bays', name: 'Chargers and bays' },
+  { id: 'types', name: 'Types' },
+  { id: 'stock', name: 'Acid and stock' },
+  { id: 'changes', name: 'Record' },
+] as const;
+
+export function SetupPage() {
+  const { data: shop, error, refetch } = useShop();
+  const { data: types } = useTypes();
+  const [params, setParams] = useSearchParams();
+  const asked = params.get('part');
+  const part = PARTS.some(({ id }) => id === asked) ? (asked ?? 'rules') : 'rules';
+  if (!shop || !types) return <Waiting error={error} retry={() => void refetch()} />;
+  return (
+    <div className="p-5">
+      <h1 className="text-2xl font-bold">Setup</h1>
+      <p className="mt-1 text-soft">
+        {shop.name}. The maker’s label and sheet always win over what is set here.
+      </p>
+      <Tabs.Root value={part} onValueChange={(next) => setParams({ part: next }, { replace: true })}>
+        <Tabs.List
+          aria-label="Parts of the setup"
+          className="mt-4 flex flex-wrap gap-1 border-b-2 border-line"
+        >
+          {PARTS.map(({ id, name }) => (
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              className="-mb-0.5 min-h-12 border-b-4 border-transparent px-4 font-medium text-soft hover:text-char data-[state=active]:border-ember data-[state=active]:text-char"
+            >
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <div className="pt-5">
+          <Tabs.Content value="rules">
+            <RulesPart key={JSON.stringify(shop.rules)} rules={shop.rules} />
+          </Tabs.Content>
+          <Tabs.Content value="bays">
+            <BaysPart key={JSON.stringify([shop.bays, shop.chargers, shop.room])} shop={shop} />
+          </Tabs.Content>
+          <Tabs.Content value="types">
+            <TypesPart types={types} />
+          </Tabs.Content>
+          <Tabs.Content value="stock">
+            <StockPart timeZone={shop.hours.timeZone} />
+          </Tabs.Content>
+          <Tabs.Content value="changes">
+            <ChangesPart timeZone={shop.hours.timeZone} />
+          </Tabs.Content>
+        </div>
+      </Tabs.Root>
+    </div>
+  );
+}

@@ -1,0 +1,206 @@
+/** Acid and consumables: what is there, what runs low, deliveries in, spills made harmless. */
+import { PackageMinus, TriangleAlert } from 'lucide-react';
+import { useState, type FormEvent } from 'react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { sodaForSpill, type RecordedMove, type StockLevel } from '@cork-ember/core/stock/stock.ts';
+import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { ask, sentenceOf } from '../api/client.ts';
+import { usePerson } from '../api/person.ts';
+import { refreshShop } from '../api/queries.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { NumberBox } from './NumberBox.tsx';
+
+const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+
+interface StockAnswer {
+  readonly levels: readonly StockLevel[];
+  readonly moves: readonly RecordedMove[];
+}
+
+/** Millilitres and grams from a thousand on are easier read as litres and kilograms. */
+function amountText(amount: number, unit: StockLevel['unit']): string {
+  if (unit === 'packs') return `${amount} ${Math.abs(amount) === 1 ? 'pack' : 'packs'}`;
+  if (Math.abs(amount) < 1000) return `${Math.round(amount)} ${unit}`;
+  return `${(amount / 1000).toFixed(1)} ${unit === 'mL' ? 'L' : 'kg'}`;
+}
+
+function useStockChange(path: string, onDone: () => void) {
+  const [by] = usePerson();
+  return useMutation({
+    mutationFn: (body: object) => {
+      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+      return ask(path, { ...body, by });
+    },
+    onSuccess: () => {
+      refreshShop();
+      onDone();
+    },
+  });
+}
+
+function CountIn({ levels }: { levels: readonly StockLevel[] }) {
+  const [item, setItem] = useState(levels[0]?.id ?? '');
+  const [amount, setAmount] = useState<number>();
+  const [why, setWhy] = useState('Delivery');
+  const [round, setRound] = useState(0);
+  const change = useStockChange('/api/stock', () => {
+    setAmount(undefined);
+    setRound(round + 1);
+  });
+  const unit = levels.find(({ id }) => id === item)?.unit ?? '';
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    change.mutate({ item, amount, why });
+  };
+  return (
+    <form onSubmit={submit} noValidate className="rounded-xl border border-line bg-card p-4">
+      <h2 className="font-semibold">Count in or out</h2>
+      <div className="mt-2 grid grid-cols-2 gap-3">
+        <label className="col-span-2 text-sm font-medium">
+          What
+          <select className={BOX} value={item} onChange={(event) => setItem(event.target.value)}>
+            {levels.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <NumberBox key={round} label="How much (− for out)" unit={unit} value={amount} onChange={setAmount} />
+        <label className="text-sm font-medium">
+          Why
+          <input
+            className={BOX}
+            value={why}
+            maxLength={200}
+            onChange={(event) => setWhy(event.target.value)}
+          />
+        </label>
+      </div>
+      {change.error && (
+        <p role="alert" className="mt-2 text-clay">
+          {sentenceOf(change.error)}
+        </p>
+      )}
+      <Button type="submit" tone="go" className="mt-3" disabled={change.isPending}>
+        Record
+      </Button>
+    </form>
+  );
+}
+
+function Spill({ levels }: { levels: readonly StockLevel[] }) {
+  const [item, setItem] = useState('leftover');
+  const [ml, setMl] = useState<number | undefined>(250);
+  const [density25, setDensity] = useState<number | undefined>(1.265);
+  const change = useStockChange('/api/stock/spill', () => undefined);
+  let says: string;
+  try {
+    const { sodaG, carbonDioxideL } = sodaForSpill(ml ?? 0, density25 ?? 0);
+    says = `${Math.ceil(sodaG)} g of baking soda, a little at a time: it foams off ${carbonDioxideL.toFixed(0)} L of gas. Done when it no longer foams and a strip shows pH 6 to 9. It still carries lead: to the licensed disposal.`;
+  } catch (error) {
+    says = sentenceOf(error);
+  }
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    change.mutate({ item, ml, density25 });
+  };
+  return (
+    <form onSubmit={submit} noValidate className="overflow-hidden rounded-xl border border-line bg-card">
+      <Notice tone="caution">Goggles, acid gloves, ventilation. Soda on the spill, never water first.</Notice>
+      <div className="p-4">
+        <h2 className="font-semibold">Spilled, or left over</h2>
+        <div className="mt-2 grid grid-cols-2 gap-3">
+          <label className="col-span-2 text-sm font-medium">
+            From
+            <select className={BOX} value={item} onChange={(event) => setItem(event.target.value)}>
+              <option value="leftover">A pack or a battery</option>
+              {levels
+                .filter(({ id }) => id.startsWith('acid:'))
+                .map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}, from the bottle
+                  </option>
+                ))}
+            </select>
+          </label>
+          <NumberBox label="How much" unit="mL" value={ml} onChange={setMl} />
+          <NumberBox label="Density at 25 °C" unit="g/cm³" value={density25} onChange={setDensity} />
+        </div>
+        <p role="status" className="mt-3">
+          {says}
+        </p>
+        {change.error && (
+          <p role="alert" className="mt-2 text-clay">
+            {sentenceOf(change.error)}
+          </p>
+        )}
+        <Button type="submit" tone="go" className="mt-3" disabled={change.isPending}>
+          <PackageMinus aria-hidden className="size-5" /> Neutralised, take the soda off
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+export function StockPart({ timeZone }: { timeZone: string }) {
+  const { data, error, refetch } = useQuery({
+    queryKey: ['stock'],
+    queryFn: () => ask<StockAnswer>('/api/stock'),
+  });
+  if (!data) return <Waiting error={error} retry={() => void refetch()} />;
+  const { levels, moves } = data;
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <section aria-label="Levels">
+        <table className="w-full">
+          <thead>
+            <tr className="border-b-2 border-line text-left text-sm text-soft">
+              <th className="py-2 font-medium">Item</th>
+              <th className="py-2 text-right font-medium">There</th>
+              <th className="py-2 pl-4 font-medium">Low at</th>
+            </tr>
+          </thead>
+          <tbody>
+            {levels.map(({ id, name, unit, amount, lowAt, because, isLow }) => (
+              <tr key={id} className="border-b border-line" title={because}>
+                <td className="py-2.5">{name}</td>
+                <td className={`reading py-2.5 text-right font-semibold ${isLow ? 'text-clay' : ''}`}>
+                  {isLow && <TriangleAlert aria-label="low" className="mr-1 inline size-4" />}
+                  {amountText(amount, unit)}
+                </td>
+                <td className="reading py-2.5 pl-4 text-soft">{amountText(lowAt, unit)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <h2 className="mt-6 font-semibold">Latest moves</h2>
+        {moves.length === 0 && (
+          <p className="text-soft">None yet. Jobs draw their packs, electrolyte and water.</p>
+        )}
+        <ol className="mt-1 text-sm">
+          {moves.slice(0, 20).map((move) => (
+            <li key={move.id} className="flex gap-3 border-b border-line py-1.5">
+              <span className="reading w-32 shrink-0 text-soft">
+                {dateText(move.at, timeZone)} {clockText(move.at, timeZone)}
+              </span>
+              <span className="reading w-20 shrink-0 text-right font-semibold">
+                {move.amount > 0 ? '+' : ''}
+                {move.amount}
+              </span>
+              <span className="min-w-0">
+                {move.item}, {move.why} ({move.by})
+              </span>
+            </li>
+          ))}
+        </ol>
+      </section>
+      <div className="space-y-4">
+        <CountIn levels={levels} />
+        <Spill levels={levels} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+/** The foot of a part that was changed: how much, why, and the button that puts it in force. */
+import { useState, type FormEvent } from 'react';
+import { sentenceOf } from '../api/client.ts';
+import { Button } from '../ui/Button.tsx';
+
+interface WhyBarProps {
+  readonly summary: string;
+  readonly problem: unknown;
+  readonly isPending: boolean;
+  readonly onSave: (why: string) => void;
+  readonly onDrop: () => void;
+}
+
+export function WhyBar({ summary, problem, isPending, onSave, onDrop }: WhyBarProps) {
+  const [why, setWhy] = useState('');
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    onSave(why);
+  };
+  return (
+    <form
+      onSubmit={submit}
+      noValidate
+      className="sticky bottom-0 mt-5 flex flex-wrap items-end gap-3 rounded-t-xl border-2 border-b-0 border-cork bg-card p-4 shadow-lg"
+    >
+      <label className="min-w-64 flex-1">
+        <span className="font-medium">{summary} Why?</span>
+        <input
+          value={why}
+          maxLength={300}
+          onChange={(event) => setWhy(event.target.value)}
+          className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
+        />
+        {problem !== null && (
+          <span role="alert" className="mt-1 block text-clay">
+            {sentenceOf(problem)}
+          </span>
+        )}
+      </label>
+      <Button type="submit" tone="go" disabled={isPending}>
+        Put in force for new jobs
+      </Button>
+      <Button onClick={onDrop}>Leave as it was</Button>
+    </form>
+  );
+}
