@@ -63,6 +63,37 @@ export function nextOpenMoment(hours: ShopHours, at: number): number {
   return Math.max(at, openSpanFrom(hours, at).from);
 }
 
+/** Opening spans over a stretch of time, looked up once and then found quickly. */
+export class OpenTimes {
+  private readonly spans: readonly OpenSpan[];
+
+  constructor(hours: ShopHours, from: number, to: number) {
+    const spans: OpenSpan[] = [];
+    for (let at = from; at < to;) {
+      const span = openSpanFrom(hours, at);
+      spans.push(span);
+      at = span.to;
+    }
+    this.spans = spans;
+  }
+
+  /** The span that holds a moment, or else the next one; the last known beyond the stretch. */
+  spanFrom(at: number): OpenSpan {
+    let low = 0;
+    let high = this.spans.length - 1;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.spans[middle] as OpenSpan).to > at) high = middle;
+      else low = middle + 1;
+    }
+    return this.spans[low] ?? { from: at, to: at };
+  }
+
+  nextOpen(at: number): number {
+    return Math.max(at, this.spanFrom(at).from);
+  }
+}
+
 /** Closed spans between two moments, for shading a time axis. */
 export function closedSpans(hours: ShopHours, from: number, to: number): OpenSpan[] {
   const closed: OpenSpan[] = [];

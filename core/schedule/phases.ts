@@ -1,0 +1,102 @@
+/** A commissioning as phases, and where they fall in shop time from a start: what the promise planner moves about. */
+import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import type { Charger } from '../charge/chargers.ts';
+import type { OpenedPayload } from '../runsheet/events.ts';
+import { openJob } from '../runsheet/reduce.ts';
+import { contextOf, definitionOf } from '../runsheet/state.ts';
+import type { OpenTimes } from './shopHours.ts';
+
+export interface Phase {
+  readonly kind: 'hands' | 'wait' | 'charge';
+  readonly minutes: number;
+  readonly title: string;
+  /** Acid goes in with this phase: the charge must end the same day. */
+  readonly isFilling?: boolean;
+}
+
+export interface Placed {
+  readonly kind: Phase['kind'];
+  readonly title: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+export interface Layout {
+  readonly placed: readonly Placed[];
+  readonly from: number;
+  readonly readyAt: number;
+}
+
+const MINUTE = 60_000;
+
+/** The phases of a battery on a charger, or the sentence why that charger does not suit. */
+export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): readonly Phase[] | string {
+  const state = openJob({ job: 'plan', seq: 1, at, by: '', kind: 'opened', payload: opened });
+  const context = contextOf(state, 1);
+  const setting = context.chargeSetting();
+  const fitting = fitFirstCharge(charger, {
+    type: opened.type,
+    setA: setting.current.value,
+    ceilingV: setting.ceiling.value,
+    rules: opened.rules,
+  });
+  if ('reason' in fitting && context.isCharged) return fitting.reason;
+  const setA = 'fit' in fitting ? fitting.fit.amps : undefined;
+  const phases: Phase[] = [];
+  const doneAtMin = new Map<string, number>();
+  let clockMin = 0;
+  for (const step of state.steps) {
+    const definition = definitionOf(state, step);
+    const { title } = definition;
+    if (definition.kind === 'dwell') {
+      const since = doneAtMin.get(definition.clockStart(context)) ?? clockMin;
+      const minutes = Math.max(0, since + context.threshold(definition.minimum).value - clockMin);
+      phases.push({ kind: 'wait', minutes, title });
+      clockMin += minutes;
+    } else {
+      const look = definition.lookAfterMin?.(context) ?? 0;
+      if (look > 0) phases.push({ kind: 'wait', minutes: look, title });
+      const isFilling = definition.kind === 'gate' && definition.guard !== undefined;
+      phases.push({
+        kind: 'hands',
+        minutes: definition.handsMin,
+        title,
+        ...(isFilling ? { isFilling } : {}),
+      });
+      clockMin += look + definition.handsMin;
+      if (definition.kind === 'charge') {
+        const minutes = context.chargeSetting(setA).totalMin;
+        phases.push({ kind: 'charge', minutes, title });
+        clockMin += minutes;
+      }
+    }
+    doneAtMin.set(step.stepId, clockMin);
+  }
+  return phases;
+}
+
+/**
+ * Lays phases out from a start: hands wait for the shop to be open, waits and charges do not.
+ * @param tailMin flat hours at the end of a charge that may run past closing
+ * @returns undefined where a battery filled that day could not be charged that day
+ */
+export function layOut(
+  phases: readonly Phase[],
+  times: OpenTimes,
+  startAt: number,
+  tailMin: number,
+): Layout | undefined {
+  const placed: Placed[] = [];
+  let at = times.nextOpen(startAt);
+  const from = at;
+  let closesAt: number | undefined;
+  for (const { kind, minutes, title, isFilling } of phases) {
+    const begin = kind === 'hands' ? times.nextOpen(at) : at;
+    if (isFilling) closesAt = times.spanFrom(begin).to;
+    const end = begin + minutes * MINUTE;
+    if (kind === 'charge' && closesAt !== undefined && end - tailMin * MINUTE > closesAt) return undefined;
+    if (minutes > 0) placed.push({ kind, title, from: begin, to: end });
+    at = end;
+  }
+  return { placed, from, readyAt: at };
+}
