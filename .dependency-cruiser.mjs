@@ -24,8 +24,11 @@ export default {
       name: 'views-apart',
       comment: 'A view borrows from ui, api and cord, not from another view.',
       severity: 'error',
-      from: { path: '^web/src/(bench|intake|runsheet|whatif|batteries|setup|reckoner)/' },
-      to: { path: '^web/src/(bench|intake|runsheet|whatif|batteries|setup|reckoner)/', pathNot: '^web/src/$1/' },
+      from: { path: '^web/src/(bench|intake|batch|runsheet|whatif|batteries|setup|reckoner)/' },
+      to: {
+        path: '^web/src/(bench|intake|batch|runsheet|whatif|batteries|setup|reckoner)/',
+        pathNot: '^web/src/$1/',
+      },
     },
     {
       name: 'no-cycles',

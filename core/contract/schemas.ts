@@ -164,6 +164,7 @@ export const intakeFormSchema = Joi.object({
     .required()
     .label('Promised')
     .messages({ '*': 'Promised: give a day and time.' }),
+  fitting: Joi.boolean().description('it is fitted to its vehicle here'),
 });
 
 export const intakeSchema = intakeFormSchema.keys({
@@ -248,6 +249,7 @@ const openedPayload = Joi.object({
   }).required(),
   bay: Joi.number().integer().min(1).max(64).required(),
   promisedAt: Joi.number().integer().required(),
+  fitting: Joi.boolean(),
 });
 
 const recorded = {

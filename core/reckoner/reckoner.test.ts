@@ -74,7 +74,13 @@ describe('the reckoner, against published figures', () => {
     ],
     ['sulfate-solution', { ml: 2000, salt: 'sodium' }, undefined, 55, '27.5 g/L'],
     ['batch', { count: 4, ah: 14, mlPerAh: 9.1, spare: 0 }, undefined, 4 * 14 * 6 * 9.1, 'product'],
-    ['inrush', { donorV: 12.6, flatV: 6, donorMohm: 5, flatMohm: 40 }, undefined, 6.6 / (0.045 + 2 * 2 * (0.0175 / 16) + 0.004), 'Ohm'],
+    [
+      'inrush',
+      { donorV: 12.6, flatV: 6, donorMohm: 5, flatMohm: 40 },
+      undefined,
+      6.6 / (0.045 + 2 * 2 * (0.0175 / 16) + 0.004),
+      'Ohm',
+    ],
   ] as const)
     it(`${id} ${JSON.stringify(given)}: ${published.toPrecision(4)} (${source}), within 1 %`, () => {
       expect(answer(id, given, label)).to.be.closeTo(published, Math.abs(published) * 0.01);

@@ -22,6 +22,8 @@ export interface OpenedPayload {
   readonly hours: ShopHours;
   readonly bay: number;
   readonly promisedAt: number;
+  /** It is fitted to its vehicle here, at the end. */
+  readonly fitting?: boolean;
 }
 
 export type StepValue = number | string;

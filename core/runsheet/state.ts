@@ -125,7 +125,9 @@ export function latest(
 /** The procedure's steps a house goes through, in one round. */
 export function applicableSteps(procedure: Procedure, opened: OpenedPayload): Step[] {
   return procedure.steps.filter(
-    (step) => !step.when || step.when.isOneOf.includes(opened.rules[step.when.rule]),
+    (step) =>
+      (!step.when || step.when.isOneOf.includes(opened.rules[step.when.rule])) &&
+      (step.asked === undefined || opened[step.asked] === true),
   );
 }
 

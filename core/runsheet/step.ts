@@ -82,6 +82,8 @@ interface StepBase {
   readonly cautions: readonly CautionId[];
   /** Present only where the house follows one of these schools. */
   readonly when?: { readonly rule: HouseRuleId; readonly isOneOf: readonly string[] };
+  /** Present only where it was asked for at Intake. */
+  readonly asked?: 'fitting';
   /** Not done again in a repeat of charge and test. */
   readonly oncePerJob?: boolean;
   /** May be left out; the label of the button that does so. */

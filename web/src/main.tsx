@@ -39,6 +39,14 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./batteries/BatteryPage.tsx')).BatteryPage }),
       },
       {
+        path: 'delivery',
+        lazy: async () => ({ Component: (await import('./batch/DeliveryPage.tsx')).DeliveryPage }),
+      },
+      {
+        path: 'batch',
+        lazy: async () => ({ Component: (await import('./batch/BatchPage.tsx')).BatchPage }),
+      },
+      {
         path: 'setup',
         lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
       },

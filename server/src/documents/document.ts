@@ -1,10 +1,9 @@
 /** The paper that leaves with a battery: a certificate when it passed, a note when it did not. */
-import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
-import QRCode from 'qrcode';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { contentOf, type DocumentContent } from './content.ts';
+import { bytesOf, drawCode, registerFonts, type Doc } from './paper.ts';
 
 const INK = '#241E1A';
 const FAINT = '#6B5B4D';
@@ -12,21 +11,6 @@ const CORK = '#C8A47A';
 const MARGIN = 56;
 const WIDTH = 595 - 2 * MARGIN;
 const QR_SIZE = 78;
-
-const resolve = createRequire(import.meta.url).resolve;
-const fontFile = (weight: number): string =>
-  resolve(`@fontsource/commissioner/files/commissioner-latin-${weight}-normal.woff`);
-
-type Doc = InstanceType<typeof PDFDocument>;
-
-function qr(doc: Doc, text: string, x: number, y: number): void {
-  const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
-  const cell = QR_SIZE / modules.size;
-  doc.fillColor(INK);
-  for (let row = 0; row < modules.size; row++)
-    for (let column = 0; column < modules.size; column++)
-      if (modules.get(row, column)) doc.rect(x + column * cell, y + row * cell, cell, cell).fill();
-}
 
 function heading(doc: Doc, text: string): void {
   doc.moveDown(0.9).font('bold').fontSize(10).fillColor(FAINT).text(text, MARGIN);
@@ -65,7 +49,7 @@ function paint(doc: Doc, content: DocumentContent): void {
     .font('regular')
     .fontSize(11)
     .text(content.lead, { width: WIDTH - QR_SIZE - 16 });
-  qr(doc, content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN);
+  drawCode(doc.fillColor(INK), content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN, QR_SIZE);
   doc
     .font('bold')
     .fontSize(9)
@@ -97,14 +81,9 @@ export function writeDocument(state: JobState, shop: Shop): Promise<Buffer> {
       CreationDate: new Date(state.endedAt ?? state.openedAt),
     },
   });
-  doc.registerFont('regular', fontFile(400));
-  doc.registerFont('bold', fontFile(600));
-  return new Promise((done, fail) => {
-    const chunks: Buffer[] = [];
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-    doc.on('end', () => done(Buffer.concat(chunks)));
-    doc.on('error', fail);
-    paint(doc, content);
-    doc.end();
-  });
+  registerFonts(doc);
+  const written = bytesOf(doc);
+  paint(doc, content);
+  doc.end();
+  return written;
 }

@@ -14,6 +14,7 @@ import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { writeDocument } from '../documents/document.ts';
+import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
 import { openApiDocument } from '../openapi.ts';
 import { ProblemError } from '../problems.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
@@ -126,6 +127,52 @@ async function certificate(
   response.attachment(`${state.opened.battery.tag}-${name}.pdf`).type('application/pdf').send(pdf);
 }
 
+/** Tags of these batteries, as they stand now. @throws ProblemError naming the first that is not known */
+async function labelsFor(tags: readonly string[], { store, settings }: Services): Promise<Label[]> {
+  return Promise.all(
+    tags.map(async (tag) => {
+      const battery = await store.battery(tag);
+      if (!battery) throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
+      const last = (await store.jobs({ tag })).at(-1);
+      const type = settings.types.find(({ id }) => id === battery.typeId);
+      return labelOf(battery, type, last, settings.shop.hours.timeZone);
+    }),
+  );
+}
+
+const MOST_LABELS = 270;
+
+function labelRoutes(router: Router, services: Services): void {
+  const tagIn = (request: Request): string => param(request, 'tag').trim().toUpperCase();
+  router.get('/batteries/:tag/label.svg', async (request, response) => {
+    const [label] = await labelsFor([tagIn(request)], services);
+    if (label)
+      response
+        .attachment(`${label.tag}.svg`)
+        .type('image/svg+xml')
+        .send(await labelSvg(label));
+  });
+  router.get('/batteries/:tag/label.pdf', async (request, response) => {
+    const labels = await labelsFor([tagIn(request)], services);
+    response
+      .attachment(`${tagIn(request)}.pdf`)
+      .type('application/pdf')
+      .send(await labelsPdf(labels));
+  });
+  router.get('/labels.pdf', async (request, response) => {
+    const tags = String(request.query['tags'] ?? '')
+      .split(',')
+      .map((tag) => tag.trim().toUpperCase())
+      .filter(Boolean);
+    if (tags.length === 0 || tags.length > MOST_LABELS)
+      throw new ProblemError('bad-input', `Tags: name 1 to ${MOST_LABELS}, separated by commas.`);
+    response
+      .attachment('tags.pdf')
+      .type('application/pdf')
+      .send(await labelsPdf(await labelsFor(tags, services)));
+  });
+}
+
 function ledgerRoutes(router: Router, { store }: Services): void {
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
@@ -168,6 +215,7 @@ export function apiRoutes(services: Services): Router {
   clockRoutes(router, services);
   jobRoutes(router, services);
   shopRoutes(router, services.settings, services.stock);
+  labelRoutes(router, services);
   ledgerRoutes(router, services);
   instrumentRoutes(router, services);
   return router;

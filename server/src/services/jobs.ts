@@ -35,6 +35,7 @@ export interface IntakeRequest {
   readonly promisedAt: number;
   /** Work to be done; the usual for the kind where it is not given. */
   readonly procedure?: string;
+  readonly fitting?: boolean;
   readonly by: string;
   readonly requestKey: string;
 }
@@ -183,7 +184,7 @@ export class Jobs {
     );
   }
 
-  private opening({ battery, bay, promisedAt, procedure: asked }: IntakeRequest): OpenedPayload {
+  private opening({ battery, bay, promisedAt, procedure: asked, fitting }: IntakeRequest): OpenedPayload {
     const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
     if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
     const procedure = this.workOn(type, asked);
@@ -204,6 +205,7 @@ export class Jobs {
       hours,
       bay,
       promisedAt,
+      ...(fitting === true ? { fitting } : {}),
     };
   }
 

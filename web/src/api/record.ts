@@ -11,32 +11,35 @@ import { Refusal } from './client.ts';
 export type RecordEntry = (entry: Entry) => Promise<Sent>;
 
 /**
+ * Records an entry on a job as shown.
+ * @throws Error whose message is the sentence to show
+ */
+export async function recordOn(job: Job, by: string, entry: Entry): Promise<Sent> {
+  if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+  const enteredAt = Math.max(shopNow(), job.log.at(-1)?.at ?? 0);
+  record(job, entry, enteredAt, by);
+  const expectedSeq = job.log.at(-1)?.seq ?? 0;
+  try {
+    return await send({
+      requestKey: crypto.randomUUID(),
+      job: job.state.job,
+      by,
+      entry,
+      expectedSeq,
+      enteredAt,
+    });
+  } catch (error) {
+    if (error instanceof Refusal && error.status === 409)
+      void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });
+    throw error;
+  }
+}
+
+/**
  * @param job as shown, entries on their way included
  * @returns a function that records, or throws an Error whose message is the sentence to show
  */
 export function useRecord(job: Job): RecordEntry {
   const [by] = usePerson();
-  return useCallback(
-    async (entry) => {
-      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      const enteredAt = Math.max(shopNow(), job.log.at(-1)?.at ?? 0);
-      record(job, entry, enteredAt, by);
-      const expectedSeq = job.log.at(-1)?.seq ?? 0;
-      try {
-        return await send({
-          requestKey: crypto.randomUUID(),
-          job: job.state.job,
-          by,
-          entry,
-          expectedSeq,
-          enteredAt,
-        });
-      } catch (error) {
-        if (error instanceof Refusal && error.status === 409)
-          void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });
-        throw error;
-      }
-    },
-    [by, job],
-  );
+  return useCallback((entry) => recordOn(job, by, entry), [by, job]);
 }

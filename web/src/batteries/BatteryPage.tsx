@@ -141,6 +141,16 @@ export function BatteryPage() {
     <div className="space-y-5 p-5">
       <div className="flex flex-wrap items-center gap-4">
         <h1 className="text-2xl font-bold">{battery.tag}</h1>
+        {(['pdf', 'svg'] as const).map((format) => (
+          <a
+            key={format}
+            href={`/api/batteries/${battery.tag}/label.${format}`}
+            download
+            className="inline-flex min-h-12 items-center rounded-lg border-2 border-cork px-4 font-medium hover:bg-panel"
+          >
+            Tag ({format.toUpperCase()})
+          </a>
+        ))}
         {isFree && (
           <Link
             to={`/intake?tag=${battery.tag}`}

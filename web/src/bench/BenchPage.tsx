@@ -228,9 +228,19 @@ export function BenchPage() {
   return (
     <div className="flex min-h-full flex-col lg:flex-row">
       <section className="min-w-0 flex-1 px-4 pt-3 pb-4" aria-labelledby="bench-title">
-        <h1 id="bench-title" className="text-sm font-semibold text-soft">
-          Bench · {shop.bays.length} bays, {busy.size} in use
-        </h1>
+        <div className="flex items-center justify-between">
+          <h1 id="bench-title" className="text-sm font-semibold text-soft">
+            Bench · {shop.bays.length} bays, {busy.size} in use
+          </h1>
+          {busy.size > 1 && (
+            <Link
+              to="/batch"
+              className="inline-flex min-h-12 items-center gap-2 px-2 text-verdigris underline underline-offset-4"
+            >
+              Take them through together
+            </Link>
+          )}
+        </div>
         <div ref={ref} className="relative mt-1">
           <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length} />
           <ul className="relative" style={{ paddingTop: AXIS }}>

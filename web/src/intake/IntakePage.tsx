@@ -3,7 +3,8 @@ import { joiResolver } from '@hookform/resolvers/joi';
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, type ReactNode } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
-import { useNavigate, useSearchParams } from 'react-router';
+import { PackageOpen } from 'lucide-react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { KIND_NAMES, LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
@@ -26,6 +27,7 @@ export interface IntakeForm {
   readonly procedure?: string | undefined;
   readonly bay: number;
   readonly promisedAt: number;
+  readonly fitting?: boolean | undefined;
 }
 
 const BOX =
@@ -261,6 +263,10 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             }
           />
         </Field>
+        <label className="flex min-h-12 items-center gap-3">
+          <input type="checkbox" className="size-6 accent-(--verdigris)" {...register('fitting')} />
+          It is fitted to its vehicle here
+        </label>
         {accept.error && <Notice tone="stop">{sentenceOf(accept.error)}</Notice>}
         <Button
           type="submit"
@@ -299,7 +305,15 @@ export function IntakePage() {
     return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <div className="p-5">
-      <h1 className="mb-4 text-2xl font-bold">Take a battery in</h1>
+      <div className="mb-4 flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto text-2xl font-bold">Take a battery in</h1>
+        <Link
+          to="/delivery"
+          className="inline-flex min-h-12 items-center gap-2 rounded-lg border-2 border-cork bg-card px-4 font-medium hover:bg-paper"
+        >
+          <PackageOpen aria-hidden className="size-5" /> A delivery: several at once
+        </Link>
+      </div>
       {freeBays.length === 0 && (
         <div className="mb-4">
           <Notice tone="stop">Every bay is taken. Finish or withdraw a job first.</Notice>

@@ -10,9 +10,9 @@ import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { MeasureFields, useMeasureForm } from './MeasureStepBody.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
-import { useReadings } from './useReadings.ts';
+import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
+import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
+import { useReadings } from '../steps/useReadings.ts';
 
 type Payload = StepPayloads[keyof StepPayloads];
 

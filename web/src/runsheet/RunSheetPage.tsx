@@ -15,7 +15,7 @@ import { useWidth } from '../cord/useWidth.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { LogPanel } from './LogPanel.tsx';
 import { Ended } from './Ended.tsx';
-import { StepCard } from './StepCard.tsx';
+import { StepCard } from '../steps/StepCard.tsx';
 import { StepList } from './StepList.tsx';
 
 const HOUR = 3_600_000;

@@ -1,6 +1,9 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
 import {
   BatteryMedium,
+  Bell,
+  BellOff,
+  BellRing,
   Calculator,
   Flame,
   GitFork,
@@ -16,14 +19,16 @@ import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { NavLink, Outlet, useMatch, useNavigate } from 'react-router';
 import { toast, Toaster } from 'sonner';
 import { PACES } from '@cork-ember/core/clock/clock.ts';
-import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { nextHands, type Hand } from '@cork-ember/core/runsheet/hands.ts';
 import { clockText, weekdayText, whenText } from '@cork-ember/core/schedule/clockText.ts';
-import { ask, sentenceOf } from '../api/client.ts';
+import { sentenceOf } from '../api/client.ts';
 import { changeClock, useNow, usePace } from '../api/clock.ts';
+import { useAlarms, useDangerOnly } from '../alarms/useAlarms.ts';
 import { usePerson, useTheme } from '../api/person.ts';
 import { useClock, useOpenJobs, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
+import { CameraScan } from '../scan/CameraScan.tsx';
+import { pathOfTag, useScans } from '../scan/useScans.ts';
 import { Button } from './Button.tsx';
 
 const LINKS = [
@@ -207,14 +212,13 @@ function TagSearch() {
   }, []);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const tag = field.current?.value.trim().toUpperCase() ?? '';
-    if (tag === '') return;
+    const tag = field.current?.value ?? '';
+    if (tag.trim() === '') return;
     try {
-      const battery = await ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
-      const open = battery.jobs.find((job) => job.outcome === null);
+      const path = await pathOfTag(tag);
       setProblem('');
       if (field.current) field.current.value = '';
-      void navigate(open ? `/jobs/${open.id}` : `/batteries/${tag}`);
+      void navigate(path);
     } catch (error) {
       setProblem(sentenceOf(error));
     }
@@ -231,6 +235,7 @@ function TagSearch() {
         aria-invalid={problem !== ''}
         className="mt-1 min-h-12 w-full rounded-md border border-cork bg-card px-1 text-center text-sm uppercase placeholder:text-soft"
       />
+      <CameraScan />
       {problem !== '' && (
         <p
           role="alert"
@@ -244,6 +249,8 @@ function TagSearch() {
 }
 
 function Rail() {
+  const [isDangerOnly, setDangerOnly] = useDangerOnly();
+  const BellIcon = isDangerOnly ? BellOff : Bell;
   const [theme, setTheme] = useTheme();
   const isNight = theme === 'night';
   const ThemeIcon = isNight ? Sun : Moon;
@@ -266,8 +273,17 @@ function Rail() {
       <TagSearch />
       <button
         type="button"
+        aria-pressed={!isDangerOnly}
+        onClick={() => setDangerOnly(!isDangerOnly)}
+        className="mt-2 flex min-h-12 flex-col items-center justify-center gap-0.5 text-xs text-soft hover:text-char"
+      >
+        <BellIcon aria-hidden className="size-5" />
+        {isDangerOnly ? 'Danger only' : 'All alarms'}
+      </button>
+      <button
+        type="button"
         onClick={() => setTheme(isNight ? 'day' : 'night')}
-        className="mt-3 flex min-h-14 flex-col items-center justify-center gap-1 text-xs text-soft hover:text-char"
+        className="flex min-h-12 flex-col items-center justify-center gap-0.5 text-xs text-soft hover:text-char"
       >
         <ThemeIcon aria-hidden className="size-5" />
         {isNight ? 'Day light' : 'Night shift'}
@@ -295,6 +311,17 @@ export function Shell() {
           jobs.map((job) => job.state),
           now,
         );
+  const { calling, hear } = useAlarms(hands, jobs.length > 0);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (!event.altKey || event.code !== 'KeyH') return;
+      event.preventDefault();
+      hear();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+  useScans();
   const top = hands.find((one) => one.job !== here);
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
   const bandColour = top?.urgency === 'danger' ? 'bg-clay-deep' : isDue ? 'bg-ember-deep' : 'bg-band';
@@ -303,6 +330,16 @@ export function Shell() {
       <header className={`flex h-18 shrink-0 ${bandColour}`}>
         <ClockBox timeZone={timeZone} />
         <Band hands={hands} here={here} timeZone={timeZone} />
+        {calling && (
+          <button
+            type="button"
+            onClick={hear}
+            title="Heard (Alt+H)"
+            className="flex w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 text-sm text-white hover:bg-black/25"
+          >
+            <BellRing aria-hidden className="size-6" /> Heard
+          </button>
+        )}
         <PersonBox people={shop?.people ?? []} />
       </header>
       {!isThere && (

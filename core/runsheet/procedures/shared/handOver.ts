@@ -1,4 +1,5 @@
 /** Hand-over and certificate (handbook 2.3, step 16, and 10). */
+import { voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
 export const handingOver: readonly Step[] = [
@@ -26,6 +27,72 @@ export const handingOver: readonly Step[] = [
     overdueAfterMin: 480,
     cautions: ['posts', 'heavy'],
     shows: ['postTorqueNm'],
+  },
+  {
+    kind: 'gate',
+    id: 'fit',
+    title: 'Fit it to the vehicle',
+    detail: ({ threshold }) =>
+      `Old one out: negative off first. New one in: positive first, negative last; ${threshold('postTorqueNm').value} N·m or snug plus an eighth to a quarter turn.`,
+    claims: [
+      'Captive nuts held up (a slip of soft tube under the nut does it); terminal grease on',
+      'Positive first, negative last; accessory earths back on',
+      'Vent hose on, not kinked or pinched, only one vent plugged',
+      'Strapped: it cannot move',
+    ],
+    affirmLabel: 'It is fitted',
+    denials: [
+      {
+        id: 'clips-reversed',
+        label: 'The leads are the wrong way round',
+        say: 'Take them off at once, negative first; check every fuse before anything is switched on.',
+        leads: 'hold',
+      },
+      {
+        id: 'post-loose',
+        label: 'A post turned or tore',
+        say: 'Over-tightened: do not use it. Note it, and take the battery out again.',
+        leads: 'hold',
+      },
+      {
+        id: 'hose-pinched',
+        label: 'The vent hose is pinched',
+        say: 'Free it or replace it: a closed vent bursts the case.',
+        leads: 'hold',
+      },
+    ],
+    asked: 'fitting',
+    handsMin: 10,
+    overdueAfterMin: 480,
+    cautions: ['posts', 'heavy', 'clipsFirst'],
+    shows: ['postTorqueNm'],
+  },
+  {
+    kind: 'measure',
+    id: 'crank',
+    title: 'Read the crank dip',
+    detail: () => 'Lowest voltage while it starts: 9.6–10.5 V is normal on 12 V.',
+    fields: [
+      voltageField({
+        id: 'crankV',
+        label: 'Lowest voltage while starting',
+        plausible: [8.5, 12],
+        quantity: 'loadVoltage',
+      }),
+    ],
+    holds: ({ crankV }, { opened: { type } }) =>
+      typeof crankV === 'number' && crankV < (9.6 * type.cells) / 6
+        ? {
+            why: `${crankV.toFixed(2)} V is under ${((9.6 * type.cells) / 6).toFixed(1)} V: look at cables, earth and starter before the battery; read again, or say why it goes.`,
+            canOverride: true,
+          }
+        : undefined,
+    denials: [],
+    skipLabel: 'It cannot be read here',
+    asked: 'fitting',
+    handsMin: 2,
+    overdueAfterMin: 480,
+    cautions: [],
   },
   {
     kind: 'act',

@@ -1,0 +1,387 @@
+/** Delivery: several boxes at once, planned before anything is promised. */
+import { Plus, Trash2 } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
+import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
+import { ask, sentenceOf } from '../api/client.ts';
+import { shopNow, useNow } from '../api/clock.ts';
+import { usePerson } from '../api/person.ts';
+import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { useDeliveryPlan } from './useDeliveryPlan.ts';
+
+const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+const DRAFT = 'cork-ember-delivery';
+const MOST = 30;
+
+interface Line {
+  readonly typeId: string;
+  readonly count: number;
+  readonly dateCode: string;
+  readonly owner: string;
+  readonly promised: string;
+}
+
+/** What was typed stays, whatever happens to the page. */
+function keptLines(): readonly Line[] {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(DRAFT) ?? '[]');
+    return Array.isArray(kept) ? (kept as Line[]) : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Hands asked for by jobs under way, as far as their cords can be seen. */
+function busyOf(jobs: readonly Job[], now: number): PlanTask['busy'] {
+  return jobs.flatMap(({ state }) =>
+    forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
+  );
+}
+
+function batteriesOf(
+  lines: readonly Line[],
+  types: readonly BatteryType[],
+  shop: Shop,
+  firstTag: number,
+): PlanBattery[] {
+  let number = firstTag;
+  return lines.flatMap(({ typeId, count, dateCode, owner, promised }) => {
+    const type = types.find(({ id }) => id === typeId);
+    const procedure = type && procedureForKind(type.kind);
+    const dueAt = momentOf(promised, shop.hours.timeZone);
+    if (!type || !procedure || Number.isNaN(dueAt) || !/^\d{4}-(0[1-9]|1[0-2])$/.test(dateCode)) return [];
+    return Array.from({ length: Math.min(MOST, Math.max(0, count)) }, (): PlanBattery => {
+      const tag = `SK-${String(number++).padStart(4, '0')}`;
+      return {
+        id: tag,
+        dueAt,
+        opened: {
+          procedure: procedure.id,
+          battery: { tag, serial: '', dateCode, owner: owner.trim() === '' ? 'stock' : owner },
+          type,
+          rules: shop.rules,
+          hours: shop.hours,
+          bay: 1,
+          promisedAt: dueAt,
+        },
+      };
+    });
+  });
+}
+
+function LineRow({
+  line,
+  index,
+  types,
+  onChange,
+  onRemove,
+}: {
+  line: Line;
+  index: number;
+  types: readonly BatteryType[];
+  onChange: (next: Line) => void;
+  onRemove: () => void;
+}) {
+  const type = types.find(({ id }) => id === line.typeId);
+  return (
+    <li className="rounded-xl border border-line bg-card p-3">
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-[2fr_5rem_7rem_1fr_13rem_auto]">
+        <label className="text-sm font-medium max-md:col-span-2">
+          Type {index + 1}
+          <select
+            className={BOX}
+            value={line.typeId}
+            onChange={(event) => onChange({ ...line, typeId: event.target.value })}
+          >
+            <option value="">Choose …</option>
+            {types.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.id} · {shortName(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="text-sm font-medium">
+          How many
+          <input
+            className={`reading ${BOX}`}
+            type="number"
+            min={1}
+            max={MOST}
+            value={Number.isNaN(line.count) ? '' : line.count}
+            onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
+          />
+        </label>
+        <label className="text-sm font-medium">
+          Date code
+          <input
+            className={`reading ${BOX}`}
+            value={line.dateCode}
+            placeholder="2026-01"
+            maxLength={7}
+            onChange={(event) => onChange({ ...line, dateCode: event.target.value })}
+          />
+        </label>
+        <label className="text-sm font-medium">
+          For
+          <input
+            className={BOX}
+            value={line.owner}
+            placeholder="stock"
+            maxLength={80}
+            onChange={(event) => onChange({ ...line, owner: event.target.value })}
+          />
+        </label>
+        <label className="text-sm font-medium">
+          Promised
+          <input
+            className={`reading ${BOX}`}
+            type="datetime-local"
+            value={line.promised}
+            onChange={(event) => onChange({ ...line, promised: event.target.value })}
+          />
+        </label>
+        <Button className="self-end" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
+          <Trash2 aria-hidden className="size-5" />
+        </Button>
+      </div>
+      {type?.kind === 'lithium' && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
+    </li>
+  );
+}
+
+function PlanRow({ one, now, timeZone }: { one: Assignment; now: number; timeZone: string }) {
+  const charge = one.layout.placed.find(({ kind }) => kind === 'charge');
+  return (
+    <tr className="border-b border-line">
+      <td className="py-2.5 font-semibold">{one.id}</td>
+      <td className="py-2.5">{one.bay}</td>
+      <td className="reading py-2.5">{whenText(one.layout.from, now, timeZone)}</td>
+      <td className="reading py-2.5">{charge ? whenText(charge.from, now, timeZone) : '—'}</td>
+      <td className={`reading py-2.5 font-semibold ${one.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
+        {whenText(one.layout.readyAt, now, timeZone)}
+      </td>
+      <td className="py-2.5 text-clay">
+        {one.lateMin > 0 ? `${durationText(one.lateMin * 60_000)} late` : ''}
+      </td>
+    </tr>
+  );
+}
+
+/** Those that can begin within the hour in a bay that is empty now. */
+function startable(
+  assignments: readonly Assignment[],
+  freeBays: readonly number[],
+  now: number,
+): Assignment[] {
+  const taken = new Set<number>();
+  return [...assignments]
+    .sort((a, b) => a.layout.from - b.layout.from)
+    .filter(({ bay, layout }) => {
+      const isNow = layout.from <= now + 3_600_000 && freeBays.includes(bay) && !taken.has(bay);
+      if (isNow) taken.add(bay);
+      return isNow;
+    });
+}
+
+export function DeliveryPage() {
+  const { data: shop } = useShop();
+  const { data: types } = useTypes();
+  const { data: batteries, error, refetch } = useBatteries();
+  const { jobs } = useOpenJobs();
+  const [by] = usePerson();
+  const now = useNow();
+  const navigate = useNavigate();
+  const [lines, setLines] = useState<readonly Line[]>(keptLines);
+  const [hands, setHands] = useState(1);
+  const [problem, setProblem] = useState('');
+  const keep = (next: readonly Line[]): void => {
+    localStorage.setItem(DRAFT, JSON.stringify(next));
+    setLines(next);
+  };
+  // Planned anew every five minutes, not with every tick.
+  const at = Math.floor(now / 300_000) * 300_000;
+  const firstTag =
+    Math.max(0, ...(batteries ?? []).map(({ tag }) => Number(/^SK-(\d{4})$/.exec(tag)?.[1] ?? 0))) + 1;
+  const task = useMemo((): PlanTask | undefined => {
+    if (!shop || !types || at === 0) return undefined;
+    const wanted = batteriesOf(lines, types, shop, firstTag).slice(0, MOST);
+    if (wanted.length === 0) return undefined;
+    return {
+      now: at,
+      hours: shop.hours,
+      hands,
+      batteries: wanted,
+      busy: busyOf(jobs, at),
+      bays: shop.bays.flatMap((bay) => {
+        const charger = shop.chargers.find(({ id }) => id === bay.charger);
+        const job = jobs.find(({ state }) => state.opened.bay === bay.number);
+        const freeAt = job ? forecast(job.state, at).readyAt : at;
+        return charger ? [{ number: bay.number, charger, freeAt }] : [];
+      }),
+    };
+  }, [shop, types, lines, firstTag, hands, jobs, at]);
+  const planned = useDeliveryPlan(task);
+  if (!shop || !types || !batteries) return <Waiting error={error} retry={() => void refetch()} />;
+  const { timeZone } = shop.hours;
+  const add = (): void => {
+    const last = lines.at(-1);
+    const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, shopNow()).to).to;
+    const fresh: Line = {
+      typeId: '',
+      count: 1,
+      dateCode: last?.dateCode ?? '',
+      owner: last?.owner ?? '',
+      promised: last?.promised ?? localText(tomorrow - 3_600_000, timeZone),
+    };
+    keep([...lines, fresh]);
+  };
+  const freeBays = shop.bays
+    .map(({ number }) => number)
+    .filter((number) => !jobs.some(({ state }) => state.opened.bay === number));
+  const first = planned ? startable(planned.plan.assignments, freeBays, now) : [];
+  const accept = async (): Promise<void> => {
+    if (by === '') return setProblem('Say who is at the bench first, at the top right.');
+    const taken: string[] = [];
+    try {
+      for (const { id, bay } of first) {
+        const wanted = task?.batteries.find((one) => one.id === id);
+        if (!wanted) continue;
+        const { battery, type } = wanted.opened;
+        await ask<JobAnswer>('/api/jobs', {
+          battery: { ...battery, typeId: type.id },
+          bay,
+          promisedAt: wanted.dueAt,
+          by,
+          requestKey: crypto.randomUUID(),
+        });
+        taken.push(type.id);
+      }
+    } catch (failure) {
+      setProblem(sentenceOf(failure));
+    }
+    // What is on the bench now leaves the list; the rest waits for a free bay.
+    const left = lines.flatMap((line) => {
+      let count = line.count;
+      for (let i = taken.indexOf(line.typeId); i >= 0 && count > 0; i = taken.indexOf(line.typeId)) {
+        taken.splice(i, 1);
+        count -= 1;
+      }
+      return count > 0 ? [{ ...line, count }] : [];
+    });
+    keep(left);
+    if (first.length > 0) void navigate('/batch');
+  };
+  return (
+    <div className="p-5">
+      <h1 className="text-2xl font-bold">A delivery</h1>
+      <p className="mt-1 text-soft">
+        Several boxes, planned before they are promised: bays, chargers, hands and closing time kept.
+      </p>
+      <ul className="mt-4 space-y-3">
+        {lines.map((line, index) => (
+          <LineRow
+            key={index}
+            line={line}
+            index={index}
+            types={types}
+            onChange={(next) => keep(lines.map((one, i) => (i === index ? next : one)))}
+            onRemove={() => keep(lines.filter((_, i) => i !== index))}
+          />
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <Button onClick={add}>
+          <Plus aria-hidden className="size-5" /> {lines.length === 0 ? 'First type' : 'Another type'}
+        </Button>
+        <label className="text-sm font-medium">
+          Pairs of hands
+          <select
+            className={`${BOX} w-28`}
+            value={hands}
+            onChange={(event) => setHands(Number(event.target.value))}
+          >
+            {[1, 2, 3, 4].map((count) => (
+              <option key={count} value={count}>
+                {count}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {problem !== '' && (
+        <div className="mt-3">
+          <Notice tone="stop">{problem}</Notice>
+        </div>
+      )}
+      {planned && (
+        <section aria-label="Plan" className="mt-5 rounded-xl border border-line bg-card p-4">
+          <p className={`text-xl font-bold ${planned.plan.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
+            {planned.plan.lateMin > 0
+              ? `${planned.plan.assignments.filter(({ lateMin }) => lateMin > 0).length} of ${planned.task.batteries.length} would be late`
+              : 'All can be ready when promised'}
+          </p>
+          {planned.help && (
+            <div className="mt-2">
+              <Notice tone="caution">
+                What helps most: {planned.help.sentence}{' '}
+                {planned.help.lateMin > 0
+                  ? `Then ${durationText(planned.help.lateMin * 60_000)} late in all.`
+                  : 'Then nothing is late.'}
+              </Notice>
+            </div>
+          )}
+          {planned.plan.impossible.map(({ id, reason }) => (
+            <div key={id} className="mt-2">
+              <Notice tone="stop">
+                {id}: {reason}
+              </Notice>
+            </div>
+          ))}
+          <div className="overflow-x-auto">
+            <table className="mt-3 w-full min-w-140 text-left">
+              <thead>
+                <tr className="border-b-2 border-line text-sm text-soft">
+                  {['Tag', 'Bay', 'Begins', 'On charge', 'Ready', ''].map((head) => (
+                    <th key={head} className="py-2 font-medium">
+                      {head}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {[...planned.plan.assignments]
+                  .sort((a, b) => a.layout.from - b.layout.from || a.bay - b.bay)
+                  .map((one) => (
+                    <PlanRow key={one.id} one={one} now={now} timeZone={timeZone} />
+                  ))}
+              </tbody>
+            </table>
+          </div>
+          <Button
+            tone="go"
+            className="mt-4 min-h-16 w-full text-lg"
+            disabled={first.length === 0}
+            onClick={() => void accept()}
+          >
+            {first.length === 0 ? 'None can begin now' : `Accept ${first.length} and open the bench for them`}
+          </Button>
+          {first.length > 0 && first.length < planned.task.batteries.length && (
+            <p className="mt-2 text-soft">The others stay on this list until a bay is free.</p>
+          )}
+        </section>
+      )}
+    </div>
+  );
+}
