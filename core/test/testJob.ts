@@ -18,7 +18,13 @@ export class TestJob {
   job: Job;
   now: number;
 
-  constructor(typeId = 'LW-A12/9', rules: Partial<HouseRules> = {}, at = MORNING, procedure?: string) {
+  constructor(
+    typeId = 'LW-A12/9',
+    rules: Partial<HouseRules> = {},
+    at = MORNING,
+    procedure?: string,
+    more: Partial<OpenedPayload> = {},
+  ) {
     const type = CATALOGUE.find((candidate) => candidate.id === typeId);
     if (!type) throw new Error(`no type ${typeId}`);
     const opened: OpenedPayload = {
@@ -29,6 +35,7 @@ export class TestJob {
       hours: HOURS,
       bay: 1,
       promisedAt: at + 24 * 60 * MINUTE,
+      ...more,
     };
     this.now = at;
     this.job = foldJob([{ job: 'j1', seq: 1, at, by: 'Ines', kind: 'opened', payload: opened }]);

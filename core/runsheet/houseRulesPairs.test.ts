@@ -1,0 +1,107 @@
+/** Two shops that decide a point differently get different run sheets, each stamped with its rules. */
+import { expect } from 'chai';
+import { loadTestFor } from '../battery/loadTest.ts';
+import { CHARGERS } from '../charge/chargers.ts';
+import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import { HOUSE_RULES, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
+import { contextOf } from './state.ts';
+import { TestJob } from '../test/testJob.ts';
+
+/** A run sheet as words: its steps, what each says, and the numbers it goes by. */
+function sheetOf(typeId: string, rules: Partial<HouseRules>): { text: string; stamped: HouseRules } {
+  const { state } = new TestJob(typeId, rules).job;
+  const context = contextOf(state, 1);
+  const setting = context.chargeSetting();
+  const steps = state.steps.map(({ stepId }) => stepId).join(' ');
+  const numbers = (
+    [
+      'packDwellMin',
+      'soakMin',
+      'floodedSoakMin',
+      'hotPauseC',
+      'hotResumeC',
+      'restMin',
+      'passOcvV',
+      'fullRestV',
+    ] as const
+  ).map((id) => `${id} ${context.threshold(id).value} ${context.threshold(id).source}`);
+  const load = loadTestFor(state.opened.type, state.opened.rules.loadTest, 21);
+  const keeper = CHARGERS.find(({ id }) => id === 'taper');
+  const fits = keeper
+    ? fitFirstCharge(
+        { ...keeper, mostA: 0.2, taperOhm: 20 },
+        { type: state.opened.type, setA: setting.current.value, ceilingV: 14.7, rules: state.opened.rules },
+      )
+    : {};
+  return {
+    text: [
+      steps,
+      ...numbers,
+      `${setting.current.value} A ${setting.totalMin} min`,
+      `${load.currentA} A ${load.seconds} s ${load.floorV} V`,
+      'fit' in fits ? 'keeper offered' : 'keeper refused',
+    ].join('\n'),
+    stamped: state.opened.rules,
+  };
+}
+
+/** Points of commissioning, and a type on which they show. */
+const POINTS: Partial<Record<HouseRuleId, string>> = {
+  packDwell: 'LW-A12/9',
+  soak: 'LW-A12/9',
+  floodedSoak: 'TQ-F12/14',
+  packHoles: 'LW-A12/9',
+  acidSource: 'LW-A12/9',
+  overfill: 'TQ-F12/14',
+  lidWhileCharging: 'LW-A12/9',
+  floodedCaps: 'TQ-F12/14',
+  activatedAgm: 'BK-S12/75',
+  trickleFirst: 'LW-A12/9',
+  warmBattery: 'LW-A12/9',
+  firstCharge: 'BK-F12/70',
+  passOcv: 'LW-A12/9',
+  fullAtRest: 'TQ-F12/14',
+  restBeforeTest: 'LW-A12/9',
+  loadTest: 'LW-A12/9',
+};
+/** What differs only on a label that prints it, or only in words. */
+const NO_DIFFERENCE_HERE: readonly string[] = [
+  'packDwell asSheet',
+  'firstCharge label',
+  'firstCharge automatic',
+  'activatedAgm vehicle',
+];
+
+describe('every contested point of commissioning', () => {
+  for (const [id, typeId] of Object.entries(POINTS) as [HouseRuleId, string][])
+    for (const option of Object.keys(HOUSE_RULES[id].options).filter(
+      (one) => one !== HOUSE_RULES[id].standard,
+    ))
+      it(`${id}: the default and “${option}” give two run sheets, each stamped`, () => {
+        const usual = sheetOf(typeId, {});
+        const other = sheetOf(typeId, { [id]: option });
+        expect(other.stamped[id]).to.equal(option);
+        expect(usual.stamped[id]).to.equal(STANDARD_RULES[id]);
+        if (NO_DIFFERENCE_HERE.includes(`${id} ${option}`)) return;
+        expect(other.text).not.to.equal(usual.text);
+      });
+
+  it('the maker’s sheet wins over every school of the pack’s dwell', () => {
+    for (const packDwell of ['byCapacity', 'short', 'asSheet'] as const)
+      expect(
+        contextOf(new TestJob('TQ-A12/14', { packDwell }).job.state, 1).threshold('packDwellMin').value,
+      ).to.equal(45);
+  });
+
+  it('what differs only in words differs there', () => {
+    const words = (firstCharge: HouseRules['firstCharge']): string => {
+      const { state } = new TestJob('BK-F12/70', { firstCharge }).job;
+      return contextOf(state, 1).opened.rules.firstCharge;
+    };
+    expect(words('automatic')).to.equal('automatic');
+    const activated = (school: HouseRules['activatedAgm']): string[] =>
+      new TestJob('BK-S12/75', { activatedAgm: school }).job.state.steps.map(({ stepId }) => stepId);
+    expect(activated('vehicle')).not.to.include('charge');
+    expect(activated('chargeFirst')).to.include('charge');
+  });
+});

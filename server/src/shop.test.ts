@@ -1,0 +1,222 @@
+import { expect } from 'chai';
+import sharp from 'sharp';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { JobAnswer, Problem, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
+import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
+import { openTestShop, type TestShop } from '../test/testShop.ts';
+
+describe('how the shop works, over HTTP', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await openTestShop();
+  });
+  afterEach(() => shop.cleanUp());
+
+  const change = (body: object) =>
+    shop.api.post('/api/shop/changes').send({ by: 'Ines', why: 'as agreed', ...body });
+  const detail = ({ body }: { body: unknown }): string => (body as Problem).detail;
+
+  describe('house rules', () => {
+    it('change for new jobs only, with who, when and why; jobs under way keep theirs', async () => {
+      const before = (await shop.intake({ tag: 'SK-0201' }).expect(201)).body as JobAnswer;
+      await change({ rules: { soak: 'm60' }, why: 'the mats are thin' }).expect(201);
+      const after = (await shop.intake({ tag: 'SK-0202' }, { bay: 8 }).expect(409)).body as Problem;
+      expect(after.detail).to.include('Bay 8 is taken');
+      const [first] = before.events;
+      expect(first?.kind === 'opened' && first.payload.rules.soak).to.equal('m120');
+      await shop.append(before.id, 1, { kind: 'withdrawn', payload: { reason: 'makes room' } }).expect(201);
+      const next = (await shop.intake({ tag: 'SK-0202' }).expect(201)).body as JobAnswer;
+      expect(next.events[0]?.kind === 'opened' && next.events[0].payload.rules.soak).to.equal('m60');
+      const [noted] = (await shop.api.get('/api/shop/changes')).body as ShopChange[];
+      expect(noted).to.include({ by: 'Ines', why: 'the mats are thin' });
+      expect(noted?.what).to.equal('Soak after the pack is off: 60 min (was 120 min)');
+    });
+
+    for (const [what, body, sentence] of [
+      ['no reason', { why: ' ', rules: { soak: 'm60' } }, 'Say in a few words why'],
+      [
+        'an option that is none',
+        { rules: { soak: 'm5' } },
+        'Soak after the pack is off: choose one of its options',
+      ],
+      ['nothing', {}, 'Say what is to change'],
+      ['what is so already', { rules: { soak: 'm120' } }, 'Nothing differs'],
+      ['a bay without its charger', { bays: [{ number: 1, charger: 'gone' }] }, 'no charger “gone”'],
+      [
+        'an impossible room',
+        { room: { volumeM3: 0, pricePerKwh: 0.3 } },
+        'Room: a number from 1 to 10000 m³',
+      ],
+    ] as const)
+      it(`answer ${what} with one sentence, and change nothing`, async () => {
+        expect(detail(await change(body).expect(400))).to.include(sentence);
+        expect((await shop.api.get('/api/shop/changes')).body).to.deep.equal([]);
+      });
+
+    it('outlive a restart', async () => {
+      await change({ rules: { restBeforeTest: 'h24' } }).expect(201);
+      const { rules } = (await shop.api.get('/api/shop')).body as Shop;
+      expect(rules.restBeforeTest).to.equal('h24');
+    });
+  });
+
+  describe('types', () => {
+    const types = async (): Promise<BatteryType[]> =>
+      (await shop.api.get('/api/types')).body as BatteryType[];
+
+    it('go out as CSV and come back the same', async () => {
+      const before = await types();
+      const { text } = await shop.api.get('/api/types.csv').expect('content-type', /csv/).expect(200);
+      expect(text.split('\n')[0]).to.include('label.chargeCurrentA');
+      const back = await shop.api
+        .post('/api/types/read')
+        .set('content-type', 'text/csv')
+        .send(text)
+        .expect(200);
+      expect(back.body).to.have.deep.members(before);
+    });
+
+    it('come in from JSON too, with a decimal comma from a spreadsheet, and are used at once', async () => {
+      const row = 'id,maker,kind,nominalV,capacityAh,hourRate,positivePost,packCode,packMl,packDensity\n';
+      const csv = `${row}NX-A12/7,Nettlewick,agm-dry-charged,12,"7,5",10,left,P-07,410,"1,32"`;
+      const read = await shop.api
+        .post('/api/types/read')
+        .set('content-type', 'text/csv')
+        .send(csv)
+        .expect(200);
+      const added = (read.body as BatteryType[]).find(({ id }) => id === 'NX-A12/7');
+      expect(added).to.deep.include({
+        capacityAh: 7.5,
+        cells: 6,
+        pack: { code: 'P-07', volumeMl: 410, densityKgPerL: 1.32 },
+      });
+      const json = await shop.api
+        .post('/api/types/read')
+        .set('content-type', 'text/plain')
+        .send(JSON.stringify([added]));
+      await change({ types: json.body, why: 'new supplier' }).expect(201);
+      expect((await types()).some(({ id }) => id === 'NX-A12/7')).to.equal(true);
+      await shop.intake({ tag: 'SK-0203', typeId: 'NX-A12/7' }).expect(201);
+    });
+
+    for (const [what, file, sentence] of [
+      ['a missing column', 'id,maker\nA,B', 'no column kind, nominalV, capacityAh'],
+      [
+        'an impossible capacity',
+        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost\nA,B,agm-dry-charged,12,0,10,left',
+        'Line 2: Capacity: a number from 0.5 to 400 Ah',
+      ],
+      [
+        'a unit slip',
+        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost,label.ceilingV\nA,B,agm-dry-charged,12,9,10,left,147',
+        'Line 2: Charge voltage: a number from 6.5 to 15 V',
+      ],
+      [
+        'a double',
+        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost\nA,B,agm-dry-charged,12,9,10,left\nA,B,agm-dry-charged,12,9,10,left',
+        'stands twice',
+      ],
+    ] as const)
+      it(`refuse a file with ${what}, naming the line, and change nothing`, async () => {
+        const before = await types();
+        const answer = await shop.api
+          .post('/api/types/read')
+          .set('content-type', 'text/csv')
+          .send(file)
+          .expect(400);
+        expect(detail(answer)).to.include(sentence);
+        expect(await types()).to.deep.equal(before);
+      });
+  });
+
+  describe('stock', () => {
+    const stock = async () =>
+      (await shop.api.get('/api/stock')).body as { levels: StockLevel[]; moves: RecordedMove[] };
+    const levelOf = async (id: string): Promise<number> =>
+      (await stock()).levels.find((level) => level.id === id)?.amount ?? Number.NaN;
+
+    it('counts in, neutralises a spill, and is drawn down by a job', async () => {
+      const before = await levelOf('pack:P-09');
+      await shop.api
+        .post('/api/stock')
+        .send({ by: 'Ines', item: 'pack:P-09', amount: 4, why: 'Delivery' })
+        .expect(201);
+      expect(await levelOf('pack:P-09')).to.equal(before + 4);
+      const soda = await levelOf('soda');
+      await shop.api
+        .post('/api/stock/spill')
+        .send({ by: 'Ines', item: 'acid:1.265', ml: 100, density25: 1.265 })
+        .expect(201);
+      expect(await levelOf('soda')).to.be.closeTo(soda - 86, 3);
+      expect((await stock()).moves[0]?.why).to.include('neutralised');
+    });
+
+    for (const [body, sentence] of [
+      [{ item: 'gold', amount: 1, why: 'x' }, 'keeps no “gold”'],
+      [{ item: 'soda', amount: 0, why: 'x' }, 'How much: not 0'],
+      [{ item: 'soda', amount: 100, why: '' }, 'Why: 1 to 200 letters'],
+    ] as const)
+      it(`refuses ${JSON.stringify(body)}`, async () => {
+        expect(
+          detail(
+            await shop.api
+              .post('/api/stock')
+              .send({ by: 'Ines', ...body })
+              .expect(400),
+          ),
+        ).to.include(sentence);
+      });
+  });
+
+  describe('photos', () => {
+    it('are made small and lose everything but the picture', async () => {
+      const { id } = (await shop.intake({ tag: 'SK-0204' })).body as JobAnswer;
+      const file = await sharp({ create: { width: 2400, height: 1200, channels: 3, background: '#884422' } })
+        .withExif({ IFD0: { Artist: 'somebody', Copyright: 'a place' } })
+        .jpeg()
+        .toBuffer();
+      expect((await sharp(file).metadata()).exif).not.to.equal(undefined);
+      const { body } = await shop.api
+        .post(`/api/jobs/${id}/photos`)
+        .set('content-type', 'image/jpeg')
+        .send(file)
+        .expect(201);
+      const { photo } = body as { photo: string };
+      await shop
+        .append(id, 1, { kind: 'photographed', payload: { photo, step: 'inspect#1', caption: 'Foil' } })
+        .expect(201);
+      const kept = await shop.api.get(`/api/jobs/${id}/photos/${photo}`).responseType('blob').expect(200);
+      const metadata = await sharp(kept.body as Buffer).metadata();
+      expect(metadata.exif).to.equal(undefined);
+      expect([metadata.width, metadata.height]).to.deep.equal([1600, 800]);
+    });
+
+    it('refuse what is no picture, and a job that is not there', async () => {
+      const { id } = (await shop.intake({ tag: 'SK-0205' })).body as JobAnswer;
+      const send = (job: string, bytes: string) =>
+        shop.api.post(`/api/jobs/${job}/photos`).set('content-type', 'image/png').send(Buffer.from(bytes));
+      expect(detail(await send(id, 'not a picture').expect(400))).to.include('no picture this shop can read');
+      await send('00000000-0000-4000-8000-00000000dead', 'x').expect(404);
+    });
+  });
+
+  describe('tags', () => {
+    it('print as a drawing, as one label and as a sheet', async () => {
+      const svg = await shop.api
+        .get('/api/batteries/SK-0139/label.svg')
+        .expect(200)
+        .expect('content-type', /svg/);
+      const text = String((svg.body as Buffer).toString());
+      expect(text).to.include('SK-0139');
+      expect(text).to.include('not ready');
+      const pdf = await shop.api.get('/api/labels.pdf?tags=SK-0139,sk-0121').expect(200);
+      expect(pdf.headers['content-type']).to.include('pdf');
+      await shop.api.get('/api/batteries/SK-0121/label.pdf').expect(200);
+    });
+
+    it('refuse none, and one nobody knows', async () => {
+      expect(detail(await shop.api.get('/api/labels.pdf?tags=').expect(400))).to.include('1 to 270');
+      expect(detail(await shop.api.get('/api/labels.pdf?tags=SK-9999').expect(404))).to.include('SK-9999');
+    });
+  });
+});
