@@ -11,6 +11,14 @@ const VIEWS = [
   ['bench', '/'],
   ['intake', '/intake'],
   ['what if', '/what-if'],
+  ['batch', '/batch'],
+  ['delivery', '/delivery'],
+  ['reckoner', '/reckoner?c=inrush'],
+  ['setup: rules', '/setup'],
+  ['setup: bays', '/setup?part=bays'],
+  ['setup: types', '/setup?part=types'],
+  ['setup: stock', '/setup?part=stock'],
+  ['setup: record', '/setup?part=changes'],
   ['batteries', '/batteries'],
   ['battery', '/batteries/SK-0121'],
   ['run sheet: wrong pack', `${JOB}149`],
@@ -32,8 +40,8 @@ async function seriousOf(page: Page): Promise<string[]> {
 
 for (const theme of ['day', 'night'])
   test(`no serious axe violation on any view by ${theme}`, async ({ page, shop }) => {
-    // A dozen views one after the other, each gone through by axe.
-    test.setTimeout(180_000);
+    // A score of views one after the other, each gone through by axe.
+    test.setTimeout(300_000);
     await sitDown(page, 'Ines', theme);
     const found: string[] = [];
     for (const [name, path] of VIEWS) {

@@ -110,6 +110,96 @@ async function benchSlider(): Promise<void> {
   show('What-if: slider to redraw, four 24-h plans', `${median(times).toFixed(0)} ms`, '< 150 ms');
 }
 
+const FULL = 200;
+
+/** A bench of two hundred open jobs: from the address to the first row, and from an entry to the list of hands. */
+async function benchFull(): Promise<void> {
+  const running = await start('full');
+  const post = async (path: string, body: object): Promise<{ id: string }> => {
+    const answer = await fetch(`${running.url}${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (!answer.ok) throw new Error(await answer.text());
+    return (await answer.json()) as { id: string };
+  };
+  const bays = Array.from({ length: FULL + 8 }, (_, i) => ({ number: i + 1, charger: 'bench' }));
+  await post('/api/shop/changes', { by: 'bench', why: 'a full bench', bays });
+  const { shopMs } = (await (await fetch(`${running.url}/api/clock`)).json()) as { shopMs: number };
+  const ids: string[] = [];
+  for (let i = 0; i < FULL - 7; i++) {
+    const battery = {
+      tag: `BN-${1000 + i}`,
+      typeId: 'LW-A12/9',
+      serial: '',
+      dateCode: '2025-06',
+      owner: 'stock',
+    };
+    const job = { battery, bay: 9 + i, promisedAt: shopMs + 1e8, by: 'bench', requestKey: randomUUID() };
+    ids.push((await post('/api/jobs', job)).id);
+  }
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const paints: number[] = [];
+  for (let load = 0; load < 5; load++) {
+    await page.goto(running.url);
+    await page.locator('ul > li svg[role=img]').first().waitFor();
+    paints.push(
+      await page.evaluate(() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0),
+    );
+  }
+  const updates: number[] = [];
+  for (const id of ids.slice(0, 15)) {
+    const told = page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const watch = globalThis.performance;
+          const source = new EventSource('/api/stream');
+          source.onmessage = (message: MessageEvent<string>) => {
+            if (!message.data.includes('"event"')) return;
+            const heard = watch.now();
+            source.close();
+            const observer = new MutationObserver(() => {
+              observer.disconnect();
+              requestAnimationFrame(() => setTimeout(() => resolve(watch.now() - heard)));
+            });
+            observer.observe(document.body, { subtree: true, childList: true, characterData: true });
+          };
+        }),
+    );
+    await page.waitForTimeout(400);
+    await post(`/api/jobs/${id}/events`, {
+      expectedSeq: 1,
+      requestKey: randomUUID(),
+      by: 'bench',
+      entry: { kind: 'affirmed', payload: { step: 'identify#1' } },
+    });
+    updates.push(await told);
+  }
+  await browser.close();
+  await stop(running);
+  show(`bench of ${FULL} open jobs, first paint`, `${median(paints).toFixed(0)} ms`, '< 1000 ms');
+  show(
+    `bench of ${FULL} open jobs, next hands after an entry`,
+    `${median(updates).toFixed(0)} ms`,
+    '< 100 ms',
+  );
+}
+
+async function benchPlanner(): Promise<void> {
+  const { plannerMs } = (await import(await bundled('plannerBench'))) as typeof import('./plannerBench.ts');
+  const [cold, warm] = plannerMs();
+  show(
+    'planner, 30 batteries × 8 bays, first and again',
+    `${cold.toFixed(0)}, ${warm.toFixed(0)} ms`,
+    '< 1000 ms',
+  );
+}
+
 interface Started {
   readonly server: ChildProcess;
   readonly url: string;
@@ -225,9 +315,11 @@ function benchScript(): void {
 const benches = {
   fold: benchFold,
   model: benchModel,
+  planner: benchPlanner,
   start: benchStart,
   appends: benchAppends,
   slider: benchSlider,
+  full: benchFull,
   script: benchScript,
 };
 

@@ -53,6 +53,22 @@ const SHOTS: readonly Shot[] = [
       await page.getByRole('button', { name: 'Remove plan B' }).click();
     },
   },
+  {
+    name: 'delivery',
+    path: '/delivery',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'First type' }).click();
+      await page.getByLabel('Type 1').selectOption('TQ-F12/14');
+      await page.getByLabel('How many').fill('3');
+      await page.getByLabel('Date code').fill('2026-01');
+      await page.getByRole('button', { name: 'Another type' }).click();
+      await page.getByLabel('Type 2').selectOption('BK-S12/75');
+      await page.getByRole('region', { name: 'Plan' }).waitFor({ timeout: 60_000 });
+    },
+  },
+  { name: 'batch', path: '/batch' },
+  { name: 'reckoner', path: '/reckoner?c=dilution' },
+  { name: 'setup', path: '/setup' },
   { name: 'batteries', path: '/batteries' },
   { name: 'battery', path: '/batteries/SK-0121' },
 ];

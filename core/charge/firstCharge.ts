@@ -168,9 +168,9 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
   const neededMin = isByLabel ? printedMin : Math.max(figures?.doneMin ?? thumbMin, printedMin);
   const totalMin = Math.ceil(Math.max(neededMin, leastMin(basis)) / 5) * 5;
   const age = `${Math.round(before.ageMonths)} months old`;
-  const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V after the soak`;
+  const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V rested`;
   const working = [
-    `After the soak about ${percent.toFixed(0)} % charged (${known}).`,
+    `${basis.type.kind === 'agm-activated' ? 'As it came' : 'After the soak'} about ${percent.toFixed(0)} % charged (${known}).`,
     `Missing: ${(100 - percent).toFixed(0)} % of ${capacityAh} Ah = ${missingAh.toFixed(1)} Ah.`,
     `${missingAh.toFixed(1)} Ah ÷ (${amps.toFixed(2)} A × ${efficiency}) = ${hours(arithmeticMin)}, and ${hours(tailMin)} at ${ceiling.value.toFixed(1)} V to prove it full: ${hours(arithmeticMin + tailMin)} by rule of thumb.`,
     ...(isByLabel

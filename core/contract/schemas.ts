@@ -58,6 +58,9 @@ const stepPayloads = {
   decided: Joi.object({ step: stepKey, verdict: Joi.string().valid('pass', 'repeat', 'reject').required() }),
 };
 
+/** More bays than any shop's one bench. */
+export const MOST_BAYS = 256;
+
 const seq = Joi.number().integer().min(1);
 
 const entryPayloads = {
@@ -154,7 +157,7 @@ export const intakeFormSchema = Joi.object({
   bay: Joi.number()
     .integer()
     .min(1)
-    .max(64)
+    .max(MOST_BAYS)
     .required()
     .label('Bay')
     .messages({ '*': 'Bay: choose a free bay.' }),
@@ -247,7 +250,7 @@ const openedPayload = Joi.object({
       )
       .required(),
   }).required(),
-  bay: Joi.number().integer().min(1).max(64).required(),
+  bay: Joi.number().integer().min(1).max(MOST_BAYS).required(),
   promisedAt: Joi.number().integer().required(),
   fitting: Joi.boolean(),
 });

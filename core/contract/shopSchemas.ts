@@ -2,7 +2,7 @@
 import Joi from 'joi';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, optional, text } from './chargerSchema.ts';
-import { personSchema } from './schemas.ts';
+import { MOST_BAYS, personSchema } from './schemas.ts';
 
 export const rulesSchema = Joi.object(
   Object.fromEntries(
@@ -16,7 +16,7 @@ export const rulesSchema = Joi.object(
 );
 
 const baySchema = Joi.object({
-  number: Joi.number().integer().min(1).max(64).required(),
+  number: Joi.number().integer().min(1).max(MOST_BAYS).required(),
   charger: Joi.string().max(31).required(),
 });
 
@@ -107,7 +107,7 @@ export const shopChangeSchema = Joi.object({
   why,
   rules: rulesSchema.min(1),
   chargers: Joi.array().items(chargerSchema).min(1).max(64).unique('id'),
-  bays: Joi.array().items(baySchema).min(1).max(64).unique('number'),
+  bays: Joi.array().items(baySchema).min(1).max(MOST_BAYS).unique('number'),
   room: roomSchema,
   types: typesSchema.optional(),
 })

@@ -42,8 +42,21 @@ function visits(knots: readonly Knot[]): Knot[] {
   return firsts;
 }
 
+/** A bench asks for the same job's visits with every tick; within these few seconds nothing about them changes. */
+const SAME_MS = 10_000;
+const knownVisits = new WeakMap<JobState, { readonly at: number; readonly hands: Hand[] }>();
+
 /** The coming visits of one job, the soonest first. */
 export function handsOf(state: JobState, now: number): Hand[] {
+  const at = Math.floor(now / SAME_MS);
+  const known = knownVisits.get(state);
+  if (known?.at === at) return known.hands;
+  const hands = visitsOf(state, now);
+  knownVisits.set(state, { at, hands });
+  return hands;
+}
+
+function visitsOf(state: JobState, now: number): Hand[] {
   const hand = atHand(state, now);
   if (!hand) return [];
   const { tag } = state.opened.battery;

@@ -7,6 +7,7 @@ import {
   intakeSchema,
   jobExportDocumentSchema,
 } from '@cork-ember/core/contract/schemas.ts';
+import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 
 type Json = Readonly<Record<string, unknown>>;
 
@@ -50,6 +51,58 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   },
   '/api/types': {
     get: { summary: 'The catalogue of battery types', responses: { 200: answer('All types') } },
+  },
+  '/api/types.csv': {
+    get: { summary: 'The types as a table', responses: { 200: answer('A table', 'text/csv') } },
+  },
+  '/api/types.json': {
+    get: { summary: 'The types as a file', responses: { 200: answer('All types') } },
+  },
+  '/api/types/read': {
+    post: {
+      summary:
+        'What the list of types would become with this file (text/csv, or JSON as text/plain); changes nothing',
+      responses: { 200: answer('The list'), ...bad },
+    },
+  },
+  '/api/shop/changes': {
+    get: { summary: 'What was changed of the shop, by whom and why', responses: { 200: answer('Changes') } },
+    post: {
+      summary: 'Change house rules, chargers, bays, room or types for jobs to come',
+      requestBody: body(shopChangeSchema),
+      responses: { 201: answer('The shop'), ...bad },
+    },
+  },
+  '/api/stock': {
+    get: {
+      summary: 'Acid and consumables, and the latest moves',
+      responses: { 200: answer('Levels and moves') },
+    },
+    post: {
+      summary: 'Count something in or out',
+      requestBody: body(stockMoveSchema),
+      responses: { 201: answer('Levels'), ...bad },
+    },
+  },
+  '/api/stock/spill': {
+    post: {
+      summary: 'Acid neutralised: takes the acid and the soda off',
+      requestBody: body(spillSchema),
+      responses: { 201: answer('Levels'), ...bad },
+    },
+  },
+  '/api/labels.pdf': {
+    get: {
+      summary: 'Tags of the batteries named in ?tags=A,B as a sheet to cut',
+      responses: { 200: answer('The sheet', 'application/pdf'), ...bad, ...missing },
+    },
+  },
+  '/api/batteries/{tag}/label.pdf': {
+    get: {
+      summary: 'One tag as PDF; label.svg gives it as a drawing',
+      parameters: [inPath('tag')],
+      responses: { 200: answer('The tag', 'application/pdf'), ...missing },
+    },
   },
   '/api/clock': {
     get: { summary: 'Shop time and pace', responses: { 200: answer('The clock') } },
@@ -95,6 +148,20 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       parameters: [inPath('id')],
       requestBody: body(appendDocumentSchema),
       responses: { 201: answer('The recorded event'), ...bad, ...missing, ...conflict, ...refused },
+    },
+  },
+  '/api/jobs/{id}/photos': {
+    post: {
+      summary: 'Keep a picture (image/*, at most 12 MB); a “photographed” entry then names it',
+      parameters: [inPath('id')],
+      responses: { 201: answer('Its id'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/jobs/{id}/photos/{photo}': {
+    get: {
+      summary: 'A picture, at most 1600 px, stripped of metadata',
+      parameters: [inPath('id'), inPath('photo')],
+      responses: { 200: answer('The picture', 'image/jpeg'), ...missing },
     },
   },
   '/api/jobs/{id}/export': {

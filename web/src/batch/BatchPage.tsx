@@ -1,5 +1,5 @@
 /** Batch: all open batteries taken through together; hands go to whichever needs them, a key or a scan switches. */
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { shortName } from '@cork-ember/core/battery/types.ts';
@@ -104,9 +104,14 @@ function Together({ benches }: { benches: readonly AtBench[] }) {
 }
 
 export function BatchPage() {
-  const { jobs, isPending, error, refetch } = useOpenJobs();
+  const { jobs: open, isPending, error, refetch } = useOpenJobs();
   const now = useNow();
   const [params, setParams] = useSearchParams();
+  const only = params.get('jobs');
+  const jobs = useMemo(
+    () => (only === null ? open : open.filter(({ state }) => only.includes(state.job))),
+    [open, only],
+  );
   // Looked at anew twice a minute and with every entry, not with every tick.
   const moment = Math.floor(now / 30_000) * 30_000;
   const benches = useMemo((): AtBench[] => {
@@ -116,6 +121,10 @@ export function BatchPage() {
     return order(nextHands(states, at), list);
   }, [jobs, moment]);
   const chosen = params.get('job');
+  const choose = useCallback(
+    (job: string): void => setParams(only === null ? { job } : { job, jobs: only }, { replace: true }),
+    [only, setParams],
+  );
   const active = benches.find(({ job }) => job.state.job === chosen) ?? benches[0];
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -123,11 +132,11 @@ export function BatchPage() {
       const bench = benches[Number(event.code.slice(5)) - 1];
       if (!bench) return;
       event.preventDefault();
-      setParams({ job: bench.job.state.job }, { replace: true });
+      choose(bench.job.state.job);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [benches, setParams]);
+  }, [benches, choose]);
   if (isPending || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
   if (!active)
     return (
@@ -165,7 +174,7 @@ export function BatchPage() {
               index={index}
               isActive={one === active}
               now={now}
-              onOpen={() => setParams({ job: one.job.state.job }, { replace: true })}
+              onOpen={() => choose(one.job.state.job)}
             />
           ))}
         </ol>

@@ -254,18 +254,20 @@ export function DeliveryPage() {
   const accept = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
     const taken: string[] = [];
+    const opened: string[] = [];
     try {
       for (const { id, bay } of first) {
         const wanted = task?.batteries.find((one) => one.id === id);
         if (!wanted) continue;
         const { battery, type } = wanted.opened;
-        await ask<JobAnswer>('/api/jobs', {
+        const { id: job } = await ask<JobAnswer>('/api/jobs', {
           battery: { ...battery, typeId: type.id },
           bay,
           promisedAt: wanted.dueAt,
           by,
           requestKey: crypto.randomUUID(),
         });
+        opened.push(job);
         taken.push(type.id);
       }
     } catch (failure) {
@@ -281,7 +283,7 @@ export function DeliveryPage() {
       return count > 0 ? [{ ...line, count }] : [];
     });
     keep(left);
-    if (first.length > 0) void navigate('/batch');
+    if (opened.length > 0) void navigate(`/batch?jobs=${opened.join(',')}`);
   };
   return (
     <div className="p-5">

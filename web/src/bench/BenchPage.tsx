@@ -1,5 +1,5 @@
 /** Bench: what is in each bay, how far along its cord, and what hands are needed next. */
-import { useEffect } from 'react';
+import { memo, useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import type { Bay } from '@cork-ember/core/contract/answers.ts';
@@ -54,7 +54,8 @@ function moodOf(hand: AtHand | undefined, now: number): Mood {
 
 const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
 
-function BayRow({
+/** A row asks for its whole forecast: it is drawn anew with an entry or a few seconds on, not with every tick. */
+const BayRow = memo(function BayRow({
   bay,
   charger,
   job,
@@ -138,7 +139,7 @@ function BayRow({
       </svg>
     </li>
   );
-}
+});
 
 function Axis({
   scale,
@@ -197,6 +198,9 @@ function Axis({
   );
 }
 
+/** Shop time after which the rows are drawn anew, ms. */
+const ROW_EVERY_MS = 10_000;
+
 /** Digits open a bay, Enter does what the band says. */
 function useBenchKeys(jobs: readonly Job[], topJob: string | undefined): void {
   const navigate = useNavigate();
@@ -222,8 +226,9 @@ export function BenchPage() {
     now,
   );
   useBenchKeys(jobs, hands[0]?.job);
+  const moment = Math.floor(now / ROW_EVERY_MS) * ROW_EVERY_MS;
+  const scale = useMemo(() => windowAround(moment, Math.max(240, width - LABELS - 8)), [moment, width]);
   if (!shop || isPending || error || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
-  const scale = windowAround(now, Math.max(240, width - LABELS - 8));
   const busy = new Map(jobs.map((job) => [job.state.opened.bay, job]));
   return (
     <div className="flex min-h-full flex-col lg:flex-row">
@@ -250,7 +255,7 @@ export function BenchPage() {
                 key={bay.number}
                 bay={bay}
                 job={busy.get(bay.number)}
-                now={now}
+                now={Math.max(moment, busy.get(bay.number)?.log.at(-1)?.at ?? 0)}
                 scale={scale}
                 hours={shop.hours}
               />

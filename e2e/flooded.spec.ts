@@ -1,0 +1,118 @@
+import type { Page } from '@playwright/test';
+import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
+
+test.use({ viewport: { width: 768, height: 1024 }, hasTouch: true });
+
+const step = (page: Page, title: string) =>
+  expect(page.getByRole('heading', { level: 2, name: title, exact: true })).toBeVisible();
+
+/** Every target on the page that is smaller than a gloved finger. */
+async function smallTargets(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const targets = document.querySelectorAll<HTMLElement>(
+      'main article button, main article summary, main article label:has(input[type=radio])',
+    );
+    return [...targets].flatMap((target) => {
+      const { width, height } = target.getBoundingClientRect();
+      return width > 0 && (height < 47.5 || width < 47.5) ? [`${target.innerText} ${width}×${height}`] : [];
+    });
+  });
+}
+
+async function tap(page: Page, name: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name }).first().tap();
+}
+
+test('one flooded battery by touch at 768 px, with targets for gloves', async ({ page, shop }) => {
+  test.setTimeout(180_000);
+  await shop.moveTo(NEXT_MORNING);
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Type on the label').selectOption('TQ-F12/14');
+  await page.getByLabel('Date code').fill('2026-01');
+  await page.getByLabel('For', { exact: true }).fill('slip crane');
+  await tap(page, 'Accept and open the run sheet');
+  const small: string[] = [];
+  const seen = async (title: string): Promise<void> => {
+    await step(page, title);
+    small.push(...(await smallTargets(page)));
+  };
+  await seen('Identify the battery');
+  await tap(page, 'That is the battery');
+  await seen('Read the label and the sheet');
+  await tap(page, 'As in the catalogue');
+  await seen('Make the place safe');
+  await tap(page, 'All in place');
+  await seen('Inspect case, posts and plug');
+  await tap(page, 'All sound');
+  await seen('Take every cap off');
+  await tap(page, 'All caps are off');
+  await seen('Bin the vent plug');
+  await expect(page.getByRole('note').first()).toContainText('can burst the case');
+  await tap(page, 'Plug is in the bin');
+  await seen('Check the electrolyte');
+  for (const key of ['1', '.', '2', '6', '5'])
+    await page.getByRole('button', { name: key, exact: true }).tap();
+  await page.getByLabel('Temperature of the electrolyte').tap();
+  for (const key of ['2', '2']) await page.getByRole('button', { name: key, exact: true }).tap();
+  await tap(page, 'Record');
+  await seen('Fill every cell to the upper line');
+  await page.getByRole('button', { name: 'Cell 3: at the line' }).tap();
+  await tap(page, 'Cell 3: off the line');
+  await expect(page.getByRole('alert').first()).toContainText(
+    'Cell 3: off the line. Fill it to the UPPER line',
+  );
+  await page.getByRole('button', { name: 'Cell 3: off the line' }).first().tap();
+  await tap(page, 'All at the line');
+  await step(page, 'Let it soak');
+  await shop.wait(31);
+  await seen('Top up with acid, the last time');
+  await expect(page.getByRole('note').first()).toContainText('The last time acid goes in');
+  await tap(page, 'All at the line again');
+  await seen('Lay the caps on, loose');
+  await tap(page, 'Caps lie loose');
+  await seen('Read voltage and warmth');
+  await tap(page, 'Read all two');
+  await expect(page.getByLabel('Case temperature', { exact: true })).not.toHaveValue('');
+  await tap(page, 'Record');
+  await seen('First charge');
+  await page.getByText(/Why not another/).tap();
+  await expect(
+    page.getByText('Old garage charger: gives 10 A at its lowest; this battery takes 1.4 A.'),
+  ).toBeVisible();
+  await tap(page, 'Charger is on');
+  await expect(page.getByText(/^On at/)).toBeVisible();
+  expect(small).toEqual([]);
+});
+
+test('acid after the first charge is caught, and lithium is refused', async ({ page, shop }) => {
+  const sheet = await Sheet.open(shop, 'TQ-F12/14');
+  await sheet.checkIn();
+  await sheet.affirm('caps-off#1', 'vent-plug#1');
+  await sheet.put('measured', {
+    step: 'electrolyte#1',
+    values: { density: 1.265, acidC: 22 },
+    source: 'keypad',
+  });
+  const cells = [true, true, true, true, true, true];
+  await sheet.put('observed', { step: 'fill#1', chambers: cells });
+  await shop.wait(31);
+  await sheet.put('observed', { step: 'top-up#1', chambers: cells });
+  await sheet.affirm('caps-loose#1');
+  await sheet.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.4, tempC: 24 }, source: 'keypad' });
+  await sheet.put('chargeStarted', { step: 'charge#1', currentA: 1.4, dueMin: 260 });
+  await shop.wait(200);
+  await sheet.put('chargeEnded', { step: 'charge#1', fullSignal: true });
+  await shop.wait(6);
+  await sheet.affirm('disconnect#1');
+  await page.goto(shop.url + sheet.path);
+  await step(page, 'Levels after the charge');
+  await page.getByRole('radio', { name: 'Acid' }).check();
+  await page.getByRole('button', { name: 'Record' }).click();
+  await expect(page.getByRole('alert').first()).toContainText(
+    'Acid no longer goes in after the first charge',
+  );
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Type on the label').selectOption('VX-L12/7');
+  await expect(page.getByRole('alert')).toContainText('A lithium battery is not taken');
+  await expect(page.getByRole('button', { name: 'Accept and open the run sheet' })).toBeDisabled();
+});

@@ -1,0 +1,94 @@
+import { expect, Sheet, test } from './shop.ts';
+
+test('a house rule changed with a reason holds for the next job, and stands on the record', async ({
+  page,
+  shop,
+}) => {
+  const before = await Sheet.open(shop);
+  await page.goto(`${shop.url}/setup`);
+  await page
+    .getByRole('group', { name: 'Soak after the pack is off' })
+    .getByRole('radio', { name: '60 min' })
+    .check();
+  await expect(page.getByText('1 point changed.')).toBeVisible();
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await expect(page.getByRole('alert')).toContainText('Say in a few words why');
+  await page.getByLabel(/1 point changed/).fill('thin mats this year');
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await page.getByRole('tab', { name: 'Record' }).click();
+  await expect(page.getByText('Soak after the pack is off: 60 min (was 120 min)')).toBeVisible();
+  await expect(page.getByText(/Ines: “thin mats this year”/)).toBeVisible();
+  const kept = await shop.ask<{ events: { payload: { rules: { soak: string } } }[] }>(`/api${before.path}`);
+  expect(kept.events[0]?.payload.rules.soak).toBe('m120');
+});
+
+test('a label value is edited in place, and stock counts a delivery and a spill', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/setup?part=types`);
+  const row = page.getByRole('listitem').filter({ hasText: 'LW-A12/9' });
+  await row.getByRole('button', { name: 'Change' }).click();
+  await row.getByLabel('Charge current').first().fill('1,1');
+  await page.getByLabel(/1 type changed/).fill('new label');
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await expect(page.getByText('In force for new jobs.')).toBeVisible();
+  const types = await shop.ask<{ id: string; label: { chargeCurrentA?: number } }[]>('/api/types');
+  expect(types.find(({ id }) => id === 'LW-A12/9')?.label.chargeCurrentA).toBe(1.1);
+
+  await page.getByRole('tab', { name: 'Acid and stock' }).click();
+  const there = page.getByRole('row', { name: /Acid pack P-20/ });
+  await expect(there.getByLabel('low')).toBeVisible();
+  await page.getByLabel('What', { exact: true }).selectOption('pack:P-20');
+  await page.getByLabel('How much (− for out)').fill('5');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(there).toContainText('6 packs');
+  await page.getByLabel('How much', { exact: true }).fill('1000');
+  await expect(page.getByRole('status').filter({ hasText: 'baking soda' })).toContainText(
+    /8\d\d g of baking soda/,
+  );
+});
+
+test('the reckoner answers within ten seconds by keyboard, refuses nonsense, and hands a result to a reading', async ({
+  page,
+  shop,
+}) => {
+  const sheet = await Sheet.open(shop, 'TQ-F12/14');
+  await sheet.checkIn();
+  await sheet.affirm('caps-off#1', 'vent-plug#1');
+  await page.goto(`${shop.url}/reckoner`);
+  await page.getByLabel('Find a calculator').fill('density to 25');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Density as read')).toBeFocused();
+  await page.keyboard.type('1,2719');
+  await expect(page.getByRole('article')).toContainText('1.265 kg/L');
+  await page.getByRole('button', { name: 'Temperature in °F' }).click();
+  await expect(page.getByLabel('Temperature', { exact: true })).toHaveValue('59');
+  await page.getByLabel('Density as read').fill('12');
+  await expect(page.getByRole('alert')).toContainText('Density as read: 12 kg/L is outside 1 to 1.84 kg/L.');
+  await page.getByLabel('Density as read').fill('1.2719');
+  await page.getByRole('button', { name: 'Take At 25 °C to a reading' }).click();
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await page.getByRole('link', { name: /SK-0200/ }).click();
+  await page.getByRole('button', { name: 'From the reckoner: 1.265 g/cm³' }).click();
+  await expect(page.getByLabel('Hydrometer, as read')).toHaveValue('1.265');
+});
+
+test('an alarm calls in the title and is heard from any view; a scanned tag opens its battery', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/setup`);
+  await expect(page).toHaveTitle('Lift the acid pack off · SK-0136');
+  await page.keyboard.press('Alt+h');
+  await expect(page).toHaveTitle('Cork Ember');
+  await expect(page.getByRole('button', { name: 'Heard' })).toBeHidden();
+  await page.locator('h1').click();
+  await page.evaluate(() => {
+    for (const key of [...'SK-0121', 'Enter'])
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  });
+  await expect(page).toHaveURL(/batteries\/SK-0121$/);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Tag (PDF)' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('SK-0121.pdf');
+});
