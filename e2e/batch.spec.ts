@@ -20,6 +20,7 @@ async function type(page: Page, label: string, text: string): Promise<void> {
 /** Steps whose large answer has the keyboard already. */
 const ENTER: readonly string[] = [
   'Identify the battery',
+  'Make the place safe',
   'Read the label and the sheet',
   'Inspect case, posts and plug',
   'Inspect case and posts',
@@ -84,11 +85,10 @@ test('six mixed batteries interleave to filled or on charge, on keyboard alone; 
     const title = await heading(page).innerText();
     if (WAITS.includes(title)) break;
     order.push(await tag.innerText());
-    if (title === 'Make the place safe') {
-      await expect(together.first()).toBeVisible();
+    if (title === 'Make the place safe' && (await together.first().isVisible())) {
       answeredOnce += Number(/\d$/.exec(await together.first().innerText())?.[0]);
       await press(page, /for all [2-6]$/);
-      await expect(heading(page)).not.toHaveText('Make the place safe');
+      await expect(together).toBeHidden();
     } else if ((await tag.innerText()) === 'SK-0305' && title.startsWith('Inspect')) {
       await press(page, 'Something is wrong');
       await page.getByRole('menuitem', { name: 'The foil is broken' }).press('Enter');
@@ -98,8 +98,8 @@ test('six mixed batteries interleave to filled or on charge, on keyboard alone; 
     await page.waitForTimeout(150);
   }
   expect(WAITS).toContain(await heading(page).innerText());
-  // One answer for all who stood there; hands went from battery to battery instead of staying at one.
-  expect(answeredOnce).toBe(6);
+  // One answer for the five that hold or take acid; the sealed one asks for less, and by itself. Hands went from battery to battery instead of staying at one.
+  expect(answeredOnce).toBe(5);
   const switches = order.filter((one, index) => index > 0 && one !== order[index - 1]).length;
   expect(switches).toBeGreaterThan(15);
   const { jobs: returned } = await shop.ask<{ jobs: { outcome: string }[] }>('/api/batteries/SK-0305');

@@ -36,7 +36,7 @@ test('a label value is edited in place, and stock counts a delivery and a spill'
   await page.getByRole('tab', { name: 'Acid and stock' }).click();
   const there = page.getByRole('row', { name: /Acid pack P-20/ });
   await expect(there.getByLabel('low')).toBeVisible();
-  await page.getByLabel('What', { exact: true }).selectOption('pack:P-20');
+  await page.getByRole('combobox', { name: /^What/ }).selectOption('pack:P-20');
   await page.getByLabel('How much (− for out)').fill('5');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(there).toContainText('6 packs');
@@ -56,17 +56,20 @@ test('the reckoner answers within ten seconds by keyboard, refuses nonsense, and
   await page.goto(`${shop.url}/reckoner`);
   await page.getByLabel('Find a calculator').fill('density to 25');
   await page.keyboard.press('Enter');
-  await expect(page.getByLabel('Density as read')).toBeFocused();
+  await expect(page.getByLabel('Density as read', { exact: true })).toBeFocused();
   await page.keyboard.type('1,2719');
   await expect(page.getByRole('article')).toContainText('1.265 kg/L');
   await page.getByRole('button', { name: 'Temperature in °F' }).click();
   await expect(page.getByLabel('Temperature', { exact: true })).toHaveValue('59');
-  await page.getByLabel('Density as read').fill('12');
+  await page.getByLabel('Density as read', { exact: true }).fill('12');
   await expect(page.getByRole('alert')).toContainText('Density as read: 12 kg/L is outside 1 to 1.84 kg/L.');
-  await page.getByLabel('Density as read').fill('1.2719');
+  await page.getByLabel('Density as read', { exact: true }).fill('1.2719');
   await page.getByRole('button', { name: 'Take At 25 °C to a reading' }).click();
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
-  await page.getByRole('link', { name: /SK-0200/ }).click();
+  await page
+    .getByRole('link', { name: /SK-0200/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: 'From the reckoner: 1.265 g/cm³' }).click();
   await expect(page.getByLabel('Hydrometer, as read')).toHaveValue('1.265');
 });

@@ -49,7 +49,7 @@ export function useMeasureForm(
   const readings = useReadings(fields, Object.fromEntries(typed));
   const take = (): { values: StepValues; source: string } | undefined => {
     const taken = readings.take();
-    return taken && { values: { ...chosen, ...taken.values }, source: taken.source };
+    return taken && { values: { ...chosen, ...taken.values }, source: taken.source || 'keypad' };
   };
   return {
     choices,
@@ -106,7 +106,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     const taken = form.take();
     if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
   };
-  const isAllOptional = form.fields.every((field) => field.isOptional);
+  const isAllOptional = form.fields.length > 0 && form.fields.every((field) => field.isOptional);
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>
