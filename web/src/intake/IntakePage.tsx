@@ -196,22 +196,6 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           </select>
         </Field>
         {type?.kind === 'lithium' && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
-        {works.length > 1 && (
-          <Field id="work" label="Work">
-            <select
-              id="work"
-              className={BOX}
-              value={watched.procedure ?? works[0]?.id}
-              onChange={(event) => setValue('procedure', event.target.value)}
-            >
-              {works.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
-          </Field>
-        )}
         <div className="grid grid-cols-2 gap-4">
           <Field
             id="date-code"
@@ -240,29 +224,47 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             />
           </Field>
         </div>
-        <Field id="bay" label="Bay" error={errors.bay?.message}>
-          <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
-            {freeBays.map((number) => (
-              <option key={number} value={number}>
-                {number} · {chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}
-              </option>
-            ))}
-          </select>
-        </Field>
-        <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
-          <input
-            id="promised"
-            type="datetime-local"
-            defaultValue={localText(initial.promisedAt, timeZone)}
-            aria-invalid={errors.promisedAt !== undefined}
-            className={`reading ${BOX}`}
-            onChange={(event) =>
-              setValue('promisedAt', momentOf(event.target.value, timeZone), {
-                shouldValidate: formState.isSubmitted,
-              })
-            }
-          />
-        </Field>
+        {works.length > 1 && (
+          <Field id="work" label="Work">
+            <select
+              id="work"
+              className={BOX}
+              value={watched.procedure ?? works[0]?.id}
+              onChange={(event) => setValue('procedure', event.target.value)}
+            >
+              {works.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </Field>
+        )}
+        <div className="grid grid-cols-2 gap-4">
+          <Field id="bay" label="Bay" error={errors.bay?.message}>
+            <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
+              {freeBays.map((number) => (
+                <option key={number} value={number}>
+                  {number} · {chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
+            <input
+              id="promised"
+              type="datetime-local"
+              defaultValue={localText(initial.promisedAt, timeZone)}
+              aria-invalid={errors.promisedAt !== undefined}
+              className={`reading ${BOX}`}
+              onChange={(event) =>
+                setValue('promisedAt', momentOf(event.target.value, timeZone), {
+                  shouldValidate: formState.isSubmitted,
+                })
+              }
+            />
+          </Field>
+        </div>
         <label className="flex min-h-12 items-center gap-3">
           <input type="checkbox" className="size-6 accent-(--verdigris)" {...register('fitting')} />
           It is fitted to its vehicle here

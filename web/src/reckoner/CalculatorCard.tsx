@@ -111,12 +111,12 @@ function ResultLine({ result, isFirst, units }: { result: Result; isFirst: boole
     );
   };
   return (
-    <div className="flex items-center gap-3">
+    <li className="flex items-center gap-3">
       <div className="min-w-0 flex-1">
-        <dt className="text-soft">{result.label}</dt>
-        <dd className={`reading font-semibold ${isFirst ? 'text-4xl' : 'text-2xl'}`}>
+        <p className="text-soft">{result.label}</p>
+        <p className={`reading font-semibold ${isFirst ? 'text-4xl' : 'text-2xl'}`}>
           {shown} {way.unit}
-        </dd>
+        </p>
       </div>
       <button
         type="button"
@@ -127,7 +127,7 @@ function ResultLine({ result, isFirst, units }: { result: Result; isFirst: boole
       >
         <HandGrab aria-hidden className="size-5" />
       </button>
-    </div>
+    </li>
   );
 }
 
@@ -223,11 +223,11 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
           <div aria-live="polite">
             {problem?.field === '' && <Notice tone="stop">{problem.message}</Notice>}
             {answer && (
-              <dl className="space-y-3">
+              <ul aria-label="Results" className="space-y-3">
                 {answer.results.map((result, index) => (
                   <ResultLine key={result.label} result={result} isFirst={index === 0} units={units} />
                 ))}
-              </dl>
+              </ul>
             )}
           </div>
         </div>
