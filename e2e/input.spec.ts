@@ -43,7 +43,7 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
     await page.getByRole('button', { name: 'Keep 9.4 V, I looked twice' }).click();
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     await expect(page.getByRole('alert')).toContainText(
-      '9.40 V is below 12.00 V: suspect a chamber filled short or a dead cell.',
+      '9.40 V is below 12.00 V: suspect a cell filled short or dead.',
     );
   });
 
