@@ -1,0 +1,37 @@
+import { expect } from 'chai';
+import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { TestJob } from '@cork-ember/core/test/testJob.ts';
+import { commonGates, sameReadings, type AtBench } from './together.ts';
+
+const bench = (sheet: TestJob): AtBench => ({ job: sheet.job, hand: atHand(sheet.job.state, sheet.now) });
+const atSafety = (typeId: string): AtBench =>
+  bench(new TestJob(typeId).affirm('identify').measure('label', {}));
+
+describe('what a batch does together', () => {
+  it('makes the place safe once for all that need the same', () => {
+    const [gate, ...more] = commonGates([atSafety('LW-A12/9'), atSafety('TQ-F12/14'), atSafety('BK-S12/75')]);
+    expect(more).to.deep.equal([]);
+    expect(gate?.jobs.map(({ job }) => job.state.opened.type.id)).to.deep.equal(['LW-A12/9', 'TQ-F12/14']);
+  });
+
+  it('never answers for all what is asked of one battery', () => {
+    const inspecting = (): AtBench =>
+      bench(new TestJob().affirm('identify').measure('label', {}).affirm('safety'));
+    expect(commonGates([inspecting(), inspecting()])).to.deep.equal([]);
+    expect(commonGates([atSafety('LW-A12/9')])).to.deep.equal([]);
+  });
+
+  it('puts the same reading of several batteries into one column', () => {
+    const soaked = (): AtBench => bench(new TestJob().fill().wait(180).affirm('strip'));
+    const [column, ...more] = sameReadings([soaked(), soaked(), atSafety('LW-A12/9')]);
+    expect(more).to.deep.equal([]);
+    expect(column).to.include({ stepId: 'ocv-soak' });
+    expect(column?.fields.map(({ id }) => id)).to.deep.equal(['ocvV', 'tempC']);
+    expect(column?.jobs).to.have.length(2);
+  });
+
+  it('leaves out what may stay empty or is chosen', () => {
+    const atLabel = (): AtBench => bench(new TestJob().affirm('identify'));
+    expect(sameReadings([atLabel(), atLabel()])).to.deep.equal([]);
+  });
+});
