@@ -5,7 +5,8 @@
  */
 import type { CellString } from './cellString.ts';
 import { changeFor, type Source } from './source.ts';
-import { finishStage, move, pass, prepareStage } from './stage.ts';
+import { move, pass, prepareStage } from './stage.ts';
+import { finishStage } from './stageEnd.ts';
 import { CASE_C, StringState } from './state.ts';
 
 const GAMMA = 1 - Math.SQRT1_2;
