@@ -40,7 +40,7 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|([Bb]ench|Figures)[.]ts$' },
+      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|([Bb]ench|Figures|Tables)[.]ts$' },
       to: { path: '[.]test[.]ts$|^(core|server)/test/' },
     },
   ],
