@@ -1,14 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { expect, NEXT_MORNING, tabTo, test } from './shop.ts';
-
-/** Lets the shop clock run to the next moment that needs hands. */
-async function jump(page: Page): Promise<void> {
-  const answered = page.waitForResponse('**/api/clock');
-  await page.keyboard.press('Alt+j');
-  await answered;
-}
+import { jump, pace, press, tabTo } from './keys.ts';
+import { expect, NEXT_MORNING, test } from './shop.ts';
 
 /** Jumps until the step with this title is at hand. */
 async function jumpTo(page: Page, title: string): Promise<void> {
@@ -24,12 +18,6 @@ async function atStep(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('heading', { level: 2, name: title, exact: true })).toBeVisible();
 }
 
-/** Presses the button of this name with the keyboard. */
-async function press(page: Page, name: string | RegExp): Promise<void> {
-  await tabTo(page, page.getByRole('button', { name }).first());
-  await page.keyboard.press('Enter');
-}
-
 test('a boxed AGM goes from intake to a downloaded certificate on the keyboard alone', async ({
   page,
   shop,
@@ -37,11 +25,7 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   test.setTimeout(300_000);
   await shop.moveTo(NEXT_MORNING);
   await page.goto(shop.url);
-  await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));
-  await page.keyboard.press('Enter');
-  await press(page, '60×');
-  await expect(page.getByRole('button', { name: 'Jump to next hands (Alt+J)' })).toBeVisible();
-  await page.keyboard.press('Escape');
+  await pace(page, 60);
 
   await tabTo(page, page.getByRole('link', { name: 'Intake' }));
   await page.keyboard.press('Enter');

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type Page } from '@playwright/test';
 
 export { expect };
 
@@ -218,12 +218,3 @@ export const test = base.extend<Fixtures>({
     expect(complaints, 'the browser complained').toEqual([]);
   },
 });
-
-/** Goes on with the Tab key until the element has the keyboard. */
-export async function tabTo(page: Page, target: Locator): Promise<void> {
-  for (let presses = 0; presses < 150; presses++) {
-    if (await target.evaluate((element) => element === document.activeElement)) return;
-    await page.keyboard.press('Tab');
-  }
-  throw new Error('the Tab key does not lead there');
-}

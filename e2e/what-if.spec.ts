@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, Sheet, tabTo, test } from './shop.ts';
+import { tabTo } from './keys.ts';
+import { expect, Sheet, test } from './shop.ts';
 
 test('a sulfated and a shorted battery go wrong each in its own way, as the sliders move', async ({
   page,

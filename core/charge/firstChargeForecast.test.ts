@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { CATALOGUE } from '../battery/catalogue.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import { settingFor } from './firstCharge.ts';
-import { forecastFirstCharge } from './firstChargeForecast.ts';
+import { forecastFirstCharge, hydrogenLPerH } from './firstChargeForecast.ts';
 
 describe('a first charge forecast by the model', () => {
   for (const type of CATALOGUE.filter(({ kind }) => kind !== 'lithium'))
@@ -30,5 +30,21 @@ describe('a first charge forecast by the model', () => {
       forecastFirstCharge({ type, startPercent, setA, ceilingV: 14.6, tailMin: 120, tempC: 21 }).doneMin;
     expect(done(50, 0.9)).to.be.above(done(80, 0.9) + 60);
     expect(done(50, 1.8)).to.be.below(done(50, 0.9));
+  });
+
+  it('a flooded battery gases at the end of its charge, never more than its current can; an AGM hardly', () => {
+    const curveOf = (id: string, setA: number) => {
+      const type = CATALOGUE.find((one) => one.id === id);
+      if (!type) throw new Error('no such type');
+      return forecastFirstCharge({ type, startPercent: 80, setA, ceilingV: 14.6, tailMin: 120, tempC: 21 });
+    };
+    const flooded = curveOf('TQ-F12/14', 1.4);
+    expect(hydrogenLPerH(flooded, 10)).to.be.below(0.1);
+    const late = hydrogenLPerH(flooded, flooded.doneMin - 10);
+    // Faraday: 0.456 L per Ah and cell at 25 °C, of all the current and no more.
+    expect(late).to.be.within(0.05, 1.001 * 6 * 0.456 * (flooded.amps.at(-1) ?? 0) + 0.02);
+    expect(hydrogenLPerH(flooded, flooded.doneMin + 500)).to.be.closeTo(late, 0.5 * late);
+    const agm = curveOf('LW-A12/12', 1.2);
+    expect(hydrogenLPerH(agm, agm.doneMin - 10)).to.be.below(late / 3);
   });
 });

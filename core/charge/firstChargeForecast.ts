@@ -30,6 +30,8 @@ export interface FirstChargeCurve {
   readonly volts: readonly number[];
   readonly amps: readonly number[];
   readonly tempC: readonly number[];
+  /** Hydrogen given off since the charge began, litres at 25 °C. */
+  readonly hydrogenL: readonly number[];
   /** When it is proven full, and how much of that is the flat tail, min. */
   readonly doneMin: number;
   readonly because: string;
@@ -148,8 +150,9 @@ export function forecastFirstCharge(question: FirstChargeQuestion): FirstChargeC
   const run = chargedRun(question);
   const { trace } = run;
   const all = Array.from({ length: trace.length }, (_, row) => trace.seconds(row) / MINUTE);
-  const column = (name: 'volts' | 'amps' | 'tempC'): number[] => all.map((_, row) => trace.value(row, name));
-  const columns = [column('volts'), column('amps'), column('tempC')];
+  const column = (name: 'volts' | 'amps' | 'tempC' | 'gasL'): number[] =>
+    all.map((_, row) => trace.value(row, name));
+  const columns = [column('volts'), column('amps'), column('tempC'), column('gasL')];
   const rows = [
     ...new Set(
       columns.flatMap((values) =>
@@ -163,7 +166,20 @@ export function forecastFirstCharge(question: FirstChargeQuestion): FirstChargeC
     volts: pick(columns[0]),
     amps: pick(columns[1]),
     tempC: pick(columns[2]),
+    hydrogenL: pick(columns[3]),
     doneMin: run.atS / MINUTE,
     because: run.engineState.because,
   };
+}
+
+/**
+ * Hydrogen a charging battery gives off at a moment.
+ * @param minute on charge
+ * @returns litres an hour at 25 °C; what it gave off last where the charge outlasts its forecast
+ */
+export function hydrogenLPerH({ minutes, hydrogenL }: FirstChargeCurve, minute: number): number {
+  const after = minutes.findIndex((one) => one > minute);
+  const row = after === -1 ? minutes.length - 1 : Math.max(1, after);
+  const hours = ((minutes[row] ?? 0) - (minutes[row - 1] ?? 0)) / 60;
+  return hours > 0 ? ((hydrogenL[row] ?? 0) - (hydrogenL[row - 1] ?? 0)) / hours : 0;
 }

@@ -25,6 +25,33 @@ const roomSchema = Joi.object({
   pricePerKwh: number(0, 10, 'Price of a kilowatt-hour', ''),
 });
 
+/** Seven days from Sunday, each closed (null) or minutes from its opening to its closing; one at least open. */
+function openingWeek(week: readonly unknown[], helpers: Joi.CustomHelpers): unknown {
+  const isDay = (day: unknown): boolean => {
+    if (day === null) return true;
+    if (!Array.isArray(day) || day.length !== 2) return false;
+    const [open, close] = day as [unknown, unknown];
+    return (
+      Number.isInteger(open) &&
+      Number.isInteger(close) &&
+      0 <= Number(open) &&
+      Number(open) < Number(close) &&
+      Number(close) <= 1440
+    );
+  };
+  if (!week.every(isDay)) return helpers.error('week.day');
+  return week.some((day) => day !== null) ? week : helpers.error('week.open');
+}
+
+const hoursSchema = Joi.object({
+  timeZone: Joi.string().max(60).required(),
+  week: Joi.array().length(7).custom(openingWeek).required().messages({
+    'array.length': 'Opening hours: a week has seven days.',
+    'week.day': 'Opening hours: each day opens before it closes, between 00:00 and 24:00.',
+    'week.open': 'Opening hours: the shop must open on at least one day.',
+  }),
+});
+
 /** Values a label or a sheet may print, each within what is possible. */
 const printedSchema = Joi.object({
   chargeCurrentA: optional(0.01, 200, 'Charge current', 'A'),
@@ -109,7 +136,15 @@ export const shopChangeSchema = Joi.object({
   chargers: Joi.array().items(chargerSchema).min(1).max(64).unique('id'),
   bays: Joi.array().items(baySchema).min(1).max(MOST_BAYS).unique('number'),
   room: roomSchema,
+  name: text(80, 'Name of the shop').optional(),
+  hours: hoursSchema,
+  people: Joi.array().items(personSchema).max(40).unique().messages({
+    'array.unique': 'People: one name stands twice.',
+    'array.max': 'People: at most 40.',
+  }),
   types: typesSchema.optional(),
 })
-  .or('rules', 'chargers', 'bays', 'room', 'types')
-  .messages({ 'object.missing': 'Say what is to change: rules, chargers, bays, room or types.' });
+  .or('rules', 'chargers', 'bays', 'room', 'name', 'hours', 'people', 'types')
+  .messages({
+    'object.missing': 'Say what is to change: name, hours, people, rules, chargers, bays, room or types.',
+  });

@@ -1,7 +1,8 @@
 /** A change of the shop in words, for the record: what it is now, and what it was. */
-import type { BatteryType } from '../battery/types.ts';
+import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
+import type { ShopHours } from '../schedule/shopHours.ts';
 import type { Bay, RoomAndCosts, Shop } from './answers.ts';
 
 export interface ShopParts {
@@ -9,6 +10,9 @@ export interface ShopParts {
   readonly chargers?: readonly Charger[];
   readonly bays?: readonly Bay[];
   readonly room?: RoomAndCosts;
+  readonly name?: string;
+  readonly hours?: ShopHours;
+  readonly people?: readonly string[];
   readonly types?: readonly BatteryType[];
 }
 
@@ -47,6 +51,65 @@ function bayWords(shop: Shop, after: Shop): string[] {
   );
 }
 
+/** Values a label or a maker's sheet may print: what each is called, and its unit. */
+export const PRINTED: readonly (readonly [id: keyof PrintedValues, label: string, unit: string])[] = [
+  ['chargeCurrentA', 'Charge current', 'A'],
+  ['quickCurrentA', 'Quick, attended', 'A'],
+  ['chargeTimeH', 'Charge time', 'h'],
+  ['ceilingV', 'Charge voltage', 'V'],
+  ['packDwellMin', 'Pack stays on', 'min'],
+  ['soakMin', 'Soak', 'min'],
+  ['fillDensity', 'Electrolyte', 'g/cm³'],
+  ['postTorqueNm', 'Post torque', 'N·m'],
+];
+
+/** How the record begins a line about a type. */
+export const typeMark = (id: string): string => `Type ${id}`;
+
+/** A type's printed values one by one, so that each has its own who and when; what else changed in one line. */
+function typeWords(was: BatteryType, now: BatteryType): string[] {
+  const printed = (['label', 'sheet'] as const).flatMap((part) =>
+    PRINTED.filter(([id]) => was[part][id] !== now[part][id]).map(([id, label, unit]) => {
+      const text = (value: number | undefined): string => (value === undefined ? 'none' : `${value} ${unit}`);
+      return `${typeMark(now.id)}, ${part}: ${label.toLowerCase()} ${text(now[part][id])} (was ${text(was[part][id])})`;
+    }),
+  );
+  const rest = ({ label: _label, sheet: _sheet, ...others }: BatteryType): string => JSON.stringify(others);
+  return rest(was) === rest(now) ? printed : [...printed, `${typeMark(now.id)} changed`];
+}
+
+function typesWords(before: readonly BatteryType[], after: readonly BatteryType[]): string[] {
+  const old = new Map(before.map((type) => [type.id, type]));
+  const both = after.flatMap((type) => {
+    const was = old.get(type.id);
+    return was ? typeWords(was, type) : [];
+  });
+  const comeAndGone = listWords('Type', before, after, ({ id }) => id).filter(
+    (line) => !line.endsWith(' changed'),
+  );
+  return [...comeAndGone, ...both];
+}
+
+const DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'] as const;
+const clock = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+
+function hoursWords(before: ShopHours, after: ShopHours): string[] {
+  const text = (day: readonly [number, number] | null | undefined): string =>
+    day ? `${clock(day[0])}–${clock(day[1])}` : 'closed';
+  return DAYS.flatMap((name, index) => {
+    const [was, now] = [text(before.week[index]), text(after.week[index])];
+    return was === now ? [] : [`${name}: ${now} (was ${was})`];
+  });
+}
+
+function peopleWords(before: readonly string[], after: readonly string[]): string[] {
+  return [
+    ...after.filter((name) => !before.includes(name)).map((name) => `${name} works here now`),
+    ...before.filter((name) => !after.includes(name)).map((name) => `${name} works here no more`),
+  ];
+}
+
 /**
  * @param after the shop once changed
  * @returns a line for each thing that differs; empty when nothing does
@@ -58,6 +121,9 @@ export function wordsOfChange(
   const { room } = before.shop;
   const next = after.shop.room;
   return [
+    ...(before.shop.name === after.shop.name ? [] : [`Name: ${after.shop.name} (was ${before.shop.name})`]),
+    ...hoursWords(before.shop.hours, after.shop.hours),
+    ...peopleWords(before.shop.people, after.shop.people),
     ...ruleWords(before.shop.rules, after.shop.rules),
     ...listWords('Charger', before.shop.chargers, after.shop.chargers, ({ name }) => name),
     ...bayWords(before.shop, after.shop),
@@ -65,6 +131,6 @@ export function wordsOfChange(
     ...(room.pricePerKwh === next.pricePerKwh
       ? []
       : [`A kilowatt-hour: ${next.pricePerKwh} (was ${room.pricePerKwh})`]),
-    ...listWords('Type', before.types, after.types, ({ id }) => id),
+    ...typesWords(before.types, after.types),
   ];
 }

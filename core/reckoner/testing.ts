@@ -39,6 +39,24 @@ const TO_SAE: Readonly<Record<string, number>> = { SAE: 1, EN: 0.9, IEC: 0.66, D
 /** Charge at which a rested 12 V battery shows 12.4 V, and below which it is not sure to start. */
 const SHARE_AT_124 = 0.68;
 const SHARE_TO_START = 0.35;
+/** Share of its charge a battery loses by itself in a month at 25 °C, upper end. @see handbook 4 */
+export const MONTHLY_LOSS_PCT = { agm: 3, flooded: 6 } as const;
+
+/**
+ * Days a connected battery stands until it rests at 12.4 V, and until a start is no longer sure.
+ * @param capacityAh at the hour rate, Ah
+ * @param draw parasitic draw, mA
+ * @param from charge now, and what is lost by itself, both % of capacity (a month)
+ */
+export function daysStanding(
+  capacityAh: number,
+  draw: number,
+  from: { readonly percent: number; readonly monthlyPct: number },
+): { readonly to124: number; readonly toStart: number; readonly perDayAh: number } {
+  const perDayAh = (draw / 1000) * 24 + (from.monthlyPct / 100 / 30.44) * capacityAh;
+  const days = (share: number): number => Math.max(0, ((from.percent / 100 - share) * capacityAh) / perDayAh);
+  return { to124: days(SHARE_AT_124), toStart: days(SHARE_TO_START), perDayAh };
+}
 
 export const TESTING_CALCULATORS: readonly Calculator[] = [
   {
@@ -224,15 +242,17 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     ],
     source: 'Charge balance; self-discharge 2–3 % (AGM) or 4–6 % (flooded) a month at 25 °C',
     answer: ({ n }) => {
-      const perDay = (n('milliamps') / 1000) * 24 + (n('monthly') / 100 / 30.44) * n('ah');
-      const days = (share: number): number => Math.max(0, ((n('percent') / 100 - share) * n('ah')) / perDay);
+      const { to124, toStart, perDayAh } = daysStanding(n('ah'), n('milliamps'), {
+        percent: n('percent'),
+        monthlyPct: n('monthly'),
+      });
       return {
         results: [
-          { label: 'Until 12.4 V', value: days(SHARE_AT_124), unit: 'days', decimals: 0 },
-          { label: 'Until it may not start', value: days(SHARE_TO_START), unit: 'days', decimals: 0 },
+          { label: 'Until 12.4 V', value: to124, unit: 'days', decimals: 0 },
+          { label: 'Until it may not start', value: toStart, unit: 'days', decimals: 0 },
         ],
         working: [
-          `${n('milliamps')} mA × 24 h + ${n('monthly')} % a month of ${n('ah')} Ah = ${perDay.toFixed(2)} Ah a day.`,
+          `${n('milliamps')} mA × 24 h + ${n('monthly')} % a month of ${n('ah')} Ah = ${perDayAh.toFixed(2)} Ah a day.`,
           `12.4 V is about ${(SHARE_AT_124 * 100).toFixed(0)} % charge; a start needs about ${(SHARE_TO_START * 100).toFixed(0)} %.`,
         ],
       };

@@ -32,6 +32,13 @@ describe('next hands', () => {
     expect(nextHandsMoment([waiting.job.state], sheet.now)).to.equal(undefined);
   });
 
+  it('change the very second a wait is over, however lately they were looked at', () => {
+    const sheet = new TestJob().pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty');
+    const over = sheet.now + 30 * MINUTE;
+    expect(handsOf(sheet.job.state, over - 1000)[0]).to.include({ urgency: 'later', at: over });
+    expect(handsOf(sheet.job.state, over)[0]).to.include({ urgency: 'due', title: 'Lift the acid pack off' });
+  });
+
   it('put danger before everything, whatever the time', () => {
     const calm = new TestJob();
     const hot = new TestJob()

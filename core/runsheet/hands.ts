@@ -1,7 +1,7 @@
 /** What hands are needed, on which battery, by when: one list for the whole bench, in order of time. */
 import { atHand, type AtHand } from './atHand.ts';
 import { forecast, type Knot } from './forecast.ts';
-import type { JobState } from './state.ts';
+import { definitionOf, type JobState } from './state.ts';
 
 export type Urgency = 'danger' | 'overdue' | 'due' | 'blocked' | 'later';
 
@@ -14,6 +14,10 @@ export interface Hand {
   /** Why now, or what blocks it; one line. */
   readonly note: string;
   readonly at: number;
+  /** From when on it counts as overdue. */
+  readonly latestAt: number;
+  /** How long the visit keeps a pair of hands busy. */
+  readonly minutes: number;
   readonly urgency: Urgency;
 }
 
@@ -30,29 +34,53 @@ function urgencyOf(hand: AtHand, now: number): Urgency {
   return now >= hand.dueAt ? 'due' : 'later';
 }
 
-/** First knot of each visit still to come. */
-function visits(knots: readonly Knot[]): Knot[] {
-  const firsts: Knot[] = [];
+interface Stop extends Knot {
+  readonly minutes: number;
+  readonly overdueAfterMin: number;
+}
+
+function stopsOf(state: JobState, now: number): Stop[] {
+  const steps = new Map(state.steps.map((step) => [step.key, definitionOf(state, step)]));
+  return forecast(state, now)
+    .knots.filter(({ isDone }) => !isDone)
+    .map((knot) => {
+      const definition = steps.get(knot.key);
+      return {
+        ...knot,
+        minutes: definition?.handsMin ?? 0,
+        overdueAfterMin: definition?.overdueAfterMin ?? 0,
+      };
+    });
+}
+
+/** First stop of each visit still to come, with the minutes of the whole visit. */
+function visits(stops: readonly Stop[]): Stop[] {
+  const firsts: Stop[] = [];
   let lastAt = Number.NEGATIVE_INFINITY;
-  for (const knot of knots) {
-    if (knot.isDone) continue;
-    if (knot.at - lastAt > VISIT_MIN * MINUTE) firsts.push(knot);
-    lastAt = knot.at;
+  for (const stop of stops) {
+    const before = firsts.at(-1);
+    if (!before || stop.at - lastAt > VISIT_MIN * MINUTE) firsts.push(stop);
+    else firsts[firsts.length - 1] = { ...before, minutes: before.minutes + stop.minutes };
+    lastAt = stop.at;
   }
   return firsts;
 }
 
-/** A bench asks for the same job's visits with every tick; within these few seconds nothing about them changes. */
+/** A bench asks for the same job's visits with every tick; within these few seconds little about them changes. */
 const SAME_MS = 10_000;
-const knownVisits = new WeakMap<JobState, { readonly at: number; readonly hands: Hand[] }>();
+const knownVisits = new WeakMap<
+  JobState,
+  { readonly from: number; readonly to: number; readonly hands: Hand[] }
+>();
 
 /** The coming visits of one job, the soonest first. */
 export function handsOf(state: JobState, now: number): Hand[] {
-  const at = Math.floor(now / SAME_MS);
   const known = knownVisits.get(state);
-  if (known?.at === at) return known.hands;
+  if (known && now >= known.from && now < known.to) return known.hands;
   const hands = visitsOf(state, now);
-  knownVisits.set(state, { at, hands });
+  // What falls due or becomes overdue is seen at once.
+  const changes = hands.flatMap(({ at, latestAt }) => [at, latestAt]).filter((moment) => moment > now);
+  knownVisits.set(state, { from: now, to: Math.min(now + SAME_MS, ...changes), hands });
   return hands;
 }
 
@@ -62,6 +90,8 @@ function visitsOf(state: JobState, now: number): Hand[] {
   const { tag } = state.opened.battery;
   const { bay } = state.opened;
   const isDwell = hand.definition.kind === 'dwell';
+  const stops = stopsOf(state, now);
+  const here = Math.max(now, hand.dueAt) + VISIT_MIN * MINUTE;
   const first: Hand = {
     job: state.job,
     tag,
@@ -70,24 +100,25 @@ function visitsOf(state: JobState, now: number): Hand[] {
     title: hand.title,
     note: hand.hold?.why ?? '',
     at: hand.dueAt,
+    latestAt: hand.overdueAt,
+    minutes: stops.filter(({ at }) => at <= here).reduce((sum, stop) => sum + stop.minutes, 0),
     urgency: urgencyOf(hand, now),
   };
-  const ahead = visits(forecast(state, now).knots).map((knot): Hand => ({
+  const ahead = visits(stops).map((stop): Hand => ({
     job: state.job,
     tag,
     bay,
-    stepKey: knot.key,
-    title: knot.title,
+    stepKey: stop.key,
+    title: stop.title,
     note: '',
-    at: knot.at,
+    at: stop.at,
+    latestAt: stop.at + stop.overdueAfterMin * MINUTE,
+    minutes: stop.minutes,
     urgency: 'later',
   }));
   // While a dwell runs nobody stands by; otherwise the first visit is the step at hand itself.
   if (isDwell) return ahead.slice(0, VISITS_SHOWN);
-  return [first, ...ahead.filter((later) => later.at > Math.max(now, first.at) + VISIT_MIN * MINUTE)].slice(
-    0,
-    VISITS_SHOWN,
-  );
+  return [first, ...ahead.filter((later) => later.at > here)].slice(0, VISITS_SHOWN);
 }
 
 const RANK: Record<Urgency, number> = { danger: 0, overdue: 1, due: 2, blocked: 3, later: 4 };

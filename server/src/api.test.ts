@@ -218,6 +218,16 @@ describe('the shop over HTTP', () => {
       }
     });
 
+    it('gives the owner’s sheet only with a battery that passed, and a warranty record of any', async () => {
+      const { body, headers } = await shop.api.get(`/api/jobs/${CERTIFIED}/owner-sheet.pdf`).expect(200);
+      expect(headers['content-disposition']).to.include('SK-0121-owner-sheet.pdf');
+      expect((body as Buffer).subarray(0, 5).toString()).to.equal('%PDF-');
+      const refused = await shop.api.get(`/api/jobs/${RETURNED}/owner-sheet.pdf`).expect(422);
+      expect((refused.body as Problem).detail).to.include('this one did not');
+      for (const id of [CERTIFIED, RETURNED])
+        await shop.api.get(`/api/jobs/${id}/warranty-record.pdf`).expect(200);
+    });
+
     it('has no certificate for a job under way', async () => {
       const { body } = await shop.api.get(`/api/jobs/${HOT}/certificate.pdf`).expect(422);
       expect((body as Problem).detail).to.include('still under way');

@@ -178,6 +178,21 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
+  '/api/jobs/{id}/owner-sheet.pdf': {
+    get: {
+      summary: 'The owner’s sheet of a battery that passed: date, charge, next check, how long it may stand',
+      parameters: [inPath('id')],
+      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+    },
+  },
+  '/api/jobs/{id}/warranty-record.pdf': {
+    get: {
+      summary:
+        'Everything the shop keeps of an ended job: readings, numbers with their origin, rules, pictures',
+      parameters: [inPath('id')],
+      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+    },
+  },
   '/api/instruments': {
     get: { summary: 'Instruments on the bench', responses: { 200: answer('Identities') } },
   },

@@ -60,7 +60,57 @@ describe('how the shop works, over HTTP', () => {
     });
   });
 
+  describe('hours, people and name', () => {
+    const week = async (): Promise<Shop['hours']> => ((await shop.api.get('/api/shop')).body as Shop).hours;
+
+    it('change day by day, each in its own line on the record, and plans keep them', async () => {
+      const hours = await week();
+      const later = hours.week.map((day, index) => (index === 3 ? [10 * 60, 20 * 60] : day));
+      await change({ hours: { ...hours, week: later }, name: 'Skerry Loft', people: ['Ines', 'Odd'] }).expect(
+        201,
+      );
+      const lines = ((await shop.api.get('/api/shop/changes')).body as ShopChange[]).map(({ what }) => what);
+      expect(lines).to.include.members([
+        'Name: Skerry Loft (was Skerry Battery Loft)',
+        'Wednesday: 10:00–20:00 (was 07:30–18:00)',
+        'Odd works here now',
+      ]);
+      const { events } = (await shop.intake({ tag: 'SK-0203' }).expect(201)).body as JobAnswer;
+      expect(events[0]?.kind === 'opened' && events[0].payload.hours.week[3]).to.deep.equal([600, 1200]);
+    });
+
+    for (const [what, broken, sentence] of [
+      [
+        'a day that closes before it opens',
+        [[600, 500], null, null, null, null, null, null],
+        'opens before it closes',
+      ],
+      ['a shop that never opens', [null, null, null, null, null, null, null], 'at least one day'],
+      ['a week of five days', [null, null, null, null, [60, 600]], 'week'],
+    ] as const)
+      it(`answer ${what} with one sentence`, async () => {
+        const hours = await week();
+        expect(detail(await change({ hours: { ...hours, week: broken } }).expect(400))).to.include(sentence);
+        expect(await week()).to.deep.equal(hours);
+      });
+
+    it('answer a name that stands twice', async () => {
+      expect(detail(await change({ people: ['Ines', 'Ines'] }).expect(400))).to.include('stands twice');
+    });
+  });
+
   describe('types', () => {
+    it('say of every printed value who changed it, when, and what it was', async () => {
+      const before = await types();
+      const next = before.map((type) =>
+        type.id === 'LW-A12/9' ? { ...type, sheet: { ...type.sheet, soakMin: 90 } } : type,
+      );
+      await change({ types: next, why: 'new sheet came' }).expect(201);
+      const [noted] = (await shop.api.get('/api/shop/changes')).body as ShopChange[];
+      expect(noted?.what).to.equal('Type LW-A12/9, sheet: soak 90 min (was none)');
+      expect(noted?.why).to.equal('new sheet came');
+    });
+
     const types = async (): Promise<BatteryType[]> =>
       (await shop.api.get('/api/types')).body as BatteryType[];
 

@@ -1,12 +1,15 @@
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
 import { expect } from 'chai';
+import sharp from 'sharp';
 import { SKERRY } from '../demo/skerry.ts';
-import { contentOf } from './content.ts';
+import { contentOf, type DocumentContent } from './content.ts';
 import { writeDocument } from './document.ts';
+import { ownersSheetOf } from './ownersSheet.ts';
+import { warrantyRecordOf } from './warrantyRecord.ts';
 
 /** Everything on the paper as one text. */
-function textOf(sheet: TestJob): string {
-  const { sections, record, ...rest } = contentOf(sheet.job.state, SKERRY);
+function textOf(sheet: TestJob, contentFrom: typeof contentOf = contentOf): string {
+  const { sections, record, ...rest }: DocumentContent = contentFrom(sheet.job.state, SKERRY);
   const rows = [...sections, ...record].flatMap(({ title, rows: lines }) => [
     title,
     ...lines.map((line) => line.join(': ')),
@@ -151,9 +154,71 @@ describe('notes of jobs that did not pass', () => {
 
   it('are set on paper like the certificate', async () => {
     for (const sheet of [certified(), new TestJob().put('withdrawn', { reason: 'owner took it back' })]) {
-      const pdf = await writeDocument(sheet.job.state, SKERRY);
+      const { state } = sheet.job;
+      const pdf = await writeDocument(contentOf(state, SKERRY), sheet.now, () =>
+        Promise.reject(new Error('none')),
+      );
       expect(pdf.subarray(0, 5).toString()).to.equal('%PDF-');
       expect(pdf.length).to.be.above(8_000);
     }
+  });
+
+  it('carry the pictures that were taken, the certificate does not', async () => {
+    const photographed = (sheet: TestJob, step: string): TestJob =>
+      sheet.put('photographed', { photo: 'p-1', step, caption: 'foil torn at cell 2' });
+    const returned = photographed(new TestJob().affirm('identify'), 'identify#1');
+    returned
+      .measure('label', {})
+      .affirm('safety')
+      .put('denied', { step: 'inspect#1', denial: 'foil-broken' });
+    const { photos, ...content } = contentOf(returned.job.state, SKERRY);
+    expect(photos).to.have.length(1);
+    expect(photos[0]?.caption).to.include('foil torn at cell 2 · Ines');
+    const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#c8a47a' } })
+      .jpeg()
+      .toBuffer();
+    const write = (shown: DocumentContent['photos']): Promise<Buffer> =>
+      writeDocument({ ...content, photos: shown }, returned.now, () => Promise.resolve(picture));
+    expect((await write(photos)).includes('/Subtype /Image')).to.equal(true);
+    expect((await write([])).includes('/Subtype /Image')).to.equal(false);
+    const passed = photographed(new TestJob().soak(), 'ocv-soak#1').charge().test(12.84).decide('pass');
+    passed.affirm('hand-over', 'certify');
+    expect(contentOf(passed.job.state, SKERRY).photos).to.have.length(0);
+    expect(warrantyRecordOf(passed.job.state, SKERRY).photos).to.have.length(1);
+  });
+});
+
+describe('the owner’s sheet', () => {
+  it('says the charge, when to look, and how long it may stand with and without a draw', () => {
+    const text = textOf(certified(), ownersSheetOf);
+    for (const part of [
+      'Charge: about 93 %; it rested at 12.84 V',
+      'above 12.4 V',
+      'Parked, disconnected: about',
+      'licensed recycler',
+      'Handed over by Ines',
+    ])
+      expect(text).to.include(part);
+    const days = (label: string): number => Number(new RegExp(`${label}: about (\\d+) days`).exec(text)?.[1]);
+    // 25 % of 9 Ah is 2.3 Ah; 25 mA take 0.6 Ah a day and it loses 0.009 Ah by itself.
+    expect(days('Parked, 25 mA drawn')).to.be.within(3, 4);
+    expect(days('Parked, disconnected')).to.be.within(200, 300);
+    expect(days('Parked, 80 mA drawn')).to.be.below(days('Parked, 25 mA drawn'));
+  });
+
+  it('halves the line for a 6 V battery', () => {
+    const sheet = new TestJob('LW-A6/4');
+    expect(textOf(sheet, ownersSheetOf)).to.include('above 6.2 V');
+  });
+});
+
+describe('the warranty record', () => {
+  it('holds every look, every number with its origin, and every rule of the day', () => {
+    const text = textOf(certified(), warrantyRecordOf);
+    expect(text).to.include('Looks at charge 1');
+    expect(text).to.match(/soak min: 120 min, \w+/);
+    expect(text).to.include('Soak after the pack is off: 120 min');
+    expect(text).to.include('Over-voltage equalising: off');
+    expect(text).not.to.match(/undefined|NaN/);
   });
 });

@@ -22,9 +22,9 @@ import {
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
 
-type Row = readonly [label: string, value: string];
+export type Row = readonly [label: string, value: string];
 
-interface Section {
+export interface Section {
   readonly title: string;
   readonly rows: readonly Row[];
 }
@@ -40,6 +40,8 @@ export interface DocumentContent {
   readonly cautionsTitle: string;
   readonly cautions: readonly string[];
   readonly signature: string;
+  /** Pictures of the job that belong to this paper. */
+  readonly photos: readonly { readonly id: string; readonly caption: string }[];
 }
 
 const TITLES: Record<Outcome, string> = {
@@ -55,7 +57,7 @@ const CHARGING_WORDS = {
     'Charge at 14.4–14.8 V on 12 V, caps vented; distilled water to the UPPER line, never acid, never tap water.',
 } as const;
 
-const ownerCautions = (construction: keyof typeof CHARGING_WORDS): readonly string[] => [
+export const ownerCautions = (construction: keyof typeof CHARGING_WORDS): readonly string[] => [
   'Local rules, licensed practice and the maker’s instructions come first.',
   CHARGING_WORDS[construction],
   'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery), and every three months regardless.',
@@ -70,7 +72,7 @@ const REFUSED_CAUTIONS = [
   'Local rules, licensed practice and the maker’s instructions come first.',
 ];
 
-function done(state: JobState, step: StepState): Row | undefined {
+export function done(state: JobState, step: StepState): Row | undefined {
   if (step.doneAt === undefined || step.status === 'skipped') return undefined;
   const { timeZone } = state.opened.hours;
   const definition = definitionOf(state, step);
@@ -96,7 +98,7 @@ function chargeRow(state: JobState, step: StepState): Row | undefined {
   ];
 }
 
-function readings(state: JobState): Row[] {
+export function readings(state: JobState): Row[] {
   const rows: Row[] = [];
   const soak = latest(state, 'ocv-soak');
   if (soak?.values)
@@ -119,7 +121,7 @@ function readings(state: JobState): Row[] {
   return rows;
 }
 
-function testRows(state: JobState): Row[] {
+export function testRows(state: JobState): Row[] {
   const verdictStep = state.steps.findLast((step) => step.stepId === 'verdict' && step.verdict !== undefined);
   const ocvV = verdictStep && latest(state, 'test-ocv', verdictStep.round)?.values?.['ocvV'];
   if (!verdictStep || typeof ocvV !== 'number') return [];
@@ -149,6 +151,36 @@ function ruleRows(state: JobState): Row[] {
   ]);
 }
 
+export function batteryRows({ opened: { battery, type } }: JobState): Row[] {
+  return [
+    ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
+    [
+      'Type',
+      `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+    ],
+    ['Made, for', `${battery.dateCode}, ${battery.owner}`],
+    ...(type.pack
+      ? [
+          [
+            'Acid',
+            `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
+          ] as const,
+        ]
+      : []),
+  ];
+}
+
+/** Who put a name under the job, last of all. */
+export const signerOf = (state: JobState): string =>
+  state.steps.findLast((step) => step.by !== undefined)?.by ?? '';
+
+/** Pictures with what is under each of them. */
+export const picturesOf = (state: JobState): DocumentContent['photos'] =>
+  state.photos.map(({ photo, text, by, at }) => ({
+    id: photo,
+    caption: `${text} · ${by}, ${dateText(at, state.opened.hours.timeZone)} ${clockText(at, state.opened.hours.timeZone)}`,
+  }));
+
 /** The words of an ended job's paper. */
 export function contentOf(state: JobState, shop: Shop): DocumentContent {
   const { battery, type, hours } = state.opened;
@@ -156,27 +188,9 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
   const endedAt = state.endedAt ?? state.openedAt;
   const isGood = outcome === 'certified';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
-  const signer = state.steps.findLast((step) => step.by !== undefined)?.by ?? '';
+  const signer = signerOf(state);
   const sections: readonly Section[] = [
-    {
-      title: 'Battery',
-      rows: [
-        ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
-        [
-          'Type',
-          `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
-        ],
-        ['Made, for', `${battery.dateCode}, ${battery.owner}`],
-        ...(type.pack
-          ? [
-              [
-                'Acid',
-                `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
-              ] as const,
-            ]
-          : []),
-      ] as Row[],
-    },
+    { title: 'Battery', rows: batteryRows(state) },
     { title: 'Test', rows: testRows(state) },
     { title: 'Readings', rows: readings(state) },
   ];
@@ -201,5 +215,6 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
     cautionsTitle: isGood ? 'For the owner' : 'Caution',
     cautions: isGood ? ownerCautions(constructionOf(type.kind)) : REFUSED_CAUTIONS,
     signature: `${isGood ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
+    photos: isGood ? [] : picturesOf(state),
   };
 }

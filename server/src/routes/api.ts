@@ -13,8 +13,11 @@ import type { Instrument } from '@cork-ember/core/instruments/instrument.ts';
 import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
+import { contentOf } from '../documents/content.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
+import { ownersSheetOf } from '../documents/ownersSheet.ts';
+import { warrantyRecordOf } from '../documents/warrantyRecord.ts';
 import { openApiDocument } from '../openapi.ts';
 import { ProblemError } from '../problems.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
@@ -111,20 +114,37 @@ function jobRoutes(router: Router, services: Services): void {
     const bytes = await photos.bytes(param(request, 'id'), param(request, 'photo'));
     response.type('image/jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(bytes);
   });
-  router.get('/jobs/:id/certificate.pdf', (request, response) => certificate(request, response, services));
+  for (const paper of Object.keys(PAPERS) as (keyof typeof PAPERS)[])
+    router.get(`/jobs/:id/${paper}.pdf`, (request, response) =>
+      sendPaper(paper, request, response, services),
+    );
 }
 
-async function certificate(
+/** Papers of an ended job, and what each is called when it is fetched. */
+const PAPERS = {
+  certificate: { contentOf, nameFor: (isGood: boolean) => (isGood ? 'certificate' : 'note') },
+  'owner-sheet': { contentOf: ownersSheetOf, nameFor: () => 'owner-sheet' },
+  'warranty-record': { contentOf: warrantyRecordOf, nameFor: () => 'warranty-record' },
+} as const;
+
+async function sendPaper(
+  paper: keyof typeof PAPERS,
   request: Request,
   response: Response,
-  { jobs, settings }: Services,
+  { jobs, settings, photos }: Services,
 ): Promise<void> {
   const { state } = await jobs.job(param(request, 'id'));
   if (!state.outcome)
     throw new ProblemError('refused', 'This job is still under way; its certificate comes at the end.');
-  const pdf = await writeDocument(state, settings.shop);
-  const name = state.outcome === 'certified' ? 'certificate' : 'note';
-  response.attachment(`${state.opened.battery.tag}-${name}.pdf`).type('application/pdf').send(pdf);
+  const isGood = state.outcome === 'certified';
+  if (paper === 'owner-sheet' && !isGood)
+    throw new ProblemError('refused', 'Only a battery that passed goes to an owner; this one did not.');
+  const { contentOf: words, nameFor } = PAPERS[paper];
+  const pdf = await writeDocument(words(state, settings.shop), state.endedAt ?? state.openedAt, (photo) =>
+    photos.bytes(state.job, photo),
+  );
+  const name = `${state.opened.battery.tag}-${nameFor(isGood)}.pdf`;
+  response.attachment(name).type('application/pdf').send(pdf);
 }
 
 /** Tags of these batteries, as they stand now. @throws ProblemError naming the first that is not known */

@@ -5,6 +5,7 @@ import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, JobAnswer, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import { ask } from './client.ts';
@@ -57,6 +58,15 @@ export function useTypes() {
 
 export function useShopChanges() {
   return useQuery({ queryKey: ['changes'], queryFn: () => ask<readonly ShopChange[]>('/api/shop/changes') });
+}
+
+interface StockAnswer {
+  readonly levels: readonly StockLevel[];
+  readonly moves: readonly RecordedMove[];
+}
+
+export function useStock() {
+  return useQuery({ queryKey: ['stock'], queryFn: () => ask<StockAnswer>('/api/stock') });
 }
 
 export function useOpenJobs() {

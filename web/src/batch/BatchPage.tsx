@@ -22,6 +22,12 @@ function order(hands: readonly Hand[], jobs: readonly AtBench[]): AtBench[] {
   return [...jobs].sort((a, b) => (place.get(a.job.state.job) ?? 1e6) - (place.get(b.job.state.job) ?? 1e6));
 }
 
+const isDueAt = ({ hand }: AtBench, now: number): boolean =>
+  hand !== undefined && hand.dueAt <= now && hand.definition.kind !== 'dwell';
+
+/** A step of one battery. */
+const cardOf = ({ job, hand }: AtBench): string => `${job.state.job} ${hand?.step.key ?? ''}`;
+
 function Row({
   one,
   index,
@@ -37,7 +43,7 @@ function Row({
 }) {
   const { job, hand } = one;
   const { opened } = job.state;
-  const isDue = hand !== undefined && hand.dueAt <= now && hand.definition.kind !== 'dwell';
+  const isDue = isDueAt(one, now);
   return (
     <li>
       <button
@@ -112,20 +118,25 @@ export function BatchPage() {
     () => (only === null ? open : open.filter(({ state }) => only.includes(state.job))),
     [open, only],
   );
-  // Looked at anew twice a minute and with every entry, not with every tick.
-  const moment = Math.floor(now / 30_000) * 30_000;
   const benches = useMemo((): AtBench[] => {
     const states = jobs.map(({ state }) => state);
-    const at = Math.max(moment, ...states.map(({ openedAt }) => openedAt));
+    const at = Math.max(now, ...states.map(({ openedAt }) => openedAt));
     const list = jobs.map((job): AtBench => ({ job, hand: atHand(job.state, at) }));
     return order(nextHands(states, at), list);
-  }, [jobs, moment]);
+  }, [jobs, now]);
   const chosen = params.get('job');
   const choose = useCallback(
     (job: string): void => setParams(only === null ? { job } : { job, jobs: only }, { replace: true }),
     [only, setParams],
   );
-  const active = benches.find(({ job }) => job.state.job === chosen) ?? benches[0];
+  // A card that wants hands stays under them until it is answered, whatever falls due elsewhere meanwhile.
+  const [held, setHeld] = useState('');
+  const active =
+    benches.find(({ job }) => job.state.job === chosen) ??
+    benches.find((one) => cardOf(one) === held && isDueAt(one, now)) ??
+    benches[0];
+  const card = active ? cardOf(active) : '';
+  if (card !== held) setHeld(card);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (!event.altKey || !/^Digit[1-9]$/.test(event.code)) return;

@@ -7,6 +7,7 @@ import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { nextHands } from '@cork-ember/core/runsheet/hands.ts';
+import { inTurn } from '@cork-ember/core/runsheet/inTurn.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
 import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
@@ -16,6 +17,7 @@ import { chargerName } from '../ui/chargerName.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { axisHours, isInside, xOf, type TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { LowStock } from '../ui/LowStock.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { NextHandsList } from './NextHandsList.tsx';
 
@@ -233,10 +235,11 @@ export function BenchPage() {
   return (
     <div className="flex min-h-full flex-col lg:flex-row">
       <section className="min-w-0 flex-1 px-4 pt-3 pb-4" aria-labelledby="bench-title">
-        <div className="flex items-center justify-between">
-          <h1 id="bench-title" className="text-sm font-semibold text-soft">
+        <div className="flex flex-wrap items-center gap-x-3">
+          <h1 id="bench-title" className="mr-auto text-sm font-semibold text-soft">
             Bench · {shop.bays.length} bays, {busy.size} in use
           </h1>
+          <LowStock />
           {busy.size > 1 && (
             <Link
               to="/batch"
@@ -263,7 +266,7 @@ export function BenchPage() {
           </ul>
         </div>
       </section>
-      <NextHandsList hands={hands} now={now} timeZone={shop.hours.timeZone} />
+      <NextHandsList turns={inTurn(hands, now)} now={now} timeZone={shop.hours.timeZone} />
     </div>
   );
 }

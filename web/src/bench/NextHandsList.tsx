@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
-import type { Hand, Urgency } from '@cork-ember/core/runsheet/hands.ts';
+import type { Urgency } from '@cork-ember/core/runsheet/hands.ts';
+import type { Turn } from '@cork-ember/core/runsheet/inTurn.ts';
 import { clockText, weekdayText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 
 const WORDS: Record<Urgency, string> = {
@@ -17,25 +18,41 @@ const TONES: Record<Urgency, string> = {
   later: 'text-char',
 };
 
-function When({ hand, now, timeZone }: { hand: Hand; now: number; timeZone: string }) {
-  const isToday = dateText(hand.at, timeZone) === dateText(now, timeZone);
+function When({ hand, now, timeZone }: { hand: Turn; now: number; timeZone: string }) {
+  // What is due keeps the hour it was due at; what is still to come has the hour hands get to it.
+  const at = hand.urgency === 'later' ? hand.startAt : hand.at;
+  const isToday = dateText(at, timeZone) === dateText(now, timeZone);
   return (
     <span className={`w-16 shrink-0 ${TONES[hand.urgency]}`}>
-      <span className="reading block font-semibold">{clockText(hand.at, timeZone)}</span>
+      <span className="reading block font-semibold">{clockText(at, timeZone)}</span>
       <span className="block text-xs font-semibold">
-        {WORDS[hand.urgency] || (isToday ? '' : weekdayText(hand.at, timeZone))}
+        {WORDS[hand.urgency] || (isToday ? '' : weekdayText(at, timeZone))}
       </span>
     </span>
   );
 }
 
-/** The whole bench's next visits, in order. */
+/** Two visits that want the same hands, in words. */
+function TurnNote({ turn, timeZone }: { turn: Turn; timeZone: string }) {
+  const { behind } = turn;
+  if (!behind || turn.urgency !== 'later') return null;
+  const since = `wanted ${clockText(turn.at, timeZone)}, after bay ${behind.bay}`;
+  return turn.isClash ? (
+    <span className="block text-sm font-semibold text-clay">
+      Clash: {since}. Too late by then; ask for a second pair of hands.
+    </span>
+  ) : (
+    <span className="block text-sm text-soft">{since}</span>
+  );
+}
+
+/** The whole bench's next visits, one after the other. */
 export function NextHandsList({
-  hands,
+  turns,
   now,
   timeZone,
 }: {
-  hands: readonly Hand[];
+  turns: readonly Turn[];
   now: number;
   timeZone: string;
 }) {
@@ -47,9 +64,9 @@ export function NextHandsList({
       <h2 id="hands-title" className="text-sm font-semibold text-soft">
         Next hands
       </h2>
-      {hands.length === 0 && <p className="mt-3 text-soft">No battery waits for you.</p>}
+      {turns.length === 0 && <p className="mt-3 text-soft">No battery waits for you.</p>}
       <ol className="mt-1">
-        {hands.slice(0, 14).map((hand) => (
+        {turns.slice(0, 14).map((hand) => (
           <li key={`${hand.job}-${hand.stepKey}-${hand.at}`} className="border-b border-line last:border-0">
             <Link to={`/jobs/${hand.job}`} className="flex min-h-14 gap-2 py-2 hover:bg-paper">
               <When hand={hand} now={now} timeZone={timeZone} />
@@ -58,6 +75,7 @@ export function NextHandsList({
                 <span className="block text-sm text-soft">
                   {hand.tag} · bay {hand.bay}
                 </span>
+                <TurnNote turn={hand} timeZone={timeZone} />
                 {hand.note !== '' && (
                   <span className="line-clamp-2 block text-sm text-clay">{hand.note}</span>
                 )}

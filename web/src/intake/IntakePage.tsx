@@ -16,6 +16,7 @@ import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { queryClient, useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -309,6 +310,7 @@ export function IntakePage() {
     <div className="p-5">
       <div className="mb-4 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Take a battery in</h1>
+        <LowStock />
         <Link
           to="/delivery"
           className="inline-flex min-h-12 items-center gap-2 rounded-lg border-2 border-cork bg-card px-4 font-medium hover:bg-paper"

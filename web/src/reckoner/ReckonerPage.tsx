@@ -1,36 +1,17 @@
 /** Reckoner: the arithmetic of the trade, each with its working, for whoever needs one number now. */
 import { Printer } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { startOf, type Given } from '@cork-ember/core/reckoner/calculator.ts';
 import { CALCULATORS } from '@cork-ember/core/reckoner/calculators.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { CalculatorCard } from './CalculatorCard.tsx';
-
-/** What the shop knows already stands in the fields: its room, its price, what charges now. */
-function useShopDefaults(): Given {
-  const { data: shop } = useShop();
-  const { jobs } = useOpenJobs();
-  return useMemo(() => {
-    const charging = jobs.flatMap(({ state }) => {
-      const step = state.steps[state.cursor];
-      const isOn = step?.charge !== undefined && step.charge.pausedFor === undefined;
-      // Late in a charge all of the current splits water; before that less: the end is reckoned with.
-      return isOn && step?.charge ? [Math.min(step.charge.currentA, state.opened.type.capacityAh / 50)] : [];
-    });
-    const amps = charging.reduce((sum, one) => sum + one, 0);
-    return {
-      ...(shop ? { room: shop.room.volumeM3, price: shop.room.pricePerKwh } : {}),
-      ...(amps > 0 ? { hydrogenAmps: Number(amps.toFixed(2)) } : {}),
-    };
-  }, [shop, jobs]);
-}
+import { useShopDefaults } from './useShopDefaults.ts';
 
 export function ReckonerPage() {
   const [params, setParams] = useSearchParams();
   const [sought, setSought] = useState('');
-  const known = useShopDefaults();
+  const { fields, gassingA } = useShopDefaults();
   const calculator = CALCULATORS.find(({ id }) => id === params.get('c')) ?? CALCULATORS[0];
   if (!calculator) return null;
   const wanted = sought.trim().toLowerCase();
@@ -42,8 +23,8 @@ export function ReckonerPage() {
   const asked = new Set(calculator.asks.map(({ id }) => id));
   const start: Given = {
     ...startOf(calculator),
-    ...Object.fromEntries(Object.entries(known).filter(([id]) => asked.has(id))),
-    ...(calculator.id === 'hydrogen' && 'hydrogenAmps' in known ? { amps: known['hydrogenAmps'] ?? 0 } : {}),
+    ...Object.fromEntries(Object.entries(fields).filter(([id]) => asked.has(id))),
+    ...(calculator.id === 'hydrogen' && gassingA !== undefined ? { amps: gassingA, cells: '6' } : {}),
   };
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:flex-row">

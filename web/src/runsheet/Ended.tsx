@@ -28,6 +28,14 @@ export function Ended({ state, isRecorded }: { state: JobState; isRecorded: bool
             >
               <Download aria-hidden className="size-5" /> {words.paper} (PDF)
             </a>
+            {state.outcome === 'certified' && (
+              <a href={`/api/jobs/${state.job}/owner-sheet.pdf`} download className={LINK}>
+                <Download aria-hidden className="size-5" /> Owner’s sheet (PDF)
+              </a>
+            )}
+            <a href={`/api/jobs/${state.job}/warranty-record.pdf`} download className={LINK}>
+              <Download aria-hidden className="size-5" /> Warranty record (PDF)
+            </a>
             <a href={`/api/jobs/${state.job}/export`} download className={LINK}>
               <FileJson aria-hidden className="size-5" /> Whole job (JSON)
             </a>

@@ -12,6 +12,7 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Photos } from './Photos.tsx';
+import { RulesOfJob } from './RulesOfJob.tsx';
 import { Correction, canCorrect } from './Correction.tsx';
 
 interface LogPanelProps {
@@ -177,6 +178,7 @@ export function LogPanel({ job, parcels, now, handsLeftMin, readyAt }: LogPanelP
           />
         ))}
       </ol>
+      <RulesOfJob state={job.state} />
       {correcting && <Correction job={job} event={correcting} onClose={() => setCorrecting(undefined)} />}
     </section>
   );

@@ -6,12 +6,14 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { BaysPart } from './BaysPart.tsx';
 import { ChangesPart } from './ChangesPart.tsx';
 import { RulesPart } from './RulesPart.tsx';
+import { ShopPart } from './ShopPart.tsx';
 import { StockPart } from './StockPart.tsx';
 import { TypesPart } from './TypesPart.tsx';
 
 const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
+  { id: 'shop', name: 'Hours and people' },
   { id: 'types', name: 'Types' },
   { id: 'stock', name: 'Acid and stock' },
   { id: 'changes', name: 'Record' },
@@ -52,8 +54,11 @@ export function SetupPage() {
           <Tabs.Content value="bays">
             <BaysPart key={JSON.stringify([shop.bays, shop.chargers, shop.room])} shop={shop} />
           </Tabs.Content>
+          <Tabs.Content value="shop">
+            <ShopPart key={JSON.stringify([shop.name, shop.hours, shop.people])} shop={shop} />
+          </Tabs.Content>
           <Tabs.Content value="types">
-            <TypesPart types={types} />
+            <TypesPart types={types} timeZone={shop.hours.timeZone} />
           </Tabs.Content>
           <Tabs.Content value="stock">
             <StockPart timeZone={shop.hours.timeZone} />

@@ -1,23 +1,18 @@
 /** Acid and consumables: what is there, what runs low, deliveries in, spills made harmless. */
 import { PackageMinus, TriangleAlert } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { sodaForSpill, type RecordedMove, type StockLevel } from '@cork-ember/core/stock/stock.ts';
+import { useMutation } from '@tanstack/react-query';
+import { sodaForSpill, type StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
-import { refreshShop } from '../api/queries.ts';
+import { refreshShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { NumberBox } from './NumberBox.tsx';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
-
-interface StockAnswer {
-  readonly levels: readonly StockLevel[];
-  readonly moves: readonly RecordedMove[];
-}
 
 /** Millilitres and grams from a thousand on are easier read as litres and kilograms. */
 function amountText(amount: number, unit: StockLevel['unit']): string {
@@ -146,10 +141,7 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
 }
 
 export function StockPart({ timeZone }: { timeZone: string }) {
-  const { data, error, refetch } = useQuery({
-    queryKey: ['stock'],
-    queryFn: () => ask<StockAnswer>('/api/stock'),
-  });
+  const { data, error, refetch } = useStock();
   if (!data) return <Waiting error={error} retry={() => void refetch()} />;
   const { levels, moves } = data;
   return (

@@ -7,23 +7,16 @@ import {
   type BatteryType,
   type PrintedValues,
 } from '@cork-ember/core/battery/types.ts';
+import { PRINTED, typeMark } from '@cork-ember/core/contract/shopWords.ts';
+import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
+import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { askWithFile, sentenceOf } from '../api/client.ts';
+import { useShopChanges } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberBox } from './NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
-
-const PRINTED: readonly (readonly [id: keyof PrintedValues, label: string, unit: string])[] = [
-  ['chargeCurrentA', 'Charge current', 'A'],
-  ['quickCurrentA', 'Quick, attended', 'A'],
-  ['chargeTimeH', 'Charge time', 'h'],
-  ['ceilingV', 'Charge voltage', 'V'],
-  ['packDwellMin', 'Pack stays on', 'min'],
-  ['soakMin', 'Soak', 'min'],
-  ['fillDensity', 'Electrolyte', 'g/cm³'],
-  ['postTorqueNm', 'Post torque', 'N·m'],
-];
 
 function withPrinted(
   type: BatteryType,
@@ -35,12 +28,34 @@ function withPrinted(
   return { ...type, [part]: Object.fromEntries(value === undefined ? kept : [...kept, [id, value]]) };
 }
 
+/** Who changed what of a type, when and why; the newest first. */
+function Provenance({ changes, timeZone }: { changes: readonly ShopChange[]; timeZone: string }) {
+  if (changes.length === 0)
+    return <p className="mt-4 text-sm text-soft">As it came with the catalogue; nobody changed it.</p>;
+  return (
+    <ol aria-label="Where the values come from" className="mt-4 text-sm">
+      {changes.map(({ id, what, at, by, why }) => (
+        <li key={id} className="border-t border-line py-2">
+          {what.replace(/^Type \S+?,? /, '')}
+          <span className="block text-soft">
+            {by}, {dateText(at, timeZone)} {clockText(at, timeZone)}: “{why}”
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
 function TypeCard({
   type,
+  changes,
+  timeZone,
   isChanged,
   onChange,
 }: {
   type: BatteryType;
+  changes: readonly ShopChange[];
+  timeZone: string;
   isChanged: boolean;
   onChange: (next: BatteryType) => void;
 }) {
@@ -79,11 +94,13 @@ function TypeCard({
             </div>
           </fieldset>
         ))}
+      {isOpen && <Provenance changes={changes} timeZone={timeZone} />}
     </li>
   );
 }
 
-export function TypesPart({ types }: { types: readonly BatteryType[] }) {
+export function TypesPart({ types, timeZone }: { types: readonly BatteryType[]; timeZone: string }) {
+  const { data: record = [] } = useShopChanges();
   const [draft, setDraft] = useState<readonly BatteryType[]>();
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
@@ -149,6 +166,11 @@ export function TypesPart({ types }: { types: readonly BatteryType[] }) {
           <TypeCard
             key={type.id}
             type={type}
+            changes={record.filter(
+              ({ what }) =>
+                what === `${typeMark(type.id)} changed` || what.startsWith(`${typeMark(type.id)}, `),
+            )}
+            timeZone={timeZone}
             isChanged={changed.includes(type)}
             onChange={(next) => setDraft(shown.map((one) => (one.id === next.id ? next : one)))}
           />

@@ -1,5 +1,5 @@
 /** The model's forecast of a job's first charge, worked out once per setting. */
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQueries, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import type { StepContext } from '@cork-ember/core/runsheet/step.ts';
@@ -14,14 +14,26 @@ function worker(): Remote<Forecaster> {
   return forecaster;
 }
 
-/** @param setA current set, or to be set, A */
-export function useChargeForecast(context: StepContext, setA: number): FirstChargeCurve | undefined {
+const forecastOf = (context: StepContext, setA: number) => {
   const question = context.chargeQuestion(setA);
-  const { data } = useQuery({
+  return queryOptions({
     queryKey: ['charge-forecast', question],
     queryFn: () => worker().forecastFirstCharge(question),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  return data;
+};
+
+/** @param setA current set, or to be set, A */
+export function useChargeForecast(context: StepContext, setA: number): FirstChargeCurve | undefined {
+  return useQuery(forecastOf(context, setA)).data;
+}
+
+/** The same for several charges; undefined where it is still worked out. */
+export function useChargeForecasts(
+  charges: readonly { readonly context: StepContext; readonly setA: number }[],
+): (FirstChargeCurve | undefined)[] {
+  return useQueries({ queries: charges.map(({ context, setA }) => forecastOf(context, setA)) }).map(
+    ({ data }) => data,
+  );
 }

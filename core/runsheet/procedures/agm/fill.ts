@@ -172,10 +172,16 @@ export const filling: readonly Step[] = [
     kind: 'dwell',
     id: 'pack-dwell',
     title: 'Leave the pack on',
-    detail: ({ basis }) =>
-      basis.rules.packDwell === 'short'
-        ? 'Counted from pressing on, as the house rule says. The mats draw the last drops.'
-        : 'Counted from the last chamber seen empty. The mats draw the last drops.',
+    detail: ({ basis, threshold }) => {
+      if (basis.rules.packDwell === 'short')
+        return 'Counted from pressing on, as the house rule says. The mats draw the last drops.';
+      const from = 'Counted from the last chamber seen empty. The mats draw the last drops.';
+      if (basis.rules.packDwell !== 'asSheet') return from;
+      const { source, value } = threshold('packDwellMin');
+      return source === 'handbook'
+        ? `${from} House rule: as the maker’s sheet says. No sheet of this type is entered; until one is, ${value} min by capacity.`
+        : `${from} House rule: as the maker’s sheet says.`;
+    },
     minimum: 'packDwellMin',
     clockStart: ({ basis }) => (basis.rules.packDwell === 'short' ? 'pack-on' : 'empty'),
     canOverride: true,

@@ -1,0 +1,39 @@
+/** The keyboard alone: what tests press, type and wait for without a mouse. */
+import type { Locator, Page } from '@playwright/test';
+
+/** Goes on with the Tab key until the element has the keyboard. */
+export async function tabTo(page: Page, target: Locator): Promise<void> {
+  for (let presses = 0; presses < 150; presses++) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error('the Tab key does not lead there');
+}
+
+/** Presses the button of this name with the keyboard. */
+export async function press(page: Page, name: string | RegExp, within: Page | Locator = page): Promise<void> {
+  await tabTo(page, within.getByRole('button', { name }).first());
+  await page.keyboard.press('Enter');
+}
+
+/** Fills the field with the keyboard, from wherever it is. */
+export async function type(page: Page, label: string, text: string): Promise<void> {
+  await tabTo(page, page.getByLabel(label, { exact: true }).last());
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type(text);
+}
+
+/** Lets the shop clock run to the next moment that needs hands. */
+export async function jump(page: Page): Promise<void> {
+  const answered = page.waitForResponse('**/api/clock');
+  await page.keyboard.press('Alt+j');
+  await answered;
+}
+
+/** Sets how fast the shop clock of the demo runs. */
+export async function pace(page: Page, times: 1 | 60 | 600): Promise<void> {
+  await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));
+  await page.keyboard.press('Enter');
+  await press(page, `${times}×`);
+  await page.keyboard.press('Escape');
+}

@@ -1,0 +1,185 @@
+/** The shop itself: its name, when it is open, who works in it. */
+import { useState } from 'react';
+import { X } from 'lucide-react';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { Button } from '../ui/Button.tsx';
+import { useShopChange } from './useShopChange.ts';
+import { WhyBar } from './WhyBar.tsx';
+
+const BOX = 'block min-h-12 rounded-lg border-2 border-cork bg-card px-3';
+/** Monday first, as a week is worked; the index counts from Sunday. */
+const WEEK = [
+  [1, 'Monday'],
+  [2, 'Tuesday'],
+  [3, 'Wednesday'],
+  [4, 'Thursday'],
+  [5, 'Friday'],
+  [6, 'Saturday'],
+  [0, 'Sunday'],
+] as const;
+const NINE_TO_FIVE: readonly [number, number] = [9 * 60, 17 * 60];
+
+const textOf = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+
+function minutesOf(text: string): number | undefined {
+  const [hours, minutes] = text.split(':').map(Number);
+  return hours === undefined || minutes === undefined || Number.isNaN(hours + minutes)
+    ? undefined
+    : hours * 60 + minutes;
+}
+
+type Opening = readonly [openMin: number, closeMin: number] | null;
+
+function DayRow({
+  name,
+  opening,
+  onChange,
+}: {
+  name: string;
+  opening: Opening;
+  onChange: (next: Opening) => void;
+}) {
+  return (
+    <li className="flex flex-wrap items-center gap-3">
+      <label className="flex min-h-12 w-40 items-center gap-3 font-medium">
+        <input
+          type="checkbox"
+          checked={opening !== null}
+          onChange={(event) => onChange(event.target.checked ? NINE_TO_FIVE : null)}
+          className="size-5 accent-(--verdigris)"
+        />
+        {name}
+      </label>
+      {opening === null ? (
+        <span className="text-soft">closed</span>
+      ) : (
+        (['opens', 'closes'] as const).map((word, side) => (
+          <label key={word} className="flex items-center gap-2 text-soft">
+            {word}
+            <input
+              type="time"
+              aria-label={`${name} ${word}`}
+              value={textOf(opening[side] ?? 0)}
+              onChange={(event) => {
+                const minutes = minutesOf(event.target.value);
+                if (minutes !== undefined)
+                  onChange(side === 0 ? [minutes, opening[1]] : [opening[0], minutes]);
+              }}
+              className={`reading text-char ${BOX}`}
+            />
+          </label>
+        ))
+      )}
+    </li>
+  );
+}
+
+export function ShopPart({ shop }: { shop: Shop }) {
+  const [name, setName] = useState(shop.name);
+  const [week, setWeek] = useState(shop.hours.week);
+  const [people, setPeople] = useState(shop.people);
+  const [fresh, setFresh] = useState('');
+  const change = useShopChange();
+  const isName = name !== shop.name;
+  const isWeek = JSON.stringify(week) !== JSON.stringify(shop.hours.week);
+  const isPeople = JSON.stringify(people) !== JSON.stringify(shop.people);
+  const changed = [isName && 'name', isWeek && 'hours', isPeople && 'people'].filter((one) => one !== false);
+  const add = (): void => {
+    const trimmed = fresh.trim();
+    if (trimmed === '' || people.includes(trimmed)) return;
+    setPeople([...people, trimmed]);
+    setFresh('');
+  };
+  return (
+    <div>
+      <label className="font-semibold">
+        Name of the shop
+        <input
+          value={name}
+          maxLength={80}
+          onChange={(event) => setName(event.target.value)}
+          className={`mt-1 w-full max-w-md font-normal ${BOX}`}
+        />
+      </label>
+      <div className="mt-6 grid gap-6 lg:grid-cols-2">
+        <section aria-labelledby="hours-title">
+          <h2 id="hours-title" className="text-lg font-bold">
+            Opening hours
+          </h2>
+          <p className="mb-2 text-soft">
+            Plans and promises keep them ({shop.hours.timeZone}). Jobs under way keep those they began with.
+          </p>
+          <ul className="space-y-2">
+            {WEEK.map(([index, day]) => (
+              <DayRow
+                key={day}
+                name={day}
+                opening={week[index] ?? null}
+                onChange={(next) => setWeek(week.map((one, i) => (i === index ? next : one)))}
+              />
+            ))}
+          </ul>
+        </section>
+        <section aria-labelledby="people-title">
+          <h2 id="people-title" className="text-lg font-bold">
+            People
+          </h2>
+          <p className="mb-2 text-soft">Who can be picked at the bench. Names on the record stay.</p>
+          <ul className="flex flex-wrap gap-2">
+            {people.map((person) => (
+              <li key={person} className="flex items-center rounded-lg border-2 border-cork bg-card pl-4">
+                {person}
+                <button
+                  type="button"
+                  aria-label={`Take ${person} off the list`}
+                  onClick={() => setPeople(people.filter((one) => one !== person))}
+                  className="flex size-12 items-center justify-center text-soft hover:text-char"
+                >
+                  <X aria-hidden className="size-5" />
+                </button>
+              </li>
+            ))}
+          </ul>
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              add();
+            }}
+            className="mt-3 flex gap-2"
+          >
+            <input
+              aria-label="Another person"
+              placeholder="First name"
+              value={fresh}
+              maxLength={40}
+              onChange={(event) => setFresh(event.target.value)}
+              className={BOX}
+            />
+            <Button type="submit">Add</Button>
+          </form>
+        </section>
+      </div>
+      {changed.length > 0 && (
+        <WhyBar
+          summary={`Changed: ${changed.join(', ')}.`}
+          problem={change.error}
+          isPending={change.isPending}
+          onSave={(why) =>
+            change.mutate({
+              why,
+              ...(isName ? { name } : {}),
+              ...(isWeek ? { hours: { ...shop.hours, week } } : {}),
+              ...(isPeople ? { people } : {}),
+            })
+          }
+          onDrop={() => {
+            setName(shop.name);
+            setWeek(shop.hours.week);
+            setPeople(shop.people);
+          }}
+        />
+      )}
+    </div>
+  );
+}
