@@ -7,7 +7,7 @@ import { PACES } from '../clock/clock.ts';
 import { chargerSchema } from './chargerSchema.ts';
 
 const stepKey = Joi.string()
-  .pattern(/^[a-z-]+#\d$/)
+  .pattern(/^[a-z0-9-]+#\d{1,2}$/)
   .required()
   .description('step and round, such as "charge#2"');
 const amps = Joi.number().min(0).max(1000);
@@ -48,7 +48,7 @@ const stepPayloads = {
   chargeStarted: Joi.object({
     step: stepKey,
     currentA: amps.required(),
-    dueMin: Joi.number().min(1).max(10_000),
+    dueMin: Joi.number().min(1).max(30_000),
     charger: chargerSchema.optional(),
   }),
   chargeRead: Joi.object({ step: stepKey, values: chargeValues.required(), source }),
@@ -56,6 +56,8 @@ const stepPayloads = {
   chargeResumed: Joi.object({ step: stepKey, tempC: Joi.number().min(-60).max(150).required() }),
   chargeEnded: Joi.object({ step: stepKey, fullSignal: Joi.boolean().required() }),
   decided: Joi.object({ step: stepKey, verdict: Joi.string().valid('pass', 'repeat', 'reject').required() }),
+  routed: Joi.object({ step: stepKey, route: shortText(40).required(), reason: shortText(300).min(8) }),
+  routeLeft: Joi.object({ step: stepKey, reason: shortText(300).min(8).required() }),
 };
 
 /** More bays than any shop's one bench. */

@@ -11,6 +11,8 @@ const hand = (job: string, urgency: Urgency): Hand => ({
   title: 'Charger off now',
   note: '',
   at: 0,
+  latestAt: 0,
+  minutes: 1,
   urgency,
 });
 

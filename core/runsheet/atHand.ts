@@ -10,12 +10,14 @@ import {
   dwellEnd,
   lastReadingOf,
   minutesOnCharge,
+  readingsOf,
   type JobState,
   type StepState,
 } from './state.ts';
-import type { Hold, Step, StepContext } from './step.ts';
+import type { Hold, Step, StepContext, Treatment } from './step.ts';
 
-export type ChargePhase = 'ready' | 'running' | 'tooHot' | 'cooling' | 'stopped' | 'complete';
+/** "over" is a charge a stop rule has ended: it does not go on again. */
+export type ChargePhase = 'ready' | 'running' | 'tooHot' | 'cooling' | 'stopped' | 'complete' | 'over';
 
 export interface AtHand {
   readonly state: JobState;
@@ -36,13 +38,22 @@ const MINUTE = 60_000;
 /** A charge whose time is up but whose readings are not flat is looked at this often. */
 const LOOK_AGAIN_MIN = 30;
 
+/** Limits and stop rules of a recovery's charge; undefined for a first charge. */
+export function treatmentOf(state: JobState, step: StepState): Treatment | undefined {
+  const definition = definitionOf(state, step);
+  return definition.kind === 'charge' ? definition.treatment?.(contextOf(state, step.round)) : undefined;
+}
+
 /** Where a charge stands. */
 export function chargePhase(state: JobState, step: StepState, at: number): ChargePhase {
   const { charge } = step;
   if (!charge) return 'ready';
+  if (charge.endedFor !== undefined) return charge.pausedFor === undefined ? 'tooHot' : 'over';
   if (charge.pausedFor === 'hot') return 'cooling';
   if (charge.pausedFor === 'stopped') return 'stopped';
   if (step.status === 'held') return 'tooHot';
+  const treatment = treatmentOf(state, step);
+  if (treatment?.isDone(readingsOf(state, step.key))) return 'complete';
   return minutesOnCharge(charge, at) >= chargeDueMin(state, step) ? 'complete' : 'running';
 }
 
@@ -56,7 +67,8 @@ function chargeAtHand(
   const { charge } = step;
   const openedAt = step.openedAt ?? state.openedAt;
   if (!charge || definition.kind !== 'charge') {
-    const amps = contextOf(state, step.round).chargeSetting().current.value.toFixed(2);
+    const treatment = treatmentOf(state, step);
+    const amps = (treatment?.setA ?? contextOf(state, step.round).chargeSetting().current.value).toFixed(2);
     return { title: `Start the charge at ${amps} A`, dueAt: openedAt, phase };
   }
   const leftMs = Math.max(0, chargeDueMin(state, step) - minutesOnCharge(charge, at)) * MINUTE;
@@ -77,7 +89,13 @@ function chargeAtHand(
       };
     case 'stopped':
       return { title: 'Resume the charge', dueAt: resumeLookAt(charge), phase };
+    case 'over':
+      return { title: 'Stopped for good: choose another way', dueAt: resumeLookAt(charge), phase };
     case 'complete': {
+      if (treatmentOf(state, step)) {
+        const last = lastReadingOf(state, step.key);
+        return { title: 'Charger off at the mains', dueAt: last?.at ?? at, phase };
+      }
       const over =
         (charge.runs.at(-1)?.from ?? at) + chargeDueMin(state, step) * MINUTE - earlierRunsMs(charge.runs);
       const last = lastReadingOf(state, step.key);

@@ -18,6 +18,16 @@ export const CAUTIONS = {
   posts: 'Posts tear off. Tighten to the torque shown, no further.',
   ventPlug: 'A vent plug put back on a filled battery can burst the case. It goes into the bin.',
   lastAcid: 'The last time acid goes in. From the first charge on: distilled or deionised water only.',
+  gasInside:
+    'A dry or shorted cell can hold gas and light itself from inside: keep your face away, goggles on, no spark.',
+  neverFrozen: 'Never charge a frozen battery. Warm it right through, then inspect it again.',
+  attended: 'Stay with it. It is not left alone while this runs.',
+  donorLeads:
+    'Charger off, then jumpers, always. The first moment’s current is limited by nothing but the leads: clamps on firmly, hands and face away.',
+  deepDischarge: 'A discharge left alone ruins the battery below 11.5 V. Stay with it, clock in hand.',
+  leadWaste:
+    'Drained acid carries lead even when neutralised: it goes to licensed disposal, never down a drain.',
+  usedBattery: 'It is a used battery: never sold as new, never into a critical start.',
   waterOnly: 'Distilled or deionised water only. Acid and tap water ruin the cell.',
 } as const;
 

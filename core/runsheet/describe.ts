@@ -5,7 +5,8 @@ import type { Step } from './step.ts';
 
 function stepOf(state: JobState, key: string): Step | undefined {
   const id = key.split('#')[0];
-  return procedureOf(state).steps.find((step) => step.id === id);
+  const { steps, routes = [] } = procedureOf(state);
+  return [...steps, ...routes.flatMap((route) => route.steps)].find((step) => step.id === id);
 }
 
 function valuesText(values: StepValues): string {
@@ -73,6 +74,13 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return event.payload.fullSignal ? 'Charger off: it showed full' : 'Charger off at the mains';
     case 'decided':
       return `Verdict: ${{ pass: 'pass', repeat: 'charge again', reject: 'reject' }[event.payload.verdict]}`;
+    case 'routed': {
+      const { route, reason } = event.payload;
+      const taken = procedureOf(state).routes?.find(({ id }) => id === route)?.title ?? route;
+      return `Route: ${taken}${reason === undefined ? '' : `, “${reason}”`}`;
+    }
+    case 'routeLeft':
+      return `Route left: ${event.payload.reason}`;
     case 'noted':
       return `Note: ${event.payload.text}`;
     case 'photographed':

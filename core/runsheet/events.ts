@@ -57,6 +57,10 @@ export interface StepPayloads {
   chargeResumed: { readonly step: string; readonly tempC: number };
   chargeEnded: { readonly step: string; readonly fullSignal: boolean };
   decided: { readonly step: string; readonly verdict: Verdict };
+  /** The way a recovery goes on; a reason where a house rule speaks against it. */
+  routed: { readonly step: string; readonly route: string; readonly reason?: string };
+  /** A route is left before its end; its other steps are not done. */
+  routeLeft: { readonly step: string; readonly reason: string };
 }
 
 export type Verdict = 'pass' | 'repeat' | 'reject';

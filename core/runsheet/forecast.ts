@@ -52,7 +52,11 @@ const MINUTE = 60_000;
  * started stands, so that a job on record does not change when the model is improved.
  */
 export function chargeDueMin(state: JobState, step: StepState): number {
-  return step.charge?.dueMin ?? contextOf(state, step.round).chargeSetting(step.charge?.currentA).totalMin;
+  if (step.charge?.dueMin !== undefined) return step.charge.dueMin;
+  const context = contextOf(state, step.round);
+  const definition = definitionOf(state, step);
+  const treatment = definition.kind === 'charge' ? definition.treatment?.(context) : undefined;
+  return treatment?.dueMin ?? context.chargeSetting(step.charge?.currentA).totalMin;
 }
 
 /**

@@ -48,6 +48,23 @@ export function hold(
   return withStep(state, { ...patch, status: 'held', why, canOverride });
 }
 
+/**
+ * Leaves out what is left of the round, up to the step at which the next route is chosen.
+ * @param patch what becomes of the step at hand
+ */
+export function skipToRoute(state: JobState, at: number, patch: Partial<StepState>): JobState {
+  const next = state.steps.findIndex(
+    (step, index) => index > state.cursor && definitionOf(state, step).kind === 'route',
+  );
+  if (next < 0) return state;
+  const steps = state.steps.map((step, index): StepState => {
+    if (index === state.cursor) return { ...step, ...patch, doneAt: at };
+    if (index > state.cursor && index < next) return { ...step, status: 'skipped', openedAt: at, doneAt: at };
+    return index === next ? { ...step, status: 'open', openedAt: at } : step;
+  });
+  return { ...state, steps, cursor: next };
+}
+
 export function endJob(state: JobState, at: number, outcome: Outcome, outcomeNote: string): JobState {
   return { ...state, outcome, outcomeNote, endedAt: at };
 }

@@ -12,10 +12,12 @@ import {
   expectKind,
   hold,
   possibleNumber,
+  skipToRoute,
   withStep,
   type EventOf,
 } from './moves.ts';
 import { procedureById } from './procedures/procedures.ts';
+import { routed, routeLeft } from './reduceRoute.ts';
 import { chargeEnded, chargePaused, chargeRead, chargeResumed, chargeStarted, isOn } from './reduceCharge.ts';
 import { settle } from './settle.ts';
 import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
@@ -128,6 +130,7 @@ function checkedValues(
       continue;
     }
     if (field.shownWhen && kept[field.shownWhen.field] !== field.shownWhen.is) continue;
+    if (field.inCell !== undefined && field.inCell > context.opened.type.cells) continue;
     if (value === undefined && field.optional) continue;
     const spec = field.spec(context);
     kept[field.id] = possibleNumber(value, spec);
@@ -191,9 +194,14 @@ function decided(state: JobState, { at, by, payload }: EventOf<'decided'>): JobS
     );
   if (payload.verdict === 'reject') {
     const marked = withStep(state, { status: 'done', verdict: payload.verdict, by, doneAt: at });
-    return endJob(marked, at, 'rejected', `Rejected at the test of charge ${step.round}.`);
+    const isRecovery = procedureOf(state).routes !== undefined;
+    return isRecovery
+      ? endJob(marked, at, 'retired', 'Graded R: to the recycler.')
+      : endJob(marked, at, 'rejected', `Rejected at the test of charge ${step.round}.`);
   }
   if (payload.verdict === 'pass') return advance(state, at, { status: 'done', verdict: payload.verdict, by });
+  if (procedureOf(state).routes)
+    return skipToRoute(state, at, { status: 'done', verdict: payload.verdict, by });
   return advance(withRepeat(state, step.round + 1), at, { status: 'done', verdict: payload.verdict, by });
 }
 
@@ -255,6 +263,10 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return chargeEnded(state, { at, by, payload: entry.payload });
     case 'decided':
       return decided(state, { at, by, payload: entry.payload });
+    case 'routed':
+      return routed(state, { at, by, payload: entry.payload });
+    case 'routeLeft':
+      return routeLeft(state, { at, by, payload: entry.payload });
     case 'noted':
       return { ...state, notes: [...state.notes, { at, by, text: entry.payload.text }] };
     case 'photographed': {

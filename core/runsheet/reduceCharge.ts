@@ -18,11 +18,13 @@ import {
   basisOf,
   contextOf,
   minutesOnCharge,
+  readingsOf,
   type ChargeState,
   type JobState,
   type StepState,
 } from './state.ts';
-import type { ChargeStep } from './step.ts';
+import type { ChargeStep, Treatment } from './step.ts';
+import { firstStop } from './stopRules.ts';
 import { resolveThreshold, type Basis } from './thresholds.ts';
 
 function chargeAtHand(
@@ -38,10 +40,10 @@ function runningCharge(
   state: JobState,
   stepKey: string,
   at: number,
-): { step: StepState; charge: ChargeState } {
-  const { step } = chargeAtHand(state, stepKey, at);
+): { step: StepState; charge: ChargeState; definition: ChargeStep } {
+  const { step, definition } = chargeAtHand(state, stepKey, at);
   if (!step.charge) throw new RunSheetError('bad-entry', 'The charger has not been switched on yet.');
-  return { step, charge: step.charge };
+  return { step, charge: step.charge, definition };
 }
 
 export const isOn = (charge: ChargeState): boolean => charge.pausedFor === undefined;
@@ -53,9 +55,34 @@ function stopped(charge: ChargeState, at: number): ChargeState {
 /** Longest first charge: two days. */
 const MOST_DUE_MIN = 48 * 60;
 
+/** A charge of a recovery: its own limits, and no charger that gives more. */
+function treatmentStarted(
+  state: JobState,
+  { at, by, payload }: EventOf<'chargeStarted'>,
+  treatment: Treatment,
+): JobState {
+  const { setA, mostA } = treatment;
+  if (!(payload.currentA >= setA / 10 && payload.currentA <= mostA + 1e-9))
+    throw new RunSheetError(
+      'bad-entry',
+      `Charge current: ${payload.currentA} A is outside ${(setA / 10).toFixed(2)} to ${mostA.toFixed(2)} A for this route.`,
+    );
+  const { charger } = payload;
+  const charge: ChargeState = {
+    currentA: payload.currentA,
+    dueMin: treatment.dueMin,
+    ...(charger ? { charger } : {}),
+    runs: [{ from: at }],
+    fullSignal: false,
+  };
+  return withStep(state, { charge, by });
+}
+
 export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'chargeStarted'>): JobState {
   const { step, definition } = chargeAtHand(state, payload.step, at);
   if (step.charge) throw new RunSheetError('bad-entry', `“${definition.title}” is already running.`);
+  const treatment = definition.treatment?.(contextOf(state, step.round));
+  if (treatment) return treatmentStarted(state, { at, by, payload }, treatment);
   const setA = contextOf(state, step.round).chargeSetting().current.value;
   const ceilingA = Math.min(setA, absoluteCeilingA(basisOf(state)));
   if (!(payload.currentA >= ceilingA / 10 && payload.currentA <= ceilingA + 1e-9))
@@ -104,7 +131,7 @@ function hotLimitC(basis: Basis): number {
 }
 
 export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
-  const { charge } = runningCharge(state, payload.step, at);
+  const { charge, step: here, definition } = runningCharge(state, payload.step, at);
   const specs = chargeSpecs(state.opened.type, charge.currentA);
   const { voltageV, currentA, tempC } = payload.values;
   possibleNumber(voltageV, specs.voltageV);
@@ -114,19 +141,53 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
   const reading = { at, voltageV, currentA, tempC };
   const before = state.readings;
   // Written out, since a long charge does little else; a job with a charge running has no ending yet.
-  const { job, opened, openedAt, steps, cursor, notes, photos } = state;
+  const { job, opened, openedAt, steps, cursor, notes, photos, routes } = state;
   const readings = before ? { step, reading, before } : { step, reading };
-  const read: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings };
+  const read: JobState = routes
+    ? { job, opened, openedAt, steps, cursor, notes, photos, readings, routes }
+    : { job, opened, openedAt, steps, cursor, notes, photos, readings };
+  if (definition.treatment)
+    return treatmentRead(read, here, charge, definition.treatment(contextOf(read, here.round)));
   const limit = hotLimitC(basisOf(state));
   if (isOn(charge) && tempC > limit)
     return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
   return read;
 }
 
+/** A look at a recovery's charge: hot is a pause, a stop rule is the end of it. */
+function treatmentRead(read: JobState, step: StepState, charge: ChargeState, treatment: Treatment): JobState {
+  if (!isOn(charge)) return read;
+  const looks = readingsOf(read, step.key);
+  const last = looks.at(-1);
+  if (!last) return read;
+  if (last.tempC > treatment.hotC)
+    return hold(
+      read,
+      `${last.tempC.toFixed(1)} °C: charger off now. ${treatment.hotC} °C is the limit of this route.`,
+      false,
+    );
+  const why = firstStop(treatment.stops, {
+    looks,
+    type: read.opened.type,
+    setA: charge.currentA,
+    ceilingV: treatment.ceilingV,
+    minutes: minutesOnCharge(charge, last.at),
+    mostMin: treatment.mostMin,
+  });
+  return why === undefined
+    ? read
+    : hold(read, `${why} Charger off now.`, false, { charge: { ...charge, endedFor: why } });
+}
+
 export function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {
   const { charge } = runningCharge(state, payload.step, at);
   if (!isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already off.');
   const paused: ChargeState = { ...stopped(charge, at), pausedFor: payload.reason };
+  if (charge.endedFor !== undefined)
+    return hold(state, `Stopped: ${charge.endedFor} It does not go on again; choose another way.`, false, {
+      charge: paused,
+      by,
+    });
   const why =
     payload.reason === 'hot'
       ? 'Too hot: the charger is off while it cools. The lost time is added.'
@@ -137,6 +198,8 @@ export function chargePaused(state: JobState, { at, by, payload }: EventOf<'char
 export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'chargeResumed'>): JobState {
   const { step, charge } = runningCharge(state, payload.step, at);
   if (isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already on.');
+  if (charge.endedFor !== undefined)
+    throw new RunSheetError('held', `${charge.endedFor} It is not switched on again; choose another way.`);
   possibleNumber(payload.tempC, TEMPERATURE_SPEC);
   const below = contextOf(state, step.round).threshold('hotResumeC').value;
   if (payload.tempC >= below)
@@ -149,7 +212,14 @@ export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'cha
 }
 
 export function chargeEnded(state: JobState, { at, by, payload }: EventOf<'chargeEnded'>): JobState {
-  const { step, charge } = runningCharge(state, payload.step, at);
+  const { step, charge, definition } = runningCharge(state, payload.step, at);
+  if (charge.endedFor !== undefined && isOn(charge))
+    throw new RunSheetError(
+      'held',
+      `${charge.endedFor} Record that the charger is off, then choose another way.`,
+    );
+  const treatment = definition.treatment?.(contextOf(state, step.round));
+  if (treatment?.isDone(readingsOf(state, step.key))) return ended(state, charge, payload.fullSignal, at, by);
   const dueMin = chargeDueMin(state, step);
   const leftMin = dueMin - minutesOnCharge(charge, at);
   if (leftMin > 0 && !payload.fullSignal)
@@ -157,6 +227,10 @@ export function chargeEnded(state: JobState, { at, by, payload }: EventOf<'charg
       'too-early',
       `${timeLeft(0, leftMin * 60_000)} of charge are still due. Pause it, or record the charger’s full signal.`,
     );
+  return ended(state, charge, payload.fullSignal, at, by);
+}
+
+function ended(state: JobState, charge: ChargeState, fullSignal: boolean, at: number, by: string): JobState {
   const { pausedFor: _over, ...rest } = stopped(charge, at);
-  return advance(state, at, { status: 'done', charge: { ...rest, fullSignal: payload.fullSignal }, by });
+  return advance(state, at, { status: 'done', charge: { ...rest, fullSignal }, by });
 }

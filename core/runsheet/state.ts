@@ -5,7 +5,7 @@ import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
 import { RunSheetError } from './errors.ts';
 import { procedureById } from './procedures/procedures.ts';
-import type { Outcome, Procedure, Step, StepContext } from './step.ts';
+import type { Outcome, Procedure, RouteTaken, Step, StepContext } from './step.ts';
 import { resolveThreshold, type Basis } from './thresholds.ts';
 
 export type StepStatus = 'ahead' | 'open' | 'held' | 'done' | 'skipped' | 'overridden';
@@ -34,6 +34,8 @@ export interface ChargeState {
   readonly dueMin?: number;
   readonly runs: readonly ChargeRun[];
   readonly pausedFor?: 'hot' | 'stopped';
+  /** A stop rule ended it: why, for good. */
+  readonly endedFor?: string;
   readonly fullSignal: boolean;
 }
 
@@ -80,6 +82,8 @@ export interface JobState {
   readonly notes: readonly Note[];
   readonly photos: readonly Photo[];
   readonly readings?: ReadingChain;
+  /** Routes of a recovery, the first first. */
+  readonly routes?: readonly RouteTaken[];
   readonly outcome?: Outcome;
   readonly outcomeNote?: string;
   readonly endedAt?: number;
@@ -99,7 +103,8 @@ const stepsById = new WeakMap<Procedure, Map<string, Step>>();
 function stepIndex(procedure: Procedure): Map<string, Step> {
   const known = stepsById.get(procedure);
   if (known) return known;
-  const index = new Map(procedure.steps.map((step) => [step.id, step]));
+  const all = [...procedure.steps, ...(procedure.routes ?? []).flatMap(({ steps }) => steps)];
+  const index = new Map(all.map((step) => [step.id, step]));
   stepsById.set(procedure, index);
   return index;
 }
@@ -122,9 +127,9 @@ export function latest(
   return found;
 }
 
-/** The procedure's steps a house goes through, in one round. */
-export function applicableSteps(procedure: Procedure, opened: OpenedPayload): Step[] {
-  return procedure.steps.filter(
+/** Of these steps the ones a house goes through, in one round. */
+export function applicableSteps({ steps }: Pick<Procedure, 'steps'>, opened: OpenedPayload): Step[] {
+  return steps.filter(
     (step) =>
       (!step.when || step.when.isOneOf.includes(opened.rules[step.when.rule])) &&
       (step.asked === undefined || opened[step.asked] === true),
@@ -164,7 +169,10 @@ export function contextOf(state: JobState, round: number): StepContext {
     },
     threshold: (id) => resolveThreshold(id, basis),
     valuesOf,
+    valuesIn: (stepId, inRound) =>
+      state.steps.find((step) => step.stepId === stepId && step.round === inRound)?.values ?? {},
     chargeSetting: (setA) => settingFor(basis, beforeCharge(state, round), setA),
+    routes: state.routes ?? [],
     chargeQuestion: (setA) => firstChargeQuestion(basis, beforeCharge(state, round), setA),
     charge: () => {
       const step = latest(state, 'charge', round);

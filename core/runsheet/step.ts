@@ -18,6 +18,8 @@ export interface StepContext {
   threshold(id: ThresholdId): Sourced;
   /** The latest values of a measured step; empty when there are none. */
   valuesOf(stepId: string): StepValues;
+  /** The values of a measured step in one round; empty when there are none. */
+  valuesIn(stepId: string, round: number): StepValues;
   /**
    * How the first charge is to be set for this round.
    * @param setA current really set, where it is not the one advised, A
@@ -29,9 +31,11 @@ export interface StepContext {
   readonly isCharged: boolean;
   /** The charge of this round. */
   charge(): { readonly readings: readonly ChargeReading[]; readonly fullSignal: boolean };
+  /** Routes gone so far, the first first. */
+  readonly routes: readonly RouteTaken[];
 }
 
-export type Outcome = 'certified' | 'returned' | 'rejected' | 'withdrawn';
+export type Outcome = 'certified' | 'returned' | 'rejected' | 'withdrawn' | 'recovered' | 'retired';
 
 /** Where a "no" leads: the step waits until it is put right, or the job ends. Never nowhere. */
 export type Denial = {
@@ -55,6 +59,8 @@ export interface NumberField {
   readonly quantity?: InstrumentQuantity;
   readonly optional?: boolean;
   readonly shownWhen?: { readonly field: string; readonly is: string };
+  /** The cell it is read in, from the positive post, from 1; a battery without that cell is not asked. */
+  readonly inCell?: number;
 }
 
 export interface ChoiceField {
@@ -142,8 +148,38 @@ export interface MeasureStep extends StepBase {
   readonly remark?: (values: StepValues, context: StepContext) => string | undefined;
 }
 
+/**
+ * A charge of a recovery: its limits stand before it starts, its stop rules are armed while it runs. A first
+ * charge has none; it is set by handbook 2.5.
+ */
+export interface Treatment {
+  /** What to set, A. */
+  readonly setA: number;
+  /** The most that may be set, A. */
+  readonly mostA: number;
+  /** At the posts, V; not compensated where it is an absolute ceiling. */
+  readonly ceilingV: number;
+  /** Planned time on charge, min. */
+  readonly dueMin: number;
+  /** Longest time on charge, min; then it is off whatever it reads. */
+  readonly mostMin: number;
+  /** Charger off above, °C. */
+  readonly hotC: number;
+  /** Whether the looks say that it is done, before its time. */
+  readonly isDone: (looks: readonly ChargeReading[]) => boolean;
+  readonly stops: readonly StopRuleId[];
+  /** What to do and why, a line each. */
+  readonly working: readonly string[];
+  readonly isAttended: boolean;
+}
+
+/** Reasons for which a charge is ended for good; what each means stands in `stopRules.ts`. */
+export type StopRuleId = 'runaway' | 'dead-cell' | 'short-heating' | 'not-rising' | 'too-long';
+
 export interface ChargeStep extends StepBase {
   readonly kind: 'charge';
+  /** Present on the charges of a recovery. */
+  readonly treatment?: (context: StepContext) => Treatment;
   readonly claims: readonly string[];
   /** Cautions once the charger is on. */
   readonly cautionsWhileOn: readonly CautionId[];
@@ -161,12 +197,50 @@ export interface Judgement {
   readonly reasons: readonly { readonly isMet: boolean; readonly sentence: string }[];
 }
 
-export type Step = GateStep | ActStep | DwellStep | MeasureStep | ChargeStep | DecideStep;
+/** Where a recovery goes next is chosen here; the chosen route's steps follow, and then this step again. */
+export interface RouteStep extends StepBase {
+  readonly kind: 'route';
+}
+
+export type Step = GateStep | ActStep | DwellStep | MeasureStep | ChargeStep | DecideStep | RouteStep;
+
+/** A route that was chosen, in the round it was chosen for. */
+export interface RouteTaken {
+  readonly route: string;
+  readonly round: number;
+  readonly at: number;
+  readonly by: string;
+  /** Why it was taken against the house's rule. */
+  readonly reason?: string;
+  /** Why it was left before its end. */
+  readonly leftFor?: string;
+}
+
+/** Why a route is not open to a battery. A house rule may be passed over with a reason; safety never. */
+export interface Veto {
+  readonly why: string;
+  readonly canOverride: boolean;
+}
+
+export interface Route {
+  readonly id: string;
+  readonly title: string;
+  /** Which batteries it is for. */
+  readonly isFor: string;
+  /** What ends it, and what comes after. */
+  readonly stop: string;
+  /** What speaks against it, where practitioners differ; shown before it is chosen. */
+  readonly against?: string;
+  readonly veto: (context: StepContext) => Veto | undefined;
+  readonly steps: readonly Step[];
+}
 
 export interface Procedure {
   readonly id: string;
   readonly title: string;
   readonly steps: readonly Step[];
+  /** Ways a recovery may go on from its route step. */
+  readonly routes?: readonly Route[];
   /** The part gone through again on "repeat", and how often at most. */
   readonly loop: { readonly from: string; readonly to: string; readonly repeats: number };
 }

@@ -168,6 +168,37 @@ export const THRESHOLDS = {
     because: 'A conductance tester counts 80 % of the cranking rating as good, on a charged battery.',
     handbook: () => 80,
   },
+  gradeRestMin: {
+    unit: 'min',
+    because: 'Surface charge goes and leaks show.',
+    handbook: () => 24 * 60,
+    rule: { point: 'gradeRest', values: { h12: 12 * 60, d7: 7 * 24 * 60 } },
+  },
+  leadsOffMin: {
+    unit: 'min',
+    because: 'A minute after the leads are off surface charge passes anything.',
+    handbook: () => 10,
+  },
+  leadsHoldMin: {
+    unit: 'min',
+    because: 'Falling further by now is a leak that 10.5 V alone would pass.',
+    handbook: () => 20,
+  },
+  afterSoakMin: {
+    unit: 'min',
+    because: 'Acid evens out in the mats over three to four days.',
+    handbook: () => 3 * 24 * 60,
+  },
+  holdDayMin: {
+    unit: 'min',
+    because: 'A day disconnected tells self-discharge from a leak.',
+    handbook: () => 24 * 60,
+  },
+  holdWeekMin: {
+    unit: 'min',
+    because: 'Grade A is given after a week’s hold, never before.',
+    handbook: () => 6 * 24 * 60,
+  },
   postTorqueNm: {
     unit: 'N·m',
     because: 'Snug plus an eighth to a quarter turn is about this much on a small post; posts tear off.',

@@ -69,6 +69,32 @@ export class TestJob {
     return this.put('measured', { step: `${stepId}#${this.roundOf(stepId)}`, values, source: 'keypad' });
   }
 
+  /** Chooses how a recovery goes on. */
+  route(route: string, reason?: string): this {
+    return this.put('routed', { step: this.current.key, route, ...(reason === undefined ? {} : { reason }) });
+  }
+
+  /** A recovery found out about, up to its first choice of a route. */
+  triage(ocvV: number, more: { testerA?: number; densities?: readonly number[] } = {}): this {
+    this.affirm('identify').measure('label', {}).affirm('safety', 'inspect');
+    this.measure('history', { complaint: 'parked', flatMonths: 4 }).affirm('clean');
+    this.measure('first-ocv', { ocvV, tempC: 21, rested: 'yes' });
+    if (this.current.stepId === 'levels-before') {
+      const { cells } = this.job.state.opened.type;
+      const read = more.densities ?? Array.from({ length: cells }, () => 1.13);
+      this.measure('levels-before', { levels: 'covered' });
+      this.measure('density-before', {
+        ...Object.fromEntries(read.map((density, index) => [`density${index + 1}`, density])),
+        acidC: 21,
+      });
+      this.measure('water-before', { added: 'none' });
+    }
+    if (this.current.stepId !== 'first-tester') return this;
+    return more.testerA === undefined
+      ? this.put('skipped', { step: 'first-tester#1' })
+      : this.measure('first-tester', { testerA: more.testerA });
+  }
+
   private roundOf(stepId: string): number {
     const { current } = this;
     return current.stepId === stepId ? current.round : 1;

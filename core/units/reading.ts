@@ -5,7 +5,7 @@
  */
 import { celsiusFromFahrenheit } from './temperature.ts';
 
-export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m';
+export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m' | 'Ah' | 'months';
 
 /** Inclusive range. */
 export interface Range {
@@ -38,7 +38,7 @@ export function rangeText(spec: ReadingSpec, range: Range): string {
   return `${digits(range.min)} to ${digits(range.max)} ${spec.unit}`;
 }
 
-const NUMBER = /^([-+−]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*(v|mv|a|ma|h|min|°?c|°?f|kg|g|%|n·?m)?$/i;
+const NUMBER = /^([-+−]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*(v|mv|a|ma|h|min|°?c|°?f|kg|g|%|n·?m|ah|months?)?$/i;
 
 /** Converts a value typed with its own unit; undefined when that unit does not belong here. */
 function inUnit(value: number, typedUnit: string, unit: Unit): number | undefined {
@@ -52,6 +52,8 @@ function inUnit(value: number, typedUnit: string, unit: Unit): number | undefine
     g: { g: (n) => n, kg: (n) => n * 1000 },
     '%': { '%': (n) => n },
     'N·m': { nm: (n) => n },
+    Ah: { ah: (n) => n },
+    months: { month: (n) => n, months: (n) => n },
   };
   return factors[unit]?.[typed]?.(value);
 }
@@ -93,7 +95,7 @@ export function checkReading(value: number, spec: ReadingSpec): ParsedReading {
   if (isWithin(value, spec.plausible)) return { kind: 'value', value };
   const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
   const shown = `${Number(value.toFixed(3))} ${spec.unit}`;
-  if (spec.unit === 'V' && value < 0)
+  if (spec.unit === 'V' && value < 0 && spec.possible.min >= 0)
     return {
       kind: 'refused',
       sentence: `${spec.label}: ${shown} is below zero; check which lead is on which post. ${allowed}`,

@@ -5,15 +5,23 @@ import type { Procedure } from '../step.ts';
 import { ACTIVATED_AGM, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
+import { RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
 
-const ALL: readonly Procedure[] = [AGM_FROM_PACK, FLOODED_BY_HAND, ACTIVATED_AGM, DISPLAY_REFRESH];
+const ALL: readonly Procedure[] = [
+  AGM_FROM_PACK,
+  FLOODED_BY_HAND,
+  ACTIVATED_AGM,
+  DISPLAY_REFRESH,
+  RECOVER_AGM,
+  RECOVER_FLOODED,
+];
 const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
 
 /** What can be done with a kind of battery, the usual first. */
 const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
-  'agm-dry-charged': [AGM_FROM_PACK, DISPLAY_REFRESH],
-  'flooded-dry-charged': [FLOODED_BY_HAND],
-  'agm-activated': [ACTIVATED_AGM, DISPLAY_REFRESH],
+  'agm-dry-charged': [AGM_FROM_PACK, DISPLAY_REFRESH, RECOVER_AGM],
+  'flooded-dry-charged': [FLOODED_BY_HAND, RECOVER_FLOODED],
+  'agm-activated': [ACTIVATED_AGM, DISPLAY_REFRESH, RECOVER_AGM],
   lithium: [],
 };
 

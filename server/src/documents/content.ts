@@ -24,7 +24,7 @@ import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clo
 
 export type Row = readonly [label: string, value: string];
 
-export interface Section {
+interface Section {
   readonly title: string;
   readonly rows: readonly Row[];
 }

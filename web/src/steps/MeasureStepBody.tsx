@@ -33,6 +33,7 @@ export function useMeasureForm(
   );
   const fields = measure.fields.flatMap((field): AskedReading[] => {
     if (field.kind === 'choice') return [];
+    if (field.inCell !== undefined && field.inCell > context.opened.type.cells) return [];
     if (field.shownWhen && chosen[field.shownWhen.field] !== field.shownWhen.is) return [];
     return [
       {

@@ -1,0 +1,63 @@
+/** Recovery: find out, choose a route, bring it back, prove it, grade it (handbook 3). */
+import type { Procedure, RouteStep } from '../step.ts';
+import {
+  CONSTANT_CURRENT,
+  EQUALISE,
+  HIGH_THEN_LOW,
+  LONG_SOAK,
+  PULSE,
+  SLOW_CHARGE,
+} from './recovery/chargeRoutes.ts';
+import { openedCells } from './recovery/openedCells.ts';
+import { CYCLES, RETIRE, SALT_CHANGE, WATER_BACK } from './recovery/otherRoutes.ts';
+import { PROVE } from './recovery/prove.ts';
+import { findOut, firstTester } from './recovery/triage.ts';
+import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE } from './recovery/wakeRoutes.ts';
+
+const ROUTES = [
+  SLOW_CHARGE,
+  SUPPLY_WAKE,
+  DONOR_WAKE,
+  FORCED_START,
+  LONG_SOAK,
+  CONSTANT_CURRENT,
+  HIGH_THEN_LOW,
+  PULSE,
+  EQUALISE,
+  WATER_BACK,
+  CYCLES,
+  SALT_CHANGE,
+  PROVE,
+  RETIRE,
+] as const;
+
+const choose: RouteStep = {
+  kind: 'route',
+  id: 'choose-route',
+  title: 'Choose how it goes on',
+  detail: ({ routes }) =>
+    routes.length === 0
+      ? 'Charge, rest, then judge: most batteries returned as bad only need charging.'
+      : 'One route after the other; prove it when it is as good as it gets.',
+  handsMin: 2,
+  overdueAfterMin: 240,
+  cautions: [],
+};
+
+const LOOP = { from: 'choose-route', to: 'choose-route', repeats: 0 } as const;
+
+export const RECOVER_FLOODED: Procedure = {
+  id: 'recover-flooded',
+  title: 'Recover: flooded, in service',
+  steps: [...findOut(true), ...openedCells, firstTester, choose],
+  routes: ROUTES,
+  loop: LOOP,
+};
+
+export const RECOVER_AGM: Procedure = {
+  id: 'recover-agm',
+  title: 'Recover: AGM, in service',
+  steps: [...findOut(false), firstTester, choose],
+  routes: ROUTES,
+  loop: LOOP,
+};

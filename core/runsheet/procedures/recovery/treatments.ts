@@ -1,0 +1,249 @@
+/** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
+import { flatProof, type ChargeReading } from '../../../charge/proofOfFull.ts';
+import { constructionOf } from '../../../battery/types.ts';
+import type { ChargeStep, StepContext, Treatment } from '../../step.ts';
+import { onSix } from './triage.ts';
+
+const HOUR_MIN = 60;
+const DAY_MIN = 24 * 60;
+
+/** The highest voltage a waking battery may see; never compensated. */
+function wakeCeilingV({ opened: { type } }: StepContext): number {
+  return onSix(constructionOf(type.kind) === 'agm' ? 15 : 16, type);
+}
+
+const amps = (value: number): string => `${value.toFixed(2)} A`;
+const hoursFlat = (looks: readonly ChargeReading[], context: StepContext, minutes: number): boolean => {
+  const { capacityAh, cells } = context.opened.type;
+  return flatProof(looks, capacityAh, cells, minutes).isFlat;
+};
+
+export const slowCharge = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 20;
+  return {
+    setA,
+    mostA: capacityAh / 10,
+    ceilingV: context.threshold('ceilingV').value,
+    dueMin: DAY_MIN,
+    mostMin: DAY_MIN + 2 * HOUR_MIN,
+    hotC: context.threshold('hotPauseC').value,
+    isDone: (looks) => hoursFlat(looks, context, 2 * HOUR_MIN),
+    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    working: [
+      `C/20 = ${amps(setA)}, C/10 at most, to ${context.threshold('ceilingV').value.toFixed(1)} V; heat breaks plates that stood flat.`,
+      `Done when the current is below ${amps(capacityAh / 50)} and flat for 2 h; after 24 h it ends whatever it reads.`,
+    ],
+    isAttended: false,
+  };
+};
+
+export const supplyWake = (context: StepContext): Treatment => {
+  const { capacityAh, cells } = context.opened.type;
+  const setA = capacityAh / 20;
+  const accepts = onSix(14.4, { cells });
+  return {
+    setA,
+    mostA: capacityAh / 20,
+    ceilingV: wakeCeilingV(context),
+    dueMin: 6 * HOUR_MIN,
+    mostMin: 6 * HOUR_MIN,
+    hotC: 45,
+    isDone: (looks) => {
+      const last = looks.at(-1);
+      return (
+        last !== undefined &&
+        last.currentA >= 0.95 * setA &&
+        last.voltageV < accepts &&
+        last.voltageV >= onSix(10.5, { cells })
+      );
+    },
+    stops: ['not-rising', 'short-heating', 'runaway', 'too-long'],
+    working: [
+      `Begin at C/50 = ${amps(capacityAh / 50)}; once it takes that, C/20 = ${amps(setA)}. ${wakeCeilingV(context).toFixed(1)} V is the ceiling, whatever it takes.`,
+      'The voltage leaps, then falls as it begins to take: that is waking.',
+      `Done when it takes ${amps(setA)} below ${accepts.toFixed(1)} V: then the slow charge.`,
+    ],
+    isAttended: true,
+  };
+};
+
+/** Ten amperes is a setting for 40 Ah and up: a donor's charger is scaled to size. */
+export const donorHour = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = Math.min(10, capacityAh / 4);
+  return {
+    setA,
+    mostA: setA,
+    ceilingV: context.threshold('ceilingV').value,
+    dueMin: HOUR_MIN,
+    mostMin: HOUR_MIN + 15,
+    hotC: 45,
+    isDone: () => false,
+    stops: ['short-heating', 'too-long'],
+    working: [
+      `The charger on the donor at ${amps(setA)}: not a trickle, not a boost.`,
+      'One hour, then charger off, leads off, and only then the reading.',
+    ],
+    isAttended: true,
+  };
+};
+
+export const forcedStart = (context: StepContext): Treatment => {
+  const { capacityAh, cells } = context.opened.type;
+  const setA = capacityAh / 20;
+  return {
+    setA,
+    mostA: capacityAh / 10,
+    ceilingV: context.threshold('ceilingV').value,
+    dueMin: 2 * HOUR_MIN,
+    mostMin: 3 * HOUR_MIN,
+    hotC: 45,
+    isDone: (looks) => (looks.at(-1)?.voltageV ?? 0) >= onSix(12, { cells }),
+    stops: ['not-rising', 'short-heating', 'too-long'],
+    working: [
+      `Manual charger, ${amps(setA)} to ${amps(capacityAh / 10)}, until it holds 10.5 V. Never left alone.`,
+      'On charge it reads higher than it holds: 12 V on the meter is time to stop and look.',
+    ],
+    isAttended: true,
+  };
+};
+
+export const highBite = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 4;
+  return {
+    setA,
+    mostA: setA,
+    ceilingV: onSix(15, context.opened.type),
+    dueMin: 15,
+    mostMin: 20,
+    hotC: 45,
+    isDone: () => false,
+    stops: ['short-heating', 'too-long'],
+    working: [`High setting, ${amps(setA)} at most, for 15 minutes and no longer.`],
+    isAttended: true,
+  };
+};
+
+export const lowAfterHigh = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = Math.min(5, capacityAh / 10);
+  return {
+    ...slowCharge(context),
+    setA,
+    mostA: setA,
+    working: [`Caps laid on, ${amps(setA)} at most, 2 A overnight.`, ...slowCharge(context).working.slice(1)],
+  };
+};
+
+export const constantCurrent = (context: StepContext): Treatment => {
+  const { capacityAh, cells } = context.opened.type;
+  const setA = capacityAh / 10;
+  const ends = onSix(14.5, { cells });
+  return {
+    setA,
+    mostA: capacityAh / 5,
+    ceilingV: ends,
+    dueMin: 12 * HOUR_MIN,
+    mostMin: 12 * HOUR_MIN,
+    hotC: context.threshold('hotPauseC').value,
+    isDone: (looks) => (looks.at(-1)?.voltageV ?? 0) >= ends - 0.02,
+    stops: ['dead-cell', 'short-heating', 'too-long'],
+    working: [
+      `C/10 = ${amps(setA)}, a fifth of capacity at most, up to 12 h; volts and warmth every 2 h.`,
+      `Ends at ${ends.toFixed(2)} V, hot, or by the clock.`,
+    ],
+    isAttended: false,
+  };
+};
+
+export const longSoak = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 10;
+  const earlier = context.routes.filter(({ route }) => route === 'long-soak').length;
+  const volts = onSix(earlier > 1 ? 14.9 : 14.7, context.opened.type);
+  return {
+    setA,
+    mostA: capacityAh / 5,
+    ceilingV: volts,
+    dueMin: 16 * HOUR_MIN,
+    mostMin: 48 * HOUR_MIN,
+    hotC: 45,
+    isDone: () => false,
+    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    working: [
+      `${volts.toFixed(1)} V at 25 °C, ${amps(setA)}, C/5 at most, 16 to 48 h.`,
+      'Ends with the current flat for 4 h. Above 45 °C, or with the current rising at the same voltage, it is off at once.',
+    ],
+    isAttended: false,
+  };
+};
+
+export const pulses = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 20;
+  return {
+    setA,
+    mostA: capacityAh / 10,
+    ceilingV: onSix(14.4, context.opened.type),
+    dueMin: 7 * DAY_MIN,
+    mostMin: 14 * DAY_MIN,
+    hotC: 45,
+    isDone: () => false,
+    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    working: [
+      'A week of pulses, or the charger’s own programme, then a test. Swings of about ±0.3 V around 14 V and some warmth belong to it.',
+      'What pulses add over their average current is not proven: two tests without gain end it.',
+    ],
+    isAttended: false,
+  };
+};
+
+export const overVoltage = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 25;
+  return {
+    setA,
+    mostA: capacityAh / 20,
+    ceilingV: onSix(15.8, context.opened.type),
+    dueMin: 3 * HOUR_MIN,
+    mostMin: 4 * HOUR_MIN,
+    hotC: 45,
+    isDone: () => false,
+    stops: ['too-long', 'short-heating'],
+    working: [
+      `C/25 = ${amps(setA)} to ${onSix(15.8, context.opened.type).toFixed(1)} V; density of every cell each hour until three agree.`,
+      '45 °C, four hours, or a low level end it.',
+    ],
+    isAttended: true,
+  };
+};
+
+/** A charge of a route, with what all of them share. */
+export const treat = (
+  id: string,
+  title: string,
+  lookEveryMin: number,
+  treatment: (context: StepContext) => Treatment,
+  more: Partial<Pick<ChargeStep, 'claims' | 'cautions'>> = {},
+): ChargeStep => ({
+  kind: 'charge',
+  id,
+  title,
+  detail: (context) =>
+    treatment(context).isAttended
+      ? 'Stay with it. Limits and stop rules are armed.'
+      : 'Limits and stop rules are armed.',
+  claims: more.claims ?? [
+    'Clips on, polarity checked by eye and by meter',
+    'Doors open, no spark or flame',
+    'Charger on last',
+  ],
+  lookEveryMin,
+  treatment,
+  handsMin: 3,
+  overdueAfterMin: 15,
+  cautions: more.cautions ?? ['gas', 'gasInside', 'clipsFirst'],
+  cautionsWhileOn: ['gas'],
+});
