@@ -4,7 +4,7 @@ import type { InstrumentQuantity } from '../runsheet/step.ts';
 import { TestJob } from '../test/testJob.ts';
 import { flatProof } from '../charge/proofOfFull.ts';
 import { seededNormal } from './noise.ts';
-import { sightOf, type Hidden } from './benchBattery.ts';
+import { sightOf, type Hidden, type Sight } from './benchBattery.ts';
 
 function benchReading(state: JobState, quantity: InstrumentQuantity, now: number, hidden?: Hidden): number {
   return sightOf(state, now, hidden)(quantity);
@@ -99,5 +99,40 @@ describe('simulated readings', () => {
     expect(amps()).to.be.below(0.01);
     sheet.put('chargeResumed', { step: 'charge#1', tempC: 25 }).wait(15);
     expect(amps()).to.be.within(before * 0.6, before * 1.3);
+  });
+});
+
+describe('a battery brought for recovery', () => {
+  const sightAt = (sheet: TestJob, hidden: Hidden = {}): Sight => sightOf(sheet.job.state, sheet.now, hidden);
+  const brought = (): TestJob => new TestJob('BK-A12/55', { wakeMethod: 'donor' }, undefined, 'recover-agm');
+
+  it('stands low, and comes up with a charge of its route', () => {
+    const sheet = brought();
+    const first = sightAt(sheet)('voltage');
+    expect(first).to.be.within(9, 12.2);
+    sheet.triage(first).route('slow-charge', 'it wakes by itself');
+    sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75 }).wait(20 * 60);
+    expect(sightAt(sheet)('voltage')).to.be.above(12.5);
+    expect(sightAt(sheet)('current')).to.be.at.most(2.9);
+  });
+
+  it('with a dead short stalls low on charge, and heats no less', () => {
+    const hidden: Hidden = { faults: [{ kind: 'short', cell: 2, ohms: 0.02 }], condition: { charge: 0.4 } };
+    const sheet = brought().triage(11);
+    sheet
+      .route('slow-charge')
+      .put('chargeStarted', { step: sheet.current.key, currentA: 2.75 })
+      .wait(12 * 60);
+    const sound = sightAt(sheet, { condition: { charge: 0.4 } });
+    const shorted = sightAt(sheet, hidden);
+    expect(sound('voltage') - shorted('voltage')).to.be.within(1.2, 3);
+  });
+
+  it('loses what a cycle draws', () => {
+    const hidden: Hidden = { condition: { charge: 0.95, hardShare: 0, film: 0 } };
+    const sheet = brought().triage(12.7).route('cycle').affirm('cycle-start').wait(240);
+    const before = sightOf(brought().job.state, sheet.now, hidden)('voltage');
+    sheet.measure('cycle-end', { minutes: 240, endV: 12 }).wait(600);
+    expect(sightAt(sheet, hidden)('voltage')).to.be.below(before - 0.2);
   });
 });

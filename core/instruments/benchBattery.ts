@@ -9,16 +9,24 @@ import type { BatteryType } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import type { Profile } from '../charge/profile.ts';
-import { SOUND } from '../model/battery.ts';
+import { SOUND, type CellCondition } from '../model/battery.ts';
 import { fillDryCharged } from '../model/birth.ts';
 import type { CellString } from '../model/cellString.ts';
-import { rest } from '../model/discharge.ts';
+import { draw, rest } from '../model/discharge.ts';
 import { makeBattery, type Fault } from '../model/faults.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { electrolyteMl, soundBattery, type BatteryParameters } from '../model/parameters.ts';
 import { CASE_C, get } from '../model/state.ts';
 import { settle } from '../runsheet/settle.ts';
-import { ageInMonths, contextOf, latest, type JobState } from '../runsheet/state.ts';
+import {
+  ageInMonths,
+  contextOf,
+  definitionOf,
+  latest,
+  procedureOf,
+  type JobState,
+  type StepState,
+} from '../runsheet/state.ts';
 import type { InstrumentQuantity } from '../runsheet/step.ts';
 import { conductanceA, loadV, meterV, read, scaleG } from './modelView.ts';
 import { seededNormal } from './noise.ts';
@@ -26,6 +34,8 @@ import { seededNormal } from './noise.ts';
 /** What nobody can see of a battery until it shows. */
 export interface Hidden {
   readonly faults?: readonly Fault[];
+  /** How a battery brought for recovery stands, where it is not left to chance. */
+  readonly condition?: Partial<CellCondition>;
   /** Where it stands, °C. */
   readonly ambientC?: number;
 }
@@ -68,12 +78,20 @@ function acidOf(
   return { acidMl, density: rating.acidDensity ?? 1.28 };
 }
 
+/** The ceiling of a charge: its route's own, or the first charge's. */
+function ceilingOf(state: JobState, step: StepState): number {
+  const definition = definitionOf(state, step);
+  const context = contextOf(state, step.round);
+  const treatment = definition.kind === 'charge' ? definition.treatment?.(context) : undefined;
+  return treatment?.ceilingV ?? context.threshold('ceilingV').value;
+}
+
 /** The job's charger as a supply: its set current and ceiling, until it is switched off. */
-function supplyPlan(state: JobState, round: number, setA: number): Profile {
+function supplyPlan(state: JobState, step: StepState, setA: number): Profile {
   return {
     id: 'tenth-timed',
     name: 'Charger of the bay',
-    purpose: 'first-charge',
+    purpose: isRecovery(state) ? 'wake' : 'first-charge',
     reason: 'As set on the run sheet.',
     isAttended: true,
     stages: [
@@ -81,7 +99,7 @@ function supplyPlan(state: JobState, round: number, setA: number): Profile {
         id: 'on',
         name: 'On',
         amps: setA,
-        volts: contextOf(state, round).threshold('ceilingV').value,
+        volts: ceilingOf(state, step),
         isCompensated: false,
         exits: [{ on: 'time', seconds: WEEK_S, next: 'stop' }],
       },
@@ -98,9 +116,21 @@ function filledAtOf(state: JobState): number | undefined {
   return steps.length === 0 ? state.openedAt : steps[0]?.doneAt;
 }
 
-/** The battery as it stands when acid is just in, or as it came from the factory. */
-function bornAt(state: JobState, faults: readonly Fault[], ambientC: number): CellString {
+const isRecovery = (state: JobState): boolean => procedureOf(state).routes !== undefined;
+
+/** Stood flat for months, as most that are brought: nearly empty, part of its sulfate hard, a film on the plates. */
+const STOOD_FLAT: CellCondition = { ...SOUND, charge: 0.06, hardShare: 0.25, film: 0.5 };
+
+/** The battery as it stands when acid is just in, as it came from the factory, or as it was brought back. */
+function bornAt(state: JobState, hidden: Hidden, ambientC: number): CellString {
   const { type, battery } = state.opened;
+  const { faults = [] } = hidden;
+  if (isRecovery(state)) {
+    const condition = { ...STOOD_FLAT, ...hidden.condition };
+    const cells = makeBattery({ parameters: parametersOf(state, []), condition, faults, tempC: ambientC });
+    rest(cells, 3600);
+    return cells;
+  }
   const parameters = parametersOf(state, faults);
   const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
   const spread = LOSS_SPREAD * traitOf(state, 'loss');
@@ -121,16 +151,28 @@ function bornAt(state: JobState, faults: readonly Fault[], ambientC: number): Ce
 }
 
 interface On {
-  readonly round: number;
+  readonly step: StepState;
+  /** Into the battery; below 0 for a discharge, A. */
   readonly setA: number;
   readonly from: number;
   readonly to?: number;
 }
 
+/** Discharges of a recovery: a tenth of capacity from the load on until it was read and taken off. */
+function drawsOf(state: JobState): On[] {
+  return state.steps.flatMap((step) => {
+    if (step.stepId !== 'cycle-start' || step.doneAt === undefined) return [];
+    const end = state.steps.find(({ stepId, round }) => stepId === 'cycle-end' && round === step.round);
+    const setA = -state.opened.type.capacityAh / 10;
+    return [{ step, setA, from: step.doneAt, ...(end?.doneAt === undefined ? {} : { to: end.doneAt }) }];
+  });
+}
+
 function runsOf(state: JobState): On[] {
-  return state.steps.flatMap(({ round, charge }) =>
-    charge ? charge.runs.map((run) => ({ ...run, round, setA: charge.currentA })) : [],
+  const charges = state.steps.flatMap((step) =>
+    step.charge ? step.charge.runs.map((run) => ({ ...run, step, setA: step.charge?.currentA ?? 0 })) : [],
   );
+  return [...charges, ...drawsOf(state)].sort((a, b) => a.from - b.from);
 }
 
 /** The battery as it stands at a moment; undefined before any acid is in. */
@@ -140,20 +182,25 @@ export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {})
   const filledAt = filledAtOf(state);
   if (filledAt === undefined || filledAt > now) return undefined;
   const ambientC = hidden.ambientC ?? AMBIENT_C;
-  const cells = bornAt(state, hidden.faults ?? [], ambientC);
+  const cells = bornAt(state, hidden, ambientC);
   let at = filledAt;
   const restUntil = (moment: number): void => {
     rest(cells, Math.max(0, moment - at) / 1000);
     at = Math.max(at, moment);
   };
   const subject = subjectOfType(type, contextOf(state, 1).basis.entered);
-  for (const { round, setA, from, to } of runsOf(state)) {
+  for (const { step, setA, from, to } of runsOf(state)) {
     restUntil(Math.min(from, now));
-    const run = new ModelRun(cells, new ChargeEngine(supplyPlan(state, round, setA), subject), {
+    const until = Math.min(to ?? now, now);
+    if (setA < 0) {
+      draw(cells, -setA, 0, Math.max(0, until - at) / 1000);
+      at = Math.max(at, until);
+      continue;
+    }
+    const run = new ModelRun(cells, new ChargeEngine(supplyPlan(state, step, setA), subject), {
       ambientC,
       hasProbe: false,
     });
-    const until = Math.min(to ?? now, now);
     run.runUntil((until - at) / 1000);
     at = Math.max(at, until);
   }

@@ -3,8 +3,8 @@ import { expect } from 'chai';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
-import { HOUSE_RULES, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
-import { contextOf, definitionOf } from './state.ts';
+import { HOUSE_RULES, RULE_IDS, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
+import { contextOf, definitionOf, procedureOf } from './state.ts';
 import { TestJob } from '../test/testJob.ts';
 
 /** A run sheet as words: its steps, what each says, and the numbers it goes by. */
@@ -69,6 +69,80 @@ const POINTS: Partial<Record<HouseRuleId, string>> = {
   restBeforeTest: 'LW-A12/9',
   loadTest: 'LW-A12/9',
 };
+/** Points of recovery, and the battery on which they show. */
+const RECOVERY: Partial<Record<HouseRuleId, 'agm' | 'flooded'>> = {
+  recoverBelow: 'flooded',
+  wakeMethod: 'agm',
+  firstHours: 'flooded',
+  zeroHealth: 'agm',
+  waterBefore: 'flooded',
+  agmWater: 'agm',
+  equalise: 'flooded',
+  additives: 'flooded',
+  holdTest: 'agm',
+  gradeRest: 'agm',
+  recoveredTo: 'agm',
+  shelfRecharge: 'agm',
+};
+
+/** A recovery as words: its steps, what is held at a low voltage, which routes are open, what the proof asks. */
+function recoveryOf(
+  kind: 'agm' | 'flooded',
+  rules: Partial<HouseRules>,
+): { text: string; stamped: HouseRules } {
+  const sheet = new TestJob(kind === 'agm' ? 'BK-A12/55' : 'BK-F12/70', rules, undefined, `recover-${kind}`);
+  const steps = sheet.job.state.steps.map((step) => {
+    const { title, detail } = definitionOf(sheet.job.state, step);
+    return `${step.stepId}: ${title}. ${detail(contextOf(sheet.job.state, 1))}`;
+  });
+  const low = new TestJob(kind === 'agm' ? 'BK-A12/55' : 'BK-F12/70', rules, undefined, `recover-${kind}`);
+  low.affirm('identify').measure('label', {}).affirm('safety', 'inspect');
+  low.measure('history', { complaint: 'unknown' }).affirm('clean');
+  low.measure('first-ocv', { ocvV: 9.5, tempC: 21, rested: 'yes' });
+  const { routes = [] } = procedureOf(sheet.triage(11).job.state);
+  const context = contextOf(sheet.job.state, 1);
+  const openTo = (state: TestJob['job']['state']): string[] =>
+    routes.map(({ id, veto }) => `${id}: ${veto(contextOf(state, 1))?.why ?? 'open'}`);
+  const open = [
+    ...openTo(sheet.job.state),
+    ...(kind === 'agm'
+      ? openTo(new TestJob('BK-A12/55', rules, undefined, 'recover-agm').triage(4).job.state)
+      : []),
+  ];
+  sheet.route('prove');
+  const proof = sheet.job.state.steps
+    .filter(({ round }) => round === 1)
+    .map((step) => `${step.stepId} ${definitionOf(sheet.job.state, step).detail(context)}`);
+  return {
+    text: [
+      ...steps,
+      low.current.why ?? 'goes on',
+      ...open,
+      ...proof,
+      `rest ${context.threshold('gradeRestMin').value}`,
+    ].join('\n'),
+    stamped: sheet.job.state.opened.rules,
+  };
+}
+
+describe('every contested point of recovery', () => {
+  for (const [id, kind] of Object.entries(RECOVERY) as [HouseRuleId, 'agm' | 'flooded'][])
+    for (const option of Object.keys(HOUSE_RULES[id].options).filter(
+      (one) => one !== HOUSE_RULES[id].standard,
+    ))
+      it(`${id}: the default and “${option}” give two run sheets, each stamped`, () => {
+        const usual = recoveryOf(kind, {});
+        const other = recoveryOf(kind, { [id]: option });
+        expect(other.stamped[id]).to.equal(option);
+        expect(usual.stamped[id]).to.equal(STANDARD_RULES[id]);
+        expect(other.text).not.to.equal(usual.text);
+      });
+
+  it('and commissioning: no point of the shop is left without an effect', () => {
+    expect(RULE_IDS.filter((id) => !(id in POINTS) && !(id in RECOVERY))).to.deep.equal([]);
+  });
+});
+
 describe('every contested point of commissioning', () => {
   for (const [id, typeId] of Object.entries(POINTS) as [HouseRuleId, string][])
     for (const option of Object.keys(HOUSE_RULES[id].options).filter(

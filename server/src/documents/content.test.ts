@@ -188,6 +188,45 @@ describe('notes of jobs that did not pass', () => {
   });
 });
 
+describe('the recovery certificate', () => {
+  /** Charged by the shop’s shortest way and proven. */
+  function recovered(reserveMin?: number): TestJob {
+    const sheet = new TestJob('BK-A12/55', { gradeRest: 'h12' }, undefined, 'recover-agm').triage(11.6);
+    sheet.route('prove').affirm('prove-off').wait(720).measure('prove-ocv', { ocvV: 12.8, tempC: 25 });
+    if (reserveMin === undefined) sheet.put('skipped', { step: sheet.current.key });
+    else sheet.measure('prove-capacity', { method: 'reserve', reserveMin });
+    sheet
+      .measure('prove-load', { method: 'tester', testerA: 500 })
+      .wait(1440)
+      .measure('hold-read', { ocvV: 12.78 });
+    sheet.put('overridden', { step: sheet.current.key, reason: 'wanted on Friday' });
+    sheet.put('skipped', { step: sheet.current.key }).decide('pass');
+    return sheet.affirm('tell-customer', 'sign-recovered');
+  }
+
+  it('says used, as it came and after, what was measured and what it is good for', () => {
+    const text = textOf(recovered(62));
+    for (const part of [
+      'Recovery certificate',
+      'Used, recovered and tested.',
+      'As it came: 11.60 V',
+      'Rested after: 12.80 V',
+      'Held: a day',
+      'Grade: B',
+      'Good for: a vehicle driven daily',
+      'Prove and grade it · Ines',
+      'not sold as new',
+    ])
+      expect(text).to.include(part);
+  });
+
+  it('never reports cranking as capacity', () => {
+    const text = textOf(recovered());
+    expect(text).to.include('Capacity: not measured, and not assumed');
+    expect(text).to.include('capacity was not measured, so B is the most');
+  });
+});
+
 describe('the owner’s sheet', () => {
   it('says the charge, when to look, and how long it may stand with and without a draw', () => {
     const text = textOf(certified(), ownersSheetOf);

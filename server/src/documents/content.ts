@@ -10,11 +10,13 @@ import {
   RULE_IDS,
   STANDARD_RULES,
 } from '@cork-ember/core/runsheet/houseRules.ts';
+import { gradedFrom, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
 import {
   contextOf,
   definitionOf,
   latest,
   minutesOnCharge,
+  procedureOf,
   readingsOf,
   type JobState,
   type StepState,
@@ -49,6 +51,8 @@ const TITLES: Record<Outcome, string> = {
   returned: 'Return note',
   rejected: 'Rejection note',
   withdrawn: 'Withdrawal note',
+  recovered: 'Recovery certificate',
+  retired: 'Disposal record',
 };
 
 const CHARGING_WORDS = {
@@ -143,6 +147,53 @@ export function testRows(state: JobState): Row[] {
   ];
 }
 
+const shareText = (share: number | undefined): string =>
+  share === undefined ? 'not measured, and not assumed' : `${(share * 100).toFixed(0)} % of the rating`;
+
+/** Before and after, what was measured, the grade and what it is good for. */
+function recoveryRows(state: JobState): Row[] {
+  const round = state.steps.findLast(
+    ({ stepId, doneAt }) => stepId === 'prove-ocv' && doneAt !== undefined,
+  )?.round;
+  const first = latest(state, 'first-ocv')?.values?.['ocvV'];
+  const before: Row[] = typeof first === 'number' ? [['As it came', `${first.toFixed(2)} V`]] : [];
+  if (round === undefined) return before;
+  const context = contextOf(state, round);
+  const proof = proofOf(context);
+  const { grade, because, use } = gradedFrom(context);
+  const rested = context.valuesIn('prove-ocv', round)['ocvV'];
+  const held = proof.heldDay === undefined ? 'not tested' : proof.heldDay ? 'a day' : 'did not hold';
+  return [
+    ...before,
+    ...(typeof rested === 'number' ? [['Rested after', `${rested.toFixed(2)} V`] as const] : []),
+    ['Capacity', shareText(proof.capacityShare)],
+    ['Cranking', shareText(proof.crankingShare)],
+    ['Held', proof.heldWeek === true ? 'a week' : held],
+    ['Grade', `${grade}: ${because}`],
+    ['Good for', use],
+  ];
+}
+
+function routeRows(state: JobState): Row[] {
+  const { timeZone } = state.opened.hours;
+  const titles = new Map(procedureOf(state).routes?.map(({ id, title }) => [id, title]));
+  return (state.routes ?? []).map(({ route, at, by, reason, leftFor }) => [
+    `${dateText(at, timeZone)} ${clockText(at, timeZone)}`,
+    [
+      `${titles.get(route) ?? route} · ${by}`,
+      ...(reason === undefined ? [] : [`against the house’s rule: ${reason}`]),
+      ...(leftFor === undefined ? [] : [`left: ${leftFor}`]),
+    ].join('; '),
+  ]);
+}
+
+const USED_CAUTIONS = [
+  'It is a used battery, recovered and tested; it is not sold as new and does not go into a critical start.',
+  'Local rules, licensed practice and the maker’s instructions come first.',
+  'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery).',
+  'At the end of its life it goes to a licensed recycler, never into household waste.',
+];
+
 function ruleRows(state: JobState): Row[] {
   const rules = completeRules(state.opened.rules);
   return RULE_IDS.filter((id) => rules[id] !== STANDARD_RULES[id]).map((id) => [
@@ -187,11 +238,14 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
   const outcome = state.outcome ?? 'withdrawn';
   const endedAt = state.endedAt ?? state.openedAt;
   const isGood = outcome === 'certified';
+  const isRecovered = outcome === 'recovered';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
   const signer = signerOf(state);
   const sections: readonly Section[] = [
     { title: 'Battery', rows: batteryRows(state) },
     { title: 'Test', rows: testRows(state) },
+    { title: 'Recovery', rows: recoveryRows(state) },
+    { title: 'Routes', rows: routeRows(state) },
     { title: 'Readings', rows: readings(state) },
   ];
   const record: readonly Section[] = [
@@ -207,14 +261,20 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
     shop: shop.name,
     tag: battery.tag,
     title: TITLES[outcome],
-    lead: isGood
-      ? `${isChargedHere ? 'Filled, charged, rested and tested' : 'Tested; not charged here, by house rule'}. Passed on ${when}.`
-      : `${state.outcomeNote ?? ''} (${when})`,
+    lead: isRecovered
+      ? `Used, recovered and tested. Signed on ${when}.`
+      : isGood
+        ? `${isChargedHere ? 'Filled, charged, rested and tested' : 'Tested; not charged here, by house rule'}. Passed on ${when}.`
+        : `${state.outcomeNote ?? ''} (${when})`,
     sections: sections.filter(isFilled),
     record: record.filter(isFilled),
-    cautionsTitle: isGood ? 'For the owner' : 'Caution',
-    cautions: isGood ? ownerCautions(constructionOf(type.kind)) : REFUSED_CAUTIONS,
-    signature: `${isGood ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
+    cautionsTitle: isGood || isRecovered ? 'For the owner' : 'Caution',
+    cautions: isRecovered
+      ? USED_CAUTIONS
+      : isGood
+        ? ownerCautions(constructionOf(type.kind))
+        : REFUSED_CAUTIONS,
+    signature: `${isGood || isRecovered ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
     photos: isGood ? [] : picturesOf(state),
   };
 }

@@ -18,6 +18,8 @@ const OUTCOMES = {
   returned: 'returned to the supplier',
   rejected: 'rejected, do not use',
   withdrawn: 'withdrawn',
+  recovered: 'recovered, used,',
+  retired: 'retired, to the recycler',
 } as const;
 
 /** What a battery's tag says at a moment. */

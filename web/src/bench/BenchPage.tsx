@@ -40,12 +40,13 @@ function moodOf(hand: AtHand | undefined, now: number): Mood {
   if (!hand) return { word: '', tone: 'calm' };
   if (hand.phase === 'tooHot') return { word: 'too hot', tone: 'stop' };
   if (hand.phase === 'cooling') return { word: 'cooling, charger off', tone: 'care' };
+  if (hand.phase === 'over') return { word: 'stopped for good', tone: 'stop' };
   if (hand.phase === 'stopped') return { word: 'charge paused', tone: 'care' };
   if (hand.hold) return { word: 'blocked', tone: 'stop' };
   if (now >= hand.overdueAt) return { word: 'overdue', tone: 'stop' };
   const words = {
     dwell: hand.definition.title.toLowerCase(),
-    charge: hand.phase === 'ready' ? 'ready to charge' : 'first charge',
+    charge: hand.phase === 'ready' ? 'ready to charge' : hand.definition.title.toLowerCase(),
   };
   return {
     word:

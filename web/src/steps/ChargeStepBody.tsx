@@ -1,12 +1,9 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
 import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
-import { chargeSpecs, TEMPERATURE_SPEC } from '@cork-ember/core/runsheet/fields.ts';
 import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
-import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
@@ -15,20 +12,12 @@ import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
 import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
+import { Cooling, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
-import type { StepActions } from './StepCard.tsx';
+import { TreatmentBody } from './TreatmentBody.tsx';
 import { useReadings } from './useReadings.ts';
-import { focusQuietly } from '../ui/focusQuietly.ts';
-
-interface ChargeProps {
-  readonly hand: AtHand;
-  readonly charge: ChargeStep;
-  readonly now: number;
-  readonly actions: StepActions;
-  readonly job: string;
-}
 
 function Start({ hand, charge, actions, job }: ChargeProps) {
   const setting = hand.context.chargeSetting();
@@ -107,42 +96,6 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
   );
 }
 
-function Look({ hand, actions, job }: ChargeProps) {
-  const specs = chargeSpecs(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
-  const fields: AskedReading[] = [
-    { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
-    { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
-    { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature' },
-  ];
-  const readings = useReadings(fields);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const taken = readings.take();
-    if (!taken) return;
-    const { voltageV = 0, currentA = 0, tempC = 0 } = taken.values;
-    const values = { voltageV, currentA, tempC };
-    const isRecorded = await actions.record({
-      kind: 'chargeRead',
-      payload: { step: hand.step.key, values, source: taken.source },
-    });
-    if (isRecorded) for (const field of fields) readings.type(field.id, '');
-  };
-  return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
-      <ReadingInputs fields={fields} readings={readings} job={job} />
-      <Actions>
-        <Button
-          type="submit"
-          tone={hand.phase === 'complete' && proofOfFull(hand.context).isMet ? 'plain' : 'go'}
-          className="min-h-16 flex-1 text-lg"
-        >
-          Record the look
-        </Button>
-      </Actions>
-    </form>
-  );
-}
-
 function Running(props: ChargeProps) {
   const { hand, now, actions } = props;
   const { step, state, context } = hand;
@@ -189,7 +142,7 @@ function Running(props: ChargeProps) {
         </p>
         <p className="text-soft">{proof.sentence}</p>
       </div>
-      <Look key={readingsOf(state, step.key).length} {...props} />
+      <Look key={readingsOf(state, step.key).length} {...props} isQuiet={isComplete && proof.isMet} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete && (
           <Button
@@ -224,64 +177,9 @@ function Running(props: ChargeProps) {
   );
 }
 
-function TooHot({ hand, actions }: ChargeProps) {
-  return (
-    <>
-      <div className="mt-4">
-        <Notice tone="stop">
-          <p className="text-xl font-bold">{hand.hold?.why}</p>
-        </Notice>
-      </div>
-      <Actions>
-        <Button
-          ref={focusQuietly}
-          tone="danger"
-          className="min-h-20 flex-1 text-xl"
-          onClick={() =>
-            void actions.record({ kind: 'chargePaused', payload: { step: hand.step.key, reason: 'hot' } })
-          }
-        >
-          Charger is off
-        </Button>
-      </Actions>
-    </>
-  );
-}
-
-function Cooling({ hand, actions, job, now }: ChargeProps) {
-  const fields: AskedReading[] = [
-    { id: 'tempC', spec: TEMPERATURE_SPEC, isOptional: false, quantity: 'temperature' },
-  ];
-  const readings = useReadings(fields);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const tempC = readings.take()?.values['tempC'];
-    if (tempC !== undefined)
-      void actions.record({ kind: 'chargeResumed', payload: { step: hand.step.key, tempC } });
-  };
-  const below = hand.context.threshold('hotResumeC').value;
-  const { timeZone } = hand.context.opened.hours;
-  return (
-    <form onSubmit={submit} noValidate>
-      <div className="mt-4">
-        <Notice tone="caution">
-          <p className="font-semibold">
-            {hand.hold?.why} It goes on again below {below} °C.
-          </p>
-          <p>Look again at {whenText(hand.dueAt, now, timeZone)}.</p>
-        </Notice>
-      </div>
-      <ReadingInputs fields={fields} readings={readings} job={job} />
-      <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          Charger is on again
-        </Button>
-      </Actions>
-    </form>
-  );
-}
-
 export function ChargeStepBody(props: ChargeProps) {
+  if (props.charge.treatment)
+    return <TreatmentBody {...props} treatment={props.charge.treatment(props.hand.context)} />;
   switch (props.hand.phase) {
     case 'ready':
       return <Start {...props} />;

@@ -3,11 +3,18 @@ import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.
 import { constructionOf } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Verdict } from '@cork-ember/core/runsheet/events.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
+
+/** A recovery is graded, not passed; where it is not good enough another way may be tried. */
+const GRADED = {
+  pass: { label: 'Grade it so', say: 'Sign for it, or try another way first.' },
+  reject: { label: 'Retire it', say: 'Nothing it is good for.' },
+} as const;
 
 const VERDICTS: Record<Verdict, { label: string; tone: 'go' | 'danger' | 'plain'; say: string }> = {
   pass: { label: 'It passes', tone: 'go', say: 'All three hold.' },
@@ -35,6 +42,8 @@ export function DecideStepBody({
     typeof ocvV === 'number'
       ? chargeFromRestedVoltage(ocvV, type.cells, constructionOf(type.kind))
       : undefined;
+  const isRecovery = procedureOf(hand.state).routes !== undefined;
+  const { label, say } = isRecovery && verdict !== 'repeat' ? GRADED[verdict] : VERDICTS[verdict];
   const sign = (chosen: Verdict): void =>
     void actions.record({ kind: 'decided', payload: { step: hand.step.key, verdict: chosen } });
   return (
@@ -59,7 +68,7 @@ export function DecideStepBody({
           estimated from the rested voltage.
         </p>
       )}
-      <p className="mt-3 px-5 text-lg font-semibold">{VERDICTS[verdict].say}</p>
+      <p className="mt-3 px-5 text-lg font-semibold">{say}</p>
       <Actions>
         <Button
           ref={focusQuietly}
@@ -67,11 +76,11 @@ export function DecideStepBody({
           className="min-h-16 flex-1 text-lg"
           onClick={() => sign(verdict)}
         >
-          {VERDICTS[verdict].label}
+          {label}
         </Button>
         {verdict !== 'reject' && (
           <Button className="min-h-16" onClick={() => sign('reject')}>
-            Reject it all the same
+            {isRecovery ? 'Retire it all the same' : 'Reject it all the same'}
           </Button>
         )}
       </Actions>

@@ -8,16 +8,19 @@ export function Override({
   label,
   stepKey,
   actions,
+  kind = 'overridden',
 }: {
   label: string;
   stepKey: string;
   actions: StepActions;
+  /** A step is passed over, or the whole route is left. */
+  kind?: 'overridden' | 'routeLeft';
 }) {
   const [isOpen, setIsOpen] = useState(false);
   const [reason, setReason] = useState('');
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    await actions.record({ kind: 'overridden', payload: { step: stepKey, reason } });
+    await actions.record({ kind, payload: { step: stepKey, reason } });
   };
   if (!isOpen)
     return (
@@ -29,11 +32,11 @@ export function Override({
     );
   return (
     <form onSubmit={(event) => void submit(event)} className="space-y-3 border-t border-line px-5 py-4">
-      <label className="block font-medium" htmlFor="override-reason">
+      <label className="block font-medium" htmlFor={`${kind}-reason`}>
         Why? It stands on the record and on the certificate.
       </label>
       <textarea
-        id="override-reason"
+        id={`${kind}-reason`}
         ref={focusQuietly}
         rows={2}
         maxLength={300}

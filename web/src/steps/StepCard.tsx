@@ -19,6 +19,7 @@ import { DwellStepBody } from './DwellStepBody.tsx';
 import { MeasureStepBody } from './MeasureStepBody.tsx';
 import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
+import { RouteStepBody } from './RouteStepBody.tsx';
 
 const NAMES: Record<ThresholdId, string> = {
   packDwellMin: 'Pack stays on',
@@ -42,6 +43,12 @@ const NAMES: Record<ThresholdId, string> = {
   fullRestV: 'Full at rest',
   massTolerancePct: 'Mass within',
   testerPassPct: 'Tester passes at',
+  gradeRestMin: 'Rest before grading',
+  leadsOffMin: 'Leads off for',
+  leadsHoldMin: 'Then holds for',
+  afterSoakMin: 'Rest after a soak',
+  holdDayMin: 'Hold',
+  holdWeekMin: 'Hold, rest of the week',
   postTorqueNm: 'Post torque',
 };
 
@@ -89,6 +96,8 @@ function Body({ job, hand, now, actions }: { job: Job; hand: AtHand; now: number
       return (
         <ChargeStepBody hand={hand} charge={definition} now={now} actions={actions} job={job.state.job} />
       );
+    case 'route':
+      return <RouteStepBody hand={hand} actions={actions} />;
     case 'decide':
       return <DecideStepBody hand={hand} decide={definition} actions={actions} />;
   }
@@ -101,6 +110,12 @@ function remarkOnLast({ state, context }: AtHand): string | undefined {
   return definition?.kind === 'measure' && done?.values
     ? definition.remark?.(done.values, context)
     : undefined;
+}
+
+/** A recovery under way on a route, which may be left with a reason. */
+function isOnRoute({ state, step, definition }: AtHand): boolean {
+  const route = state.routes?.at(-1);
+  return definition.kind !== 'route' && route?.round === step.round && route.leftFor === undefined;
 }
 
 export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: number }) {
@@ -149,6 +164,9 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
       )}
       <Body job={job} hand={hand} now={now} actions={actions} />
       {hold?.canOverride && <Override label="Go on all the same" stepKey={step.key} actions={actions} />}
+      {isOnRoute(hand) && (
+        <Override label="Leave this route" kind="routeLeft" stepKey={step.key} actions={actions} />
+      )}
       <div className="border-t border-line px-3 py-1">
         <PhotoButton job={job.state.job} stepKey={step.key} title={definition.title} actions={actions} />
       </div>

@@ -10,5 +10,12 @@ export const OUTCOME_WORDS: Record<Outcome, { word: string; title: string; tone:
   },
   returned: { word: 'returned', title: 'Back to the supplier', tone: 'text-clay', paper: 'Return note' },
   rejected: { word: 'rejected', title: 'Rejected', tone: 'text-clay', paper: 'Rejection note' },
+  recovered: {
+    word: 'recovered',
+    title: 'Recovered, as used',
+    tone: 'text-verdigris',
+    paper: 'Recovery certificate',
+  },
+  retired: { word: 'retired', title: 'To the recycler', tone: 'text-clay', paper: 'Disposal record' },
   withdrawn: { word: 'withdrawn', title: 'Withdrawn', tone: 'text-brass-ink', paper: 'Note' },
 };

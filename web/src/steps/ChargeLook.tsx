@@ -1,0 +1,110 @@
+/** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
+import type { FormEvent } from 'react';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { chargeSpecs, TEMPERATURE_SPEC } from '@cork-ember/core/runsheet/fields.ts';
+import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
+import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { Button } from '../ui/Button.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { Actions } from './Actions.tsx';
+import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
+import type { StepActions } from './StepCard.tsx';
+import { useReadings } from './useReadings.ts';
+
+export interface ChargeProps {
+  readonly hand: AtHand;
+  readonly charge: ChargeStep;
+  readonly now: number;
+  readonly actions: StepActions;
+  readonly job: string;
+}
+
+export function Look({ hand, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
+  const specs = chargeSpecs(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
+  const fields: AskedReading[] = [
+    { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
+    { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
+    { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature' },
+  ];
+  const readings = useReadings(fields);
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const taken = readings.take();
+    if (!taken) return;
+    const { voltageV = 0, currentA = 0, tempC = 0 } = taken.values;
+    const values = { voltageV, currentA, tempC };
+    const isRecorded = await actions.record({
+      kind: 'chargeRead',
+      payload: { step: hand.step.key, values, source: taken.source },
+    });
+    if (isRecorded) for (const field of fields) readings.type(field.id, '');
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate>
+      <ReadingInputs fields={fields} readings={readings} job={job} />
+      <Actions>
+        <Button type="submit" tone={isQuiet ? 'plain' : 'go'} className="min-h-16 flex-1 text-lg">
+          Record the look
+        </Button>
+      </Actions>
+    </form>
+  );
+}
+
+export function TooHot({ hand, actions }: ChargeProps) {
+  return (
+    <>
+      <div className="mt-4">
+        <Notice tone="stop">
+          <p className="text-xl font-bold">{hand.hold?.why}</p>
+        </Notice>
+      </div>
+      <Actions>
+        <Button
+          ref={focusQuietly}
+          tone="danger"
+          className="min-h-20 flex-1 text-xl"
+          onClick={() =>
+            void actions.record({ kind: 'chargePaused', payload: { step: hand.step.key, reason: 'hot' } })
+          }
+        >
+          Charger is off
+        </Button>
+      </Actions>
+    </>
+  );
+}
+
+export function Cooling({ hand, actions, job, now }: ChargeProps) {
+  const fields: AskedReading[] = [
+    { id: 'tempC', spec: TEMPERATURE_SPEC, isOptional: false, quantity: 'temperature' },
+  ];
+  const readings = useReadings(fields);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const tempC = readings.take()?.values['tempC'];
+    if (tempC !== undefined)
+      void actions.record({ kind: 'chargeResumed', payload: { step: hand.step.key, tempC } });
+  };
+  const below = hand.context.threshold('hotResumeC').value;
+  const { timeZone } = hand.context.opened.hours;
+  return (
+    <form onSubmit={submit} noValidate>
+      <div className="mt-4">
+        <Notice tone="caution">
+          <p className="font-semibold">
+            {hand.hold?.why} It goes on again below {below} °C.
+          </p>
+          <p>Look again at {whenText(hand.dueAt, now, timeZone)}.</p>
+        </Notice>
+      </div>
+      <ReadingInputs fields={fields} readings={readings} job={job} />
+      <Actions>
+        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
+          Charger is on again
+        </Button>
+      </Actions>
+    </form>
+  );
+}
