@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { Page } from '@playwright/test';
 import type { AxeResults } from 'axe-core';
-import { expect, sitDown, test } from './shop.ts';
+import { expect, Sheet, sitDown, test } from './shop.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
@@ -16,6 +16,7 @@ const VIEWS = [
   ['reckoner', '/reckoner?c=inrush'],
   ['setup: rules', '/setup'],
   ['setup: bays', '/setup?part=bays'],
+  ['setup: hours and people', '/setup?part=shop'],
   ['setup: types', '/setup?part=types'],
   ['setup: stock', '/setup?part=stock'],
   ['setup: record', '/setup?part=changes'],
@@ -59,5 +60,22 @@ test('intake with its plan and its warnings, both themes', async ({ page, shop }
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot be charged before');
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();
+  expect(await seriousOf(page)).toEqual([]);
+});
+
+test('a recovery’s choice of a route and its charge, both themes', async ({ page, shop }) => {
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(5.4);
+  await page.goto(shop.url + sheet.path);
+  await page.getByRole('radio', { name: /^Wake beside a donor/ }).check();
+  await page.getByText('Not open to it, and why').click();
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Night shift' }).click();
+  expect(await seriousOf(page)).toEqual([]);
+  await sheet.put('routed', { step: 'choose-route#1', route: 'supply-wake' });
+  await sheet.affirm('supply-polarity#1');
+  await expect(page.getByRole('heading', { level: 2, name: 'Wake with the supply' })).toBeVisible();
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Day light' }).click();
   expect(await seriousOf(page)).toEqual([]);
 });

@@ -92,11 +92,13 @@ export class Sheet {
     this.id = id;
   }
 
-  static async open(shop: Shop, typeId = 'LW-A12/9'): Promise<Sheet> {
+  static async open(shop: Shop, typeId = 'LW-A12/9', procedure?: string): Promise<Sheet> {
     await shop.moveTo(NEXT_MORNING);
-    const battery = { tag: 'SK-0200', typeId, serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' };
+    const dateCode = procedure?.startsWith('recover') === true ? '2022-05' : '2026-01';
+    const battery = { tag: 'SK-0200', typeId, serial: '', dateCode, owner: 'tide-gauge hut' };
     const answer = await shop.ask<{ id: string }>('/api/jobs', {
       battery,
+      ...(procedure === undefined ? {} : { procedure }),
       bay: 8,
       promisedAt: NEXT_MORNING + 1e8,
       by: 'Solveig',
@@ -129,6 +131,19 @@ export class Sheet {
     await this.affirm('identify#1');
     await this.put('measured', { step: 'label#1', values: {}, source: 'keypad' });
     return this.affirm('safety#1', 'inspect#1');
+  }
+
+  /** A recovery of an AGM up to its first choice of a route. */
+  async findOut(ocvV: number): Promise<this> {
+    await this.checkIn();
+    await this.put('measured', { step: 'history#1', values: { complaint: 'parked' }, source: 'keypad' });
+    await this.affirm('clean#1');
+    await this.put('measured', {
+      step: 'first-ocv#1',
+      values: { ocvV, tempC: 21, rested: 'yes' },
+      source: 'Bench meter',
+    });
+    return this.put('skipped', { step: 'first-tester#1' });
   }
 
   async toDwell(): Promise<this> {

@@ -12,6 +12,8 @@ interface Shot {
   readonly path: string;
   readonly theme?: 'day' | 'night';
   readonly size?: { readonly width: number; readonly height: number };
+  /** A shop of its own; the demo's otherwise. */
+  readonly from?: Shop;
   readonly prepare?: (page: Page) => Promise<void>;
 }
 
@@ -86,12 +88,13 @@ async function take({
   name,
   path,
   theme = 'day',
+  from = shop,
   size = { width: 1280, height: 800 },
   prepare,
 }: Shot): Promise<void> {
   const page = await browser.newPage({ viewport: size, locale: 'en-GB', timezoneId: 'Etc/UTC' });
   await sitDown(page, 'Ines', theme);
-  await page.goto(shop.url + path);
+  await page.goto(from.url + path);
   await page.getByRole('heading', { level: 1 }).waitFor();
   await prepare?.(page);
   await page.waitForTimeout(900);
@@ -116,5 +119,20 @@ await sheet.put('measured', {
 });
 await take({ name: 'run-sheet-verdict', path: sheet.path });
 
+// And one brought back, at the choice of its route.
+const back = new Shop();
+await back.start();
+const recovery = await Sheet.open(back, 'BK-A12/55', 'recover-agm');
+await recovery.findOut(5.4);
+await take({
+  name: 'run-sheet-route',
+  path: recovery.path,
+  from: back,
+  prepare: async (page) => {
+    await page.getByRole('radio', { name: /^Wake with a supply/ }).check();
+  },
+});
+
 await browser.close();
+await back.close();
 await shop.close();

@@ -120,6 +120,11 @@ type ChargeSpecs = Record<'voltageV' | 'currentA' | 'tempC', ReadingSpec>;
 /** A charge is read hundreds of times with the same ranges. */
 const knownSpecs = new WeakMap<BatteryType, Map<number, ChargeSpecs>>();
 
+/** The same of a battery brought back: it may stand at a few volts, and leap to its ceiling. */
+export function wakingSpecs(type: BatteryType, maxA: number): ChargeSpecs {
+  return { ...chargeSpecs(type, maxA), voltageV: voltageSpec('Charge voltage', [2, 16.2], type) };
+}
+
 /** What the charger shows, of a charge set to `maxA`. */
 export function chargeSpecs(type: BatteryType, maxA: number): ChargeSpecs {
   const ofType = knownSpecs.get(type) ?? new Map<number, ChargeSpecs>();

@@ -39,8 +39,10 @@ export interface Knot {
 export interface Forecast {
   readonly segments: readonly Segment[];
   readonly knots: readonly Knot[];
-  /** When the job is through, or was. */
+  /** When the job is through, or was; of a recovery, when its next route is to be chosen. */
   readonly readyAt: number;
+  /** Whether what comes after that is still to be chosen. */
+  readonly isOpenEnded: boolean;
   /** Minutes of hands still to come. */
   readonly handsLeftMin: number;
 }
@@ -155,6 +157,11 @@ function chargeAhead(
   at: number,
 ): number {
   const open = (moment: number): number => nextOpenMoment(state.opened.hours, moment);
+  if (step.charge?.endedFor !== undefined) {
+    chargeRuns(cord, step, definition.title, at);
+    cord.knot(step, 'Choose another way', open(at), false);
+    return at;
+  }
   const leftMin = chargeDueMin(state, step) - (step.charge ? minutesOnCharge(step.charge, at) : 0);
   let begin = at;
   if (step.charge) {
@@ -197,10 +204,24 @@ export function forecast(unsettled: JobState, now: number): Forecast {
     if (step.doneAt !== undefined) pastStep(cord, state, step);
   });
   if (isEnded)
-    return { segments: cord.segments, knots: cord.knots, readyAt: state.endedAt ?? now, handsLeftMin: 0 };
+    return {
+      segments: cord.segments,
+      knots: cord.knots,
+      readyAt: state.endedAt ?? now,
+      isOpenEnded: false,
+      handsLeftMin: 0,
+    };
 
   const readyAt = walkAhead(cord, state, now, state.steps.length, true);
-  return { segments: cord.segments, knots: cord.knots, readyAt, handsLeftMin: cord.handsLeftMin };
+  const last = state.steps.at(-1);
+  const isOpenEnded = last !== undefined && definitionOf(state, last).kind === 'route';
+  return {
+    segments: cord.segments,
+    knots: cord.knots,
+    readyAt,
+    isOpenEnded,
+    handsLeftMin: cord.handsLeftMin,
+  };
 }
 
 /**

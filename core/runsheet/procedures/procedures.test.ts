@@ -189,6 +189,7 @@ describe('procedures', () => {
     expect(proceduresForKind('agm-activated').map((one) => one.id)).to.deep.equal([
       'agm-activated',
       'display-refresh',
+      'recover-agm',
     ]);
     expect(procedureForKind('lithium')).to.equal(undefined);
     expect(() => procedureById('by-guess')).to.throw(RunSheetError, 'no procedure “by-guess”');

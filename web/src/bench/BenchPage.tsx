@@ -117,7 +117,7 @@ const BayRow = memo(function BayRow({
         style={{ marginLeft: LABELS }}
         onClick={() => void navigate(`/jobs/${state.job}`)}
         role="img"
-        aria-label={`${opened.battery.tag}: ${hand?.title ?? ''}, ready ${whenText(drawn.readyAt, now, hours.timeZone)}`}
+        aria-label={`${opened.battery.tag}: ${hand?.title ?? ''}, ${drawn.isOpenEnded ? 'next choice' : 'ready'} ${whenText(drawn.readyAt, now, hours.timeZone)}`}
         className="block cursor-pointer"
       >
         <Cord

@@ -93,11 +93,18 @@ export function PlanPanel(props: PlanPanelProps) {
   const context = contextOf(plan.state, 1);
   const setting = context.chargeSetting();
   const at = plan.state.openedAt;
+  const isRecovery = plan.forecast.isOpenEnded;
   return (
     <section aria-label="Plan" className="min-w-0 space-y-4 rounded-xl border border-line bg-card p-5">
       <div>
-        <p className="text-xl font-bold text-verdigris">Ready {whenText(plan.readyAt, at, timeZone)}</p>
-        <p>{planText(plan)}.</p>
+        <p className="text-xl font-bold text-verdigris">
+          {isRecovery ? 'Looked into by' : 'Ready'} {whenText(plan.readyAt, at, timeZone)}
+        </p>
+        <p>
+          {isRecovery
+            ? 'What it needs, and whether it is worth it, is known then: a charge takes a day, pulses or a soak several.'
+            : `${planText(plan)}.`}
+        </p>
       </div>
       <PlanCord plan={plan} timeZone={timeZone} />
       {plan.risks.map((risk) => (
@@ -111,33 +118,35 @@ export function PlanPanel(props: PlanPanelProps) {
           <dd className="reading text-lg font-semibold">{Math.round(plan.forecast.handsLeftMin)} min</dd>
         </div>
         <div>
-          <dt className="text-sm text-soft">From now to ready</dt>
+          <dt className="text-sm text-soft">{isRecovery ? 'Until the first choice' : 'From now to ready'}</dt>
           <dd className="reading text-lg font-semibold">{durationText(plan.readyAt - at)}</dd>
         </div>
       </dl>
-      <div>
-        <h2 className="font-semibold">First charge, as far as is known now</h2>
-        <ul className="mt-1 text-soft">
-          {setting.working.map((line) => (
-            <li key={line}>{line}</li>
-          ))}
-        </ul>
-        <p className="mt-3 flex flex-wrap gap-2">
-          <SourceChip label="Current" sourced={setting.current} />
-          {plan.state.steps.flatMap((step) => {
-            const definition = definitionOf(plan.state, step);
-            return definition.kind === 'dwell' && definition.id !== 'gas-wait' ? (
-              <SourceChip
-                key={step.key}
-                label={definition.title}
-                sourced={context.threshold(definition.minimum)}
-              />
-            ) : (
-              []
-            );
-          })}
-        </p>
-      </div>
+      {!isRecovery && (
+        <div>
+          <h2 className="font-semibold">First charge, as far as is known now</h2>
+          <ul className="mt-1 text-soft">
+            {setting.working.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <p className="mt-3 flex flex-wrap gap-2">
+            <SourceChip label="Current" sourced={setting.current} />
+            {plan.state.steps.flatMap((step) => {
+              const definition = definitionOf(plan.state, step);
+              return definition.kind === 'dwell' && definition.id !== 'gas-wait' ? (
+                <SourceChip
+                  key={step.key}
+                  label={definition.title}
+                  sourced={context.threshold(definition.minimum)}
+                />
+              ) : (
+                []
+              );
+            })}
+          </p>
+        </div>
+      )}
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { describeEvent, standingSeqs } from '@cork-ember/core/runsheet/describe.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { clockText, dateText, durationText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
 import { drop, flush, type Parcel } from '../api/outbox.ts';
 import { sentenceOf } from '../api/client.ts';
@@ -19,8 +20,7 @@ interface LogPanelProps {
   readonly job: Job;
   readonly parcels: readonly Parcel[];
   readonly now: number;
-  readonly handsLeftMin: number;
-  readonly readyAt: number;
+  readonly drawn: Forecast;
 }
 
 function Refused({ parcel }: { parcel: Parcel }) {
@@ -122,7 +122,7 @@ function LogRow({
   );
 }
 
-export function LogPanel({ job, parcels, now, handsLeftMin, readyAt }: LogPanelProps) {
+export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
   const record = useRecord(job);
   const [correcting, setCorrecting] = useState<JobEvent>();
   const standing = standingSeqs(job.log);
@@ -144,11 +144,13 @@ export function LogPanel({ job, parcels, now, handsLeftMin, readyAt }: LogPanelP
         <dl className="mb-3 grid grid-cols-2 gap-2 border-b border-line pb-3">
           <div>
             <dt className="text-sm text-soft">Hands still needed</dt>
-            <dd className="reading text-lg font-semibold">{Math.round(handsLeftMin)} min</dd>
+            <dd className="reading text-lg font-semibold">{Math.round(drawn.handsLeftMin)} min</dd>
           </div>
           <div>
-            <dt className="text-sm text-soft">Until ready</dt>
-            <dd className="reading text-lg font-semibold">{durationText(readyAt - now)}</dd>
+            <dt className="text-sm text-soft">
+              {drawn.isOpenEnded ? 'Until the next choice' : 'Until ready'}
+            </dt>
+            <dd className="reading text-lg font-semibold">{durationText(drawn.readyAt - now)}</dd>
           </div>
         </dl>
       )}

@@ -55,7 +55,7 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
   const isLate = !outcome && drawn.readyAt > opened.promisedAt;
   const ready = outcome
     ? `${outcome} ${whenText(endedAt ?? now, now, timeZone)}`
-    : `ready ${whenText(drawn.readyAt, now, timeZone)}`;
+    : `${drawn.isOpenEnded ? 'next choice' : 'ready'} ${whenText(drawn.readyAt, now, timeZone)}`;
   return (
     <header className="border-b border-line bg-panel px-5 pt-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -69,7 +69,8 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
         </h1>
         <p className="min-w-0 truncate">
           {shortName(opened.type)} · {opened.battery.owner}
-          {opened.type.pack ? ` · pack ${opened.type.pack.code}` : ''} · bay {opened.bay}
+          {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''} · bay{' '}
+          {opened.bay}
         </p>
         <p className={`ml-auto font-semibold ${isLate ? 'text-clay' : 'text-verdigris'}`}>
           {ready} · promised {whenText(opened.promisedAt, now, timeZone)}
@@ -101,13 +102,7 @@ export function RunSheetPage() {
             <Ended state={state} isRecorded={parcels.every(({ refused }) => refused !== undefined)} />
           )}
         </div>
-        <LogPanel
-          job={job}
-          parcels={parcels}
-          now={now}
-          handsLeftMin={drawn.handsLeftMin}
-          readyAt={drawn.readyAt}
-        />
+        <LogPanel job={job} parcels={parcels} now={now} drawn={drawn} />
       </div>
     </div>
   );

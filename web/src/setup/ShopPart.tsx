@@ -22,11 +22,40 @@ const NINE_TO_FIVE: readonly [number, number] = [9 * 60, 17 * 60];
 const textOf = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 
+/** "7:30", "0730" or "7" as minutes after midnight. */
 function minutesOf(text: string): number | undefined {
-  const [hours, minutes] = text.split(':').map(Number);
-  return hours === undefined || minutes === undefined || Number.isNaN(hours + minutes)
-    ? undefined
-    : hours * 60 + minutes;
+  const match = /^(\d{1,2})(?::?([0-5]\d))?$/.exec(text.trim());
+  const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : Number.NaN;
+  return minutes <= 24 * 60 ? minutes : undefined;
+}
+
+/** Hours as the shop writes them, whatever the browser's own habit; what is typed stays until it is a time. */
+function TimeBox({
+  label,
+  minutes,
+  onChange,
+}: {
+  label: string;
+  minutes: number;
+  onChange: (minutes: number) => void;
+}) {
+  const [text, setText] = useState(textOf(minutes));
+  const isOff = minutesOf(text) === undefined;
+  return (
+    <input
+      aria-label={label}
+      value={text}
+      maxLength={5}
+      autoComplete="off"
+      aria-invalid={isOff}
+      onChange={(event) => {
+        setText(event.target.value);
+        const typed = minutesOf(event.target.value);
+        if (typed !== undefined) onChange(typed);
+      }}
+      className={`reading w-24 text-char ${BOX} ${isOff ? 'border-clay' : ''}`}
+    />
+  );
 }
 
 type Opening = readonly [openMin: number, closeMin: number] | null;
@@ -57,16 +86,10 @@ function DayRow({
         (['opens', 'closes'] as const).map((word, side) => (
           <label key={word} className="flex items-center gap-2 text-soft">
             {word}
-            <input
-              type="time"
-              aria-label={`${name} ${word}`}
-              value={textOf(opening[side] ?? 0)}
-              onChange={(event) => {
-                const minutes = minutesOf(event.target.value);
-                if (minutes !== undefined)
-                  onChange(side === 0 ? [minutes, opening[1]] : [opening[0], minutes]);
-              }}
-              className={`reading text-char ${BOX}`}
+            <TimeBox
+              label={`${name} ${word}`}
+              minutes={opening[side] ?? 0}
+              onChange={(minutes) => onChange(side === 0 ? [minutes, opening[1]] : [opening[0], minutes])}
             />
           </label>
         ))

@@ -1,7 +1,7 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
 import type { FormEvent } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { chargeSpecs, TEMPERATURE_SPEC } from '@cork-ember/core/runsheet/fields.ts';
+import { chargeSpecs, TEMPERATURE_SPEC, wakingSpecs } from '@cork-ember/core/runsheet/fields.ts';
 import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Button } from '../ui/Button.tsx';
@@ -20,8 +20,9 @@ export interface ChargeProps {
   readonly job: string;
 }
 
-export function Look({ hand, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
-  const specs = chargeSpecs(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
+export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
+  const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
+  const specs = specsFor(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
   const fields: AskedReading[] = [
     { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
     { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
@@ -66,7 +67,13 @@ export function TooHot({ hand, actions }: ChargeProps) {
           tone="danger"
           className="min-h-20 flex-1 text-xl"
           onClick={() =>
-            void actions.record({ kind: 'chargePaused', payload: { step: hand.step.key, reason: 'hot' } })
+            void actions.record({
+              kind: 'chargePaused',
+              payload: {
+                step: hand.step.key,
+                reason: hand.step.charge?.endedFor === undefined ? 'hot' : 'stopped',
+              },
+            })
           }
         >
           Charger is off

@@ -107,7 +107,8 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     const taken = form.take();
     if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
   };
-  const isAllOptional = form.fields.length > 0 && form.fields.every((field) => field.isOptional);
+  const isAllOptional =
+    form.choices.length === 0 && form.fields.length > 0 && form.fields.every((field) => field.isOptional);
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>

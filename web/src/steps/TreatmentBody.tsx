@@ -6,6 +6,7 @@ import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { Button } from '../ui/Button.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
 import { Cooling, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
@@ -147,14 +148,29 @@ function Running(props: TreatmentProps) {
 }
 
 /** A stop rule has ended it: nothing is left but another way. */
-function Over({ hand }: TreatmentProps) {
+function Over({ hand, actions }: TreatmentProps) {
+  const why = hand.step.charge?.endedFor ?? '';
   return (
-    <div className="mt-4">
-      <Notice tone="stop">
-        <p className="text-xl font-bold">{hand.step.charge?.endedFor}</p>
-        <p>It is off and does not go on again. Leave this route below and choose another way.</p>
-      </Notice>
-    </div>
+    <>
+      <div className="mt-4">
+        <Notice tone="stop">
+          <p className="text-xl font-bold">{why}</p>
+          <p>It is off and does not go on again.</p>
+        </Notice>
+      </div>
+      <Actions>
+        <Button
+          ref={focusQuietly}
+          tone="go"
+          className="min-h-16 flex-1 text-lg"
+          onClick={() =>
+            void actions.record({ kind: 'routeLeft', payload: { step: hand.step.key, reason: why } })
+          }
+        >
+          Leave this route, choose another way
+        </Button>
+      </Actions>
+    </>
   );
 }
 

@@ -1,0 +1,114 @@
+/** What can be the matter with a battery that is brought back. */
+
+export const CAUSES = {
+  empty: 'Empty and sound',
+  'sulfated-light': 'Sulfated, light',
+  'sulfated-moderate': 'Sulfated, moderate',
+  'sulfated-hard': 'Sulfated, hard',
+  dry: 'Dried out',
+  layered: 'Acid layered',
+  'weak-cell': 'One weak cell',
+  'shorted-cell': 'A shorted cell',
+  'open-cell': 'An open cell',
+  worn: 'Worn out',
+  reversed: 'Reversed',
+  contaminated: 'Contaminated',
+} as const;
+
+export type CauseId = keyof typeof CAUSES;
+export const CAUSE_IDS = Object.keys(CAUSES) as CauseId[];
+
+export type Complaint =
+  'unknown' | 'slow-crank' | 'cold-weather' | 'lights-left' | 'parked' | 'charger-nothing';
+
+/** What is known before the first reading. */
+export interface History {
+  readonly construction: 'flooded' | 'agm';
+  readonly ageYears: number;
+  /** Months it stood flat; undefined where nobody knows. */
+  readonly flatMonths?: number;
+  readonly complaint: Complaint;
+}
+
+/**
+ * How often each is what is wrong, before anything is known. Handbook 3.2: most batteries returned as bad only
+ * need charging; the rest by what practitioners report. Assumed, and wide on purpose: the readings decide.
+ */
+const USUAL: Record<History['construction'], Readonly<Record<CauseId, number>>> = {
+  flooded: {
+    empty: 0.3,
+    'sulfated-light': 0.12,
+    'sulfated-moderate': 0.12,
+    'sulfated-hard': 0.08,
+    dry: 0.08,
+    layered: 0.05,
+    'weak-cell': 0.07,
+    'shorted-cell': 0.07,
+    'open-cell': 0.02,
+    worn: 0.07,
+    reversed: 0.01,
+    contaminated: 0.01,
+  },
+  agm: {
+    empty: 0.34,
+    'sulfated-light': 0.13,
+    'sulfated-moderate': 0.13,
+    'sulfated-hard': 0.08,
+    dry: 0.1,
+    layered: 0,
+    'weak-cell': 0.06,
+    'shorted-cell': 0.045,
+    'open-cell': 0.015,
+    worn: 0.09,
+    reversed: 0.005,
+    contaminated: 0.005,
+  },
+};
+
+/** How much a complaint speaks for a cause (practice). */
+const BY_COMPLAINT: Record<Complaint, Partial<Record<CauseId, number>>> = {
+  unknown: {},
+  'slow-crank': { worn: 2.5, 'weak-cell': 1.8, 'sulfated-light': 1.3, empty: 0.7 },
+  'cold-weather': { worn: 2, 'weak-cell': 1.5, empty: 0.8 },
+  'lights-left': { empty: 3, reversed: 1.5, 'shorted-cell': 0.5, worn: 0.7 },
+  parked: { 'sulfated-light': 1.6, 'sulfated-moderate': 2, 'sulfated-hard': 1.6, dry: 1.3, worn: 0.7 },
+  'charger-nothing': { 'shorted-cell': 1.8, 'open-cell': 3, 'sulfated-hard': 2, reversed: 2, empty: 0.8 },
+};
+
+/** Months flat after which hard sulfate is as likely as light (handbook 3.3: no time is a veto, each moves the odds). */
+const HARDENS_MONTHS = 6;
+/** Years at which wear and dry-out are twice as likely as at none. */
+const WEARS_YEARS = 5;
+
+function byTime(cause: CauseId, { flatMonths, ageYears }: History): number {
+  if (cause === 'worn' || cause === 'dry' || cause === 'shorted-cell') return 0.5 + ageYears / WEARS_YEARS;
+  if (flatMonths === undefined) return 1;
+  const stood = flatMonths / HARDENS_MONTHS;
+  switch (cause) {
+    case 'empty':
+      return 1 / (1 + stood);
+    case 'sulfated-light':
+      return 0.5 + Math.min(1, stood);
+    case 'sulfated-moderate':
+      return 0.3 + Math.min(2, stood);
+    case 'sulfated-hard':
+      return 0.15 + Math.min(4, stood);
+    default:
+      return 1;
+  }
+}
+
+/** Prior probability of each cause; sums to 1. */
+export function priorOf(history: History): Readonly<Record<CauseId, number>> {
+  const raw = CAUSE_IDS.map(
+    (cause) =>
+      [
+        cause,
+        USUAL[history.construction][cause] *
+          (BY_COMPLAINT[history.complaint][cause] ?? 1) *
+          byTime(cause, history),
+      ] as const,
+  );
+  const sum = raw.reduce((total, [, weight]) => total + weight, 0);
+  return Object.fromEntries(raw.map(([cause, weight]) => [cause, weight / sum])) as Record<CauseId, number>;
+}

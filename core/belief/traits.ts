@@ -1,0 +1,226 @@
+/**
+ * A candidate battery as a point in a unit cube: each coordinate is uniform before anything is known, and
+ * history and prior shape what it means. That makes the prior flat where candidates are moved about, so a
+ * move is judged by the readings alone.
+ */
+import { SOUND } from '../model/battery.ts';
+import type { CellString } from '../model/cellString.ts';
+import { makeBattery, type Fault } from '../model/faults.ts';
+import { OPEN } from '../model/source.ts';
+import { Stepper } from '../model/stepper.ts';
+import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
+import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
+import { normalQuantile } from './chance.ts';
+
+/** Coordinates of the cube. */
+export const AXES = [
+  'cause',
+  'charge',
+  'hard',
+  'film',
+  'wear',
+  'capacity',
+  'cranking',
+  'cell',
+  'severity',
+  'water',
+] as const;
+export const DIMENSIONS = AXES.length;
+type Axis = (typeof AXES)[number];
+export type Point = Float64Array;
+
+/** What a point means for a battery. */
+export interface Traits {
+  readonly cause: CauseId;
+  /** Charged share of every cell, before faults. */
+  readonly charge: number;
+  readonly hardShare: number;
+  readonly film: number;
+  /** Share of capacity that wear has left. */
+  readonly left: number;
+  /** This very piece against its label. */
+  readonly capacityFactor: number;
+  readonly crankingFactor: number;
+  /** Share of the water gone. */
+  readonly dryShare: number;
+  /** From the positive post, from 1. */
+  readonly cell: number;
+  readonly severity: number;
+}
+
+/** Everything that shapes the prior. */
+export interface Setting {
+  readonly rating: Rating;
+  readonly history: History;
+  /** Of the battery when it is read, °C. */
+  readonly tempC: number;
+}
+
+const at = (point: Point, axis: Axis): number => point[AXES.indexOf(axis)] as number;
+const between = (low: number, high: number, share: number): number => low + (high - low) * share;
+
+/** Hard share of the sulfate, by cause. */
+const HARD: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
+  'sulfated-light': [0.08, 0.22],
+  'sulfated-moderate': [0.22, 0.48],
+  'sulfated-hard': [0.48, 0.92],
+};
+const HARD_USUAL: readonly [number, number] = [0, 0.1];
+/** Film on the plates, as a power of ten: a thousandth doubles the resistance, a tenth takes no charge at first. */
+const FILM: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
+  'sulfated-light': [-4.2, -2.2],
+  'sulfated-moderate': [-3.8, -1.4],
+  'sulfated-hard': [-3.2, -0.4],
+};
+const FILM_USUAL: readonly [number, number] = [-5, -3.6];
+
+/** Wear a year, one battery more than another (practice: five to ten years to the end of life). */
+const WEAR_YEAR: readonly [number, number] = [0.005, 0.04];
+const WORN: readonly [number, number] = [0.3, 0.72];
+const LEAST_LEFT = 0.55;
+
+/** Share of capacity that pieces of one type differ by, and of cranking; one standard deviation. */
+const CAPACITY_SPREAD = 0.03;
+const CRANKING_SPREAD = 0.05;
+
+/** Cumulative prior of the causes, kept per history. */
+const knownPriors = new WeakMap<History, readonly number[]>();
+
+function cumulative(history: History): readonly number[] {
+  const known = knownPriors.get(history);
+  if (known) return known;
+  const prior = priorOf(history);
+  let sum = 0;
+  const sums = CAUSE_IDS.map((cause) => (sum += prior[cause]));
+  knownPriors.set(history, sums);
+  return sums;
+}
+
+/** What a point means before this history. */
+export function traitsOf(point: Point, { rating, history }: Setting): Traits {
+  const sums = cumulative(history);
+  const place = sums.findIndex((sum) => at(point, 'cause') < sum);
+  const cause = CAUSE_IDS[place === -1 ? 0 : place] ?? 'empty';
+  const isSulfated = cause in HARD;
+  const [hardLow, hardHigh] = HARD[cause] ?? HARD_USUAL;
+  const hardShare = between(hardLow, hardHigh, at(point, 'hard'));
+  const worn = 1 - history.ageYears * between(...WEAR_YEAR, at(point, 'wear'));
+  const left = cause === 'worn' ? between(...WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
+  // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
+  const charge = isSulfated
+    ? between(0, 0.75, at(point, 'charge') ** 1.2)
+    : between(0, 0.98, at(point, 'charge') ** 1.4);
+  return {
+    cause,
+    charge,
+    hardShare,
+    film: 10 ** between(...(FILM[cause] ?? FILM_USUAL), at(point, 'film')),
+    left,
+    capacityFactor: 1 + CAPACITY_SPREAD * normalQuantile(at(point, 'capacity')),
+    crankingFactor: 1 + CRANKING_SPREAD * normalQuantile(at(point, 'cranking')),
+    dryShare: cause === 'dry' ? between(0.1, 0.4, at(point, 'water')) : 0.06 * at(point, 'water'),
+    cell: 1 + Math.min(rating.cells - 1, Math.floor(at(point, 'cell') * rating.cells)),
+    severity: at(point, 'severity'),
+  };
+}
+
+/** Leak of a shorted cell, Ω: from a dead short to one that only heats. */
+const SHORT_OHM: readonly [number, number] = [0.004, 0.6];
+
+function faultsOf({ cause, cell, severity, left, dryShare }: Traits): Fault[] {
+  const worn: Fault[] = left < 1 ? [{ kind: 'worn', share: left }] : [];
+  const dry: Fault[] = dryShare > 0 ? [{ kind: 'dry', share: dryShare }] : [];
+  const own = ((): Fault[] => {
+    switch (cause) {
+      case 'layered':
+        return [{ kind: 'layered', share: between(0.08, 0.35, severity) }];
+      case 'weak-cell':
+        return [{ kind: 'weak', cell, share: between(0.25, 0.7, severity) }];
+      case 'shorted-cell':
+        return [{ kind: 'short', cell, ohms: SHORT_OHM[0] * (SHORT_OHM[1] / SHORT_OHM[0]) ** severity }];
+      case 'open-cell':
+        return [{ kind: 'open', cell }];
+      case 'reversed':
+        return [{ kind: 'reversed', cell }];
+      case 'contaminated':
+        return [{ kind: 'contaminated' }];
+      default:
+        return [];
+    }
+  })();
+  return [...worn, ...dry, ...own];
+}
+
+/** A second is enough to show what stands still. */
+const SETTLE_S = 1;
+
+/** Sound batteries by their label, worked out once. */
+const knownSound = new WeakMap<Rating, BatteryParameters>();
+
+function soundOf(rating: Rating): BatteryParameters {
+  const known = knownSound.get(rating) ?? soundBattery(rating);
+  knownSound.set(rating, known);
+  return known;
+}
+
+/** Sound parameters of this very piece: a little more or less of everything than its label says. */
+function parametersOf({ capacityFactor: f, crankingFactor: g }: Traits, rating: Rating): BatteryParameters {
+  const sound = soundOf(rating);
+  const cell = sound.cells[0];
+  if (!cell) return sound;
+  const piece = {
+    ...cell,
+    ratedAh: cell.ratedAh * f,
+    convertibleAh: cell.convertibleAh * f,
+    acidG: cell.acidG * f,
+    waterG: cell.waterG * f,
+    wetG: cell.wetG * f,
+    gassingA: cell.gassingA * f,
+    crankingA: cell.crankingA * g,
+    metalOhm: cell.metalOhm / g,
+    acidOhm: cell.acidOhm / g,
+  };
+  return { ...sound, cells: sound.cells.map(() => piece) };
+}
+
+/** Lets the cells show what they stand at. */
+function settled(cells: CellString): CellString {
+  new Stepper(cells).step(OPEN, SETTLE_S);
+  return cells;
+}
+
+/**
+ * The battery of the model a candidate stands for.
+ * @param perturb a change of its parameters, for checking the belief against a model that is not quite its own
+ */
+export function batteryFrom(
+  traits: Traits,
+  { rating, tempC }: Setting,
+  perturb: (parameters: BatteryParameters) => BatteryParameters = (same) => same,
+): CellString {
+  const cells = makeBattery({
+    parameters: perturb(parametersOf(traits, rating)),
+    condition: { ...SOUND, charge: traits.charge, hardShare: traits.hardShare, film: traits.film },
+    faults: faultsOf(traits),
+    tempC,
+  });
+  return settled(cells);
+}
+
+/** The same battery as it would stand charged as far as it goes: what is hard stays. */
+export function chargedFrom(traits: Traits, { rating }: Setting): CellString {
+  const parameters = parametersOf(traits, rating);
+  const hardAh = (1 - traits.charge) * rating.capacityAh * traits.hardShare;
+  const cells = makeBattery({
+    parameters,
+    condition: {
+      ...SOUND,
+      charge: Math.max(0, 1 - hardAh / rating.capacityAh),
+      hardShare: 1,
+      film: 0,
+    },
+    faults: faultsOf(traits),
+    tempC: 25,
+  });
+  return settled(cells);
+}
