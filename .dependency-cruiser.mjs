@@ -24,9 +24,9 @@ export default {
       name: 'views-apart',
       comment: 'A view borrows from ui, api and cord, not from another view.',
       severity: 'error',
-      from: { path: '^web/src/(bench|intake|batch|runsheet|whatif|batteries|setup|reckoner)/' },
+      from: { path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|batteries|setup|reckoner)/' },
       to: {
-        path: '^web/src/(bench|intake|batch|runsheet|whatif|batteries|setup|reckoner)/',
+        path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|batteries|setup|reckoner)/',
         pathNot: '^web/src/$1/',
       },
     },
@@ -40,7 +40,7 @@ export default {
     {
       name: 'tests-stay-tests',
       severity: 'error',
-      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|([Bb]ench|Figures|Tables)[.]ts$' },
+      from: { pathNot: '[.]test[.]ts$|^(core|server)/test/|^e2e/|([Bb]ench|Figures|Tables|Trial)[.]ts$' },
       to: { path: '[.]test[.]ts$|^(core|server)/test/' },
     },
   ],

@@ -63,7 +63,8 @@ test('intake with its plan and its warnings, both themes', async ({ page, shop }
   expect(await seriousOf(page)).toEqual([]);
 });
 
-test('a recovery’s choice of a route and its charge, both themes', async ({ page, shop }) => {
+test('a recovery’s choice of a route, its charge and its evidence, both themes', async ({ page, shop }) => {
+  test.setTimeout(120_000);
   const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
   await sheet.findOut(5.4);
   await page.goto(shop.url + sheet.path);
@@ -77,5 +78,10 @@ test('a recovery’s choice of a route and its charge, both themes', async ({ pa
   await expect(page.getByRole('heading', { level: 2, name: 'Wake with the supply' })).toBeVisible();
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Day light' }).click();
+  expect(await seriousOf(page)).toEqual([]);
+  await page.goto(`${shop.url}${sheet.path}/evidence`);
+  await expect(page.getByRole('region', { name: 'Why' })).toBeVisible({ timeout: 30_000 });
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Night shift' }).click();
   expect(await seriousOf(page)).toEqual([]);
 });

@@ -167,3 +167,28 @@ test('a shorted battery is stopped by the app, and only another way is open', as
   await press(page, 'Retire it');
   await expect(page.getByRole('heading', { name: 'To the recycler' })).toBeVisible();
 });
+
+test('evidence narrows down what is the matter, on the keyboard and at 768 px', async ({ page, shop }) => {
+  test.setTimeout(120_000);
+  await page.setViewportSize({ width: 768, height: 1024 });
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(10.6);
+  await page.goto(shop.url + sheet.path);
+  await page.getByRole('link', { name: 'What is the matter?' }).press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'Evidence' })).toBeVisible();
+  const causes = page.getByRole('region', { name: 'What is probably the matter' });
+  await expect(causes.getByRole('listitem').first()).toContainText('A shorted cell', { timeout: 30_000 });
+  await expect(page.getByRole('region', { name: 'Why' })).toContainText('Rested 10.60 V');
+  await press(page, 'Tester');
+  await type(page, 'Cranking current on the tester', '430');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
+    timeout: 30_000,
+  });
+  await expect(page.getByLabel('Cranking current on the tester')).toHaveValue('');
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
+    timeout: 30_000,
+  });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(768);
+});

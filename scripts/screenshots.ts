@@ -133,6 +133,16 @@ await take({
   },
 });
 
+await take({
+  name: 'evidence',
+  path: `${recovery.path}/evidence`,
+  from: back,
+  prepare: async (page) => {
+    await page.getByRole('region', { name: 'Why' }).waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(3_000);
+  },
+});
+
 await browser.close();
 await back.close();
 await shop.close();

@@ -17,6 +17,7 @@ import {
   chargedFrom,
   DIMENSIONS,
   traitsOf,
+  type Perturb,
   type Point,
   type Setting,
   type Traits,
@@ -42,9 +43,9 @@ export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as co
 const HOLDS_NOTHING_OHM = 0.5;
 
 /** What a candidate's figures are, by the model. */
-export function figuresOf(traits: Traits, setting: Setting, shown: Shown): Figures {
+export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
   const { cells } = shown;
-  const charged = chargedFrom(traits, setting);
+  const charged = chargedFrom(traits, setting, perturb);
   const sound = soundCell(setting.rating);
   const ratedAh = twentyHourAh(setting.rating);
   let least = Number.POSITIVE_INFINITY;
@@ -82,6 +83,7 @@ function soundTesterA(setting: Setting): number {
     left: 1,
     capacityFactor: 1,
     crankingFactor: 1,
+    acidFactor: 1,
     dryShare: 0,
     cell: 1,
     severity: 0,
@@ -112,21 +114,29 @@ export interface Summary {
   readonly figures: Readonly<Record<keyof Figures, Interval>>;
 }
 
-/** Below this share of the candidates carrying the weight, they are drawn anew. */
+/** Candidates are drawn anew when the weight rests on less than this share of them. */
 const FRESHEN_BELOW = 0.5;
+/** So many more candidates stand for the prior than are kept once readings tell them apart. */
+const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
-const SWEEPS = 5;
-/** How often a coordinate takes part in a move, and how often it leaps anywhere instead of a step. */
-const TAKES_PART = 0.4;
-const LEAP = 0.08;
-/** A step goes as far as the candidates lie apart along that axis, and never less than this. */
-const LEAST_STRIDE = 0.004;
+const SWEEPS = 2;
+/** How often a coordinate takes part in a move, and how often a move leaps to another cause. */
+const TAKES_PART = 0.7;
+const LEAP = 0.15;
+/** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
+const ALONG = [0.25, 0.5, 0.95] as const;
+const JITTER = 0.01;
+/** Halvings when looking for how much of a reading the candidates bear at once. */
+const HALVINGS = 12;
 
 export class Belief {
   readonly setting: Setting;
   private readonly chance: Chance;
   private readonly readings: Reading[] = [];
+  private readonly count: number;
   private candidates: Candidate[];
+  /** Logarithms, but for a constant. */
+  private logWeights: Float64Array;
   private readonly figures = new WeakMap<Candidate, Figures>();
 
   /**
@@ -136,13 +146,17 @@ export class Belief {
    */
   constructor(setting: Setting, count: number, seed: number) {
     this.setting = setting;
+    this.count = count;
     this.chance = chanceFrom(seed);
+    const many = count * PRIOR_TIMES;
     // Evenly along the axis of causes, so that rare ones have their candidates; anywhere along the others.
-    this.candidates = Array.from({ length: count }, (_, index) => {
+    this.candidates = Array.from({ length: many }, (_, index) => {
       const point = Float64Array.from({ length: DIMENSIONS }, () => this.chance());
-      point[0] = (index + this.chance()) / count;
-      return this.candidateAt(point);
+      point[0] = (index + this.chance()) / many;
+      const traits = traitsOf(point, setting);
+      return { point, traits, shown: new Shown(() => batteryFrom(traits, setting)), logLikelihood: 0 };
     });
+    this.logWeights = new Float64Array(many);
   }
 
   get all(): readonly Candidate[] {
@@ -153,58 +167,86 @@ export class Belief {
     return this.readings;
   }
 
-  private candidateAt(point: Point): Candidate {
-    const traits = traitsOf(point, this.setting);
-    const shown = new Shown(() => batteryFrom(traits, this.setting));
-    return { point, traits, shown, logLikelihood: this.likelihoodOf(shown) };
-  }
-
-  private likelihoodOf(shown: Shown): number {
-    const { capacityAh } = this.setting.rating;
-    return this.readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, capacityAh), 0);
-  }
-
   /** Weights of the candidates; they sum to 1. */
   weights(): Float64Array {
-    return normalised(
-      this.candidates.map(({ logLikelihood: log }) => log),
-      this.offsets,
-    );
+    return normalised(this.logWeights);
   }
 
-  /** What the candidates were drawn by already: after a fresh draw only new readings weigh. */
-  private offsets: Float64Array | undefined;
-
-  /** Takes a reading in; candidates that explain it gain. */
+  /** Takes readings in; candidates that explain them gain. */
   observe(...readings: readonly Reading[]): void {
+    for (const reading of readings) this.takeIn(reading);
+  }
+
+  /**
+   * A reading that surprises is taken in by parts, and the candidates are drawn anew and moved about after each,
+   * so that none of what is possible is lost on the way. @see Del Moral, Doucet & Jasra 2006
+   */
+  private takeIn(reading: Reading): void {
+    this.readings.push(reading);
     const { capacityAh } = this.setting.rating;
-    for (const reading of readings) {
-      this.readings.push(reading);
-      this.candidates = this.candidates.map((candidate) => ({
+    let taken = 0;
+    while (taken < 1) {
+      const logs = Float64Array.from(this.candidates, ({ shown }) =>
+        logLikelihood(reading, shown, capacityAh),
+      );
+      const part = this.bearable(logs, 1 - taken);
+      taken += part;
+      this.candidates = this.candidates.map((candidate, index) => ({
         ...candidate,
-        logLikelihood: candidate.logLikelihood + logLikelihood(reading, candidate.shown, capacityAh),
+        logLikelihood: candidate.logLikelihood + part * (logs[index] as number),
       }));
-      if (this.effective() < FRESHEN_BELOW * this.candidates.length) this.freshen();
+      this.logWeights = this.logWeights.map((weight, index) => weight + part * (logs[index] as number));
+      if (this.effective() < FRESHEN_BELOW * this.candidates.length || taken < 1) {
+        this.candidates = this.drawn(this.count);
+        this.logWeights = new Float64Array(this.count);
+        for (let sweep = 0; sweep < SWEEPS; sweep++) this.move(taken);
+      }
     }
+  }
+
+  /** How much of a reading the candidates bear before the weight rests on too few of them. */
+  private bearable(logs: Float64Array, most: number): number {
+    const least = FRESHEN_BELOW * Math.min(this.candidates.length, this.count);
+    const effectiveAt = (part: number): number =>
+      effectiveOf(
+        normalised(this.logWeights.map((weight, index) => weight + part * (logs[index] as number))),
+      );
+    if (effectiveAt(most) >= least) return most;
+    let low = 0;
+    let high = most;
+    for (let halving = 0; halving < HALVINGS; halving++) {
+      const middle = (low + high) / 2;
+      if (effectiveAt(middle) >= least) low = middle;
+      else high = middle;
+    }
+    return Math.max(low, most * 0.02);
   }
 
   /** How many candidates the weight really rests on. @see Kish 1965 */
   effective(): number {
-    const weights = this.weights();
-    return 1 / weights.reduce((sum, weight) => sum + weight * weight, 0);
+    return effectiveOf(this.weights());
   }
 
-  /** Draws the candidates anew by their weight, and moves each about. */
-  private freshen(): void {
-    const drawn = this.drawn(this.candidates.length);
-    const strides = stridesOf(drawn);
-    for (let sweep = 0; sweep < SWEEPS; sweep++)
-      for (let index = 0; index < drawn.length; index++) {
-        const here = drawn[index];
-        if (here) drawn[index] = this.moved(here, strides);
-      }
-    this.candidates = drawn;
-    this.offsets = Float64Array.from(drawn, ({ logLikelihood: log }) => log);
+  /**
+   * Moves every candidate about, which changes nothing on average and spreads what was drawn alike: for the
+   * moments nobody waits.
+   * @param sweeps moves of each
+   */
+  refine(sweeps: number): void {
+    if (this.readings.length === 0) return;
+    for (let sweep = 0; sweep < sweeps; sweep++) this.move(1);
+  }
+
+  /** @param taken how much of the last reading counts so far, 0–1 */
+  private move(taken: number): void {
+    const byCause = new Map<CauseId, Candidate[]>();
+    for (const candidate of this.candidates) {
+      const { cause } = candidate.traits;
+      byCause.set(cause, [...(byCause.get(cause) ?? []), candidate]);
+    }
+    this.candidates = this.candidates.map((here) =>
+      this.moved(here, byCause.get(here.traits.cause) ?? [], taken),
+    );
   }
 
   /** Systematic resampling: as many of each as its weight asks for. @see Kitagawa 1996 */
@@ -222,35 +264,43 @@ export class Belief {
     return drawn;
   }
 
+  private anyOf<T>(list: readonly T[]): T | undefined {
+    return list[Math.floor(this.chance() * list.length)];
+  }
+
   /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
-  private moved(here: Candidate, strides: Strides): Candidate {
-    const stride = strides.get(here.traits.cause);
+  private moved(here: Candidate, alike: readonly Candidate[], taken: number): Candidate {
+    const isLeap = this.chance() < LEAP;
+    const one = this.anyOf(alike)?.point;
+    const other = this.anyOf(alike)?.point;
+    const far = this.anyOf(ALONG) ?? 0.5;
     const point = here.point.map((value, axis) => {
-      if (this.chance() > TAKES_PART) return value;
-      if (this.chance() < LEAP) return this.chance();
       // The cause is a choice: it is kept or leapt, never nudged.
-      if (axis === 0) return value;
-      const step = this.chance() + this.chance() + this.chance() - 1.5;
-      return reflected(value + 2 * (stride?.[axis] ?? LEAST_STRIDE) * step);
+      if (axis === 0) return isLeap ? this.chance() : value;
+      if (this.chance() > TAKES_PART) return value;
+      if (isLeap && this.chance() < 0.5) return this.chance();
+      const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
+      return reflected(value + along + JITTER * (2 * this.chance() - 1));
     });
     const floor = here.logLikelihood + Math.log(1 - this.chance());
-    return this.candidateAbove(point, floor) ?? here;
+    return this.candidateAbove(point, floor, taken) ?? here;
   }
 
   /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */
-  private candidateAbove(point: Point, floor: number): Candidate | undefined {
+  private candidateAbove(point: Point, floor: number, taken: number): Candidate | undefined {
     const { capacityAh } = this.setting.rating;
     const traits = traitsOf(point, this.setting);
     const shown = new Shown(() => batteryFrom(traits, this.setting));
+    const counts = (reading: Reading): number => (reading === this.readings.at(-1) ? taken : 1);
     const dear = this.readings.filter(({ kind }) => DEAR.includes(kind));
     let sum = 0;
     for (const reading of this.readings)
-      if (!DEAR.includes(reading.kind)) sum += logLikelihood(reading, shown, capacityAh);
-    let most = dear.reduce((total, reading) => total + mostLogLikelihood(reading, capacityAh), 0);
+      if (!DEAR.includes(reading.kind)) sum += counts(reading) * logLikelihood(reading, shown, capacityAh);
+    let most = dear.reduce((total, reading) => total + counts(reading) * mostLogLikelihood(reading), 0);
     for (const reading of dear) {
       if (sum + most <= floor) return undefined;
-      most -= mostLogLikelihood(reading, capacityAh);
-      sum += logLikelihood(reading, shown, capacityAh);
+      most -= counts(reading) * mostLogLikelihood(reading);
+      sum += counts(reading) * logLikelihood(reading, shown, capacityAh);
     }
     return sum > floor ? { point, traits, shown, logLikelihood: sum } : undefined;
   }
@@ -263,14 +313,18 @@ export class Belief {
     return figures;
   }
 
+  /** A figure of every candidate, in the order of the weights. */
+  values(name: keyof Figures): number[] {
+    return this.candidates.map((candidate) => this.figuresOf(candidate)[name]);
+  }
+
   /** Causes and figures as believed now. */
   summary(): Summary {
     const weights = this.weights();
     const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
     this.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
-    const figures = this.candidates.map((candidate) => this.figuresOf(candidate));
     const interval = (name: keyof Figures): Interval => {
-      const values = figures.map((one) => one[name]);
+      const values = this.values(name);
       const [low = 0, middle = 0, high = 0] = [0.1, 0.5, 0.9].map((share) =>
         quantile(values, weights, share),
       );
@@ -286,24 +340,6 @@ export class Belief {
   }
 }
 
-type Strides = ReadonlyMap<CauseId, Float64Array>;
-
-/** How far the candidates of each cause lie apart along each axis, one standard deviation. */
-function stridesOf(candidates: readonly Candidate[]): Strides {
-  const strides = new Map<CauseId, Float64Array>();
-  for (const cause of CAUSE_IDS) {
-    const points = candidates.filter(({ traits }) => traits.cause === cause).map(({ point }) => point);
-    if (points.length < 4) continue;
-    const stride = Float64Array.from({ length: DIMENSIONS }, (_, axis) => {
-      const mean = points.reduce((sum, point) => sum + (point[axis] as number), 0) / points.length;
-      const square = points.reduce((sum, point) => sum + ((point[axis] as number) - mean) ** 2, 0);
-      return Math.max(LEAST_STRIDE, Math.sqrt(square / points.length));
-    });
-    strides.set(cause, stride);
-  }
-  return strides;
-}
-
 /** Back into the cube, as a ball off a wall. */
 function reflected(value: number): number {
   const folded = Math.abs(value) % 2;
@@ -311,12 +347,15 @@ function reflected(value: number): number {
 }
 
 /** exp of logarithms, so that they sum to 1. */
-function normalised(logs: readonly number[], offsets: Float64Array | undefined): Float64Array {
-  const own = logs.map((log, index) => log - (offsets?.[index] ?? 0));
-  const most = Math.max(...own);
-  const weights = Float64Array.from(own, (log) => Math.exp(log - most));
+function normalised(logs: Float64Array): Float64Array {
+  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
+  const weights = logs.map((log) => Math.exp(log - most));
   const sum = weights.reduce((total, weight) => total + weight, 0);
   return weights.map((weight) => weight / sum);
+}
+
+function effectiveOf(weights: Float64Array): number {
+  return 1 / weights.reduce((sum, weight) => sum + weight * weight, 0);
 }
 
 /** Weighted quantile. */

@@ -24,6 +24,7 @@ export const AXES = [
   'cell',
   'severity',
   'water',
+  'acid',
 ] as const;
 export const DIMENSIONS = AXES.length;
 type Axis = (typeof AXES)[number];
@@ -41,6 +42,8 @@ export interface Traits {
   /** This very piece against its label. */
   readonly capacityFactor: number;
   readonly crankingFactor: number;
+  /** Acid against what such a battery usually holds. */
+  readonly acidFactor: number;
   /** Share of the water gone. */
   readonly dryShare: number;
   /** From the positive post, from 1. */
@@ -79,9 +82,13 @@ const WEAR_YEAR: readonly [number, number] = [0.005, 0.04];
 const WORN: readonly [number, number] = [0.3, 0.72];
 const LEAST_LEFT = 0.55;
 
-/** Share of capacity that pieces of one type differ by, and of cranking; one standard deviation. */
-const CAPACITY_SPREAD = 0.03;
-const CRANKING_SPREAD = 0.05;
+/**
+ * What pieces differ by from the model of their label, one standard deviation: wider than makers' tolerances,
+ * since the model itself is not quite the battery (docs/model.md).
+ */
+const CAPACITY_SPREAD = 0.085;
+const CRANKING_SPREAD = 0.09;
+const ACID_SPREAD = 0.085;
 
 /** Cumulative prior of the causes, kept per history. */
 const knownPriors = new WeakMap<History, readonly number[]>();
@@ -96,6 +103,32 @@ function cumulative(history: History): readonly number[] {
   return sums;
 }
 
+/** Share of those brought that were drawn past empty, by what is said of them (handbook 3.3; practice). */
+const DRAWN_PAST_EMPTY: Record<History['complaint'], number> = {
+  unknown: 0.15,
+  'slow-crank': 0.05,
+  'cold-weather': 0.05,
+  'lights-left': 0.35,
+  parked: 0.3,
+  'charger-nothing': 0.5,
+};
+/** What such a one still holds of all that could react, as a power of ten: from a volt or less to 11.5 V. */
+const PAST_EMPTY: readonly [number, number] = [-3.3, -1.3];
+
+/** Charged share of the rating: below 0 past empty, where the last of what could react has gone. */
+function chargeOf(
+  share: number,
+  most: number,
+  left: number,
+  { rating, history }: Pick<Setting, 'rating' | 'history'>,
+): number {
+  const deep = DRAWN_PAST_EMPTY[history.complaint];
+  if (share >= deep) return most * ((share - deep) / (1 - deep)) ** 1.3;
+  const cell = soundOf(rating).cells[0];
+  const holds = ((cell?.convertibleAh ?? 1) / (cell?.ratedAh ?? 1)) * left;
+  return 1 - (1 - 10 ** between(...PAST_EMPTY, share / deep)) * Math.max(1, holds);
+}
+
 /** What a point means before this history. */
 export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const sums = cumulative(history);
@@ -107,9 +140,7 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const worn = 1 - history.ageYears * between(...WEAR_YEAR, at(point, 'wear'));
   const left = cause === 'worn' ? between(...WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
   // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
-  const charge = isSulfated
-    ? between(0, 0.75, at(point, 'charge') ** 1.2)
-    : between(0, 0.98, at(point, 'charge') ** 1.4);
+  const charge = chargeOf(at(point, 'charge'), isSulfated ? 0.75 : 0.98, left, { rating, history });
   return {
     cause,
     charge,
@@ -118,6 +149,7 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
     left,
     capacityFactor: 1 + CAPACITY_SPREAD * normalQuantile(at(point, 'capacity')),
     crankingFactor: 1 + CRANKING_SPREAD * normalQuantile(at(point, 'cranking')),
+    acidFactor: 1 + ACID_SPREAD * normalQuantile(at(point, 'acid')),
     dryShare: cause === 'dry' ? between(0.1, 0.4, at(point, 'water')) : 0.06 * at(point, 'water'),
     cell: 1 + Math.min(rating.cells - 1, Math.floor(at(point, 'cell') * rating.cells)),
     severity: at(point, 'severity'),
@@ -164,7 +196,10 @@ function soundOf(rating: Rating): BatteryParameters {
 }
 
 /** Sound parameters of this very piece: a little more or less of everything than its label says. */
-function parametersOf({ capacityFactor: f, crankingFactor: g }: Traits, rating: Rating): BatteryParameters {
+function parametersOf(
+  { capacityFactor: f, crankingFactor: g, acidFactor }: Traits,
+  rating: Rating,
+): BatteryParameters {
   const sound = soundOf(rating);
   const cell = sound.cells[0];
   if (!cell) return sound;
@@ -172,7 +207,7 @@ function parametersOf({ capacityFactor: f, crankingFactor: g }: Traits, rating: 
     ...cell,
     ratedAh: cell.ratedAh * f,
     convertibleAh: cell.convertibleAh * f,
-    acidG: cell.acidG * f,
+    acidG: cell.acidG * f * acidFactor,
     waterG: cell.waterG * f,
     wetG: cell.wetG * f,
     gassingA: cell.gassingA * f,
@@ -189,14 +224,16 @@ function settled(cells: CellString): CellString {
   return cells;
 }
 
-/**
- * The battery of the model a candidate stands for.
- * @param perturb a change of its parameters, for checking the belief against a model that is not quite its own
- */
+/** A change of a battery's parameters, for checking the belief against a model that is not quite its own. */
+export type Perturb = (parameters: BatteryParameters) => BatteryParameters;
+
+const unchanged: Perturb = (same) => same;
+
+/** The battery of the model a candidate stands for. */
 export function batteryFrom(
   traits: Traits,
   { rating, tempC }: Setting,
-  perturb: (parameters: BatteryParameters) => BatteryParameters = (same) => same,
+  perturb: Perturb = unchanged,
 ): CellString {
   const cells = makeBattery({
     parameters: perturb(parametersOf(traits, rating)),
@@ -208,8 +245,8 @@ export function batteryFrom(
 }
 
 /** The same battery as it would stand charged as far as it goes: what is hard stays. */
-export function chargedFrom(traits: Traits, { rating }: Setting): CellString {
-  const parameters = parametersOf(traits, rating);
+export function chargedFrom(traits: Traits, { rating }: Setting, perturb: Perturb = unchanged): CellString {
+  const parameters = perturb(parametersOf(traits, rating));
   const hardAh = (1 - traits.charge) * rating.capacityAh * traits.hardShare;
   const cells = makeBattery({
     parameters,

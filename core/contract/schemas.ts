@@ -5,6 +5,7 @@
 import Joi from 'joi';
 import { PACES } from '../clock/clock.ts';
 import { chargerSchema } from './chargerSchema.ts';
+import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
 
 const stepKey = Joi.string()
   .pattern(/^[a-z0-9-]+#\d{1,2}$/)
@@ -73,6 +74,7 @@ const entryPayloads = {
     step: stepKey,
     caption: shortText(200).min(1).required(),
   }),
+  evidenced: Joi.object({ reading: readingSchema.required() }),
   withdrawn: Joi.object({ reason: shortText(300).min(8).required() }),
   corrected: Joi.object({
     replaces: seq.required(),
@@ -100,12 +102,16 @@ function oneOfKind(schemas: ByKind): Joi.AlternativesSchema {
 }
 
 const entrySchemas = entriesOf(entryPayloads, {});
+const documentPayloads = {
+  ...entryPayloads,
+  evidenced: Joi.object({ reading: readingDocumentSchema.required() }),
+};
 
 /** One entry of a run sheet. */
 export const entrySchema = oneOfKind(entrySchemas);
 
 /** The same alternatives without the condition, which JSON Schema cannot say. */
-export const entryDocumentSchema = Joi.alternatives(...Object.values(entrySchemas));
+export const entryDocumentSchema = Joi.alternatives(...Object.values(entriesOf(documentPayloads, {})));
 
 export const appendSchema = Joi.object({
   expectedSeq: Joi.number().integer().min(1).required().description('last entry the client has seen'),
@@ -276,4 +282,6 @@ const exported = (events: Joi.Schema): Joi.ObjectSchema =>
 
 /** A whole job as a file: its events, and nothing that cannot be derived from them. */
 export const jobExportSchema = exported(oneOfKind(eventSchemas));
-export const jobExportDocumentSchema = exported(Joi.alternatives(...Object.values(eventSchemas)));
+export const jobExportDocumentSchema = exported(
+  Joi.alternatives(...Object.values(entriesOf({ opened: openedPayload, ...documentPayloads }, recorded))),
+);

@@ -136,7 +136,8 @@ export function atHand(unsettled: JobState, at: number): AtHand | undefined {
   const overdueAt = (dueAt: number): number => dueAt + definition.overdueAfterMin * MINUTE;
   if (definition.kind === 'charge') {
     const charge = chargeAtHand(state, step, definition, at);
-    const dueAt = charge.phase === 'tooHot' ? charge.dueAt : nextOpenMoment(state.opened.hours, charge.dueAt);
+    const isUrgent = charge.phase === 'tooHot' || (step.charge && treatmentOf(state, step)?.isAttended);
+    const dueAt = isUrgent ? charge.dueAt : nextOpenMoment(state.opened.hours, charge.dueAt);
     return { ...base, ...charge, dueAt, overdueAt: overdueAt(dueAt) };
   }
   if (definition.kind === 'dwell') {
@@ -144,6 +145,7 @@ export function atHand(unsettled: JobState, at: number): AtHand | undefined {
     return { ...base, title: definition.title, dueAt: until, overdueAt: overdueAt(until), until };
   }
   const lookAfter = (definition.lookAfterMin?.(context) ?? 0) * MINUTE;
-  const dueAt = nextOpenMoment(state.opened.hours, (step.openedAt ?? state.openedAt) + lookAfter);
+  const since = (step.openedAt ?? state.openedAt) + lookAfter;
+  const dueAt = definition.isAttended ? since : nextOpenMoment(state.opened.hours, since);
   return { ...base, title: definition.title, dueAt, overdueAt: overdueAt(dueAt) };
 }

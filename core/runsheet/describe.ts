@@ -1,4 +1,5 @@
 /** An entry of the log in words. */
+import { readingWords } from '../belief/words.ts';
 import type { JobEvent, StepValues } from './events.ts';
 import { procedureOf, type JobState } from './state.ts';
 import type { Step } from './step.ts';
@@ -85,6 +86,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `Note: ${event.payload.text}`;
     case 'photographed':
       return `Photo: ${event.payload.caption}`;
+    case 'evidenced':
+      return `Found out: ${readingWords(event.payload.reading)}`;
     case 'withdrawn':
       return `Withdrawn: ${event.payload.reason}`;
     case 'corrected':

@@ -1,5 +1,6 @@
 /** What can be recorded about a job. Events are only ever appended; everything else is derived. */
 import type { BatteryType } from '../battery/types.ts';
+import type { Reading } from '../belief/readings.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import type { HouseRules } from './houseRules.ts';
@@ -70,6 +71,8 @@ export interface EventPayloads extends StepPayloads {
   noted: { readonly text: string };
   /** A picture kept with the job; `step` is where it was taken. */
   photographed: { readonly photo: string; readonly step: string; readonly caption: string };
+  /** A reading taken to find out what is the matter, outside the steps. */
+  evidenced: { readonly reading: Reading };
   withdrawn: { readonly reason: string };
   corrected: { readonly replaces: number; readonly payload: StepPayloads[keyof StepPayloads] };
   undone: { readonly replaces: number };

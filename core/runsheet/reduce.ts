@@ -221,6 +221,26 @@ function withRepeat(state: JobState, round: number): JobState {
   };
 }
 
+/** Only a recovery asks what is the matter, and only of cells the battery has. */
+function evidenced(state: JobState, { at, by, payload }: EventOf<'evidenced'>): JobState {
+  if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
+  if (!procedureOf(state).routes)
+    throw new RunSheetError('bad-entry', 'Only a battery that is brought back is asked what is the matter.');
+  const { reading } = payload;
+  const { cells } = state.opened.type;
+  if ('cell' in reading && reading.cell > cells)
+    throw new RunSheetError(
+      'bad-entry',
+      `This battery has cells 1 to ${cells}; there is no cell ${reading.cell}.`,
+    );
+  if (reading.kind === 'dips' && reading.volts.length !== cells + 1)
+    throw new RunSheetError(
+      'bad-entry',
+      `Dip probes give one reading more than cells: ${cells + 1} are needed, ${reading.volts.length} came.`,
+    );
+  return { ...state, evidence: [...(state.evidence ?? []), { at, by, reading }] };
+}
+
 function withdrawn(state: JobState, { at, payload }: EventOf<'withdrawn'>): JobState {
   if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
   const step = state.steps[state.cursor];
@@ -273,6 +293,8 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       const { photo, step, caption } = entry.payload;
       return { ...state, photos: [...state.photos, { at, by, text: caption, photo, step }] };
     }
+    case 'evidenced':
+      return evidenced(state, { at, by, payload: entry.payload });
     case 'withdrawn':
       return withdrawn(state, { at, by, payload: entry.payload });
     case 'opened':

@@ -141,11 +141,13 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
   const reading = { at, voltageV, currentA, tempC };
   const before = state.readings;
   // Written out, since a long charge does little else; a job with a charge running has no ending yet.
-  const { job, opened, openedAt, steps, cursor, notes, photos, routes } = state;
+  const { job, opened, openedAt, steps, cursor, notes, photos, routes, evidence } = state;
   const readings = before ? { step, reading, before } : { step, reading };
-  const read: JobState = routes
-    ? { job, opened, openedAt, steps, cursor, notes, photos, readings, routes }
-    : { job, opened, openedAt, steps, cursor, notes, photos, readings };
+  const plain: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings };
+  const read: JobState =
+    routes || evidence
+      ? { ...plain, ...(routes ? { routes } : {}), ...(evidence ? { evidence } : {}) }
+      : plain;
   if (definition.treatment)
     return treatmentRead(read, here, charge, definition.treatment(contextOf(read, here.round)));
   const limit = hotLimitC(basisOf(state));

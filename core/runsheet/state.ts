@@ -1,5 +1,6 @@
 /** A job as the fold of its events, and the context its steps are read in. */
 import { firstChargeQuestion, settingFor, type BeforeCharge } from '../charge/firstCharge.ts';
+import type { Reading } from '../belief/readings.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
@@ -71,6 +72,12 @@ export interface Photo extends Note {
   readonly step: string;
 }
 
+export interface Evidence {
+  readonly at: number;
+  readonly by: string;
+  readonly reading: Reading;
+}
+
 export interface JobState {
   readonly job: string;
   readonly opened: OpenedPayload;
@@ -82,6 +89,8 @@ export interface JobState {
   readonly notes: readonly Note[];
   readonly photos: readonly Photo[];
   readonly readings?: ReadingChain;
+  /** Readings taken to find out, outside the steps. */
+  readonly evidence?: readonly Evidence[];
   /** Routes of a recovery, the first first. */
   readonly routes?: readonly RouteTaken[];
   readonly outcome?: Outcome;

@@ -92,6 +92,8 @@ interface StepBase {
   readonly asked?: 'fitting';
   /** Not done again in a repeat of charge and test. */
   readonly oncePerJob?: boolean;
+  /** Never left alone: hands are due when it says so, open or not. */
+  readonly isAttended?: boolean;
   /** May be left out; the label of the button that does so. */
   readonly skipLabel?: string;
   /** Left out by itself when that step was. */

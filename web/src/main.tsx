@@ -27,6 +27,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
       },
       {
+        path: 'jobs/:id/evidence',
+        lazy: async () => ({ Component: (await import('./evidence/EvidencePage.tsx')).EvidencePage }),
+      },
+      {
         path: 'what-if',
         lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
       },

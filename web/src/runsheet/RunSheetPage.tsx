@@ -5,6 +5,7 @@ import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useJob } from '../api/queries.ts';
@@ -72,6 +73,14 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
           {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''} · bay{' '}
           {opened.bay}
         </p>
+        {procedureOf(job.state).routes && (
+          <Link
+            to={`/jobs/${job.state.job}/evidence`}
+            className="inline-flex min-h-12 items-center px-2 text-verdigris underline underline-offset-4"
+          >
+            What is the matter?
+          </Link>
+        )}
         <p className={`ml-auto font-semibold ${isLate ? 'text-clay' : 'text-verdigris'}`}>
           {ready} · promised {whenText(opened.promisedAt, now, timeZone)}
           {isLate ? ' · late' : ''}

@@ -36,7 +36,7 @@ function RouteChoice({
       <span className="min-w-0">
         <span className="block text-[17px] font-semibold">
           {route.title}
-          {veto && <span className="font-normal text-brass-ink"> · against the house’s rule</span>}
+          {veto && <span className="font-normal text-brass-ink"> · wants a reason</span>}
         </span>
         <span className="block text-soft">{route.isFor}</span>
         {isChosen && (
@@ -51,6 +51,13 @@ function RouteChoice({
       </span>
     </label>
   );
+}
+
+/** Proof and the end come last, what wants a reason after what does not. */
+function placeOf({ route, veto }: Judged): number {
+  if (route.id === 'prove') return 2;
+  if (route.id === 'retire') return 3;
+  return veto === undefined ? 0 : 1;
 }
 
 export function RouteStepBody({ hand, actions }: { hand: AtHand; actions: StepActions }) {
@@ -90,7 +97,7 @@ export function RouteStepBody({ hand, actions }: { hand: AtHand; actions: StepAc
       <fieldset className="mt-4 space-y-2 px-5">
         <legend className="mb-2 font-medium">Open to this battery</legend>
         {[...open]
-          .sort((a, b) => Number(a.veto !== undefined) - Number(b.veto !== undefined))
+          .sort((a, b) => placeOf(a) - placeOf(b))
           .map((one) => (
             <RouteChoice
               key={one.route.id}

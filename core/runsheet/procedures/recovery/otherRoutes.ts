@@ -149,6 +149,7 @@ export const CYCLES: Route = {
           : undefined,
       denials: [],
       lookAfterMin: () => 30,
+      isAttended: true,
       handsMin: 3,
       overdueAfterMin: 10,
       cautions: ['deepDischarge'],

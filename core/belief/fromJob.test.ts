@@ -1,0 +1,81 @@
+import { expect } from 'chai';
+import { TestJob } from '../test/testJob.ts';
+import { Belief } from './belief.ts';
+import { CAUSE_IDS } from './causes.ts';
+import { explain } from './explain.ts';
+import { readingsOf, settingOf } from './fromJob.ts';
+import { factorWords, readingWords } from './words.ts';
+
+const flooded = (): TestJob =>
+  new TestJob('BK-F12/70', {}, undefined, 'recover-flooded', {
+    battery: { tag: 'SK-0400', serial: '', dateCode: '2021-03', owner: 'pilot launch' },
+  });
+
+describe('what a run sheet tells a belief', () => {
+  it('age, history and warmth set the prior; triage readings come in order', () => {
+    const sheet = flooded().triage(11.7, { testerA: 310, densities: [1.12, 1.12, 1.12, 1.05, 1.12, 1.12] });
+    const { history, tempC } = settingOf(sheet.job.state);
+    expect(history).to.include({ construction: 'flooded', complaint: 'parked', flatMonths: 4 });
+    expect(history.ageYears).to.be.closeTo(5, 0.1);
+    expect(tempC).to.equal(21);
+    const readings = readingsOf(sheet.job.state);
+    expect(readings[0]).to.deep.equal({ kind: 'ocv', volts: 11.7, isRested: true });
+    expect(readings.filter(({ kind }) => kind === 'density')).to.have.length(6);
+    expect(readings.at(-1)).to.deep.equal({ kind: 'tester', amps: 310 });
+  });
+
+  it('evidence taken beside the steps follows them, and stays with the job', () => {
+    const sheet = flooded().triage(11.7);
+    sheet.put('evidenced', { reading: { kind: 'load', amps: 210, seconds: 15, volts: 8.8 } });
+    expect(readingsOf(sheet.job.state).at(-1)).to.include({ kind: 'load', volts: 8.8 });
+    sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
+    sheet.wait(60).read(13.1, 3.5, 24);
+    expect(sheet.job.state.evidence).to.have.length(1);
+  });
+
+  it('a cell it does not have, and a commissioning, are refused', () => {
+    const sheet = flooded().triage(11.7);
+    expect(() => sheet.put('evidenced', { reading: { kind: 'density', cell: 7, density: 1.2 } })).to.throw(
+      'cells 1 to 6',
+    );
+    expect(() => sheet.put('evidenced', { reading: { kind: 'dips', volts: [2, 2] } })).to.throw(
+      '7 are needed',
+    );
+    expect(() => new TestJob().put('evidenced', { reading: { kind: 'tester', amps: 100 } })).to.throw(
+      'brought back',
+    );
+  });
+});
+
+describe('why a cause is likely', () => {
+  const sheet = flooded().triage(10.6);
+  const prior = new Belief(settingOf(sheet.job.state), 400, 3);
+
+  it('10.6 V at rest speaks for a dead cell, and against an open one', () => {
+    const [ocv] = explain(prior, [{ kind: 'ocv', volts: 10.6, isRested: true }]);
+    expect(ocv?.factors['shorted-cell']).to.be.above(5);
+    expect(ocv?.factors['open-cell']).to.be.below(1);
+  });
+
+  it('a load that collapses from a good voltage speaks for an open cell or hard sulfate, not for empty', () => {
+    const [load] = explain(prior, [{ kind: 'load', amps: 210, seconds: 15, volts: 0.5 }]);
+    expect(load?.factors['open-cell']).to.be.above(2);
+  });
+
+  it('one cell low in density speaks for that cell, in words', () => {
+    const [low] = explain(prior, [{ kind: 'level', cell: 2, level: 'plates-bare' }]);
+    const words = CAUSE_IDS.flatMap((cause) => factorWords(cause, low?.factors[cause] ?? 1) ?? []);
+    expect(words.join()).to.match(/×\d+ for dried out/);
+  });
+
+  it('every reading has words', () => {
+    expect(readingWords({ kind: 'load', amps: 210, seconds: 15, volts: 8.8 })).to.equal(
+      'Load 210 A for 15 s: 8.80 V',
+    );
+    expect(readingWords({ kind: 'density', cell: 2, density: 1.19, isMixed: false })).to.include(
+      'not mixed yet',
+    );
+    expect(factorWords('worn', 1.1)).to.equal(undefined);
+    expect(factorWords('worn', 1 / 4000)).to.equal('÷over 1000 for worn out');
+  });
+});

@@ -1,0 +1,43 @@
+/** Readings and what they speak for, in words. */
+import { CAUSES, type CauseId } from './causes.ts';
+import type { Reading } from './readings.ts';
+
+const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
+const BUBBLE_WORDS = { lively: 'bubbles lively', few: 'bubbles a little', none: 'silent' } as const;
+
+/** "Load 240 A for 15 s: 8.20 V" */
+export function readingWords(reading: Reading): string {
+  switch (reading.kind) {
+    case 'ocv':
+      return `${reading.isRested ? 'Rested' : 'Open-circuit, not rested'} ${reading.volts.toFixed(2)} V`;
+    case 'load':
+      return `Load ${reading.amps.toFixed(0)} A for ${reading.seconds} s: ${reading.volts.toFixed(2)} V`;
+    case 'tester':
+      return `Tester shows ${reading.amps.toFixed(0)} A`;
+    case 'density':
+      return `Cell ${reading.cell}: density ${reading.density.toFixed(3)}${reading.isMixed === false ? ', not mixed yet' : ''}`;
+    case 'level':
+      return `Cell ${reading.cell}: ${LEVEL_WORDS[reading.level]}`;
+    case 'dips':
+      return `Along the cells: ${reading.volts.map((volts) => volts.toFixed(2)).join(', ')} V`;
+    case 'acceptance':
+      return `Takes ${reading.amps.toFixed(2)} A at ${reading.volts.toFixed(1)} V`;
+    case 'bubbles':
+      return `Cell ${reading.cell}: ${BUBBLE_WORDS[reading.bubbles]}`;
+  }
+}
+
+/** Factors within this of 1 say nothing worth words. */
+const SAYS_NOTHING = 1.5;
+/** Beyond this a factor is only called large. */
+const LARGE = 1000;
+
+/** "×40 for a shorted cell" or "÷6 for empty and sound"; undefined where a reading says nothing. */
+export function factorWords(cause: CauseId, factor: number): string | undefined {
+  const name = CAUSES[cause].toLowerCase();
+  const size = (times: number): string =>
+    times > LARGE ? 'over 1000' : times.toPrecision(2).replace(/\.0$/, '');
+  if (factor >= SAYS_NOTHING) return `×${size(factor)} for ${name}`;
+  if (factor <= 1 / SAYS_NOTHING) return `÷${size(1 / factor)} for ${name}`;
+  return undefined;
+}

@@ -1,0 +1,42 @@
+/** A reading taken to find out what is the matter with a battery: each kind with what it can show at all. */
+import Joi from 'joi';
+import { number } from './chargerSchema.ts';
+
+const cell = Joi.number()
+  .integer()
+  .min(1)
+  .max(12)
+  .required()
+  .messages({ '*': 'Cell: 1 to 12, counted from the positive post.' });
+const volts = number(-20, 20, 'Voltage', 'V');
+
+const kinds = {
+  ocv: { volts, isRested: Joi.boolean().required() },
+  load: {
+    volts,
+    amps: number(1, 3000, 'Load', 'A').required(),
+    seconds: number(1, 60, 'Length', 's'),
+  },
+  tester: { amps: number(0, 3000, 'Cranking current on the tester', 'A') },
+  density: { cell, density: number(1, 1.4, 'Density', 'g/cm³'), isMixed: Joi.boolean() },
+  level: { cell, level: Joi.string().valid('at-line', 'low', 'plates-bare').required() },
+  dips: { volts: Joi.array().items(Joi.number().min(-5).max(5)).min(2).max(13).required() },
+  acceptance: { volts, amps: number(0, 200, 'Accepted current', 'A') },
+  bubbles: { cell, bubbles: Joi.string().valid('lively', 'few', 'none').required() },
+} as const satisfies Record<string, Joi.SchemaMap>;
+
+export const readingSchema = Joi.alternatives()
+  .conditional('.kind', {
+    switch: Object.entries(kinds).map(([kind, keys]) => ({
+      is: kind,
+      then: Joi.object({ kind: Joi.string().valid(kind).required(), ...keys }),
+    })),
+  })
+  .messages({ 'alternatives.any': `The reading needs a kind: ${Object.keys(kinds).join(', ')}.` });
+
+/** The same without the condition, which JSON Schema cannot say. */
+export const readingDocumentSchema = Joi.alternatives(
+  ...Object.entries(kinds).map(([kind, keys]) =>
+    Joi.object({ kind: Joi.string().valid(kind).required(), ...keys }),
+  ),
+);

@@ -1,0 +1,208 @@
+/** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
+import { Belief, figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/belief.ts';
+import {
+  CAUSE_IDS,
+  priorOf,
+  type CauseId,
+  type Complaint,
+  type History,
+} from '@cork-ember/core/belief/causes.ts';
+import { chanceFrom, type Chance } from '@cork-ember/core/belief/chance.ts';
+import { Shown, type Reading } from '@cork-ember/core/belief/readings.ts';
+import {
+  batteryFrom,
+  DIMENSIONS,
+  traitsOf,
+  type Perturb,
+  type Setting,
+  type Traits,
+} from '@cork-ember/core/belief/traits.ts';
+import { read } from '@cork-ember/core/instruments/modelView.ts';
+import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
+import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
+
+/** The figures whose intervals are checked. */
+export const CHECKED = ['charge', 'capacity', 'cranking'] as const;
+export type Checked = (typeof CHECKED)[number];
+
+export interface Trial {
+  readonly cause: CauseId;
+  readonly construction: 'agm' | 'flooded';
+  /** First-named after rested voltage and load test alone, and after the full set. */
+  readonly early: CauseId;
+  readonly full: CauseId;
+  readonly probabilities: Readonly<Record<CauseId, number>>;
+  /** Share of the belief's weight below the truth, 0–1; flat when the belief is honest. */
+  readonly rank: Readonly<Record<Checked, number>>;
+}
+
+const COMPLAINTS: readonly Complaint[] = [
+  'unknown',
+  'slow-crank',
+  'cold-weather',
+  'lights-left',
+  'parked',
+  'charger-nothing',
+];
+/** Candidates of each belief. */
+const COUNT = 300;
+/** Every parameter of the hidden battery is off by up to this share. */
+const OFF_BY = 0.1;
+/** Share of hidden causes drawn evenly instead of from the prior. */
+const WIDENED = 0.3;
+
+function historyOf(chance: Chance, construction: 'agm' | 'flooded'): History {
+  const flatMonths = -4 * Math.log(1 - chance());
+  return {
+    construction,
+    ageYears: 0.5 + 8 * chance(),
+    complaint: COMPLAINTS[Math.floor(chance() * COMPLAINTS.length)] ?? 'unknown',
+    ...(chance() < 0.6 ? { flatMonths } : {}),
+  };
+}
+
+/** Other resistances, acid, capacity and kinetics than the belief's own model has. */
+function perturbation(chance: Chance): Perturb {
+  const off = (): number => 1 + OFF_BY * (2 * chance() - 1);
+  const factors: Partial<Record<keyof CellParameters, number>> = {
+    convertibleAh: off(),
+    acidG: off(),
+    metalOhm: off(),
+    acidOhm: off(),
+    filmOhm: off(),
+    crankingA: off(),
+    gassingA: off(),
+  };
+  return (parameters) => {
+    const changed = new Map<CellParameters, CellParameters>();
+    const cells = parameters.cells.map((cell) => {
+      const known =
+        changed.get(cell) ??
+        ({
+          ...cell,
+          ...Object.fromEntries(
+            Object.entries(factors).map(([name, factor]) => [
+              name,
+              (cell[name as keyof CellParameters] as number) * factor,
+            ]),
+          ),
+        } satisfies CellParameters);
+      changed.set(cell, known);
+      return known;
+    });
+    return { ...parameters, cells };
+  };
+}
+
+interface Truth {
+  readonly traits: Traits;
+  readonly perturb: Perturb | undefined;
+  readonly figures: Figures;
+  readonly shown: Shown;
+}
+
+function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
+  const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
+  if (isHard && chance() < WIDENED) {
+    const prior = priorOf(setting.history);
+    const possible = CAUSE_IDS.filter((cause) => prior[cause] > 0);
+    const chosen = possible[Math.floor(chance() * possible.length)];
+    let below = 0;
+    for (const cause of CAUSE_IDS) {
+      if (cause === chosen) point[0] = below + prior[cause] / 2;
+      below += prior[cause];
+    }
+  }
+  const traits = traitsOf(point, setting);
+  const perturb = isHard ? perturbation(chance) : undefined;
+  const shown = new Shown(() => batteryFrom(traits, setting, perturb));
+  return { traits, perturb, shown, figures: figuresOf(traits, setting, shown, perturb) };
+}
+
+/** The full set of checks, each through its instrument. */
+function readingsOf(
+  { shown }: Truth,
+  { rating }: Setting,
+  seed: string,
+): { early: Reading[]; rest: Reading[] } {
+  const amps = 3 * rating.capacityAh;
+  const cells = Array.from({ length: rating.cells }, (_, index) => index + 1);
+  const accepted = shown.acceptedA(14.4, rating.capacityAh / 5);
+  return {
+    early: [
+      { kind: 'ocv', volts: read(shown.ocvV(), 'meterV', `${seed} ocv`), isRested: true },
+      {
+        kind: 'load',
+        amps,
+        seconds: 15,
+        volts: Math.max(0, read(shown.loadV(amps, 15), 'loadV', `${seed} load`)),
+      },
+    ],
+    rest: [
+      { kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) },
+      { kind: 'acceptance', volts: 14.4, amps: Math.max(0, read(accepted, 'shuntA', `${seed} takes`)) },
+      ...(rating.construction === 'flooded'
+        ? [
+            ...cells.flatMap((cell): Reading[] => [
+              {
+                kind: 'density',
+                cell,
+                density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
+              },
+              { kind: 'level', cell, level: shown.level(cell) },
+            ]),
+            {
+              kind: 'dips',
+              volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
+            } satisfies Reading,
+          ]
+        : []),
+    ],
+  };
+}
+
+const first = ({ ranked }: Summary): CauseId => ranked[0]?.cause ?? 'empty';
+
+/** Weight below the truth, half of what is equal to it counted. */
+function rankOf(belief: Belief, name: Checked, truth: number): number {
+  const weights = belief.weights();
+  const values = belief.values(name);
+  return values.reduce((sum, value, index) => {
+    const weight = weights[index] as number;
+    if (Math.abs(value - truth) < 1e-9) return sum + weight / 2;
+    return value < truth ? sum + weight : sum;
+  }, 0);
+}
+
+/**
+ * @param isHard whether the truth comes from a widened prior and parameters the belief does not have; otherwise
+ * from the belief's own, for the calibration of the method itself
+ */
+export function trial(index: number, isHard: boolean): Trial {
+  const chance = chanceFrom(1_000_003 + 7919 * index + (isHard ? 1 : 0));
+  const construction = index % 2 === 0 ? 'agm' : 'flooded';
+  const setting: Setting = {
+    rating: construction === 'agm' ? AGM_80 : FLOODED_70,
+    history: historyOf(chance, construction),
+    tempC: 21,
+  };
+  const truth = truthOf(chance, setting, isHard);
+  const { early, rest } = readingsOf(truth, setting, `trial ${index} ${isHard}`);
+  const belief = new Belief(setting, COUNT, 17 + index);
+  belief.observe(...early);
+  belief.refine(1);
+  const afterEarly = first(belief.summary());
+  belief.observe(...rest);
+  belief.refine(3);
+  const summary = belief.summary();
+  return {
+    cause: truth.traits.cause,
+    construction,
+    early: afterEarly,
+    full: first(summary),
+    probabilities: summary.causes,
+    rank: Object.fromEntries(
+      CHECKED.map((name) => [name, rankOf(belief, name, truth.figures[name])]),
+    ) as Trial['rank'],
+  };
+}

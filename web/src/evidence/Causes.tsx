@@ -1,0 +1,35 @@
+/** What is probably the matter, the most likely first. */
+import type { Summary } from '@cork-ember/core/belief/belief.ts';
+import { CAUSES } from '@cork-ember/core/belief/causes.ts';
+
+/** Below this a cause is only counted among the rest. */
+const WORTH_A_LINE = 0.01;
+
+export function Causes({ summary }: { summary: Summary }) {
+  const shown = summary.ranked.filter(({ probability }) => probability >= WORTH_A_LINE);
+  const rest = summary.ranked.length - shown.length;
+  return (
+    <section aria-labelledby="causes-title" className="rounded-xl border border-line bg-card p-5">
+      <h2 id="causes-title" className="text-lg font-bold">
+        What is probably the matter
+      </h2>
+      <ol className="mt-3 space-y-2">
+        {shown.map(({ cause, probability }, index) => (
+          <li key={cause}>
+            <p className={`flex justify-between gap-3 ${index === 0 ? 'text-lg font-bold' : ''}`}>
+              <span>{CAUSES[cause]}</span>
+              <span className="reading">{(probability * 100).toFixed(0)} %</span>
+            </p>
+            <span aria-hidden className="mt-0.5 block h-2.5 rounded-full bg-panel">
+              <span
+                className={`block h-full rounded-full ${index === 0 ? 'bg-ember' : 'bg-cork'}`}
+                style={{ width: `${probability * 100}%` }}
+              />
+            </span>
+          </li>
+        ))}
+      </ol>
+      {rest > 0 && <p className="mt-2 text-sm text-soft">{rest} other causes are below 1 % each.</p>}
+    </section>
+  );
+}

@@ -1,0 +1,77 @@
+/** Evidence: what is probably wrong with a battery brought back, why, and what is still in it. */
+import { Link, useParams } from 'react-router';
+import { shortName } from '@cork-ember/core/battery/types.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useJob } from '../api/queries.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { AddReading } from './AddReading.tsx';
+import { Causes } from './Causes.tsx';
+import { Figures } from './Figures.tsx';
+import { Reasons } from './Reasons.tsx';
+import { useBelief } from './useBelief.ts';
+
+function Evidence({ job }: { job: Job }) {
+  const { state } = job;
+  const { opened } = state;
+  const { believed, error } = useBelief(state);
+  return (
+    <div className="p-5">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-2xl font-bold">Evidence</h1>
+        <p className="min-w-0 truncate">
+          {opened.battery.tag} · {shortName(opened.type)} · {opened.battery.owner}
+        </p>
+        <Link
+          to={`/jobs/${state.job}`}
+          className="ml-auto inline-flex min-h-12 items-center text-verdigris underline underline-offset-4"
+        >
+          Run sheet
+        </Link>
+      </div>
+      <p className="text-soft">
+        Estimates from a model of the battery and its readings. They advise; limits and stop rules stand
+        whatever they say.
+      </p>
+      {error !== null && error !== undefined && (
+        <div className="mt-4">
+          <Notice tone="stop">{sentenceOf(error)}</Notice>
+        </div>
+      )}
+      <div className="mt-4 grid gap-4 lg:grid-cols-2" aria-live="polite" aria-busy={!believed}>
+        <div className="space-y-4">
+          {believed ? (
+            <>
+              <Causes summary={believed.summary} />
+              <Figures figures={believed.summary.figures} />
+            </>
+          ) : (
+            <p className="text-soft">Candidate batteries are being weighed …</p>
+          )}
+        </div>
+        <div className="space-y-4">
+          {!state.outcome && <AddReading job={job} />}
+          {believed && <Reasons explained={believed.explained} />}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+export function EvidencePage() {
+  const { id = '' } = useParams();
+  const { job, error, refetch } = useJob(id);
+  if (!job) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!procedureOf(job.state).routes)
+    return (
+      <p className="p-8 text-soft">
+        A battery that is commissioned is not asked what is the matter.{' '}
+        <Link to={`/jobs/${id}`} className="text-verdigris underline underline-offset-4">
+          To its run sheet
+        </Link>
+      </p>
+    );
+  return <Evidence job={job} />;
+}

@@ -1,0 +1,99 @@
+/** What is believed of charge, capacity, cranking, resistance and water: the middle, and where eight of ten lie. */
+import type { Interval, Summary } from '@cork-ember/core/belief/belief.ts';
+
+interface Shown {
+  readonly id: keyof Summary['figures'];
+  readonly name: string;
+  readonly unit: string;
+  readonly scale: number;
+  readonly decimals: number;
+  /** Of the bar, in the unit shown. */
+  readonly most: (figures: Summary['figures']) => number;
+}
+
+const atLeast = (most: number, value: number): number => Math.max(most, value);
+const SHOWN: readonly Shown[] = [
+  { id: 'charge', name: 'Charge now', unit: '%', scale: 100, decimals: 0, most: () => 100 },
+  {
+    id: 'capacity',
+    name: 'Capacity once charged',
+    unit: '% of rating',
+    scale: 100,
+    decimals: 0,
+    most: () => 110,
+  },
+  {
+    id: 'cranking',
+    name: 'Cranking once charged',
+    unit: '% of rating',
+    scale: 100,
+    decimals: 0,
+    most: () => 110,
+  },
+  {
+    id: 'ohm',
+    name: 'Resistance now',
+    unit: 'mΩ',
+    scale: 1000,
+    decimals: 1,
+    most: ({ ohm }) => atLeast(10, ohm.high * 1200),
+  },
+  {
+    id: 'waterG',
+    name: 'Water missing',
+    unit: 'g',
+    scale: 1,
+    decimals: 0,
+    most: ({ waterG }) => atLeast(100, waterG.high * 1.2),
+  },
+];
+
+/** An open cell has a resistance no bar can show. */
+const BEYOND = 1e5;
+
+function text({ low, middle, high }: Interval, { scale, decimals }: Shown): string {
+  const figure = (value: number): string =>
+    value * scale > BEYOND ? '∞' : (value * scale).toFixed(decimals);
+  return `${figure(middle)} (${figure(low)} to ${figure(high)})`;
+}
+
+export function Figures({ figures }: { figures: Summary['figures'] }) {
+  return (
+    <section aria-labelledby="figures-title" className="rounded-xl border border-line bg-card p-5">
+      <h2 id="figures-title" className="text-lg font-bold">
+        What is in it
+      </h2>
+      <p className="text-sm text-soft">The middle, and the range in which eight of ten such batteries lie.</p>
+      <dl className="mt-3 space-y-3">
+        {SHOWN.map((one) => {
+          const interval = figures[one.id];
+          const share = (value: number): number =>
+            Math.min(100, Math.max(0, ((value * one.scale) / one.most(figures)) * 100));
+          return (
+            <div key={one.id}>
+              <dt className="flex flex-wrap justify-between gap-x-3">
+                <span className="font-medium">{one.name}</span>
+                <span className="reading">
+                  {text(interval, one)} <span className="text-soft">{one.unit}</span>
+                </span>
+              </dt>
+              <dd aria-hidden className="relative mt-1 h-3 rounded-full bg-panel">
+                <span
+                  className="absolute inset-y-0 rounded-full bg-cork"
+                  style={{
+                    left: `${share(interval.low)}%`,
+                    width: `${Math.max(1, share(interval.high) - share(interval.low))}%`,
+                  }}
+                />
+                <span
+                  className="absolute -inset-y-0.5 w-1 rounded bg-char"
+                  style={{ left: `calc(${share(interval.middle)}% - 2px)` }}
+                />
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+    </section>
+  );
+}

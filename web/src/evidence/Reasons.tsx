@@ -1,0 +1,45 @@
+/** Reading by reading: what speaks for which cause, and what against. */
+import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
+import type { Explained } from '@cork-ember/core/belief/explain.ts';
+import { factorWords, readingWords } from '@cork-ember/core/belief/words.ts';
+
+const MOST_WORDS = 2;
+
+/** What it speaks for most, then what it speaks against most. */
+function wordsOf({ factors }: Explained): string[] {
+  const ordered = CAUSE_IDS.map((cause) => ({ cause, factor: factors[cause] })).sort(
+    (a, b) => b.factor - a.factor,
+  );
+  const speaks = ordered.filter(({ factor }) => factor > 1).slice(0, MOST_WORDS);
+  const against = ordered.filter(({ factor }) => factor < 1).slice(-MOST_WORDS);
+  return [...speaks, ...against].flatMap(({ cause, factor }) => factorWords(cause, factor) ?? []);
+}
+
+export function Reasons({ explained }: { explained: readonly Explained[] }) {
+  return (
+    <section aria-labelledby="reasons-title" className="rounded-xl border border-line bg-card p-5">
+      <h2 id="reasons-title" className="text-lg font-bold">
+        Why
+      </h2>
+      {explained.length === 0 ? (
+        <p className="mt-2 text-soft">
+          Nothing is read yet: this is what its kind, age and history make likely.
+        </p>
+      ) : (
+        <ol className="mt-2">
+          {explained.map((one, index) => {
+            const words = wordsOf(one);
+            return (
+              <li key={index} className="border-t border-line py-2.5 first:border-0">
+                <p className="font-medium">{readingWords(one.reading)}</p>
+                <p className="text-soft">
+                  {words.length === 0 ? 'says little by itself' : words.join(' · ')}
+                </p>
+              </li>
+            );
+          })}
+        </ol>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,61 @@
+/** Believes off the main thread: a reading more is taken in, anything else begins anew. */
+import { expose } from 'comlink';
+import { Belief, type Summary } from '@cork-ember/core/belief/belief.ts';
+import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
+import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Setting } from '@cork-ember/core/belief/traits.ts';
+
+export interface Believed {
+  readonly summary: Summary;
+  readonly explained: readonly Explained[];
+}
+
+/** Enough for intervals that hold within a few per cent (docs/belief.md). */
+const COUNT = 600;
+/** Moves made once nobody waits for an answer. */
+const IDLE_SWEEPS = 2;
+
+interface Known {
+  readonly setting: string;
+  readonly prior: Belief;
+  readonly belief: Belief;
+}
+
+let known: Known | undefined;
+
+function begin(setting: Setting, seed: number): Known {
+  const key = JSON.stringify(setting);
+  if (known?.setting === key) return known;
+  const prior = new Belief(setting, COUNT, seed);
+  return { setting: key, prior, belief: new Belief(setting, COUNT, seed) };
+}
+
+/** Whether these readings are those known, and more. */
+function goesOn(belief: Belief, readings: readonly Reading[]): boolean {
+  return belief.known.every((reading, index) => JSON.stringify(reading) === JSON.stringify(readings[index]));
+}
+
+const believer = {
+  /**
+   * @param seed the same seed believes the same
+   * @throws RangeError in one sentence for a label the model cannot be made from
+   */
+  believe(setting: Setting, readings: readonly Reading[], seed: number): Believed {
+    const start = begin(setting, seed);
+    const isMore = known === start && goesOn(start.belief, readings);
+    const belief = isMore ? start.belief : new Belief(setting, COUNT, seed);
+    belief.observe(...readings.slice(belief.known.length));
+    known = { ...start, belief };
+    return { summary: belief.summary(), explained: explain(start.prior, readings) };
+  },
+
+  /** The same belief once its candidates have been moved about; for after the answer. */
+  refined(): Summary | undefined {
+    known?.belief.refine(IDLE_SWEEPS);
+    return known?.belief.summary();
+  },
+};
+
+export type Believer = typeof believer;
+
+expose(believer);
