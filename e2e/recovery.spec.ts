@@ -185,7 +185,7 @@ test('evidence narrows down what is the matter, on the keyboard and at 768 px', 
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
     timeout: 30_000,
   });
-  await expect(page.getByLabel('Cranking current on the tester')).toHaveValue('');
+  await expect(page.getByLabel('Cranking current on the tester', { exact: true })).toHaveValue('');
   await page.reload();
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
     timeout: 30_000,

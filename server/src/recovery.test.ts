@@ -1,0 +1,124 @@
+import { expect } from 'chai';
+import type { JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
+
+describe('a recovery over HTTP', () => {
+  let shop: TestShop;
+  let id: string;
+  let seq: number;
+  beforeEach(async () => {
+    shop = await openTestShop();
+    const { body } = await shop
+      .intake({ tag: 'SK-0400', typeId: 'BK-A12/55', dateCode: '2022-05' }, { procedure: 'recover-agm' })
+      .expect(201);
+    ({ id } = body as JobAnswer);
+    seq = 1;
+  });
+  afterEach(() => shop.cleanUp());
+
+  async function put(...entries: Entry[]): Promise<void> {
+    for (const entry of entries) {
+      await shop.append(id, seq, entry).expect(201);
+      seq += 1;
+    }
+  }
+  const refused = async (entry: object, status: number): Promise<string> => {
+    const { body } = await shop.append(id, seq, entry as Entry).expect(status);
+    return (body as Problem).detail;
+  };
+  const foundOut = (ocvV: number): Promise<void> =>
+    put(
+      affirmed('identify#1'),
+      { kind: 'measured', payload: { step: 'label#1', values: {}, source: 'keypad' } },
+      affirmed('safety#1'),
+      affirmed('inspect#1'),
+      { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source: 'keypad' } },
+      affirmed('clean#1'),
+      {
+        kind: 'measured',
+        payload: { step: 'first-ocv#1', values: { ocvV, tempC: 21, rested: 'yes' }, source: 'keypad' },
+      },
+      { kind: 'skipped', payload: { step: 'first-tester#1' } },
+    );
+
+  it('a vetoed route is refused in one sentence, and nothing is half done', async () => {
+    await foundOut(5.4);
+    expect(
+      await refused({ kind: 'routed', payload: { step: 'choose-route#1', route: 'equalise' } }, 422),
+    ).to.include('never equalised');
+    expect(
+      await refused({ kind: 'routed', payload: { step: 'choose-route#1', route: 'donor-wake' } }, 422),
+    ).to.include('say in a few words why');
+    const { body } = await shop.api.get(`/api/jobs/${id}`).expect(200);
+    expect((body as JobAnswer).events).to.have.length(seq);
+    await put({
+      kind: 'routed',
+      payload: { step: 'choose-route#1', route: 'donor-wake', reason: 'the supply is away' },
+    });
+  });
+
+  it('a reading that cannot be is refused with what, where and the range', async () => {
+    await foundOut(10.6);
+    const evidence = (reading: object): object => ({ kind: 'evidenced', payload: { reading } });
+    for (const [reading, sentence] of [
+      [{ kind: 'ocv', volts: 80, isRested: true }, 'Voltage: a number from -20 to 20 V'],
+      [{ kind: 'density', cell: 2, density: 2.4 }, 'Density: a number from 1 to 1.4'],
+      [{ kind: 'density', cell: 0, density: 1.2 }, 'counted from the positive post'],
+      [{ kind: 'smell' }, 'needs a kind'],
+    ] as const)
+      expect(await refused(evidence(reading), 400), JSON.stringify(reading)).to.include(sentence);
+    expect(await refused(evidence({ kind: 'level', cell: 9, level: 'low' }), 422)).to.include('cells 1 to 6');
+    await put({ kind: 'evidenced', payload: { reading: { kind: 'tester', amps: 400 } } });
+  });
+
+  it('a charge that its rule has stopped ends in the battery’s record, with its route', async () => {
+    await foundOut(4);
+    await put(
+      { kind: 'routed', payload: { step: 'choose-route#1', route: 'supply-wake' } },
+      affirmed('supply-polarity#1'),
+      { kind: 'chargeStarted', payload: { step: 'supply-charge#1', currentA: 2.7 } },
+    );
+    const look = (voltageV: number, tempC: number): Entry => ({
+      kind: 'chargeRead',
+      payload: { step: 'supply-charge#1', values: { voltageV, currentA: 2.7, tempC }, source: 'keypad' },
+    });
+    await put(look(8.1, 22));
+    const { shopMs } = (await shop.api.get('/api/clock')).body as { shopMs: number };
+    await shop.api
+      .post('/api/clock')
+      .send({ to: shopMs + 40 * 60_000 })
+      .expect(200);
+    await put(look(8.1, 25));
+    expect(
+      await refused({ kind: 'chargeEnded', payload: { step: 'supply-charge#1', fullSignal: true } }, 422),
+    ).to.include('suspected short');
+    await put(
+      { kind: 'chargePaused', payload: { step: 'supply-charge#1', reason: 'stopped' } },
+      { kind: 'routeLeft', payload: { step: 'supply-charge#1', reason: 'suspected short' } },
+      { kind: 'routed', payload: { step: 'choose-route#2', route: 'retire' } },
+      affirmed('retire-core#2'),
+      affirmed('retired#2'),
+    );
+    const { body } = await shop.api.get('/api/batteries/SK-0400').expect(200);
+    expect((body as { jobs: { outcome: string }[] }).jobs[0]?.outcome).to.equal('retired');
+    const { headers } = await shop.api.get(`/api/jobs/${id}/certificate.pdf`).expect(200);
+    expect(headers['content-disposition']).to.include('SK-0400-note.pdf');
+    await shop.api.get(`/api/jobs/${id}/owner-sheet.pdf`).expect(422);
+  });
+
+  it('goes out as a file and comes back the same', async () => {
+    await foundOut(10.6);
+    await put(
+      { kind: 'evidenced', payload: { reading: { kind: 'load', amps: 165, seconds: 15, volts: 7.9 } } },
+      { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
+    );
+    const file = (await shop.api.get(`/api/jobs/${id}/export`).expect(200)).body as { events: unknown[] };
+    expect(file.events).to.have.length(seq);
+    const other = await openTestShop();
+    await other.api.post('/api/jobs/import').send(file).expect(201);
+    const back = (await other.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
+    expect(back.events).to.deep.equal(file.events);
+    await other.cleanUp();
+  });
+});
