@@ -4,7 +4,7 @@ import { RunSheetError } from '../runsheet/errors.ts';
 import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
 import type { Charger } from './chargers.ts';
-import { fitFirstCharge } from './firstChargeFit.ts';
+import { fitFirstCharge, timeInstruction } from './firstChargeFit.ts';
 
 const plain: Charger = {
   id: 'c',
@@ -97,6 +97,15 @@ describe('a charger held against a first charge', () => {
     const supply = fit({ kind: 'programmable' });
     expect('fit' in supply && supply.fit.instructions.join(' ')).to.include(
       'Current limit 0.90 A, voltage 14.7 V',
+    );
+  });
+
+  it('says for this very charger how long, and when to look', () => {
+    expect(timeInstruction(plain, 325, 60)).to.equal(
+      'About 5 h 25 by the clock. Look every 60 min at volts, amps and warmth; the last three looks prove it full.',
+    );
+    expect(timeInstruction({ ...plain, kind: 'automatic' }, 325, 60)).to.include(
+      'or until its lamp shows full',
     );
   });
 

@@ -1,6 +1,7 @@
 /** Which of the shop's chargers can give a first charge to this battery, how it is set, and why another cannot. */
 import { constructionOf, type BatteryType } from '../battery/types.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
+import { durationText } from '../schedule/clockText.ts';
 import type { Charger, ChargerMode } from './chargers.ts';
 
 export interface FirstChargeNeed {
@@ -104,6 +105,19 @@ function instructionsFor(charger: Charger, need: FirstChargeNeed, setA: number):
     case 'pulse':
       return [];
   }
+}
+
+/**
+ * How long on this charger, and when to look.
+ * @param dueMin planned time on charge at its setting, min
+ * @param lookEveryMin between looks, min
+ */
+export function timeInstruction(charger: Charger, dueMin: number, lookEveryMin: number): string {
+  const time = durationText(dueMin * 60_000);
+  const looks = `Look every ${lookEveryMin} min at volts, amps and warmth; the last three looks prove it full.`;
+  return charger.kind === 'automatic'
+    ? `About ${time}, or until its lamp shows full. ${looks}`
+    : `About ${time} by the clock. ${looks}`;
 }
 
 /** Whether a charger can give this first charge: how, or why not. */

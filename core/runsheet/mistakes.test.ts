@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import { judgeCommissioning } from './commissioningVerdict.ts';
 import { RunSheetError } from './errors.ts';
-import { contextOf } from './state.ts';
+import { contextOf, definitionOf } from './state.ts';
 import { TestJob } from '../test/testJob.ts';
 
 const refusal = (act: () => unknown): string => {
@@ -104,6 +104,17 @@ describe('mistakes the run sheet catches', () => {
       sheet.soak().charge().test(12.84).decide('pass').affirm('hand-over');
       expect(sheet.put('denied', { step: 'fit#1', denial }).current.why).to.include(words);
     }
+  });
+
+  it('forgot the monthly recharge: the shelf step names when, by the house’s rule and the cells', () => {
+    const words = (typeId: string, shelfRecharge: 'predicted' | 'monthly' | 'sixMonthly'): string => {
+      const { state } = new TestJob(typeId, { shelfRecharge }, undefined, 'display-refresh').job;
+      const shelf = state.steps.find(({ stepId }) => stepId === 'tag-date');
+      return shelf ? definitionOf(state, shelf).detail(contextOf(state, 1)) : '';
+    };
+    expect(words('BK-S12/75', 'predicted')).to.include('when 12.40 V is predicted, and every three months');
+    expect(words('BK-S12/75', 'monthly')).to.include('every month');
+    expect(words('LW-A6/12', 'predicted')).to.include('6.20 V');
   });
 
   it('a crank dip below 9.6 V is held until it is read again or answered for', () => {

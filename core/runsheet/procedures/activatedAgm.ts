@@ -4,6 +4,7 @@ import { backToSupplier } from './shared/backToSupplier.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from './shared/charge.ts';
 import { checkedIn } from './shared/checkIn.ts';
 import { handingOver } from './shared/handOver.ts';
+import { shelfWords } from './shared/shelf.ts';
 import { testing } from './shared/test.ts';
 
 const CHARGE_SAFETY: readonly string[] = [
@@ -92,7 +93,8 @@ export const DISPLAY_REFRESH: Procedure = {
       kind: 'gate',
       id: 'tag-date',
       title: 'Tag it with the date and shelve it',
-      detail: () => 'First in, first out. It is fitted again, or recharged when due.',
+      detail: (context) =>
+        `First in, first out. ${shelfWords(context)} It is fitted again, or recharged when due.`,
       claims: ['Tag carries today’s date', 'Shelved disconnected, behind older stock'],
       affirmLabel: 'Tagged and shelved',
       denials: [

@@ -1,6 +1,7 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
 import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
+import { timeInstruction } from '@cork-ember/core/charge/firstChargeFit.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
 import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
@@ -79,6 +80,15 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
       <ChargerChoice
         offer={offer}
         chosen={chosen}
+        time={
+          chosen
+            ? timeInstruction(
+                chosen.charger,
+                hand.context.chargeSetting(chosen.amps).totalMin,
+                charge.lookEveryMin,
+              )
+            : ''
+        }
         onChoose={(fit) => {
           setPicked(fit.charger.id);
           readings.type('currentA', fit.amps.toFixed(2));

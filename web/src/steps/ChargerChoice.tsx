@@ -34,10 +34,13 @@ export function offerFor(shop: Shop | undefined, context: StepContext, setting: 
 export function ChargerChoice({
   offer,
   chosen,
+  time,
   onChoose,
 }: {
   offer: Offer;
   chosen: ChargerFit | undefined;
+  /** How long on the chosen one, and when to look. */
+  time: string;
   onChoose: (fit: ChargerFit) => void;
 }) {
   return (
@@ -65,7 +68,7 @@ export function ChargerChoice({
       </div>
       {chosen && (
         <ol className="mt-3 space-y-1">
-          {chosen.instructions.map((line) => (
+          {[...chosen.instructions, time].map((line) => (
             <li key={line} className="flex gap-2">
               <PlugZap aria-hidden className="mt-1 size-4 shrink-0 text-cork-dark" />
               {line}

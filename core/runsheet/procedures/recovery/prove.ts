@@ -3,6 +3,7 @@ import { loadTestFor } from '../../../battery/loadTest.ts';
 import { capacityShareOf, gradeOf, held, type Graded, type Proof } from '../../grade.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
 import type { DwellStep, Judgement, MeasureStep, Route, StepContext } from '../../step.ts';
+import { shelfWords } from '../shared/shelf.ts';
 import { onSix } from './triage.ts';
 
 const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
@@ -304,12 +305,3 @@ export const PROVE: Route = {
     },
   ],
 };
-
-/** When a shelved battery is charged again, by the house's rule. */
-export function shelfWords({ opened: { rules } }: Pick<StepContext, 'opened'>): string {
-  return {
-    predicted: 'Recharge when 12.40 V is predicted, and every three months.',
-    monthly: 'Recharge every month.',
-    sixMonthly: 'Recharge every six months.',
-  }[rules.shelfRecharge];
-}
