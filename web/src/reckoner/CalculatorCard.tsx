@@ -161,7 +161,9 @@ function givenOf(asks: readonly Ask[], texts: Texts, units: Units): Given {
 export function CalculatorCard({ calculator, start }: { calculator: Calculator; start: Given }) {
   const { asks, title, question, source } = calculator;
   const units = useUnits();
-  const [texts, setTexts] = useState<Texts>(() => textsOf(asks, start, units));
+  // What the shop knows may come in late or change; what somebody typed stays.
+  const [typed, setTyped] = useState<Texts>({});
+  const texts: Texts = { ...textsOf(asks, start, units), ...typed };
   const given = givenOf(asks, texts, units);
   let answer: Reckoned | undefined;
   let problem: ReckonError | undefined;
@@ -174,11 +176,11 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
   const switchUnit = (unit: string): void => {
     const next = units.switched(unit);
     // What stands in the fields is carried over, so that the quantity stays the same.
-    setTexts({
-      ...texts,
+    setTyped({
+      ...typed,
       ...Object.fromEntries(
         asks.flatMap((ask) => {
-          if (isChoice(ask) || ask.unit !== unit) return [];
+          if (isChoice(ask) || ask.unit !== unit || typed[ask.id] === undefined) return [];
           const value = Number(given[ask.id]);
           return Number.isNaN(value) ? [] : [[ask.id, textOf(ask, value, next)]];
         }),
@@ -204,7 +206,7 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
                   key={ask.id}
                   ask={ask}
                   value={texts[ask.id] ?? ask.start}
-                  onChange={(id) => setTexts({ ...texts, [ask.id]: id })}
+                  onChange={(id) => setTyped({ ...typed, [ask.id]: id })}
                 />
               ) : (
                 <NumberField
@@ -214,7 +216,7 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
                   units={units}
                   problem={problem?.field === ask.id ? problem.message : undefined}
                   isFirst={index === 0}
-                  onType={(text) => setTexts({ ...texts, [ask.id]: text })}
+                  onType={(text) => setTyped({ ...typed, [ask.id]: text })}
                   onSwitch={() => switchUnit(ask.unit)}
                 />
               ),

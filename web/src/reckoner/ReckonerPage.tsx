@@ -69,11 +69,7 @@ export function ReckonerPage() {
         </div>
       </nav>
       <div className="min-w-0 flex-1 p-5 lg:overflow-auto">
-        <CalculatorCard
-          key={`${calculator.id} ${JSON.stringify(start)}`}
-          calculator={calculator}
-          start={start}
-        />
+        <CalculatorCard key={calculator.id} calculator={calculator} start={start} />
         <Button className="mt-4 print:hidden" onClick={() => window.print()}>
           <Printer aria-hidden className="size-5" /> Print
         </Button>
