@@ -42,6 +42,9 @@ export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as co
 /** A dead short holds nothing for longer than minutes; a leak like this a day, Ω. */
 const HOLDS_NOTHING_OHM = 0.5;
 
+/** Charge held the wrong way round that is more than rounding, Ah. */
+export const REVERSED_AH = 1e-3;
+
 /** What a candidate's figures are, by the model. */
 export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
   const { cells } = shown;
@@ -54,7 +57,8 @@ export function figuresOf(traits: Traits, setting: Setting, shown: Shown, pertur
     const convertible = cells.p.convertibleAh[g] as number;
     const hard = cells.state.hard[g] as number;
     const isDead =
-      (cells.p.shortS[g] as number) > 1 / HOLDS_NOTHING_OHM || (cells.state.reversed[g] as number) > 0;
+      (cells.p.shortS[g] as number) > 1 / HOLDS_NOTHING_OHM ||
+      (cells.state.reversed[g] as number) > REVERSED_AH;
     const holds = isDead ? 0 : ((convertible - hard) / sound.convertibleAh) * (sound.ratedAh / ratedAh);
     least = Math.min(least, holds);
     lostG += (cells.counts[g] as number) * (cells.state.lostG[g] as number);
@@ -72,7 +76,7 @@ export function figuresOf(traits: Traits, setting: Setting, shown: Shown, pertur
 const knownSound = new WeakMap<Setting['rating'], number>();
 
 /** What a tester shows of a sound, charged battery of this rating, A. */
-function soundTesterA(setting: Setting): number {
+export function soundTesterA(setting: Setting): number {
   const known = knownSound.get(setting.rating);
   if (known !== undefined) return known;
   const sound: Traits = {
@@ -250,9 +254,16 @@ export class Belief {
   }
 
   /** Systematic resampling: as many of each as its weight asks for. @see Kitagawa 1996 */
-  drawn(count: number): Candidate[] {
+  private drawn(count: number): Candidate[] {
+    return this.spread(count, this.chance());
+  }
+
+  /**
+   * So many candidates as stand for the whole belief, each as often as its weight asks for.
+   * @param start 0–1; the same start gives the same candidates
+   */
+  spread(count: number, start = 0.5): Candidate[] {
     const weights = this.weights();
-    const start = this.chance();
     const drawn: Candidate[] = [];
     let sum = 0;
     this.candidates.forEach((candidate, index) => {

@@ -88,6 +88,17 @@ const LIBRARY: readonly Entry[] = [
     }),
   },
   {
+    id: 'slow',
+    name: 'Slow charge',
+    kinds: both,
+    build: (subject) => ({
+      purpose: 'charge',
+      reason: 'A twentieth of capacity, gently: heat breaks plates that stood flat. Most only need this.',
+      isAttended: false,
+      stages: bulkAndProof(subject, subject.capacityAh / 20, absorptionV(subject), 24 * HOUR),
+    }),
+  },
+  {
     id: 'constant-voltage',
     name: 'Current, voltage, float',
     kinds: both,

@@ -57,6 +57,7 @@ export interface Profile {
 
 export type ProfileId =
   | 'tenth-timed'
+  | 'slow'
   | 'constant-voltage'
   | 'label'
   | 'long-soak'

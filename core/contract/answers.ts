@@ -1,4 +1,5 @@
 /** What the server answers; shared with the interface as types only. */
+import type { ShopCosts } from '../advice/worth.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/events.ts';
@@ -34,6 +35,8 @@ export interface Shop {
   readonly bays: readonly Bay[];
   readonly chargers: readonly Charger[];
   readonly room: RoomAndCosts;
+  /** What hands, bays and batteries cost and bring. */
+  readonly costs: ShopCosts;
   readonly people: readonly string[];
   readonly rules: HouseRules;
 }

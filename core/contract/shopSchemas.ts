@@ -1,5 +1,6 @@
 /** What may be changed of how the shop works: rules, chargers, bays, room, types. One schema for form, request and import. */
 import Joi from 'joi';
+import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, optional, text } from './chargerSchema.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
@@ -23,6 +24,21 @@ const baySchema = Joi.object({
 const roomSchema = Joi.object({
   volumeM3: number(1, 10_000, 'Room', 'm³'),
   pricePerKwh: number(0, 10, 'Price of a kilowatt-hour', ''),
+});
+
+const cost = (path: CostPath): Joi.NumberSchema => {
+  const words = COST_WORDS.find((one) => one.path === path);
+  return number(words && 'least' in words ? words.least : 0, words?.most ?? 1000, words?.label ?? path, '');
+};
+
+const costsSchema = Joi.object({
+  handsPerHour: cost('handsPerHour'),
+  bayPerDay: cost('bayPerDay'),
+  waterPerL: cost('waterPerL'),
+  consumables: cost('consumables'),
+  corePays: cost('corePays'),
+  newPerAh: Joi.object({ flooded: cost('newPerAh.flooded'), agm: cost('newPerAh.agm') }).required(),
+  resale: Joi.object({ A: cost('resale.A'), B: cost('resale.B'), C: cost('resale.C') }).required(),
 });
 
 /** Seven days from Sunday, each closed (null) or minutes from its opening to its closing; one at least open. */
@@ -136,6 +152,7 @@ export const shopChangeSchema = Joi.object({
   chargers: Joi.array().items(chargerSchema).min(1).max(64).unique('id'),
   bays: Joi.array().items(baySchema).min(1).max(MOST_BAYS).unique('number'),
   room: roomSchema,
+  costs: costsSchema,
   name: text(80, 'Name of the shop').optional(),
   hours: hoursSchema,
   people: Joi.array().items(personSchema).max(40).unique().messages({
@@ -144,7 +161,8 @@ export const shopChangeSchema = Joi.object({
   }),
   types: typesSchema.optional(),
 })
-  .or('rules', 'chargers', 'bays', 'room', 'name', 'hours', 'people', 'types')
+  .or('rules', 'chargers', 'bays', 'room', 'name', 'hours', 'people', 'costs', 'types')
   .messages({
-    'object.missing': 'Say what is to change: name, hours, people, rules, chargers, bays, room or types.',
+    'object.missing':
+      'Say what is to change: name, hours, people, rules, chargers, bays, room, costs or types.',
   });

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { USUAL_COSTS } from '../advice/worth.ts';
 import { CATALOGUE } from '../battery/catalogue.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
@@ -12,6 +13,7 @@ const SHOP: Shop = {
   bays: [{ number: 1, charger: 'supply' }],
   chargers: CHARGERS,
   room: { volumeM3: 40, pricePerKwh: 0.3 },
+  costs: USUAL_COSTS,
   people: ['Ines', 'Tarek'],
   rules: STANDARD_RULES,
 };
@@ -29,6 +31,12 @@ describe('a change of the shop in words', () => {
     ['the name', { name: 'Skerry Loft' }, 'Name: Skerry Loft (was Loft)'],
     ['the room', { room: { volumeM3: 60, pricePerKwh: 0.3 } }, 'Room: 60 m³ (was 40)'],
     ['the price', { room: { volumeM3: 40, pricePerKwh: 0.25 } }, 'A kilowatt-hour: 0.25 (was 0.3)'],
+    ['an hour of hands', { costs: { ...USUAL_COSTS, handsPerHour: 40 } }, 'An hour of hands: 40 (was 30)'],
+    [
+      'what a grade brings',
+      { costs: { ...USUAL_COSTS, resale: { ...USUAL_COSTS.resale, B: 0.25 } } },
+      'Grade B brings, of new: 0.25 (was 0.3)',
+    ],
     ['somebody new', { people: ['Ines', 'Tarek', 'Odd'] }, 'Odd works here now'],
     ['somebody gone', { people: ['Ines'] }, 'Tarek works here no more'],
     [

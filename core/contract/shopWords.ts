@@ -1,4 +1,5 @@
 /** A change of the shop in words, for the record: what it is now, and what it was. */
+import { COST_WORDS, costAt, type ShopCosts } from '../advice/worth.ts';
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
@@ -10,6 +11,7 @@ export interface ShopParts {
   readonly chargers?: readonly Charger[];
   readonly bays?: readonly Bay[];
   readonly room?: RoomAndCosts;
+  readonly costs?: ShopCosts;
   readonly name?: string;
   readonly hours?: ShopHours;
   readonly people?: readonly string[];
@@ -110,6 +112,13 @@ function peopleWords(before: readonly string[], after: readonly string[]): strin
   ];
 }
 
+function costWords(before: ShopCosts, after: ShopCosts): string[] {
+  return COST_WORDS.flatMap(({ path, label }) => {
+    const [was, now] = [costAt(before, path), costAt(after, path)];
+    return was === now ? [] : [`${label}: ${now} (was ${was})`];
+  });
+}
+
 /**
  * @param after the shop once changed
  * @returns a line for each thing that differs; empty when nothing does
@@ -131,6 +140,7 @@ export function wordsOfChange(
     ...(room.pricePerKwh === next.pricePerKwh
       ? []
       : [`A kilowatt-hour: ${next.pricePerKwh} (was ${room.pricePerKwh})`]),
+    ...costWords(before.shop.costs, after.shop.costs),
     ...typesWords(before.types, after.types),
   ];
 }

@@ -88,7 +88,9 @@ export class StepControl {
       return false;
     }
     this.push(atS);
-    this.nextS = Math.min(this.longestS, seconds * Math.min(LONGEST_GROWTH, Math.max(0.5, factor)));
+    const next = Math.min(this.longestS, seconds * Math.min(LONGEST_GROWTH, Math.max(0.5, factor)));
+    // Past a jump the steps must not dwindle on: what jumped has jumped.
+    this.nextS = off > 1 ? Math.max(next, SHORTEST_S) : next;
     return true;
   }
 

@@ -4,6 +4,23 @@ import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 
 const HIDDEN: Readonly<Record<string, Hidden>> = {
   // A partial short, on the bay beside the stove: it takes its charge and heats.
+  // Brought back: what each really is, for whoever finds out.
+  'SK-0101': { condition: { charge: 0.7, hardShare: 0.3, film: 0.002 } },
+  'SK-0102': {
+    condition: { charge: 0.35, hardShare: 0.7, film: 0.01 },
+    faults: [{ kind: 'worn', share: 0.86 }],
+  },
+  'SK-0103': { condition: { charge: 0.92, film: 0.0001 }, faults: [{ kind: 'weak', cell: 5, share: 0.08 }] },
+  'SK-0104': { condition: { charge: -0.1445, hardShare: 0.3, film: 0.02 } },
+  'SK-0105': { condition: { charge: 0.4, hardShare: 0.5, film: 0.004 } },
+  'SK-0106': {
+    condition: { charge: 0.3, hardShare: 0.1, film: 0.0005 },
+    faults: [{ kind: 'short', cell: 3, ohms: 0.05 }],
+  },
+  'SK-0107': {
+    condition: { charge: 0.45, hardShare: 0.2, film: 0.001 },
+    faults: [{ kind: 'dry', share: 0.3 }],
+  },
   'SK-0142': { faults: [{ kind: 'short', cell: 4, ohms: 1 }], ambientC: 27 },
 };
 

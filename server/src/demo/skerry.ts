@@ -1,4 +1,5 @@
 /** The demo's shop: Skerry Battery Loft, a small harbour workshop. Invented from floor to roof. */
+import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
 import { TZDate } from '@date-fns/tz';
 import { addDays, getDay, startOfDay } from 'date-fns';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
@@ -108,9 +109,14 @@ export const SKERRY: Shop = {
     { number: 6, charger: 'small' },
     { number: 7, charger: 'automatic-2' },
     { number: 8, charger: 'automatic-5' },
+    { number: 9, charger: 'bench' },
+    { number: 10, charger: 'bench' },
+    { number: 11, charger: 'automatic-5' },
+    { number: 12, charger: 'bench' },
   ],
   chargers: SKERRY_CHARGERS,
   room: { volumeM3: 42, pricePerKwh: 0.31 },
+  costs: { ...USUAL_COSTS, handsPerHour: 34 },
   people: ['Ines', 'Tarek', 'Solveig'],
   rules: STANDARD_RULES,
 };

@@ -1,7 +1,8 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
-import { sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
+import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
+import { analyse } from '@cork-ember/core/instruments/modelView.ts';
 import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
@@ -13,6 +14,7 @@ import type { StoredEvent } from '../store/jobStore.ts';
 import { hiddenIn } from './hidden.ts';
 
 const MINUTE = 60_000;
+const DAY_MIN = 24 * 60;
 
 export interface Piece extends BatteryRecord {
   readonly id: string;
@@ -26,14 +28,15 @@ export class Story {
   private job: Job;
   private now: number;
 
-  constructor(piece: Piece, shop: Shop, at: number) {
+  /** @param procedureId the kind's own where it is left out */
+  constructor(piece: Piece, shop: Shop, at: number, procedureId?: string) {
     const type = CATALOGUE.find((candidate) => candidate.id === piece.typeId);
-    const procedure = type && procedureForKind(type.kind);
-    if (!procedure) throw new Error(`the demo cannot commission ${piece.typeId}`);
+    const procedure = procedureId ?? (type && procedureForKind(type.kind)?.id);
+    if (!procedure || !type) throw new Error(`the demo cannot work on ${piece.typeId}`);
     const { tag, serial, dateCode, owner, bay, promisedAt } = piece;
     const battery = { tag, serial, dateCode, owner };
     const payload = {
-      procedure: procedure.id,
+      procedure,
       battery,
       type,
       rules: shop.rules,
@@ -178,6 +181,76 @@ export class Story {
     this.checkIn().pressOn().drain(drainMin).wait(62).affirm().wait(185);
     this.startCharge(currentA).charge(currentA).wait(6).affirm(2).wait(65);
     return this.test().decide('pass').wait(2).affirm(2);
+  }
+
+  /** A battery brought back, from the door to the choice of its route. */
+  findOut(history: StepValues, opened?: readonly number[]): this {
+    this.checkIn().measure(history).affirm();
+    this.measure(
+      { ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1), rested: 'yes' },
+      'Bench meter',
+    );
+    if (opened) {
+      const cells = Object.fromEntries(opened.map((density, index) => [`density${index + 1}`, density]));
+      this.measure({ levels: 'covered' }).measure({ ...cells, acidC: 21 });
+      this.measure({ added: 'none' });
+    }
+    return this.measure({ testerA: this.read('cranking', 0) }, 'Battery tester');
+  }
+
+  route(route: string, reason?: string): this {
+    const payload = { step: this.step, route, ...(reason === undefined ? {} : { reason }) };
+    return this.put({ kind: 'routed', payload }).wait(2);
+  }
+
+  /** Starts a charge of a route. */
+  chargeAt(currentA: number): this {
+    return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA } });
+  }
+
+  chargeOff(): this {
+    return this.put({ kind: 'chargeEnded', payload: { step: this.step, fullSignal: false } });
+  }
+
+  /** Charges, with a look as often, for as long. */
+  looks(hours: number, everyMin: number): this {
+    for (let minutes = everyMin; minutes <= hours * 60; minutes += everyMin) this.wait(everyMin).look();
+    return this;
+  }
+
+  /** Off after a charge: gas gone, clips off, rested, read. */
+  readRested(): this {
+    this.chargeOff().wait(6).affirm().wait(65);
+    return this.measure({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) }, 'Bench meter');
+  }
+
+  /** A load test as evidence, with its own battery of the model. */
+  load(): this {
+    const { capacityAh } = this.job.state.opened.type;
+    const volts = this.read('loadVoltage', 2);
+    return this.put({
+      kind: 'evidenced',
+      payload: { reading: { kind: 'load', amps: 3 * capacityAh, seconds: 15, volts } },
+    });
+  }
+
+  /** Minutes at 25 A, as an analyser counts them. */
+  private reserveMin(): number {
+    const { state } = this.job;
+    const cells = batteryAt(state, this.now, hiddenIn(state));
+    return cells ? Math.round(analyse(cells, 25, 1.75 * state.opened.type.cells).seconds / 60) : 0;
+  }
+
+  /** Rested a day, capacity counted, loaded, held for a week, graded and signed. */
+  prove(): this {
+    this.route('prove')
+      .affirm()
+      .wait(25 * 60);
+    this.measure({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) }, 'Bench meter');
+    this.measure({ method: 'reserve', reserveMin: this.reserveMin() }, 'Battery tester');
+    this.measure({ method: 'tester', testerA: this.read('cranking', 0) }, 'Battery tester');
+    this.wait(DAY_MIN).measure({ ocvV: this.read('voltage', 2) }, 'Bench meter');
+    return this.wait(6 * DAY_MIN).measure({ ocvV: this.read('voltage', 2) }, 'Bench meter');
   }
 
   rows(): { battery: BatteryRecord; summary: JobSummary; events: StoredEvent[] } {

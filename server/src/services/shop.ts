@@ -1,4 +1,5 @@
 /** The shop itself: its name, hours, bays, chargers, rules and types, and the record of every change of them. */
+import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
@@ -24,6 +25,7 @@ export function plainShop(timeZone: string): Shop {
     bays: [1, 2, 3, 4, 5, 6].map((number) => ({ number, charger: 'supply' })),
     chargers: CHARGERS,
     room: { volumeM3: 40, pricePerKwh: 0.3 },
+    costs: USUAL_COSTS,
     people: [],
     rules: STANDARD_RULES,
   };

@@ -172,10 +172,10 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
   );
 }
 
-export function AddReading({ job }: { job: Job }) {
+export function AddReading({ job, asked }: { job: Job; asked: string | undefined }) {
   const isFlooded = job.state.opened.type.kind === 'flooded-dry-charged';
   const kinds = KINDS.filter((kind) => kind.isFor === undefined || isFlooded);
-  const [id, setId] = useState<Kind['id']>('load');
+  const [id, setId] = useState<string>(asked ?? 'load');
   const kind = kinds.find((one) => one.id === id) ?? kinds[0];
   return (
     <section aria-labelledby="add-title" className="rounded-xl border border-line bg-card pt-4">

@@ -1,5 +1,7 @@
 /** Evidence: what is probably wrong with a battery brought back, why, and what is still in it. */
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import type { Check } from '@cork-ember/core/advice/nextCheck.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import { sentenceOf } from '../api/client.ts';
@@ -9,14 +11,24 @@ import { Waiting } from '../ui/Waiting.tsx';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { AddReading } from './AddReading.tsx';
 import { Causes } from './Causes.tsx';
+import { Courses } from './Courses.tsx';
 import { Figures } from './Figures.tsx';
 import { Reasons } from './Reasons.tsx';
+import { useAdvice } from './useAdvice.ts';
 import { useBelief } from './useBelief.ts';
+import { WhatToDo } from './WhatToDo.tsx';
 
 function Evidence({ job }: { job: Job }) {
   const { state } = job;
   const { opened } = state;
-  const { believed, error } = useBelief(state);
+  const { believed, isRefined, error } = useBelief(state);
+  const advice = useAdvice(state, isRefined);
+  const problem = error ?? advice.error;
+  const [asked, setAsked] = useState<Check>();
+  const measure = (check: Check): void => {
+    setAsked(check);
+    document.getElementById('add-title')?.scrollIntoView({ block: 'start' });
+  };
   return (
     <div className="p-5">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -35,9 +47,9 @@ function Evidence({ job }: { job: Job }) {
         Estimates from a model of the battery and its readings. They advise; limits and stop rules stand
         whatever they say.
       </p>
-      {error !== null && error !== undefined && (
+      {problem !== null && problem !== undefined && (
         <div className="mt-4">
-          <Notice tone="stop">{sentenceOf(error)}</Notice>
+          <Notice tone="stop">{sentenceOf(problem)}</Notice>
         </div>
       )}
       <div className="mt-4 grid gap-4 lg:grid-cols-2" aria-live="polite" aria-busy={!believed}>
@@ -52,10 +64,16 @@ function Evidence({ job }: { job: Job }) {
           )}
         </div>
         <div className="space-y-4">
-          {!state.outcome && <AddReading job={job} />}
+          {!state.outcome && <WhatToDo state={state} advice={advice} onMeasure={measure} />}
+          {!state.outcome && <AddReading key={asked ?? ''} job={job} asked={asked} />}
           {believed && <Reasons explained={believed.explained} />}
         </div>
       </div>
+      {advice.comparison && (
+        <div className="mt-4">
+          <Courses comparison={advice.comparison} ways={advice.ways} />
+        </div>
+      )}
     </div>
   );
 }

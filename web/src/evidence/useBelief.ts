@@ -5,13 +5,13 @@ import { readingsOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Believed, Believer } from '../workers/belief.worker.ts';
 
-let believer: Remote<Believer> | undefined;
+let running: Remote<Believer> | undefined;
 
-function worker(): Remote<Believer> {
-  believer ??= wrap<Believer>(
+export function believer(): Remote<Believer> {
+  running ??= wrap<Believer>(
     new Worker(new URL('../workers/belief.worker.ts', import.meta.url), { type: 'module' }),
   );
-  return believer;
+  return running;
 }
 
 /** The same battery always begins with the same candidates. */
@@ -19,24 +19,31 @@ function seedOf(tag: string): number {
   return [...tag].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 1_000_003, 7);
 }
 
-export function useBelief(state: JobState): { believed: Believed | undefined; error: unknown } {
+export interface Believing {
+  readonly believed: Believed | undefined;
+  /** Moved about since the last reading: what is run forward on it may rest on it. */
+  readonly isRefined: boolean;
+  readonly error: unknown;
+}
+
+export function useBelief(state: JobState): Believing {
   const setting = settingOf(state);
   const readings = readingsOf(state);
   const key = ['belief', state.job, setting, readings];
   const first = useQuery({
     queryKey: key,
-    queryFn: () => worker().believe(setting, readings, seedOf(state.opened.battery.tag)),
+    queryFn: () => believer().believe(setting, readings, seedOf(state.opened.battery.tag)),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before: Believed | undefined) => before,
     retry: false,
   });
   const { data: refined } = useQuery({
     queryKey: [...key, 'refined'],
-    queryFn: async () => (await worker().refined()) ?? null,
+    queryFn: async () => (await believer().refined()) ?? null,
     enabled: first.data !== undefined && !first.isPlaceholderData,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
   const believed = first.data && refined ? { ...first.data, summary: refined } : first.data;
-  return { believed, error: first.error };
+  return { believed, isRefined: refined !== undefined, error: first.error };
 }

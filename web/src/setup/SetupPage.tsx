@@ -5,6 +5,7 @@ import { useShop, useTypes } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BaysPart } from './BaysPart.tsx';
 import { ChangesPart } from './ChangesPart.tsx';
+import { CostsPart } from './CostsPart.tsx';
 import { RulesPart } from './RulesPart.tsx';
 import { ShopPart } from './ShopPart.tsx';
 import { StockPart } from './StockPart.tsx';
@@ -14,6 +15,7 @@ const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
   { id: 'shop', name: 'Hours and people' },
+  { id: 'costs', name: 'Costs' },
   { id: 'types', name: 'Types' },
   { id: 'stock', name: 'Acid and stock' },
   { id: 'changes', name: 'Record' },
@@ -56,6 +58,9 @@ export function SetupPage() {
           </Tabs.Content>
           <Tabs.Content value="shop">
             <ShopPart key={JSON.stringify([shop.name, shop.hours, shop.people])} shop={shop} />
+          </Tabs.Content>
+          <Tabs.Content value="costs">
+            <CostsPart key={JSON.stringify(shop.costs)} shop={shop} />
           </Tabs.Content>
           <Tabs.Content value="types">
             <TypesPart types={types} timeZone={shop.hours.timeZone} />

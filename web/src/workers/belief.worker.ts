@@ -1,9 +1,11 @@
 /** Believes off the main thread: a reading more is taken in, anything else begins anew. */
 import { expose } from 'comlink';
-import { Belief, type Summary } from '@cork-ember/core/belief/belief.ts';
+import type { Course } from '@cork-ember/core/advice/courses.ts';
+import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
+import { Belief, type Candidate, type Summary } from '@cork-ember/core/belief/belief.ts';
 import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Setting } from '@cork-ember/core/belief/traits.ts';
+import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 
 export interface Believed {
   readonly summary: Summary;
@@ -22,6 +24,7 @@ interface Known {
 }
 
 let known: Known | undefined;
+let judges: readonly Candidate[] = [];
 
 function begin(setting: Setting, seed: number): Known {
   const key = JSON.stringify(setting);
@@ -47,6 +50,22 @@ const believer = {
     belief.observe(...readings.slice(belief.known.length));
     known = { ...start, belief };
     return { summary: belief.summary(), explained: explain(start.prior, readings) };
+  },
+
+  /** So many candidates as stand for the belief, for what is run forward on them. */
+  spread(count: number): Traits[] {
+    judges = known?.belief.spread(count) ?? [];
+    return judges.map(({ traits }) => traits);
+  },
+
+  /**
+   * What each check still open is worth, the best first.
+   * @param worths by course, by candidate in the order of `spread`
+   */
+  checks(courses: readonly Course[], worths: readonly (readonly number[])[]): Advised[] {
+    if (!known || judges.length === 0) return [];
+    const { belief } = known;
+    return nextChecks(belief.known, judges, worths, courses, belief.setting);
   },
 
   /** The same belief once its candidates have been moved about; for after the answer. */

@@ -2,24 +2,13 @@
 import { expose } from 'comlink';
 import { answerPlan, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import type { Question } from '@cork-ember/core/whatif/question.ts';
+import { turn } from './turn.ts';
 
 export interface Progress {
   (doneShare: number): void;
 }
 
 let latest = 0;
-
-/** Lets messages in before going on: a slider may have moved. */
-function turn(): Promise<void> {
-  return new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel();
-    port1.onmessage = () => {
-      port1.close();
-      resolve();
-    };
-    port2.postMessage(0);
-  });
-}
 
 const answerer = {
   /**

@@ -1,0 +1,250 @@
+import { expect } from 'chai';
+import { Belief } from '../belief/belief.ts';
+import { Shown } from '../belief/readings.ts';
+import { batteryFrom, type Setting, type Traits } from '../belief/traits.ts';
+import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
+import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
+import { compare, stepsOf } from './compare.ts';
+import type { Course } from './courses.ts';
+import { bestCheck, checksLeft, minutesOf, nextChecks, valueOfCheck } from './nextCheck.ts';
+import { handsMinOf, outcomeOf, type Outcome } from './outcome.ts';
+import { recommend } from './recommend.ts';
+import { USUAL_COSTS, type Costs } from './worth.ts';
+
+const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
+const agm: Setting = {
+  rating: AGM_80,
+  history: { construction: 'agm', ageYears: 3, flatMonths: 4, complaint: 'parked' },
+  tempC: 21,
+};
+const flooded: Setting = {
+  rating: FLOODED_70,
+  history: { construction: 'flooded', ageYears: 5, complaint: 'unknown' },
+  tempC: 21,
+};
+const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
+
+const traits = (more: Partial<Traits> = {}): Traits => ({
+  cause: 'empty',
+  charge: 0.3,
+  hardShare: 0.03,
+  film: 1e-4,
+  left: 0.95,
+  capacityFactor: 1,
+  crankingFactor: 1,
+  acidFactor: 1,
+  dryShare: 0.01,
+  cell: 3,
+  severity: 0.3,
+  ...more,
+});
+const HARD = traits({ cause: 'sulfated-hard', charge: 0.15, hardShare: 0.7, film: 0.01 });
+const SHORTED = traits({ cause: 'shorted-cell' });
+
+const course = (...routes: string[]): Course => ({
+  id: routes.at(-1) ?? '',
+  title: routes.join(' then '),
+  routes,
+});
+const SLOW = course('slow-charge');
+const SOAK = course('long-soak');
+const RETIRE: Course = { id: 'retire', title: 'Retire it', routes: ['retire'] };
+
+describe('a course run forward on a battery', () => {
+  it('an empty, sound one comes back with a slow charge alone', () => {
+    const { grade, capacity } = outcomeOf(SLOW, traits(), agm);
+    expect(grade).to.equal('A');
+    expect(capacity).to.be.greaterThan(0.9);
+  });
+
+  it('hard sulfate gives way to a long soak more than to a slow charge, and not wholly', () => {
+    const slow = outcomeOf(SLOW, HARD, agm).capacity;
+    const soaked = outcomeOf(SOAK, HARD, agm).capacity;
+    expect(soaked).to.be.greaterThan(slow + 0.03);
+    expect(soaked).to.be.lessThan(0.95);
+  });
+
+  it('a shorted cell ends as a core whatever is done', () => {
+    for (const way of [SLOW, SOAK, course('pulse')]) expect(outcomeOf(way, SHORTED, agm).grade).to.equal('R');
+  });
+
+  it('water lifts the cranking of a dried-out AGM and leaves its capacity', () => {
+    const dry = traits({ cause: 'dry', dryShare: 0.3 });
+    const without = outcomeOf(SOAK, dry, agm);
+    const given = outcomeOf(course('water-back', 'long-soak'), dry, agm);
+    expect(given.cranking).to.be.greaterThan(without.cranking * 1.05);
+    expect(given.capacity).to.be.closeTo(without.capacity, 0.05);
+    expect(given.waterMl).to.equal(80 * 6);
+  });
+
+  it('past empty it wakes beside a donor within three hours and is charged', () => {
+    const deep = traits({ charge: -0.13, hardShare: 0.1 });
+    const woken = outcomeOf(course('donor-wake', 'slow-charge'), deep, agm);
+    expect(woken.chargedH.filter(({ route }) => route === 'donor-wake').length).to.be.within(1, 3);
+    expect(woken.grade).to.equal('A');
+  });
+
+  it('a supply wakes it only as far as a charger sees it', () => {
+    const deep = traits({ charge: -0.13, hardShare: 0.1 });
+    const { chargedH } = outcomeOf(course('supply-wake', 'slow-charge'), deep, agm);
+    expect(chargedH[0]?.hours).to.be.lessThan(6.1);
+    expect(chargedH.map(({ route }) => route)).to.deep.equal(['supply-wake', 'slow-charge']);
+  });
+
+  it('pulses are counted at their average current: their heat and their spikes are not', () => {
+    const { chargedH, grade } = outcomeOf(course('pulse'), traits({ charge: 0.6 }), agm);
+    expect(chargedH[0]?.hours).to.be.closeTo(7 * 24, 0.1);
+    expect(grade).to.equal('A');
+  });
+
+  it('a discharge comes before its charge, and takes its time', () => {
+    const full = traits({ charge: 0.95 });
+    const cycled = outcomeOf({ ...course('cycle', 'slow-charge'), id: 'cycle' }, full, flooded);
+    expect(cycled.hours).to.be.greaterThan(outcomeOf(SLOW, full, flooded).hours + 4);
+  });
+
+  it('the same candidate always ends the same', () => {
+    expect(outcomeOf(SOAK, HARD, agm)).to.deep.equal(outcomeOf(SOAK, HARD, agm));
+  });
+});
+
+describe('minutes of hands', () => {
+  it('are those of the run sheet, its proof, and a look as often as the charge wants one', () => {
+    const hands = handsMinOf(SLOW, { chargedH: [{ route: 'slow-charge', hours: 24 }] }, STEPS);
+    const own = [...STEPS('slow-charge'), ...STEPS('prove')].reduce((sum, { handsMin }) => sum + handsMin, 0);
+    expect(hands).to.equal(own + 12);
+  });
+
+  it('of retiring are those of the tray alone', () => {
+    expect(handsMinOf(RETIRE, { chargedH: [] }, STEPS)).to.equal(4);
+  });
+});
+
+/** An outcome of a grade, all else alike. */
+const ends = (grade: Outcome['grade']): Outcome => ({
+  grade,
+  capacity: 0.7,
+  cranking: 0.7,
+  hours: 26,
+  chargedH: [{ route: 'slow-charge', hours: 24 }],
+  mainsWh: 1000,
+  waterMl: 0,
+  isStopped: false,
+});
+
+describe('ways held against each other', () => {
+  const outcomes = (back: number): Outcome[][] => [
+    Array.from({ length: 10 }, (_, index) => ends(index < back ? 'B' : 'R')),
+    Array.from({ length: 10 }, () => ends('R')),
+  ];
+  const held = (back: number, costs = COSTS) => compare([SLOW, RETIRE], outcomes(back), agm, costs, STEPS);
+
+  it('odds are shares of the candidates, and worth what it brings less what it costs', () => {
+    const [best] = held(7).scored;
+    expect(best?.odds).to.deep.equal({ A: 0, B: 0.7, C: 0, R: 0.3 });
+    const brings = 0.7 * 0.3 * 2.2 * 80 + 0.3 * 6;
+    expect(best?.worth).to.be.closeTo(brings - (best?.cost ?? 0), 1e-9);
+  });
+
+  it('retiring takes no time and is a core for sure', () => {
+    const retire = held(7).scored.find(({ course: { id } }) => id === 'retire');
+    expect(retire?.odds.R).to.equal(1);
+    expect(retire?.hours).to.equal(0);
+  });
+
+  it('what comes back often is tried, what seldom does is not', () => {
+    expect(recommend(held(7).scored, agm, COSTS)?.course).to.equal('slow-charge');
+    expect(recommend(held(1).scored, agm, COSTS)?.course).to.equal('retire');
+  });
+
+  it('the turning point it names is where the advice turns', () => {
+    const turns = recommend(held(7).scored, agm, COSTS)?.turns ?? '';
+    const named = Number(/below (\d+) %/.exec(turns)?.[1]) / 100;
+    const back = Math.round(named * 10);
+    expect(recommend(held(back + 1).scored, agm, COSTS)?.course).to.equal('slow-charge');
+    expect(recommend(held(back - 1).scored, agm, COSTS)?.course).to.equal('retire');
+  });
+
+  it('dear hands turn it too', () => {
+    expect(
+      recommend(held(7, { ...COSTS, handsPerHour: 90 }).scored, agm, { ...COSTS, handsPerHour: 90 })?.course,
+    ).to.equal('retire');
+  });
+
+  it('says its reason in two sentences', () => {
+    expect(recommend(held(7).scored, agm, COSTS)?.reason).to.match(
+      /^70 % of such batteries come back this way, 70 % as A or B, for \d+ min of hands and 26 h\. It is worth [\d.]+ on average against 3\.00 as a core\.$/,
+    );
+  });
+
+  it('between two ways it names the wage or the day that decides', () => {
+    const soak = { ...course('long-soak') };
+    const longer =
+      outcomes(8)[0]?.map((one) => ({ ...one, hours: 120, chargedH: [{ route: 'long-soak', hours: 48 }] })) ??
+      [];
+    const { scored } = compare([SLOW, soak], [outcomes(6)[0] ?? [], longer], agm, COSTS, STEPS);
+    expect(recommend(scored, agm, COSTS)?.course).to.equal('long-soak');
+    expect(recommend(scored, agm, COSTS)?.turns).to.match(/It would change to slow-charge where/);
+  });
+
+  it('has nothing to say where nothing is open', () => {
+    expect(recommend([], agm, COSTS)).to.equal(undefined);
+  });
+});
+
+describe('the next best check', () => {
+  const judgesOf = (all: readonly Traits[], setting: Setting) =>
+    all.map((one) => ({ shown: new Shown(() => batteryFrom(one, setting)) }));
+  /** Half sound, half with a finished cell that a load test shows. */
+  const mixed = Array.from({ length: 12 }, (_, index) =>
+    index % 2 === 0
+      ? traits({ charge: 0.85 + index / 200 })
+      : traits({ cause: 'shorted-cell', charge: 0.85 + index / 200 }),
+  );
+  const worths = [mixed.map(({ cause }) => (cause === 'empty' ? 50 : -15)), mixed.map(() => 6)];
+
+  it('is worth much where its result tells what is worth trying from what is not', () => {
+    const load = valueOfCheck('load', judgesOf(mixed, agm), worths, [SLOW, RETIRE], agm);
+    expect(load.worth).to.be.greaterThan(5);
+    expect(load.changes).to.be.within(0.3, 0.7);
+  });
+
+  it('says what each result would mean', () => {
+    const { meanings } = valueOfCheck('load', judgesOf(mixed, agm), worths, [SLOW, RETIRE], agm);
+    const volts = (then: string): number =>
+      Number(/([\d.]+) V/.exec(meanings.find((one) => one.then === then)?.result ?? '')?.[1]);
+    expect(volts('slow-charge')).to.be.greaterThan(volts('Retire it') + 1);
+  });
+
+  it('is worth nothing where every candidate would be treated alike', () => {
+    const alike = [mixed.map(() => 50), mixed.map(() => 6)];
+    const checks = nextChecks([], judgesOf(mixed, agm), alike, [SLOW, RETIRE], agm);
+    expect(checks.map(({ worth }) => worth)).to.deep.equal(checks.map(() => 0));
+    expect(bestCheck(checks, COSTS.handsPerHour)).to.equal(undefined);
+  });
+
+  it('is not worth its minutes where hands are dear', () => {
+    const checks = nextChecks([], judgesOf(mixed, agm), worths, [SLOW, RETIRE], agm);
+    expect(bestCheck(checks, COSTS.handsPerHour)).not.to.equal(undefined);
+    expect(bestCheck(checks, 1e5)).to.equal(undefined);
+  });
+
+  it('is never one that was made, and never inside a closed case', () => {
+    expect(checksLeft([{ kind: 'tester', amps: 400 }], agm)).to.deep.equal(['load', 'acceptance']);
+    expect(checksLeft([], flooded)).to.include.members(['density', 'level', 'dips']);
+  });
+
+  it('of every cell takes a minute for each', () => {
+    expect(minutesOf('density', 6)).to.equal(6);
+    expect(minutesOf('load', 6)).to.equal(3);
+  });
+
+  it('a belief lends so many candidates as stand for it, the same each time', () => {
+    const belief = new Belief(agm, 60, 3);
+    belief.observe({ kind: 'ocv', volts: 12.2, isRested: true });
+    expect(belief.spread(20)).to.have.length(20);
+    expect(belief.spread(20).map(({ traits: { charge } }) => charge)).to.deep.equal(
+      belief.spread(20).map(({ traits: { charge } }) => charge),
+    );
+  });
+});

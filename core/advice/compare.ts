@@ -1,0 +1,103 @@
+/** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
+import type { Setting } from '../belief/traits.ts';
+import type { Route, Step } from '../runsheet/step.ts';
+import type { Course } from './courses.ts';
+import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
+import { costOf, NOTHING_SPENT, valueOf, type Costs } from './worth.ts';
+
+export const GRADES = ['A', 'B', 'C', 'R'] as const;
+export type Mark = (typeof GRADES)[number];
+
+export interface Scored {
+  readonly course: Course;
+  readonly odds: Readonly<Record<Mark, number>>;
+  /** Means over the belief. */
+  readonly hours: number;
+  readonly handsMin: number;
+  readonly mainsWh: number;
+  readonly waterMl: number;
+  readonly cost: number;
+  /** What it brings less what it costs, in the shop's money; a mean, and where eight of ten lie. */
+  readonly worth: number;
+  readonly worthLow: number;
+  readonly worthHigh: number;
+}
+
+export interface Comparison {
+  /** The most worth first. */
+  readonly scored: readonly Scored[];
+  /** By course in the order asked for, by candidate. */
+  readonly worths: readonly (readonly number[])[];
+}
+
+const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+
+function percentile(values: readonly number[], share: number): number {
+  const ordered = [...values].sort((a, b) => a - b);
+  return ordered[Math.min(ordered.length - 1, Math.floor(share * ordered.length))] ?? 0;
+}
+
+const markOf = ({ grade }: Outcome): Mark => (grade === 'A pending' ? 'A' : grade);
+
+/** Steps of every route, as minutes. */
+export type StepsOf = Parameters<typeof handsMinOf>[2];
+
+export function stepsOf(routes: readonly Route[]): StepsOf {
+  const known = new Map(
+    routes.map((route) => [
+      route.id,
+      route.steps.map((step: Step) => ({
+        handsMin: step.handsMin,
+        ...(step.kind === 'charge' ? { lookEveryMin: step.lookEveryMin } : {}),
+      })),
+    ]),
+  );
+  return (route) => known.get(route) ?? [];
+}
+
+/** Retiring is not a forecast: whatever the battery, it is a core. */
+const isRetiring = ({ id }: Course): boolean => id === 'retire';
+
+/**
+ * @param outcomes of every candidate under every course, in the order of `courses`
+ */
+export function compare(
+  courses: readonly Course[],
+  outcomes: readonly (readonly Outcome[])[],
+  setting: Setting,
+  costs: Costs,
+  steps: StepsOf,
+): Comparison {
+  const rows = courses.map((course, index) => {
+    const all = outcomes[index] ?? [];
+    const spent = all.map((outcome) =>
+      isRetiring(course)
+        ? { ...NOTHING_SPENT, handsMin: handsMinOf(course, { chargedH: [] }, steps) }
+        : spentBy(outcome, handsMinOf(course, outcome, steps)),
+    );
+    const marks = all.map((outcome): Mark => (isRetiring(course) ? 'R' : markOf(outcome)));
+    const worths = marks.map(
+      (mark, at) => valueOf(mark, setting.rating, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs),
+    );
+    const share = (mark: Mark): number =>
+      marks.filter((one) => one === mark).length / Math.max(1, marks.length);
+    const scored: Scored = {
+      course,
+      odds: { A: share('A'), B: share('B'), C: share('C'), R: share('R') },
+      hours: isRetiring(course) ? 0 : mean(all.map(({ hours }) => hours)),
+      handsMin: mean(spent.map(({ handsMin }) => handsMin)),
+      mainsWh: mean(spent.map(({ mainsWh }) => mainsWh)),
+      waterMl: mean(spent.map(({ waterMl }) => waterMl)),
+      cost: mean(spent.map((one) => costOf(one, costs))),
+      worth: mean(worths),
+      worthLow: percentile(worths, 0.1),
+      worthHigh: percentile(worths, 0.9),
+    };
+    return { scored, worths };
+  });
+  return {
+    scored: rows.map(({ scored }) => scored).sort((a, b) => b.worth - a.worth),
+    worths: rows.map(({ worths }) => worths),
+  };
+}

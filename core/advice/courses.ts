@@ -1,0 +1,100 @@
+/** Ways a recovery may go from here to its proof: a route, with the waking before and the charging after it that it needs. */
+import type { Route, Veto } from '../runsheet/step.ts';
+
+/** A route, and what the run sheet says of it for this battery. */
+export interface Judged {
+  readonly route: Route;
+  readonly veto: Veto | undefined;
+}
+
+export interface Course {
+  /** The route it is about. */
+  readonly id: string;
+  readonly title: string;
+  /** Routes in the order they are gone; the first is what the run sheet takes next. */
+  readonly routes: readonly string[];
+  /** The house's rule that a reason would have to pass over. */
+  readonly wants?: string;
+}
+
+export interface Forbidden {
+  readonly title: string;
+  readonly why: string;
+}
+
+export interface Ways {
+  readonly courses: readonly Course[];
+  readonly forbidden: readonly Forbidden[];
+}
+
+const WAKES = ['supply-wake', 'donor-wake', 'forced-start'] as const;
+
+/** What must be gone before and after a route for the battery to be charged at its end. */
+const AROUND: Record<string, (isAgm: boolean) => readonly string[]> = {
+  'slow-charge': () => ['slow-charge'],
+  'high-then-low': () => ['high-then-low'],
+  'constant-current': () => ['constant-current'],
+  'long-soak': () => ['long-soak'],
+  pulse: () => ['pulse'],
+  equalise: () => ['slow-charge', 'equalise'],
+  'water-back': (isAgm) => ['water-back', isAgm ? 'long-soak' : 'slow-charge'],
+  cycle: () => ['cycle', 'slow-charge'],
+};
+
+const AFTER_WORDS: Record<string, string> = {
+  equalise: 'Slow charge, then equalise',
+  'water-back': 'Water back, then charge',
+};
+
+const NOT_OPEN = 'Not open to this battery.';
+const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
+
+/**
+ * Vetoes come before any arithmetic: what safety forbids is not a course at all. A rule of the house makes one
+ * that wants a reason.
+ * @param isAsleep below what a charger sees: it is woken first, by the house's method
+ */
+export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: boolean): Ways {
+  const byId = new Map(judged.map((one) => [one.route.id, one]));
+  const isShut = (id: string): boolean => {
+    const one = byId.get(id);
+    return one === undefined || (one.veto !== undefined && !one.veto.canOverride);
+  };
+  const wake = isAsleep ? WAKES.find((id) => byId.get(id)?.veto === undefined && byId.has(id)) : undefined;
+  const courses: Course[] = [];
+  const forbidden: Forbidden[] = [];
+  for (const { route, veto } of judged) {
+    const own = AROUND[route.id]?.(isAgm);
+    const shut = [route.id, ...(own ?? [])].find(isShut);
+    if (shut !== undefined) {
+      const isIdleWake = !isAsleep && (WAKES as readonly string[]).includes(route.id);
+      if (!isIdleWake) forbidden.push({ title: route.title, why: byId.get(shut)?.veto?.why ?? NOT_OPEN });
+      continue;
+    }
+    if (!own) continue;
+    if (isAsleep && wake === undefined) {
+      forbidden.push({ title: route.title, why: 'It must be woken first, and no way to wake it is open.' });
+      continue;
+    }
+    // Water goes into a discharged battery, so it comes before the waking; all else after it.
+    const dry = own.filter((id) => id === 'water-back');
+    const routes = [
+      ...dry,
+      ...(wake === undefined ? [] : [wake]),
+      ...own.filter((id) => id !== 'water-back'),
+    ];
+    const title = AFTER_WORDS[route.id] ?? route.title;
+    const isWoken = wake !== undefined && dry.length === 0;
+    courses.push({
+      id: route.id,
+      title: isWoken ? `${byId.get(wake)?.route.title ?? wake}, then ${lowered(title)}` : title,
+      routes,
+      // Waking first is what the rule asks for: then it wants no reason any more.
+      ...(veto === undefined || wake !== undefined ? {} : { wants: veto.why }),
+    });
+  }
+  if (!isAsleep && !isShut('prove'))
+    courses.push({ id: 'prove', title: 'Prove it as it stands', routes: ['prove'] });
+  courses.push({ id: 'retire', title: 'Retire it', routes: ['retire'] });
+  return { courses, forbidden };
+}

@@ -1,0 +1,243 @@
+/**
+ * The next best check: the reading whose result is expected to change the decision most, per minute of hands.
+ * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
+ */
+import { ACCEPTANCE_MOST, logLikelihood, MINUTES, type Reading, type Shown } from '../belief/readings.ts';
+import type { Setting } from '../belief/traits.ts';
+import { read } from '../instruments/modelView.ts';
+import type { Course } from './courses.ts';
+
+/** Checks a shop can make of a battery that stands there. */
+export const CHECKS = ['load', 'tester', 'acceptance', 'density', 'level', 'dips'] as const;
+export type Check = (typeof CHECKS)[number];
+
+const OPENED: readonly Check[] = ['density', 'level', 'dips'];
+
+export const CHECK_NAMES: Record<Check, string> = {
+  load: 'Load test',
+  tester: 'Tester',
+  acceptance: 'What it takes',
+  density: 'Density of every cell',
+  level: 'Level of every cell',
+  dips: 'Voltage along the cells',
+};
+
+const LOAD_S = 15;
+
+/** Minutes of hands of a whole check, every cell included. */
+export function minutesOf(check: Check, cells: number): number {
+  return check === 'density' || check === 'level' ? MINUTES[check] * cells : MINUTES[check];
+}
+
+const cellsOf = ({ rating }: Setting): number[] =>
+  Array.from({ length: rating.cells }, (_, index) => index + 1);
+
+/** What a check of this battery would read, instrument's error and all. */
+export function readingsOf(check: Check, shown: Shown, setting: Setting, seed: string): Reading[] {
+  const { capacityAh, cells } = setting.rating;
+  switch (check) {
+    case 'load': {
+      const amps = 3 * capacityAh;
+      const volts = Math.max(0, read(shown.loadV(amps, LOAD_S), 'loadV', `${seed} load`));
+      return [{ kind: 'load', amps, seconds: LOAD_S, volts }];
+    }
+    case 'tester':
+      return [{ kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) }];
+    case 'acceptance': {
+      const volts = (14.4 / 6) * cells;
+      const amps = read(shown.acceptedA(volts, capacityAh * ACCEPTANCE_MOST), 'shuntA', `${seed} takes`);
+      return [{ kind: 'acceptance', volts, amps: Math.max(0, amps) }];
+    }
+    case 'density':
+      return cellsOf(setting).map((cell) => ({
+        kind: 'density',
+        cell,
+        density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
+      }));
+    case 'level':
+      return cellsOf(setting).map((cell) => ({ kind: 'level', cell, level: shown.level(cell) }));
+    case 'dips':
+      return [
+        {
+          kind: 'dips',
+          volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
+        },
+      ];
+  }
+}
+
+/** What a check reads, in one figure, for saying which result means what. */
+function figureOf(check: Check, readings: readonly Reading[]): number {
+  const values = readings.map((reading) => {
+    switch (reading.kind) {
+      case 'load':
+      case 'ocv':
+        return reading.volts;
+      case 'tester':
+      case 'acceptance':
+        return reading.amps;
+      case 'density':
+        return reading.density;
+      case 'level':
+        return reading.level === 'at-line' ? 0 : 1;
+      case 'dips': {
+        const steps = reading.volts.slice(1, -1);
+        return Math.min(...steps);
+      }
+      case 'bubbles':
+        return reading.bubbles === 'none' ? 0 : 1;
+    }
+  });
+  return check === 'density' || check === 'dips' ? Math.min(...values) : Math.max(...values);
+}
+
+const UNITS: Record<Check, readonly [unit: string, decimals: number, what: string]> = {
+  load: ['V', 1, ''],
+  tester: ['A', 0, ''],
+  acceptance: ['A', 1, ''],
+  density: ['', 3, 'lowest cell '],
+  level: ['', 0, ''],
+  dips: ['V', 2, 'lowest step '],
+};
+
+export interface Meaning {
+  /** "about 8.1 V" */
+  readonly result: string;
+  /** How likely it is to come out so, 0–1. */
+  readonly share: number;
+  /** What one would then do. */
+  readonly then: string;
+}
+
+export interface Advised {
+  readonly check: Check;
+  readonly minutes: number;
+  /** What knowing the result is worth, in the shop's money; a mean. */
+  readonly worth: number;
+  readonly perMinute: number;
+  /** How often the result would change what is done, 0–1. */
+  readonly changes: number;
+  readonly meanings: readonly Meaning[];
+}
+
+/** A candidate of the far forecast, and what it shows. */
+export interface Judge {
+  readonly shown: Shown;
+}
+
+const argMax = (values: readonly number[]): number =>
+  values.reduce((best, value, index) => (value > (values[best] as number) ? index : best), 0);
+
+/** Expected worth of each course under weights. */
+function expected(worths: readonly (readonly number[])[], weights: readonly number[]): number[] {
+  const sum = weights.reduce((total, weight) => total + weight, 0);
+  return worths.map(
+    (row) => row.reduce((total, worth, index) => total + worth * (weights[index] as number), 0) / sum,
+  );
+}
+
+function medianOf(values: readonly number[]): number {
+  const ordered = [...values].sort((a, b) => a - b);
+  return ordered[Math.floor(ordered.length / 2)] ?? 0;
+}
+
+function levelWords(value: number): string {
+  return value === 0 ? 'all at the line' : 'one low or bare';
+}
+
+/** What each kind of outcome would mean, the likeliest first. */
+function meaningsOf(
+  check: Check,
+  courses: readonly Course[],
+  figures: readonly number[],
+  choices: readonly number[],
+): Meaning[] {
+  const [unit, decimals, what] = UNITS[check];
+  return courses
+    .flatMap((course, index) => {
+      const its = figures.filter((_, at) => choices[at] === index);
+      if (its.length === 0) return [];
+      const middle = medianOf(its);
+      const result =
+        check === 'level' ? levelWords(middle) : `${what}about ${middle.toFixed(decimals)} ${unit}`.trim();
+      return [{ result, share: its.length / figures.length, then: course.title }];
+    })
+    .sort((a, b) => b.share - a.share);
+}
+
+/**
+ * How much a check is expected to be worth. Each candidate in turn plays the battery; the others, weighed by what
+ * it would read, decide; what the decision is worth is judged on the one that played.
+ * @param worths by course, by candidate
+ */
+export function valueOfCheck(
+  check: Check,
+  judges: readonly Judge[],
+  worths: readonly (readonly number[])[],
+  courses: readonly Course[],
+  setting: Setting,
+): Advised {
+  const { capacityAh } = setting.rating;
+  const now = argMax(
+    expected(
+      worths,
+      judges.map(() => 1),
+    ),
+  );
+  let gain = 0;
+  const figures: number[] = [];
+  const choices: number[] = [];
+  judges.forEach((truth, played) => {
+    const readings = readingsOf(check, truth.shown, setting, `check ${played}`);
+    const logs = judges.map(({ shown }, index) =>
+      index === played
+        ? Number.NEGATIVE_INFINITY
+        : readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, capacityAh), 0),
+    );
+    const most = Math.max(...logs);
+    const choice = argMax(
+      expected(
+        worths,
+        logs.map((log) => Math.exp(log - most)),
+      ),
+    );
+    gain += (worths[choice]?.[played] ?? 0) - (worths[now]?.[played] ?? 0);
+    figures.push(figureOf(check, readings));
+    choices.push(choice);
+  });
+  const minutes = minutesOf(check, setting.rating.cells);
+  const worth = judges.length > 0 ? gain / judges.length : 0;
+  return {
+    check,
+    minutes,
+    worth,
+    perMinute: worth / minutes,
+    changes: choices.filter((choice) => choice !== now).length / Math.max(1, choices.length),
+    meanings: meaningsOf(check, courses, figures, choices),
+  };
+}
+
+/** Checks still open to a battery: none twice, and none inside a case that is never opened. */
+export function checksLeft(known: readonly Reading[], setting: Setting): Check[] {
+  const done = new Set<string>(known.map(({ kind }) => kind));
+  const isOpenable = setting.rating.construction === 'flooded';
+  return CHECKS.filter((check) => !done.has(check) && (isOpenable || !OPENED.includes(check)));
+}
+
+/** Checks still open, by what each is worth per minute, the best first. */
+export function nextChecks(
+  known: readonly Reading[],
+  judges: readonly Judge[],
+  worths: readonly (readonly number[])[],
+  courses: readonly Course[],
+  setting: Setting,
+): Advised[] {
+  return checksLeft(known, setting)
+    .map((check) => valueOfCheck(check, judges, worths, courses, setting))
+    .sort((a, b) => b.perMinute - a.perMinute);
+}
+
+/** The best check that pays for its hands, or undefined: then it is time to go on. */
+export function bestCheck(checks: readonly Advised[], handsPerHour: number): Advised | undefined {
+  return checks.find(({ worth, minutes }) => worth > (minutes / 60) * handsPerHour);
+}

@@ -1,0 +1,122 @@
+/** Batteries brought back to the demo shop, in every stage of finding out, bringing back and proving. */
+import { DAY, story, type Calendar } from './calendar.ts';
+import type { Story } from './story.ts';
+
+interface Brought {
+  readonly tag: string;
+  readonly typeId: string;
+  readonly owner: string;
+  readonly bay: number;
+  readonly opened: number;
+  readonly ageMonths: number;
+}
+
+function brought(calendar: Calendar, { tag, typeId, owner, bay, opened, ageMonths }: Brought): Story {
+  return story(calendar, {
+    tag,
+    typeId,
+    owner,
+    bay,
+    opened,
+    ageMonths,
+    by: 'Tarek',
+    promisedAt: calendar.at('17:00') + 9 * DAY,
+    procedure: typeId.includes('-F') ? 'recover-flooded' : 'recover-agm',
+  });
+}
+
+/** On the bench now: beside a donor, on pulses, found shorted, found dry. */
+export function broughtBack(calendar: Calendar): Story[] {
+  const deep = brought(calendar, {
+    tag: 'SK-0104',
+    typeId: 'BK-A12/55',
+    owner: 'winter caravan, house battery',
+    bay: 9,
+    opened: calendar.at('10:05'),
+    ageMonths: 51,
+  });
+  deep.findOut({ complaint: 'parked', flatMonths: 5 });
+  deep.route('donor-wake', 'The bench supply is out on the ferry until noon.');
+  deep.measure({ donorV: 12.58 }, 'Bench meter').affirm(2).waitUntil(calendar.at('10:38')).chargeAt(8);
+  deep.waitUntil(calendar.at('10:58')).look();
+
+  const pulsed = brought(calendar, {
+    tag: 'SK-0105',
+    typeId: 'TQ-A12/30',
+    owner: 'sailing school, launch 2',
+    bay: 10,
+    opened: calendar.at('09:10', 5),
+    ageMonths: 38,
+  });
+  pulsed.findOut({ complaint: 'parked', flatMonths: 7 }).route('pulse').chargeAt(1.5);
+  for (const daysAgo of [3, 1]) pulsed.waitUntil(calendar.at('09:30', daysAgo)).look();
+  pulsed.waitUntil(calendar.at('10:40')).look();
+
+  const shorted = brought(calendar, {
+    tag: 'SK-0106',
+    typeId: 'BK-F12/70',
+    owner: 'harbour tractor',
+    bay: 11,
+    opened: calendar.at('10:42'),
+    ageMonths: 63,
+  });
+  shorted.findOut({ complaint: 'charger-nothing' }, [1.155, 1.16, 1.06, 1.15, 1.155, 1.16]);
+  shorted.put({ kind: 'evidenced', payload: { reading: { kind: 'bubbles', cell: 3, bubbles: 'none' } } });
+
+  const dry = brought(calendar, {
+    tag: 'SK-0107',
+    typeId: 'BK-A12/55',
+    owner: 'radio mast, standby',
+    bay: 12,
+    opened: calendar.at('10:20'),
+    ageMonths: 82,
+  });
+  dry.findOut({ complaint: 'slow-crank' });
+  return [deep, pulsed, shorted, dry];
+}
+
+/** Proved and graded, or found finished. */
+export function backBefore(calendar: Calendar): Story[] {
+  const collapsed = brought(calendar, {
+    tag: 'SK-0103',
+    typeId: 'BK-F12/70',
+    owner: 'island post van',
+    bay: 11,
+    opened: calendar.at('09:15', 12),
+    ageMonths: 71,
+  });
+  collapsed.findOut({ complaint: 'slow-crank' }, [1.26, 1.265, 1.26, 1.265, 1.19, 1.26]);
+  collapsed.load().route('retire').affirm(2);
+
+  const sound = brought(calendar, {
+    tag: 'SK-0101',
+    typeId: 'BK-A12/55',
+    owner: 'sailing school, launch 1',
+    bay: 9,
+    opened: calendar.at('08:10', 24),
+    ageMonths: 29,
+  });
+  sound.findOut({ complaint: 'lights-left', flatMonths: 1 });
+  sound.route('slow-charge').chargeAt(2.75).looks(24, 240).readRested().prove().decide('pass').affirm(2);
+
+  const tired = brought(calendar, {
+    tag: 'SK-0102',
+    typeId: 'BK-A12/55',
+    owner: 'winter caravan, starter',
+    bay: 10,
+    opened: calendar.at('08:10', 26),
+    ageMonths: 66,
+  });
+  tired.findOut({ complaint: 'parked', flatMonths: 9 });
+  tired
+    .route('long-soak')
+    .chargeAt(5.5)
+    .looks(40, 480)
+    .chargeOff()
+    .wait(6)
+    .affirm()
+    .wait(3 * 24 * 60 + 60);
+  tired.measure({ ocvV: tired.read('voltage', 2), tempC: tired.read('temperature', 1) }, 'Bench meter');
+  tired.prove().decide('pass').affirm(2);
+  return [collapsed, sound, tired];
+}

@@ -1,0 +1,111 @@
+/** Every way back open to it, side by side; and what is not open, with the rule that shuts it. */
+import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
+import type { Ways } from '@cork-ember/core/advice/courses.ts';
+import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
+
+const TONES: Record<Mark, string> = {
+  A: 'bg-verdigris text-paper',
+  B: 'bg-cork text-[#241e1a]',
+  C: 'bg-brass text-[#241e1a]',
+  R: 'bg-panel text-char',
+};
+/** Below this a share is too narrow for its letter. */
+const WORTH_A_LETTER = 0.1;
+
+const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+
+function Odds({ odds }: { odds: Scored['odds'] }) {
+  const words = GRADES.filter((mark) => odds[mark] > 0)
+    .map((mark) => `${mark} ${percent(odds[mark])}`)
+    .join(', ');
+  return (
+    <span className="block">
+      <span aria-hidden className="flex h-6 overflow-hidden rounded">
+        {GRADES.filter((mark) => odds[mark] > 0).map((mark) => (
+          <span
+            key={mark}
+            className={`flex items-center justify-center text-sm font-bold ${TONES[mark]}`}
+            style={{ width: percent(odds[mark]) }}
+          >
+            {odds[mark] >= WORTH_A_LETTER ? mark : ''}
+          </span>
+        ))}
+      </span>
+      <span className="text-sm text-soft">{words}</span>
+    </span>
+  );
+}
+
+const CELL = 'border-t border-line px-2 py-2.5 align-top';
+
+export function Courses({ comparison, ways }: { comparison: Comparison; ways: Ways }) {
+  return (
+    <section aria-labelledby="courses-title" className="rounded-xl border border-line bg-card p-5">
+      <h2 id="courses-title" className="text-lg font-bold">
+        Ways back, side by side
+      </h2>
+      <p className="text-soft">
+        Each is run on the candidates up to its proof. Pulses count at their average current; salts and
+        additives are not forecast. Worth is what it brings less what it costs, in the shop’s money.
+      </p>
+      <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-labelledby="courses-title">
+        <table className="w-full min-w-[640px] border-collapse text-left">
+          <thead>
+            <tr className="text-sm text-soft">
+              <th className="px-2 pb-1 font-medium">Way</th>
+              <th className="w-52 px-2 pb-1 font-medium">Comes back as</th>
+              <th className="px-2 pb-1 text-right font-medium">Time</th>
+              <th className="px-2 pb-1 text-right font-medium">Hands, min</th>
+              <th className="px-2 pb-1 text-right font-medium">kWh</th>
+              <th className="px-2 pb-1 text-right font-medium">Water, mL</th>
+              <th className="px-2 pb-1 text-right font-medium">Cost</th>
+              <th className="px-2 pb-1 text-right font-medium">Worth</th>
+            </tr>
+          </thead>
+          <tbody>
+            {comparison.scored.map((one, index) => (
+              <tr key={one.course.id}>
+                <th scope="row" className={`${CELL} ${index === 0 ? 'font-bold' : 'font-medium'}`}>
+                  {one.course.title}
+                  {one.course.wants !== undefined && (
+                    <span className="block text-sm font-normal text-brass-ink">
+                      Wants a reason: {one.course.wants}
+                    </span>
+                  )}
+                </th>
+                <td className={CELL}>
+                  <Odds odds={one.odds} />
+                </td>
+                <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
+                <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
+                <td className={`reading ${CELL} text-right`}>
+                  <span className="font-bold">{one.worth.toFixed(2)}</span>
+                  <span className="block text-sm text-soft whitespace-nowrap">
+                    {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
+                  </span>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {ways.forbidden.length > 0 && (
+        <details className="mt-2">
+          <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
+            Not open to it, and why ({ways.forbidden.length})
+          </summary>
+          <ul className="space-y-1 pb-2">
+            {ways.forbidden.map(({ title, why }) => (
+              <li key={title}>
+                <span className="font-medium">{title}:</span> <span className="text-soft">{why}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,106 @@
+/** What to do with it, why, where that would change, and what to measure before. */
+import { Link } from 'react-router';
+import { CHECK_NAMES, type Advised, type Check } from '@cork-ember/core/advice/nextCheck.ts';
+import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
+import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { Button } from '../ui/Button.tsx';
+import type { Advice } from './useAdvice.ts';
+
+const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
+const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+
+function Measure({ best, onMeasure }: { best: Advised; onMeasure: (check: Check) => void }) {
+  return (
+    <div className="mt-2">
+      <p className="text-2xl font-bold text-ember-text">{CHECK_NAMES[best.check]} first</p>
+      <p className="text-soft">
+        {best.minutes.toFixed(0)} min of hands; it would change what is done {percent(best.changes)} of the
+        time.
+      </p>
+      <ul className="mt-2 space-y-1">
+        {best.meanings.map(({ result, share, then }) => (
+          <li key={then} className="flex flex-wrap gap-x-3">
+            <span className="reading min-w-44">{result}</span>
+            <span>
+              {then} <span className="text-soft">({percent(share)})</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <Button className="mt-3 min-h-14 w-full" onClick={() => onMeasure(best.check)}>
+        Enter its result
+      </Button>
+    </div>
+  );
+}
+
+/** What the three schools of go or no-go would have said of its voltage. */
+function Views({ state }: { state: JobState }) {
+  const ocvV = latest(state, 'first-ocv')?.values?.['ocvV'];
+  if (typeof ocvV !== 'number') return null;
+  return (
+    <details className="mt-4 border-t border-line pt-1">
+      <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
+        What the three schools say of <span className="reading mx-1">{ocvV.toFixed(2)}</span> V
+      </summary>
+      <ul className="space-y-1 pb-2">
+        {threeViews(ocvV, state.opened.type).map((view) => (
+          <li key={view}>{view}</li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+export function WhatToDo({
+  state,
+  advice,
+  onMeasure,
+}: {
+  state: JobState;
+  advice: Advice;
+  onMeasure: (check: Check) => void;
+}) {
+  const { recommendation, best, checks, progress } = advice;
+  return (
+    <section aria-labelledby="do-title" className="rounded-xl border-2 border-cork bg-card p-5">
+      <h2 id="do-title" className="text-lg font-bold">
+        What to do
+      </h2>
+      {progress !== undefined && (
+        <p className="mt-2 text-soft">
+          <progress
+            value={progress}
+            aria-label="Ways back run so far"
+            className="mr-3 align-middle accent-(--ember)"
+          />
+          Every open way back is run on its candidates.
+        </p>
+      )}
+      {best && <Measure best={best} onMeasure={onMeasure} />}
+      {recommendation && (
+        <div className={best ? 'mt-4 border-t border-line pt-4' : 'mt-2'}>
+          {best ? (
+            <h3 className="text-lg font-bold">As it stands: {lowered(recommendation.title)}</h3>
+          ) : (
+            <p className="text-2xl font-bold text-ember-text">{recommendation.title}</p>
+          )}
+          <p className="mt-2">{recommendation.reason}</p>
+          <p className="mt-2 text-soft">{recommendation.turns}</p>
+          {checks && !best && (
+            <p className="mt-2 text-soft">
+              No further check is worth its minutes: none would change this often enough.
+            </p>
+          )}
+          <Link
+            to={`/jobs/${state.job}`}
+            className="mt-1 inline-flex min-h-12 items-center text-verdigris underline underline-offset-4"
+          >
+            Choose it on the run sheet
+          </Link>
+        </div>
+      )}
+      <Views state={state} />
+    </section>
+  );
+}

@@ -1,0 +1,129 @@
+/** Ways back held against each other on the belief: run in two workers, priced and explained at once. */
+import { useQuery } from '@tanstack/react-query';
+import { proxy, wrap, type Remote } from 'comlink';
+import { useMemo, useState } from 'react';
+import { compare, stepsOf, type Comparison } from '@cork-ember/core/advice/compare.ts';
+import { waysOf } from '@cork-ember/core/advice/forJob.ts';
+import type { Course, Ways } from '@cork-ember/core/advice/courses.ts';
+import { bestCheck, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
+import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
+import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
+import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import { readingsOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
+import { procedureOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { useShop } from '../api/queries.ts';
+import type { Forecaster } from '../workers/advice.worker.ts';
+import { believer } from './useBelief.ts';
+
+/** Far forecasts are dear: so many candidates give each odds within some eight per cent. */
+const CANDIDATES = 40;
+const WORKERS = 2;
+
+let pool: readonly Remote<Forecaster>[] = [];
+let asked = 0;
+
+function forecasters(): readonly Remote<Forecaster>[] {
+  if (pool.length === 0)
+    pool = Array.from({ length: WORKERS }, () =>
+      wrap<Forecaster>(
+        new Worker(new URL('../workers/advice.worker.ts', import.meta.url), { type: 'module' }),
+      ),
+    );
+  return pool;
+}
+
+/** @returns outcomes by course, by candidate */
+async function forecast(
+  courses: readonly Course[],
+  candidates: readonly Traits[],
+  setting: Setting,
+  onProgress: (share: number) => void,
+): Promise<Outcome[][]> {
+  const id = ++asked;
+  let done = 0;
+  const told = proxy(() => {
+    done += 1;
+    if (id === asked) onProgress(done / candidates.length);
+  });
+  const workers = forecasters();
+  const shares = await Promise.all(
+    workers.map((worker, at) =>
+      worker.outcomes(
+        courses,
+        candidates.filter((_, index) => index % workers.length === at),
+        setting,
+        id,
+        told,
+      ),
+    ),
+  );
+  const byCandidate = candidates.map(
+    (_, index) => shares[index % workers.length]?.[Math.floor(index / workers.length)],
+  );
+  if (byCandidate.some((one) => one === undefined)) throw new Error('A newer question came meanwhile.');
+  return courses.map((_, course) => byCandidate.flatMap((one) => one?.[course] ?? []));
+}
+
+export interface Advice {
+  readonly ways: Ways;
+  readonly comparison: Comparison | undefined;
+  readonly recommendation: Recommendation | undefined;
+  readonly checks: readonly Advised[] | undefined;
+  /** The check worth its hands, if any is. */
+  readonly best: Advised | undefined;
+  /** 0–1 while courses are run. */
+  readonly progress: number | undefined;
+  readonly error: unknown;
+}
+
+/**
+ * @param isBelieved false while the belief is still weighing
+ */
+export function useAdvice(state: JobState, isBelieved: boolean): Advice {
+  const { data: shop } = useShop();
+  const [progress, setProgress] = useState<number>();
+  const setting = settingOf(state);
+  const readings = readingsOf(state);
+  const ways = waysOf(state);
+  const key = ['advice', state.job, setting, readings, ways.courses];
+  const run = useQuery({
+    queryKey: key,
+    queryFn: async () => {
+      setProgress(0);
+      try {
+        const candidates = await believer().spread(CANDIDATES);
+        return await forecast(ways.courses, candidates, setting, setProgress);
+      } finally {
+        setProgress(undefined);
+      }
+    },
+    enabled: isBelieved && state.outcome === undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const costs = useMemo(
+    (): Costs | undefined => shop && { ...shop.costs, pricePerKwh: shop.room.pricePerKwh },
+    [shop],
+  );
+  const comparison =
+    run.data && costs
+      ? compare(ways.courses, run.data, setting, costs, stepsOf(procedureOf(state).routes ?? []))
+      : undefined;
+  const checks = useQuery({
+    queryKey: [...key, 'checks', costs],
+    queryFn: () => believer().checks(ways.courses, comparison?.worths ?? []),
+    enabled: comparison !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  return {
+    ways,
+    comparison,
+    recommendation: comparison && costs ? recommend(comparison.scored, setting, costs) : undefined,
+    checks: checks.data,
+    best: checks.data && costs ? bestCheck(checks.data, costs.handsPerHour) : undefined,
+    progress,
+    error: run.error ?? checks.error,
+  };
+}

@@ -1,0 +1,56 @@
+/** What hands, bays and batteries cost and bring here: whether a way back is worth it is reckoned with these. */
+import { useState } from 'react';
+import { COST_WORDS, costAt, withCost } from '@cork-ember/core/advice/worth.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { NumberBox } from './NumberBox.tsx';
+import { useShopChange } from './useShopChange.ts';
+import { WhyBar } from './WhyBar.tsx';
+
+const GROUPS = [
+  { title: 'What work takes', paths: ['handsPerHour', 'bayPerDay', 'waterPerL', 'consumables'] },
+  { title: 'What a battery brings', paths: ['newPerAh.flooded', 'newPerAh.agm', 'corePays'] },
+  { title: 'Recovered, as a share of new (0 to 1)', paths: ['resale.A', 'resale.B', 'resale.C'] },
+] as const;
+
+export function CostsPart({ shop }: { shop: Shop }) {
+  const [costs, setCosts] = useState(shop.costs);
+  const change = useShopChange();
+  const isChanged = JSON.stringify(costs) !== JSON.stringify(shop.costs);
+  return (
+    <div>
+      <p className="max-w-prose text-soft">
+        In the shop’s own money. Energy is priced with the room, under Chargers and bays. These weigh the ways
+        back against each other; they never open one that safety or a rule forbids.
+      </p>
+      <div className="mt-4 grid max-w-4xl gap-6 md:grid-cols-3">
+        {GROUPS.map(({ title, paths }) => (
+          <fieldset key={title} className="rounded-xl border border-line bg-card p-5">
+            <legend className="px-1 font-bold">{title}</legend>
+            <div className="space-y-3">
+              {COST_WORDS.filter(({ path }) => (paths as readonly string[]).includes(path)).map(
+                ({ path, label }) => (
+                  <NumberBox
+                    key={path}
+                    label={label}
+                    unit=""
+                    value={costAt(costs, path)}
+                    onChange={(value) => setCosts(withCost(costs, path, value ?? 0))}
+                  />
+                ),
+              )}
+            </div>
+          </fieldset>
+        ))}
+      </div>
+      {isChanged && (
+        <WhyBar
+          summary="Costs changed."
+          problem={change.error}
+          isPending={change.isPending}
+          onSave={(why) => change.mutate({ why, costs })}
+          onDrop={() => setCosts(shop.costs)}
+        />
+      )}
+    </div>
+  );
+}
