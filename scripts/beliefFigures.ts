@@ -7,7 +7,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { CAUSE_IDS, CAUSES, type CauseId } from '@cork-ember/core/belief/causes.ts';
-import { CHECKED, trial, type Checked, type Trial } from './beliefTrial.ts';
+import { CHECKED, STAGES, trial, type Checked, type Stage, type Trial } from './beliefTrial.ts';
 import { svgChart } from './svgChart.ts';
 
 const FOLDER = 'docs/belief';
@@ -22,6 +22,10 @@ interface Share {
   readonly isHard: boolean;
 }
 
+const STAGE_WORDS: Record<Stage, string> = {
+  standing: 'every check of a battery that stands there',
+  full: 'the full set: charged, rested, held, capacity counted',
+};
 const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
 const shareOf = (trials: readonly Trial[], is: (one: Trial) => boolean): number =>
   trials.filter(is).length / trials.length;
@@ -29,8 +33,8 @@ const shareOf = (trials: readonly Trial[], is: (one: Trial) => boolean): number 
 /** Sulfated is one illness in three degrees; told apart here only where the document says so. */
 const illness = (cause: CauseId): string => (cause.startsWith('sulfated') ? 'sulfated' : cause);
 
-function coverage(trials: readonly Trial[], name: Checked): number {
-  return shareOf(trials, ({ rank }) => rank[name] >= 0.1 && rank[name] <= 0.9);
+function coverage(trials: readonly Trial[], stage: Stage, name: Checked): number {
+  return shareOf(trials, ({ rank }) => rank[stage][name] >= 0.1 && rank[stage][name] <= 0.9);
 }
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
@@ -57,10 +61,10 @@ function reliability(
 }
 
 /** How many truths fall into each tenth of the belief; alike when it is honest. */
-function ranks(trials: readonly Trial[], name: Checked): number[] {
+function ranks(trials: readonly Trial[], stage: Stage, name: Checked): number[] {
   const counts = Array.from({ length: BINS }, () => 0);
   for (const { rank } of trials) {
-    const bin = Math.min(BINS - 1, Math.floor(rank[name] * BINS));
+    const bin = Math.min(BINS - 1, Math.floor(rank[stage][name] * BINS));
     counts[bin] = (counts[bin] ?? 0) + 1;
   }
   return counts.map((count) => (count * BINS) / trials.length);
@@ -95,7 +99,7 @@ function write(hard: readonly Trial[], own: readonly Trial[]): void {
       y: 'against even',
       lines: CHECKED.map((name) => ({
         name,
-        points: ranks(own, name).map((count, index) => [(index + 0.5) / BINS, count] as const),
+        points: ranks(own, 'standing', name).map((count, index) => [(index + 0.5) / BINS, count] as const),
       })),
     }),
   );
@@ -107,16 +111,23 @@ function write(hard: readonly Trial[], own: readonly Trial[]): void {
     '## Do eight of ten truths lie in the 80 % interval?',
     '',
     table(
-      ['figure', 'widened and perturbed', 'own model'],
-      CHECKED.map((name) => [name, percent(coverage(hard, name)), percent(coverage(own, name))]),
+      ['figure', 'after', 'widened and perturbed', 'own model'],
+      STAGES.flatMap((stage) =>
+        CHECKED.map((name) => [
+          name,
+          STAGE_WORDS[stage],
+          percent(coverage(hard, stage, name)),
+          percent(coverage(own, stage, name)),
+        ]),
+      ),
     ),
     '',
     '## Is the first-named cause right?',
     '',
     table(
       ['after', 'the very cause', 'sulfation counted as one'],
-      (['early', 'full'] as const).map((stage) => [
-        stage === 'early' ? 'rested voltage and load test' : 'the full set of checks',
+      (['early', ...STAGES] as const).map((stage) => [
+        stage === 'early' ? 'rested voltage and load test' : STAGE_WORDS[stage],
         percent(shareOf(hard, (one) => one[stage] === one.cause)),
         percent(shareOf(hard, (one) => illness(one[stage]) === illness(one.cause))),
       ]),
@@ -156,7 +167,12 @@ function write(hard: readonly Trial[], own: readonly Trial[]): void {
     '',
     table(
       ['figure', ...Array.from({ length: BINS }, (_, index) => `${index * 10}–${index * 10 + 10} %`)],
-      CHECKED.map((name) => [name, ...ranks(own, name).map((count) => count.toFixed(2))]),
+      STAGES.flatMap((stage) =>
+        CHECKED.map((name) => [
+          `${name}, ${stage}`,
+          ...ranks(own, stage, name).map((count) => count.toFixed(2)),
+        ]),
+      ),
     ),
     '',
   ];

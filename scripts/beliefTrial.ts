@@ -1,5 +1,5 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
-import { Belief, figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/belief.ts';
+import { Belief, figuresOf, shownOf, type Figures, type Summary } from '@cork-ember/core/belief/belief.ts';
 import {
   CAUSE_IDS,
   priorOf,
@@ -8,9 +8,9 @@ import {
   type History,
 } from '@cork-ember/core/belief/causes.ts';
 import { chanceFrom, type Chance } from '@cork-ember/core/belief/chance.ts';
-import { Shown, type Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Passage } from '@cork-ember/core/belief/passages.ts';
+import type { Reading, Shown } from '@cork-ember/core/belief/readings.ts';
 import {
-  batteryFrom,
   DIMENSIONS,
   traitsOf,
   type Perturb,
@@ -30,10 +30,12 @@ export interface Trial {
   readonly construction: 'agm' | 'flooded';
   /** First-named after rested voltage and load test alone, and after the full set. */
   readonly early: CauseId;
+  /** After every check of a battery that stands there, before any charge. */
+  readonly standing: CauseId;
   readonly full: CauseId;
   readonly probabilities: Readonly<Record<CauseId, number>>;
   /** Share of the belief's weight below the truth, 0–1; flat when the belief is honest. */
-  readonly rank: Readonly<Record<Checked, number>>;
+  readonly rank: Readonly<Record<Stage, Readonly<Record<Checked, number>>>>;
 }
 
 const COMPLAINTS: readonly Complaint[] = [
@@ -46,6 +48,8 @@ const COMPLAINTS: readonly Complaint[] = [
 ];
 /** Candidates of each belief. */
 const COUNT = 300;
+/** And of one whose candidates are charged along. */
+const CHARGED_COUNT = 160;
 /** Every parameter of the hidden battery is off by up to this share. */
 const OFF_BY = 0.1;
 /** Share of hidden causes drawn evenly instead of from the prior. */
@@ -94,10 +98,15 @@ function perturbation(chance: Chance): Perturb {
   };
 }
 
+/** Before any charge, and after charge, rest, hold and capacity test. */
+export const STAGES = ['standing', 'full'] as const;
+export type Stage = (typeof STAGES)[number];
+
 interface Truth {
   readonly traits: Traits;
   readonly perturb: Perturb | undefined;
-  readonly figures: Figures;
+  /** As it was found, and at the end. */
+  readonly figures: Record<Stage, Figures>;
   readonly shown: Shown;
 }
 
@@ -115,8 +124,9 @@ function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
   }
   const traits = traitsOf(point, setting);
   const perturb = isHard ? perturbation(chance) : undefined;
-  const shown = new Shown(() => batteryFrom(traits, setting, perturb));
-  return { traits, perturb, shown, figures: figuresOf(traits, setting, shown, perturb) };
+  const shown = shownOf(traits, setting, perturb);
+  const at = (stage: number): Figures => figuresOf(traits, setting, shown.after(stage), perturb);
+  return { traits, perturb, shown, figures: { standing: at(0), full: at(setting.passages?.length ?? 0) } };
 }
 
 /** The full set of checks, each through its instrument. */
@@ -124,7 +134,7 @@ function readingsOf(
   { shown }: Truth,
   { rating }: Setting,
   seed: string,
-): { early: Reading[]; rest: Reading[] } {
+): { early: Reading[]; standing: Reading[]; charged: Reading[] } {
   const amps = 3 * rating.capacityAh;
   const cells = Array.from({ length: rating.cells }, (_, index) => index + 1);
   const accepted = shown.acceptedA(14.4, rating.capacityAh / 5);
@@ -138,27 +148,71 @@ function readingsOf(
         volts: Math.max(0, read(shown.loadV(amps, 15), 'loadV', `${seed} load`)),
       },
     ],
-    rest: [
+    standing: [
       { kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) },
       { kind: 'acceptance', volts: 14.4, amps: Math.max(0, read(accepted, 'shuntA', `${seed} takes`)) },
-      ...(rating.construction === 'flooded'
-        ? [
-            ...cells.flatMap((cell): Reading[] => [
-              {
-                kind: 'density',
-                cell,
-                density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
-              },
-              { kind: 'level', cell, level: shown.level(cell) },
-            ]),
-            {
-              kind: 'dips',
-              volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
-            } satisfies Reading,
-          ]
-        : []),
+      ...(rating.construction === 'flooded' ? openedReadings(shown, cells, seed) : []),
     ],
+    charged: chargedReadings(shown, seed),
   };
+}
+
+function openedReadings(shown: Shown, cells: readonly number[], seed: string, stage = 0): Reading[] {
+  return [
+    ...cells.flatMap((cell): Reading[] => [
+      {
+        kind: 'density',
+        cell,
+        stage,
+        density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
+      },
+      { kind: 'level', cell, stage, level: shown.level(cell) },
+    ]),
+    {
+      kind: 'dips',
+      stage,
+      volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
+    },
+  ];
+}
+
+/** Charged slowly for a day, rested for one, held for another: what it shows on the way, and what it gives. */
+function chargedReadings(found: Shown, seed: string): Reading[] {
+  const looks = [60, 480, 1200].map((minute): Reading => ({
+    kind: 'look',
+    minute,
+    volts: read(found.onCharge(minute, 'volts'), 'meterV', `${seed} V ${minute}`),
+    amps: Math.max(0, read(found.onCharge(minute, 'amps'), 'shuntA', `${seed} A ${minute}`)),
+    tempC: read(found.onCharge(minute, 'tempC'), 'thermometerC', `${seed} C ${minute}`),
+  }));
+  const rested = found.after(2);
+  const restedV = read(rested.ocvV(), 'meterV', `${seed} rested`);
+  const heldV = read(found.after(3).ocvV(), 'meterV', `${seed} held`);
+  return [
+    ...looks,
+    { kind: 'ocv', stage: 2, volts: restedV, isRested: true },
+    {
+      kind: 'tester',
+      stage: 2,
+      amps: Math.max(0, read(rested.testerA(), 'conductanceA', `${seed} tester 2`)),
+    },
+    { kind: 'hold', stage: 3, volts: restedV - heldV },
+    {
+      kind: 'reserve',
+      stage: 3,
+      amps: 25,
+      minutes: rested.reserveMin(25) * (1 + 0.01 * read(0, 'loadV', seed)),
+    },
+  ];
+}
+
+/** A day's slow charge, a day's rest, a week's hold. */
+function passagesFor(capacityAh: number): Passage[] {
+  return [
+    { amps: capacityAh / 20, volts: 14.6, minutes: 24 * 60 },
+    { amps: 0, volts: 0, minutes: 24 * 60 },
+    { amps: 0, volts: 0, minutes: 7 * 24 * 60 },
+  ];
 }
 
 const first = ({ ranked }: Summary): CauseId => ranked[0]?.cause ?? 'empty';
@@ -181,28 +235,40 @@ function rankOf(belief: Belief, name: Checked, truth: number): number {
 export function trial(index: number, isHard: boolean): Trial {
   const chance = chanceFrom(1_000_003 + 7919 * index + (isHard ? 1 : 0));
   const construction = index % 2 === 0 ? 'agm' : 'flooded';
+  const rating = construction === 'agm' ? AGM_80 : FLOODED_70;
   const setting: Setting = {
-    rating: construction === 'agm' ? AGM_80 : FLOODED_70,
+    rating,
+    passages: passagesFor(rating.capacityAh),
     history: historyOf(chance, construction),
     tempC: 21,
   };
   const truth = truthOf(chance, setting, isHard);
-  const { early, rest } = readingsOf(truth, setting, `trial ${index} ${isHard}`);
+  const { early, standing, charged } = readingsOf(truth, setting, `trial ${index} ${isHard}`);
   const belief = new Belief(setting, COUNT, 17 + index);
   belief.observe(...early);
   belief.refine(1);
   const afterEarly = first(belief.summary());
-  belief.observe(...rest);
-  belief.refine(3);
+  belief.observe(...standing);
+  belief.refine(2);
+  const standingFirst = first(belief.summary());
+  const ranks = (stage: Stage): Record<Checked, number> => ({
+    charge: rankOf(belief, 'charge', truth.figures[stage].charge),
+    capacity: rankOf(belief, 'capacity', truth.figures[stage].capacity),
+    cranking: rankOf(belief, 'cranking', truth.figures[stage].cranking),
+  });
+  const standingRanks = ranks('standing');
+  // Each candidate goes through the charge itself from here on: fewer of them do.
+  belief.thin(CHARGED_COUNT);
+  belief.observe(...charged);
+  belief.refine(1);
   const summary = belief.summary();
   return {
     cause: truth.traits.cause,
     construction,
     early: afterEarly,
+    standing: standingFirst,
     full: first(summary),
     probabilities: summary.causes,
-    rank: Object.fromEntries(
-      CHECKED.map((name) => [name, rankOf(belief, name, truth.figures[name])]),
-    ) as Trial['rank'],
+    rank: { standing: standingRanks, full: ranks('full') },
   };
 }

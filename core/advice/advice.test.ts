@@ -1,7 +1,6 @@
 import { expect } from 'chai';
-import { Belief } from '../belief/belief.ts';
-import { Shown } from '../belief/readings.ts';
-import { batteryFrom, type Setting, type Traits } from '../belief/traits.ts';
+import { Belief, shownOf } from '../belief/belief.ts';
+import type { Setting, Traits } from '../belief/traits.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
 import { compare, stepsOf } from './compare.ts';
@@ -194,7 +193,7 @@ describe('ways held against each other', () => {
 
 describe('the next best check', () => {
   const judgesOf = (all: readonly Traits[], setting: Setting) =>
-    all.map((one) => ({ shown: new Shown(() => batteryFrom(one, setting)) }));
+    all.map((one) => ({ shown: shownOf(one, setting) }));
   /** Half sound, half with a finished cell that a load test shows. */
   const mixed = Array.from({ length: 12 }, (_, index) =>
     index % 2 === 0

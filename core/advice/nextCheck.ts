@@ -86,6 +86,14 @@ function figureOf(check: Check, readings: readonly Reading[]): number {
       }
       case 'bubbles':
         return reading.bubbles === 'none' ? 0 : 1;
+      case 'look':
+      case 'crank':
+      case 'hold':
+        return reading.volts;
+      case 'reserve':
+        return reading.minutes;
+      case 'charger':
+        return reading.view === 'finishes' ? 0 : 1;
     }
   });
   return check === 'density' || check === 'dips' ? Math.min(...values) : Math.max(...values);
@@ -177,7 +185,6 @@ export function valueOfCheck(
   courses: readonly Course[],
   setting: Setting,
 ): Advised {
-  const { capacityAh } = setting.rating;
   const now = argMax(
     expected(
       worths,
@@ -192,7 +199,7 @@ export function valueOfCheck(
     const logs = judges.map(({ shown }, index) =>
       index === played
         ? Number.NEGATIVE_INFINITY
-        : readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, capacityAh), 0),
+        : readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, setting), 0),
     );
     const most = Math.max(...logs);
     const choice = argMax(

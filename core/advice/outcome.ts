@@ -4,6 +4,7 @@ import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
 import { REVERSED_AH, soundTesterA } from '../belief/belief.ts';
+import { goThrough } from '../belief/passages.ts';
 import { batteryFrom, type Setting, type Traits } from '../belief/traits.ts';
 import { conductanceA } from '../instruments/modelView.ts';
 import type { CellString } from '../model/cellString.ts';
@@ -181,6 +182,7 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting): 
   const water = course.routes.includes('water-back') ? watered(candidate, setting) : undefined;
   const journey = new Journey(batteryFrom(water?.traits ?? candidate, setting), setting);
   const { cells } = journey;
+  for (const passage of setting.passages ?? []) goThrough(cells, passage, setting.rating, setting.tempC);
   for (const route of course.routes) journey.go(route);
   journey.rest(DAY);
   const rested = postVolts(cells);

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { loadV } from '../instruments/modelView.ts';
-import { Belief, figuresOf, quantile } from './belief.ts';
+import { Belief, figuresOf, quantile, shownOf } from './belief.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { chanceFrom, normalQuantile } from './chance.ts';
-import { quickLoadV, Shown, type Reading } from './readings.ts';
+import { quickLoadV, type Reading } from './readings.ts';
 import { batteryFrom, DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 
 const AGM: History = { construction: 'agm', ageYears: 4, flatMonths: 4, complaint: 'parked' };
@@ -33,7 +33,7 @@ const traits = (cause: CauseId, more: Partial<Traits> = {}): Traits => ({
 
 /** Everything the shop could read of a battery, without the instruments' errors. */
 function readingsOf(truth: Traits, setting: Setting): Reading[] {
-  const shown = new Shown(() => batteryFrom(truth, setting));
+  const shown = shownOf(truth, setting);
   const cells = Array.from({ length: setting.rating.cells }, (_, index) => index + 1);
   const amps = 3 * setting.rating.capacityAh;
   return [
@@ -126,7 +126,7 @@ describe('what a candidate shows', () => {
   });
 
   it('figures: a dead cell holds nothing, hard sulfate lowers capacity, dry cells lower cranking', () => {
-    const figures = (made: Traits) => figuresOf(made, agm, new Shown(() => batteryFrom(made, agm)));
+    const figures = (made: Traits) => figuresOf(made, agm, shownOf(made, agm));
     expect(figures(traits('shorted-cell')).capacity).to.equal(0);
     expect(figures(traits('open-cell')).capacity).to.equal(0);
     const sound = figures(traits('empty'));

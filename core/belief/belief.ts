@@ -11,7 +11,7 @@ import { leastCharge } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
-import { DEAR, logLikelihood, mostLogLikelihood, Shown, type Reading } from './readings.ts';
+import { isDear, logLikelihood, mostLogLikelihood, Shown, type Reading } from './readings.ts';
 import {
   batteryFrom,
   chargedFrom,
@@ -97,6 +97,10 @@ export function soundTesterA(setting: Setting): number {
   return amps;
 }
 
+/** A candidate on the bench of the model, as it was found. */
+export const shownOf = (traits: Traits, setting: Setting, perturb?: Perturb): Shown =>
+  new Shown(() => batteryFrom(traits, setting, perturb), setting);
+
 export interface Candidate {
   readonly point: Point;
   readonly traits: Traits;
@@ -137,11 +141,11 @@ export class Belief {
   readonly setting: Setting;
   private readonly chance: Chance;
   private readonly readings: Reading[] = [];
-  private readonly count: number;
+  private count: number;
   private candidates: Candidate[];
   /** Logarithms, but for a constant. */
   private logWeights: Float64Array;
-  private readonly figures = new WeakMap<Candidate, Figures>();
+  private figures = new WeakMap<Candidate, Figures>();
 
   /**
    * @param setting rating, history and warmth of the battery
@@ -158,7 +162,7 @@ export class Belief {
       const point = Float64Array.from({ length: DIMENSIONS }, () => this.chance());
       point[0] = (index + this.chance()) / many;
       const traits = traitsOf(point, setting);
-      return { point, traits, shown: new Shown(() => batteryFrom(traits, setting)), logLikelihood: 0 };
+      return { point, traits, shown: shownOf(traits, setting), logLikelihood: 0 };
     });
     this.logWeights = new Float64Array(many);
   }
@@ -186,12 +190,12 @@ export class Belief {
    * so that none of what is possible is lost on the way. @see Del Moral, Doucet & Jasra 2006
    */
   private takeIn(reading: Reading): void {
+    if ((reading.stage ?? 0) !== this.stage) this.figures = new WeakMap();
     this.readings.push(reading);
-    const { capacityAh } = this.setting.rating;
     let taken = 0;
     while (taken < 1) {
       const logs = Float64Array.from(this.candidates, ({ shown }) =>
-        logLikelihood(reading, shown, capacityAh),
+        logLikelihood(reading, shown, this.setting),
       );
       const part = this.bearable(logs, 1 - taken);
       taken += part;
@@ -224,6 +228,14 @@ export class Belief {
       else high = middle;
     }
     return Math.max(low, most * 0.02);
+  }
+
+  /** Goes on with fewer candidates: for what is dear to ask of each. */
+  thin(count: number): void {
+    if (count >= this.count) return;
+    this.candidates = this.drawn(count);
+    this.logWeights = new Float64Array(count);
+    this.count = count;
   }
 
   /** How many candidates the weight really rests on. @see Kish 1965 */
@@ -299,27 +311,39 @@ export class Belief {
 
   /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */
   private candidateAbove(point: Point, floor: number, taken: number): Candidate | undefined {
-    const { capacityAh } = this.setting.rating;
-    const traits = traitsOf(point, this.setting);
-    const shown = new Shown(() => batteryFrom(traits, this.setting));
+    const { setting } = this;
+    const traits = traitsOf(point, setting);
+    const shown = shownOf(traits, setting);
     const counts = (reading: Reading): number => (reading === this.readings.at(-1) ? taken : 1);
-    const dear = this.readings.filter(({ kind }) => DEAR.includes(kind));
+    const dear = this.readings.filter(isDear);
     let sum = 0;
     for (const reading of this.readings)
-      if (!DEAR.includes(reading.kind)) sum += counts(reading) * logLikelihood(reading, shown, capacityAh);
-    let most = dear.reduce((total, reading) => total + counts(reading) * mostLogLikelihood(reading), 0);
+      if (!isDear(reading)) sum += counts(reading) * logLikelihood(reading, shown, setting);
+    let most = dear.reduce(
+      (total, reading) => total + counts(reading) * mostLogLikelihood(reading, setting),
+      0,
+    );
     for (const reading of dear) {
       if (sum + most <= floor) return undefined;
-      most -= counts(reading) * mostLogLikelihood(reading);
-      sum += counts(reading) * logLikelihood(reading, shown, capacityAh);
+      most -= counts(reading) * mostLogLikelihood(reading, setting);
+      sum += counts(reading) * logLikelihood(reading, shown, setting);
     }
     return sum > floor ? { point, traits, shown, logLikelihood: sum } : undefined;
+  }
+
+  /** Passages behind the latest reading; a charge that is still on lies ahead. */
+  private get stage(): number {
+    return this.readings.at(-1)?.stage ?? 0;
   }
 
   private figuresOf(candidate: Candidate): Figures {
     const known = this.figures.get(candidate);
     if (known) return known;
-    const figures = figuresOf(candidate.traits, this.setting, candidate.shown);
+    const latest = candidate.shown.after(this.stage);
+    const found = figuresOf(candidate.traits, this.setting, latest);
+    const last = this.readings.at(-1);
+    const figures =
+      last?.kind === 'look' ? { ...found, charge: latest.onCharge(last.minute, 'chargeShare') } : found;
     this.figures.set(candidate, figures);
     return figures;
   }

@@ -1,7 +1,10 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
 import type { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { logLikelihood, type Reading } from './readings.ts';
+import { isDear, logLikelihood, type Reading } from './readings.ts';
+
+/** Of the prior's candidates, every so manyth stands for all where each costs a charge of its own. */
+const EVERY = 16;
 
 export interface Explained {
   readonly reading: Reading;
@@ -20,11 +23,13 @@ function meanExp(logs: readonly number[]): number {
  * @param prior a belief that has seen no reading: its candidates stand for what might have come
  */
 export function explain(prior: Belief, readings: readonly Reading[]): Explained[] {
-  const { capacityAh } = prior.setting.rating;
   return readings.map((reading) => {
-    const logs = prior.all.map((candidate) => ({
+    // What needs a charge run for each candidate is judged by fewer of them.
+    const some = isDear(reading) && (reading.stage ?? 0) + (reading.kind === 'look' ? 1 : 0) > 0;
+    const candidates = some ? prior.all.filter((_, index) => index % EVERY === 0) : prior.all;
+    const logs = candidates.map((candidate) => ({
       cause: candidate.traits.cause,
-      log: logLikelihood(reading, candidate.shown, capacityAh),
+      log: logLikelihood(reading, candidate.shown, prior.setting),
     }));
     const factor = (cause: CauseId): number => {
       const own = logs.filter((one) => one.cause === cause).map(({ log }) => log);

@@ -3,7 +3,7 @@ import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
 import { CAUSE_IDS } from './causes.ts';
 import { explain } from './explain.ts';
-import { readingsOf, settingOf } from './fromJob.ts';
+import { courseOf, settingOf } from './fromJob.ts';
 import { factorWords, readingWords } from './words.ts';
 
 const flooded = (): TestJob =>
@@ -18,7 +18,7 @@ describe('what a run sheet tells a belief', () => {
     expect(history).to.include({ construction: 'flooded', complaint: 'parked', flatMonths: 4 });
     expect(history.ageYears).to.be.closeTo(5, 0.1);
     expect(tempC).to.equal(21);
-    const readings = readingsOf(sheet.job.state);
+    const readings = courseOf(sheet.job.state).readings;
     expect(readings[0]).to.deep.equal({ kind: 'ocv', volts: 11.7, isRested: true });
     expect(readings.filter(({ kind }) => kind === 'density')).to.have.length(6);
     expect(readings.at(-1)).to.deep.equal({ kind: 'tester', amps: 310 });
@@ -27,7 +27,7 @@ describe('what a run sheet tells a belief', () => {
   it('evidence taken beside the steps follows them, and stays with the job', () => {
     const sheet = flooded().triage(11.7);
     sheet.put('evidenced', { reading: { kind: 'load', amps: 210, seconds: 15, volts: 8.8 } });
-    expect(readingsOf(sheet.job.state).at(-1)).to.include({ kind: 'load', volts: 8.8 });
+    expect(courseOf(sheet.job.state).readings.at(-1)).to.include({ kind: 'load', volts: 8.8 });
     sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
     sheet.wait(60).read(13.1, 3.5, 24);
     expect(sheet.job.state.evidence).to.have.length(1);

@@ -1,5 +1,6 @@
 /** Readings of a battery that is brought back: what a candidate would show, and how likely what was read is. */
 import {
+  analyse,
   bubblesOf,
   conductanceA,
   ERRORS,
@@ -12,9 +13,20 @@ import {
 } from '../instruments/modelView.ts';
 import type { CellString } from '../model/cellString.ts';
 import { postVolts } from '../model/discharge.ts';
+import { get } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
+import type { Trace, TraceColumn } from '../charge/trace.ts';
+import { goThrough } from './passages.ts';
+import { settled, type Setting } from './traits.ts';
 
-export type Reading =
+/** Passages that came before a reading; none where it is left out. */
+interface Placed {
+  readonly stage?: number;
+}
+
+export type Reading = Placed & Read;
+
+type Read =
   /** Rested four hours or more, or with surface charge still on it. */
   | { readonly kind: 'ocv'; readonly volts: number; readonly isRested: boolean }
   | { readonly kind: 'load'; readonly amps: number; readonly seconds: number; readonly volts: number }
@@ -26,7 +38,25 @@ export type Reading =
   | { readonly kind: 'dips'; readonly volts: readonly number[] }
   /** What it takes after two minutes at a voltage held. */
   | { readonly kind: 'acceptance'; readonly volts: number; readonly amps: number }
-  | { readonly kind: 'bubbles'; readonly cell: number; readonly bubbles: Bubbles };
+  | { readonly kind: 'bubbles'; readonly cell: number; readonly bubbles: Bubbles }
+  /** A charger's own view: it does not start on it, never gets past its first stage or trips, or comes to its end. */
+  | { readonly kind: 'charger'; readonly view: ChargerView; readonly startV: number }
+  /** Minutes it gave a current until 1.75 V a cell: the one true measure of capacity. */
+  | { readonly kind: 'reserve'; readonly amps: number; readonly minutes: number }
+  /** Volts lost over the passage of rest that lies behind it, which share whatever the model is off by. */
+  | { readonly kind: 'hold'; readonly volts: number }
+  /** Lowest voltage while it cranked, in the vehicle. */
+  | { readonly kind: 'crank'; readonly volts: number }
+  /** On charge, so long after the passage it falls in began. */
+  | {
+      readonly kind: 'look';
+      readonly minute: number;
+      readonly volts: number;
+      readonly amps: number;
+      readonly tempC: number;
+    };
+
+export type ChargerView = 'refuses' | 'stuck' | 'finishes';
 
 export type ReadingKind = Reading['kind'];
 
@@ -40,6 +70,11 @@ export const MINUTES: Record<ReadingKind, number> = {
   dips: 6,
   acceptance: 5,
   bubbles: 1,
+  look: 1,
+  charger: 1,
+  crank: 6,
+  reserve: 8,
+  hold: 1,
 };
 
 /**
@@ -47,14 +82,22 @@ export const MINUTES: Record<ReadingKind, number> = {
  * `docs/model.md` and widened for what the model does not know.
  */
 const MODEL = {
-  restedV: 0.035,
+  restedV: 0.05,
   surfaceV: 0.2,
   loadV: 0.25,
   conductanceShare: 0.1,
-  density: 0.008,
+  density: 0.01,
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
+  reserveShare: 0.06,
+  reserveMin: 2,
+  holdV: 0.012,
+  /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
+  lookCellV: 0.02,
+  lookShare: 0.25,
+  lookAPerAh: 0.004,
+  lookK: 2.5,
 } as const;
 
 /** Odds that a reading is a slip of hand or eye, whatever the battery. */
@@ -107,16 +150,57 @@ export function quickLoadV(cells: CellString, amps: number, seconds: number): nu
   return lowest;
 }
 
+/** End of a capacity test, V per cell, and longest looked at. */
+const END_CELL_V = 1.75;
+const MOST_RESERVE_S = 30 * 3600;
+
 /** What a candidate shows, remembered: a reading does not change with the others. */
 export class Shown {
   private readonly make: () => CellString;
+  private readonly setting: Setting;
+  private readonly stage: number;
   private readonly still: CellString;
   private readonly known = new Map<string, number | readonly number[] | string>();
+  private next: { readonly shown: Shown; readonly trace: Trace | undefined } | undefined;
 
-  /** @param make the candidate anew, for what a test would change */
-  constructor(make: () => CellString) {
+  /**
+   * @param make the candidate anew, for what a test would change
+   * @param setting with the passages it goes through
+   * @param stage how many of them lie behind it
+   */
+  constructor(make: () => CellString, setting: Setting, stage = 0) {
     this.make = make;
+    this.setting = setting;
+    this.stage = stage;
     this.still = make();
+  }
+
+  /** Through the next passage, worked out when first asked for. */
+  private onward(): { readonly shown: Shown; readonly trace: Trace | undefined } {
+    if (this.next) return this.next;
+    const { rating, tempC, passages = [] } = this.setting;
+    const passage = passages[this.stage];
+    if (!passage)
+      throw new RangeError(`Nothing is known of what was done to it after passage ${this.stage}.`);
+    const cells = this.make();
+    const trace = goThrough(cells, passage, rating, tempC);
+    const make = (): CellString => {
+      const again = this.make();
+      again.state.copyFrom(cells.state);
+      return settled(again);
+    };
+    this.next = { shown: new Shown(make, this.setting, this.stage + 1), trace };
+    return this.next;
+  }
+
+  /** The same candidate after so many passages. */
+  after(stage: number): Shown {
+    return stage <= this.stage ? this : this.onward().shown.after(stage);
+  }
+
+  /** What it shows on the charge that comes next, so many minutes into it. */
+  onCharge(minute: number, column: TraceColumn): number {
+    return this.onward().trace?.at(minute * 60, column) ?? Number.NaN;
   }
 
   get cells(): CellString {
@@ -137,6 +221,14 @@ export class Shown {
 
   loadV(amps: number, seconds: number): number {
     return this.once(`load ${amps} ${seconds}`, () => quickLoadV(this.make(), amps, seconds));
+  }
+
+  /** Minutes to 1.75 V a cell at a current. */
+  reserveMin(amps: number): number {
+    return this.once(`reserve ${amps}`, () => {
+      const cells = this.make();
+      return analyse(cells, amps, END_CELL_V * cells.groupOf.length, MOST_RESERVE_S).seconds / 60;
+    });
   }
 
   testerA(): number {
@@ -172,59 +264,145 @@ const LEVELS: readonly Level[] = ['at-line', 'low', 'plates-bare'];
 /** A bare step between two dips, and the two ends judged as a pair: they share the probe metal's own offset. */
 function dipsLog(read: readonly number[], shown: readonly number[], cells: number): number {
   if (read.length !== shown.length) return 0;
-  const scale = Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
   // Where within a cell its loss sits is not known: a loss may show before or after, so neighbours are compared in pairs.
   let sum = 0;
   for (let step = 1; step < cells; step++) {
     const pair = (values: readonly number[]): number =>
       ((values[step] ?? 0) + (values[step + 1] ?? values[step] ?? 0)) / 2;
-    sum += logT(pair(read) - pair(shown), scale * 1.5);
+    sum += logT(pair(read) - pair(shown), DIP_SCALE);
   }
   return sum;
 }
 
-/** Readings that want a simulation of their own are asked last. */
-export const DEAR: readonly ReadingKind[] = ['acceptance', 'load'];
+/** Whether a reading wants a simulation of its own: those are asked last. */
+export const isDear = ({ kind, stage = 0 }: Reading): boolean =>
+  kind === 'acceptance' ||
+  kind === 'load' ||
+  kind === 'crank' ||
+  kind === 'reserve' ||
+  kind === 'look' ||
+  stage > 0;
 
-/** The most a reading's likelihood can be, whatever the battery: what lets a hopeless candidate go unsimulated. */
-export function mostLogLikelihood(reading: Reading): number {
+const restedScale = (isRested: boolean): number =>
+  Math.hypot(ERRORS.meterV.absolute, isRested ? MODEL.restedV : MODEL.surfaceV);
+const LOAD_SCALE = Math.hypot(ERRORS.loadV.absolute, MODEL.loadV);
+const DENSITY_SCALE = Math.hypot(ERRORS.hydrometer.absolute, MODEL.density);
+/** A tester's figure is trusted no closer than this, A. */
+const LEAST_TESTER_A = 5;
+const DIP_SCALE = 1.5 * Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
+/** A starter's current is a guess: about three times the capacity for a few seconds (practice), give or take, V. */
+const CRANK_PER_AH = 3;
+const CRANK_S = 3;
+const CRANK_SCALE = 0.7;
+const HOLD_SCALE = Math.hypot(Math.SQRT2 * ERRORS.meterV.absolute, MODEL.holdV);
+const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
+
+/**
+ * The most the logarithm of a reading's likelihood can be, whatever the battery: what lets a hopeless candidate
+ * go unsimulated.
+ */
+export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityAh } }: Setting): number {
   switch (reading.kind) {
+    case 'ocv':
+      return -Math.log(restedScale(reading.isRested));
     case 'load':
-      return -Math.log(Math.hypot(ERRORS.loadV.absolute, MODEL.loadV));
+      return -Math.log(LOAD_SCALE);
+    case 'tester':
+      return -Math.log(LEAST_TESTER_A);
+    case 'density':
+      return reading.isMixed === false ? 0 : -Math.log(DENSITY_SCALE);
+    case 'dips':
+      return -(cells - 1) * Math.log(DIP_SCALE);
     case 'acceptance':
       return -Math.log(MODEL.acceptanceA);
-    default:
-      return Number.POSITIVE_INFINITY;
+    case 'look':
+      return -Math.log(LOOK_SCALE_V(cells)) - Math.log(MODEL.lookAPerAh * capacityAh) - Math.log(MODEL.lookK);
+    case 'crank':
+      return -Math.log(CRANK_SCALE);
+    case 'reserve':
+      return -Math.log(MODEL.reserveMin);
+    case 'hold':
+      return -Math.log(HOLD_SCALE);
+    case 'level':
+    case 'bubbles':
+    case 'charger':
+      return 0;
   }
+}
+
+/** A leak this large keeps its cell empty whatever the charger gives, Ω. */
+const STUCK_OHM = 0.2;
+/** And one this poor carries nothing, Ω. */
+const OPEN_OHM = 1;
+
+/** What an automatic charger would make of a candidate (handbook 3.2). */
+function chargerView(shown: Shown, startV: number): ChargerView {
+  if (shown.ocvV() < startV) return 'refuses';
+  const { p, state, groups } = shown.cells;
+  for (let g = 0; g < groups; g++)
+    if (get(p.shortS, g) > 1 / STUCK_OHM || get(p.jointOhm, g) > OPEN_OHM || get(state.reversed, g) > 1e-3)
+      return 'stuck';
+  return 'finishes';
+}
+
+/** Voltage, current and warmth of a look on charge; of a held voltage the current tells, of a held current the voltage. */
+function lookLog(
+  { minute, volts, amps, tempC }: Extract<Reading, { kind: 'look' }>,
+  shown: Shown,
+  { rating: { cells, capacityAh } }: Setting,
+): number {
+  const expectedA = shown.onCharge(minute, 'amps');
+  const scaleA = Math.max(MODEL.lookAPerAh * capacityAh, expectedA * MODEL.lookShare);
+  return (
+    logT(volts - shown.onCharge(minute, 'volts'), LOOK_SCALE_V(cells)) +
+    logT(amps - expectedA, scaleA) +
+    logT(tempC - shown.onCharge(minute, 'tempC'), MODEL.lookK)
+  );
 }
 
 /**
  * Logarithm of the likelihood of a reading, were the battery this candidate.
- * @param capacityAh of the label, for the acceptance check's supply
+ * @param found the candidate as it was found; what was done since, the setting says
  */
-export function logLikelihood(reading: Reading, shown: Shown, capacityAh: number): number {
+export function logLikelihood(reading: Reading, found: Shown, setting: Setting): number {
+  const shown = found.after(reading.stage ?? 0);
+  const { capacityAh } = setting.rating;
   switch (reading.kind) {
+    case 'look':
+      return lookLog(reading, shown, setting);
+    case 'crank': {
+      const expected = shown.loadV(CRANK_PER_AH * capacityAh, CRANK_S);
+      return logT(reading.volts - expected, CRANK_SCALE);
+    }
+    case 'reserve': {
+      const expected = shown.reserveMin(reading.amps);
+      return logT(reading.minutes - expected, Math.max(MODEL.reserveMin, expected * MODEL.reserveShare));
+    }
+    case 'hold': {
+      const before = found.after(Math.max(0, (reading.stage ?? 0) - 1));
+      return logT(reading.volts - (before.ocvV() - shown.ocvV()), HOLD_SCALE);
+    }
+    case 'charger': {
+      const expected = chargerView(shown, reading.startV);
+      return seen(expected === reading.view, expected !== 'finishes' && reading.view !== 'finishes');
+    }
     case 'ocv': {
-      const model = reading.isRested ? MODEL.restedV : MODEL.surfaceV;
       const offset = reading.isRested ? 0 : 0.1;
-      return logT(reading.volts - shown.ocvV() - offset, Math.hypot(ERRORS.meterV.absolute, model));
+      return logT(reading.volts - shown.ocvV() - offset, restedScale(reading.isRested));
     }
     case 'load': {
       const expected = shown.loadV(reading.amps, reading.seconds);
-      return logT(reading.volts - expected, Math.hypot(ERRORS.loadV.absolute, MODEL.loadV));
+      return logT(reading.volts - expected, LOAD_SCALE);
     }
     case 'tester': {
       const expected = shown.testerA();
       const share = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
-      return logT(reading.amps - expected, Math.max(5, expected * share));
+      return logT(reading.amps - expected, Math.max(LEAST_TESTER_A, expected * share));
     }
     case 'density':
       return reading.isMixed === false
         ? 0
-        : logT(
-            reading.density - shown.density(reading.cell),
-            Math.hypot(ERRORS.hydrometer.absolute, MODEL.density),
-          );
+        : logT(reading.density - shown.density(reading.cell), DENSITY_SCALE);
     case 'level': {
       const apart = Math.abs(LEVELS.indexOf(reading.level) - LEVELS.indexOf(shown.level(reading.cell)));
       return seen(apart === 0, apart === 1);

@@ -9,6 +9,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { OPEN } from '../model/source.ts';
 import { Stepper } from '../model/stepper.ts';
 import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
+import type { Passage } from './passages.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { normalQuantile } from './chance.ts';
 
@@ -57,6 +58,8 @@ export interface Setting {
   readonly history: History;
   /** Of the battery when it is read, °C. */
   readonly tempC: number;
+  /** What was done to it since, in order; a reading says how many of these came before it. */
+  readonly passages?: readonly Passage[];
 }
 
 const at = (point: Point, axis: Axis): number => point[AXES.indexOf(axis)] as number;
@@ -219,7 +222,7 @@ function parametersOf(
 }
 
 /** Lets the cells show what they stand at. */
-function settled(cells: CellString): CellString {
+export function settled(cells: CellString): CellString {
   new Stepper(cells).step(OPEN, SETTLE_S);
   return cells;
 }

@@ -3,6 +3,11 @@ import { CAUSES, type CauseId } from './causes.ts';
 import type { Reading } from './readings.ts';
 
 const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
+const CHARGER_WORDS = {
+  refuses: 'does not start on it',
+  stuck: 'stays in its first stage or trips',
+  finishes: 'comes to its end',
+} as const;
 const BUBBLE_WORDS = { lively: 'bubbles lively', few: 'bubbles a little', none: 'silent' } as const;
 
 /** "Load 240 A for 15 s: 8.20 V" */
@@ -22,6 +27,16 @@ export function readingWords(reading: Reading): string {
       return `Along the cells: ${reading.volts.map((volts) => volts.toFixed(2)).join(', ')} V`;
     case 'acceptance':
       return `Takes ${reading.amps.toFixed(2)} A at ${reading.volts.toFixed(1)} V`;
+    case 'charger':
+      return `Charger that starts at ${reading.startV.toFixed(1)} V: ${CHARGER_WORDS[reading.view]}`;
+    case 'reserve':
+      return `Gives ${reading.amps.toFixed(1)} A for ${reading.minutes.toFixed(0)} min`;
+    case 'hold':
+      return `Lost ${(reading.volts * 1000).toFixed(0)} mV standing`;
+    case 'crank':
+      return `Cranking dips to ${reading.volts.toFixed(2)} V`;
+    case 'look':
+      return `On charge: ${reading.volts.toFixed(2)} V, ${reading.amps.toFixed(2)} A, ${reading.tempC.toFixed(1)} °C`;
     case 'bubbles':
       return `Cell ${reading.cell}: ${BUBBLE_WORDS[reading.bubbles]}`;
   }

@@ -22,6 +22,13 @@ const kinds = {
   level: { cell, level: Joi.string().valid('at-line', 'low', 'plates-bare').required() },
   dips: { volts: Joi.array().items(Joi.number().min(-5).max(5)).min(2).max(13).required() },
   acceptance: { volts, amps: number(0, 200, 'Accepted current', 'A') },
+  crank: { volts },
+  reserve: { amps: number(0.1, 200, 'Current drawn', 'A').required(), minutes: number(0, 3000, 'Minutes', 'min') },
+  hold: { volts: number(-2, 15, 'Voltage lost', 'V') },
+  charger: {
+    view: Joi.string().valid('refuses', 'stuck', 'finishes').required(),
+    startV: number(0, 14, 'Voltage it starts at', 'V').required(),
+  },
   bubbles: { cell, bubbles: Joi.string().valid('lively', 'few', 'none').required() },
 } as const satisfies Record<string, Joi.SchemaMap>;
 

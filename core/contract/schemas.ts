@@ -28,6 +28,9 @@ const chargeValues = Joi.object({
 
 const source = shortText(60).required().description('keypad, or the instrument it was read from');
 
+/** Rows of a log that are kept: its shape, not its every second. */
+export const MOST_LOGGED = 400;
+
 const stepPayloads = {
   affirmed: Joi.object({ step: stepKey }),
   observed: Joi.object({
@@ -53,6 +56,16 @@ const stepPayloads = {
     charger: chargerSchema.optional(),
   }),
   chargeRead: Joi.object({ step: stepKey, values: chargeValues.required(), source }),
+  chargeLogged: Joi.object({
+    step: stepKey,
+    file: shortText(120).min(1).required(),
+    rows: Joi.number().integer().min(2).max(5_000_000).required(),
+    readings: Joi.array()
+      .items(chargeValues.keys({ afterMin: Joi.number().min(0).max(60_000).required() }))
+      .min(2)
+      .max(MOST_LOGGED)
+      .required(),
+  }),
   chargePaused: Joi.object({ step: stepKey, reason: Joi.string().valid('hot', 'stopped').required() }),
   chargeResumed: Joi.object({ step: stepKey, tempC: Joi.number().min(-60).max(150).required() }),
   chargeEnded: Joi.object({ step: stepKey, fullSignal: Joi.boolean().required() }),

@@ -7,8 +7,8 @@ import { chargeAfterSoakByAge, chargeStandingByAge } from '../battery/stateOfCha
 import { loadTestFor } from '../battery/loadTest.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
+import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
-import type { Profile } from '../charge/profile.ts';
 import { SOUND, type CellCondition } from '../model/battery.ts';
 import { fillDryCharged } from '../model/birth.ts';
 import type { CellString } from '../model/cellString.ts';
@@ -84,27 +84,6 @@ function ceilingOf(state: JobState, step: StepState): number {
   const context = contextOf(state, step.round);
   const treatment = definition.kind === 'charge' ? definition.treatment?.(context) : undefined;
   return treatment?.ceilingV ?? context.threshold('ceilingV').value;
-}
-
-/** The job's charger as a supply: its set current and ceiling, until it is switched off. */
-function supplyPlan(state: JobState, step: StepState, setA: number): Profile {
-  return {
-    id: 'tenth-timed',
-    name: 'Charger of the bay',
-    purpose: isRecovery(state) ? 'wake' : 'first-charge',
-    reason: 'As set on the run sheet.',
-    isAttended: true,
-    stages: [
-      {
-        id: 'on',
-        name: 'On',
-        amps: setA,
-        volts: ceilingOf(state, step),
-        isCompensated: false,
-        exits: [{ on: 'time', seconds: WEEK_S, next: 'stop' }],
-      },
-    ],
-  };
 }
 
 /** Steps with which acid goes in, by procedure. */
@@ -197,7 +176,10 @@ export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {})
       at = Math.max(at, until);
       continue;
     }
-    const run = new ModelRun(cells, new ChargeEngine(supplyPlan(state, step, setA), subject), {
+    const run = new ModelRun(cells, new ChargeEngine(
+        heldPlan(setA, ceilingOf(state, step), WEEK_S, isRecovery(state) ? 'wake' : 'first-charge'),
+        subject,
+      ), {
       ambientC,
       hasProbe: false,
     });

@@ -63,6 +63,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `${title}: passed over, “${event.payload.reason}”`;
     case 'chargeStarted':
       return `Charger on at ${event.payload.currentA.toFixed(2)} A${event.payload.charger ? `: ${event.payload.charger.name}` : ''}`;
+    case 'chargeLogged':
+      return `Logger’s file taken in: ${event.payload.file}, ${event.payload.rows} rows`;
     case 'chargeRead': {
       const { voltageV, currentA, tempC } = event.payload.values;
       return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C`;

@@ -54,6 +54,14 @@ export interface StepPayloads {
     readonly charger?: Charger;
   };
   chargeRead: { readonly step: string; readonly values: ChargeValues; readonly source: string };
+  /** A logger's file of this charge, thinned; its first row is the moment the charger went on. */
+  chargeLogged: {
+    readonly step: string;
+    readonly file: string;
+    /** Rows the file held. */
+    readonly rows: number;
+    readonly readings: readonly (ChargeValues & { readonly afterMin: number })[];
+  };
   chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
   chargeResumed: { readonly step: string; readonly tempC: number };
   chargeEnded: { readonly step: string; readonly fullSignal: boolean };

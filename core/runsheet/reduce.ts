@@ -18,6 +18,7 @@ import {
 } from './moves.ts';
 import { procedureById } from './procedures/procedures.ts';
 import { routed, routeLeft } from './reduceRoute.ts';
+import { chargeLogged } from './reduceLog.ts';
 import { chargeEnded, chargePaused, chargeRead, chargeResumed, chargeStarted, isOn } from './reduceCharge.ts';
 import { settle } from './settle.ts';
 import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
@@ -273,6 +274,8 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return overridden(state, { at, by, payload: entry.payload });
     case 'chargeStarted':
       return chargeStarted(state, { at, by, payload: entry.payload });
+    case 'chargeLogged':
+      return chargeLogged(state, { at, by, payload: entry.payload });
     case 'chargeRead':
       return chargeRead(state, { at, by, payload: entry.payload });
     case 'chargePaused':

@@ -1,5 +1,6 @@
 /** Entries of a charge: on, looked at, off because hot, on again, ended. */
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
+import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
 import { RunSheetError } from './errors.ts';
 import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
@@ -36,7 +37,7 @@ function chargeAtHand(
   return { step, definition: expectKind(definition, ['charge']) };
 }
 
-function runningCharge(
+export function runningCharge(
   state: JobState,
   stepKey: string,
   at: number,
@@ -122,7 +123,7 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
 /** Asked for with every reading of a charge, and the same for all of them. */
 const hotLimits = new WeakMap<Basis, number>();
 
-function hotLimitC(basis: Basis): number {
+export function hotLimitC(basis: Basis): number {
   const known = hotLimits.get(basis);
   if (known !== undefined) return known;
   const limit = resolveThreshold('hotPauseC', basis).value;
@@ -157,9 +158,14 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
 }
 
 /** A look at a recovery's charge: hot is a pause, a stop rule is the end of it. */
-function treatmentRead(read: JobState, step: StepState, charge: ChargeState, treatment: Treatment): JobState {
+export function treatmentRead(
+  read: JobState,
+  step: StepState,
+  charge: ChargeState,
+  treatment: Treatment,
+  looks: readonly ChargeReading[] = readingsOf(read, step.key),
+): JobState {
   if (!isOn(charge)) return read;
-  const looks = readingsOf(read, step.key);
   const last = looks.at(-1);
   if (!last) return read;
   if (last.tempC > treatment.hotC)

@@ -1,0 +1,103 @@
+/** How a charge goes, in words, within one reading of its going otherwise (handbook 3.5). */
+import type { ChargeReading } from '../charge/proofOfFull.ts';
+import { bandAt, type Band } from './band.ts';
+
+export const COURSES = {
+  'on-course': 'As forecast',
+  waking: 'Waking',
+  'sulfated-rise': 'Sulfated rise',
+  'dead-cell': 'Dead-cell stall',
+  'short-heating': 'Heating at low voltage',
+  runaway: 'Running away',
+  full: 'Full',
+  otherwise: 'Off the forecast',
+} as const;
+export type CourseId = keyof typeof COURSES;
+
+export interface GoingOn {
+  readonly course: CourseId;
+  readonly words: string;
+  readonly tone: 'plain' | 'good' | 'caution' | 'danger';
+}
+
+export interface OnCharge {
+  /** The first first, each with its minutes on charge. */
+  readonly looks: readonly (ChargeReading & { readonly minute: number })[];
+  readonly setA: number;
+  readonly ceilingV: number;
+  readonly cells: number;
+  readonly capacityAh: number;
+}
+
+/** A dead cell leaves about 2 V; less than this below the forecast is spread, V per six cells. */
+const STALL_V = 1.2;
+/** Above the warmest of the forecast by this, K. */
+const HOT_K = 3;
+/** Outside the band by this, V per six cells, before it counts. */
+const APART_V = 0.15;
+/** Almost no current, full at this, share of capacity. */
+const ALMOST_NONE = 1 / 50;
+/** Less than this charged, and yet it takes nothing. */
+const NOT_YET_FULL = 0.75;
+
+/** What the latest look says, held against the forecast; undefined before the first. */
+export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
+  const { looks, setA, ceilingV, cells, capacityAh } = question;
+  const last = looks.at(-1);
+  if (!last) return undefined;
+  const before = looks.at(-2);
+  const six = cells / 6;
+  const volts = bandAt(band, 'volts', last.minute);
+  const amps = bandAt(band, 'amps', last.minute);
+  const tempC = bandAt(band, 'tempC', last.minute);
+  const charge = bandAt(band, 'chargeShare', last.minute);
+  const below = volts.low - last.voltageV;
+  const above = last.voltageV - volts.high;
+  const isHeld = last.voltageV > ceilingV - 0.15 * six;
+  const isHot = last.tempC > tempC.high + HOT_K;
+  const risesA = before ? last.currentA - before.currentA : 0;
+  const fallsV = before ? before.voltageV - last.voltageV : 0;
+  if (before && isHeld && risesA > capacityAh / 200 && last.tempC > before.tempC + 1)
+    return {
+      course: 'runaway',
+      tone: 'danger',
+      words: `Current rises at ${last.voltageV.toFixed(1)} V and warmth follows: look again within minutes, charger off if it goes on.`,
+    };
+  if (isHot && below > 0)
+    return {
+      course: 'short-heating',
+      tone: 'danger',
+      words: `${last.tempC.toFixed(0)} °C, ${(last.tempC - tempC.middle).toFixed(0)} K above the forecast, and ${(volts.middle - last.voltageV).toFixed(1)} V below it: a cell is shorted.`,
+    };
+  if (below > STALL_V * six && last.currentA > 0.5 * setA)
+    return {
+      course: 'dead-cell',
+      tone: 'danger',
+      words: `${(volts.middle - last.voltageV).toFixed(1)} V below the forecast with its current at the limit: one cell gives nothing.`,
+    };
+  if (before && fallsV > 0.1 * six && risesA > capacityAh / 500)
+    return {
+      course: 'waking',
+      tone: 'good',
+      words: `Voltage comes down from ${before.voltageV.toFixed(1)} V and the current goes up: it begins to take.`,
+    };
+  if (isHeld && last.currentA < ALMOST_NONE * capacityAh && charge.middle < NOT_YET_FULL)
+    return {
+      course: 'sulfated-rise',
+      tone: 'caution',
+      words: `At the voltage with only ${last.currentA.toFixed(2)} A, and far from full: sulfated. It gives way slowly, or not at all.`,
+    };
+  if (isHeld && last.currentA < ALMOST_NONE * capacityAh)
+    return {
+      course: 'full',
+      tone: 'good',
+      words: `${last.currentA.toFixed(2)} A at the voltage held: full as far as it goes, once this has been flat for two hours.`,
+    };
+  if (below > APART_V * six || above > APART_V * six || last.currentA > amps.high + capacityAh / 40)
+    return {
+      course: 'otherwise',
+      tone: 'caution',
+      words: `${last.voltageV.toFixed(2)} V and ${last.currentA.toFixed(2)} A where ${volts.middle.toFixed(1)} V and ${amps.middle.toFixed(1)} A were likely; the forecast follows what was read.`,
+    };
+  return { course: 'on-course', tone: 'plain', words: 'Within the forecast.' };
+}

@@ -1,0 +1,242 @@
+import { expect } from 'chai';
+import { AGM_80 } from '../test/modelBench.ts';
+import { TestJob } from '../test/testJob.ts';
+import { bandAt, bandOf, type Band } from './band.ts';
+import { Belief, shownOf } from './belief.ts';
+import { goingOn, type CourseId, type OnCharge } from './deviation.ts';
+import { courseOf, settingOf } from './fromJob.ts';
+import type { Reading } from './readings.ts';
+import type { Setting, Traits } from './traits.ts';
+
+const SLOW = { amps: 4, volts: 14.6, minutes: 24 * 60 };
+const REST = { amps: 0, volts: 0, minutes: 24 * 60 };
+const setting: Setting = {
+  rating: AGM_80,
+  history: { construction: 'agm', ageYears: 3, flatMonths: 3, complaint: 'parked' },
+  tempC: 21,
+  passages: [SLOW, REST],
+};
+const truth: Traits = {
+  cause: 'empty',
+  charge: 0.35,
+  hardShare: 0.05,
+  film: 1e-4,
+  left: 0.95,
+  capacityFactor: 1,
+  crankingFactor: 1,
+  acidFactor: 1,
+  dryShare: 0.02,
+  cell: 3,
+  severity: 0.3,
+};
+
+const lookOf = (traits: Traits, minute: number): Reading => {
+  const found = shownOf(traits, setting);
+  return {
+    kind: 'look',
+    minute,
+    volts: found.onCharge(minute, 'volts'),
+    amps: found.onCharge(minute, 'amps'),
+    tempC: found.onCharge(minute, 'tempC'),
+  };
+};
+
+describe('a belief that goes through a charge', () => {
+  const belief = new Belief(setting, 80, 5);
+  belief.observe({ kind: 'ocv', volts: shownOf(truth, setting).ocvV(), isRested: true });
+  const before = belief.summary().figures;
+
+  it('knows the battery fuller after a charge and a rest, by going through both', () => {
+    const later = new Belief(setting, 80, 5);
+    const rested = shownOf(truth, setting).after(2).ocvV();
+    later.observe({ kind: 'ocv', volts: shownOf(truth, setting).ocvV(), isRested: true });
+    later.observe({ kind: 'ocv', stage: 2, volts: rested, isRested: true });
+    expect(later.summary().figures.charge.low).to.be.greaterThan(before.charge.high);
+  });
+
+  it('learns the capacity from a capacity test as from nothing else', () => {
+    const tested = new Belief(setting, 120, 5);
+    const minutes = shownOf(truth, setting).after(2).reserveMin(25);
+    tested.observe({ kind: 'reserve', stage: 2, amps: 25, minutes });
+    tested.refine(1);
+    const width = ({ low, high }: { low: number; high: number }): number => high - low;
+    expect(width(tested.summary().figures.capacity)).to.be.lessThan(0.5 * width(before.capacity));
+    expect(tested.summary().figures.capacity.middle).to.be.closeTo(0.95, 0.1);
+  });
+
+  it('says what charge it has reached at its latest look', () => {
+    const charging = new Belief(setting, 80, 5);
+    charging.observe({ kind: 'ocv', volts: shownOf(truth, setting).ocvV(), isRested: true });
+    charging.observe(lookOf(truth, 360));
+    const { charge } = charging.summary().figures;
+    expect(charge.middle).to.be.greaterThan(before.charge.middle + 0.15);
+    expect(charge.middle).to.be.lessThan(0.95);
+  });
+
+  it('says in one sentence that it was not told what was done', () => {
+    expect(() => shownOf(truth, setting).after(3)).to.throw(RangeError, 'Nothing is known');
+  });
+});
+
+describe('the band of a charge', () => {
+  const belief = new Belief(setting, 80, 5);
+  belief.observe({ kind: 'ocv', volts: shownOf(truth, setting).ocvV(), isRested: true });
+  const band = bandOf(belief.spread(30), 0, SLOW.minutes, 80);
+
+  it('stands in order, low to high, over the whole of its time', () => {
+    for (const name of ['volts', 'amps', 'tempC'] as const)
+      for (const { low, middle, high } of band.columns[name]) {
+        expect(low).to.be.at.most(middle);
+        expect(middle).to.be.at.most(high);
+      }
+    expect(band.minutes.at(-1)).to.equal(SLOW.minutes);
+  });
+
+  it('narrows where looks were taken, and moves to what was read', () => {
+    const fast = { ...truth, charge: 0.75 };
+    const wide = new Belief(setting, 80, 5);
+    const unread = bandOf(wide.spread(30), 0, SLOW.minutes, 80).doneMin;
+    wide.observe({ kind: 'ocv', volts: shownOf(fast, setting).ocvV(), isRested: true });
+    wide.observe(lookOf(fast, 120), lookOf(fast, 300));
+    const read = bandOf(wide.spread(30), 0, SLOW.minutes, 80);
+    expect(bandAt(read, 'volts', 300).high - bandAt(read, 'volts', 300).low).to.be.lessThan(0.6);
+    expect(read.doneMin.high).to.be.lessThan(unread.high);
+  });
+
+  it('is read between its points', () => {
+    const [first, second] = band.columns.volts;
+    const half = bandAt(band, 'volts', (band.minutes[1] ?? 0) / 2);
+    expect(half.middle).to.be.closeTo(((first?.middle ?? 0) + (second?.middle ?? 0)) / 2, 1e-9);
+  });
+});
+
+/** A forecast that takes 4 A at 13 V for ever, near 22 °C and half full. */
+const flat = (value: number, spread: number) =>
+  Array.from({ length: 3 }, () => ({ low: value - spread, middle: value, high: value + spread }));
+const FORECAST: Band = {
+  minutes: [0, 300, 600],
+  columns: {
+    volts: flat(13, 0.3),
+    amps: flat(4, 0.2),
+    tempC: flat(22, 1),
+    chargeShare: flat(0.5, 0.1),
+  },
+  doneMin: { low: 400, middle: 500, high: 600 },
+};
+const FULL: Band = {
+  ...FORECAST,
+  columns: { ...FORECAST.columns, chargeShare: flat(0.97, 0.01), volts: flat(14.5, 0.2) },
+};
+
+type Look = readonly [minute: number, voltageV: number, currentA: number, tempC: number];
+
+describe('how a charge goes, named within one reading', () => {
+  const question = (looks: readonly Look[]): OnCharge => ({
+    looks: looks.map(([minute, voltageV, currentA, tempC]) => ({
+      minute,
+      at: minute * 60_000,
+      voltageV,
+      currentA,
+      tempC,
+    })),
+    setA: 4,
+    ceilingV: 14.6,
+    cells: 6,
+    capacityAh: 80,
+  });
+  for (const [name, course, band, looks] of [
+    ['as forecast', 'on-course', FORECAST, [[60, 13.1, 4, 22]]],
+    [
+      'waking: voltage falls, current rises',
+      'waking',
+      FORECAST,
+      [
+        [10, 14.9, 0.4, 21],
+        [40, 13.6, 2.6, 22],
+      ],
+    ],
+    [
+      'a sulfated rise: the voltage at once, almost no current',
+      'sulfated-rise',
+      FORECAST,
+      [[20, 14.6, 0.3, 22]],
+    ],
+    ['a dead cell: two volts low at full current', 'dead-cell', FORECAST, [[120, 11.1, 4, 22]]],
+    ['a short: hot and low', 'short-heating', FORECAST, [[120, 12.2, 4, 29]]],
+    [
+      'a runaway: current up at constant voltage, warmth with it',
+      'runaway',
+      FULL,
+      [
+        [200, 14.6, 1, 30],
+        [260, 14.6, 1.9, 33],
+      ],
+    ],
+    ['full: the current gone at the voltage held', 'full', FULL, [[500, 14.6, 0.5, 23]]],
+    ['otherwise: off the forecast by no known pattern', 'otherwise', FORECAST, [[60, 14, 4, 22]]],
+  ] as const satisfies readonly (readonly [string, CourseId, Band, readonly Look[]])[])
+    it(name, () => {
+      const found = goingOn(question(looks), band);
+      expect(found?.course).to.equal(course);
+      expect(found?.words).to.match(/[.]$/);
+    });
+
+  it('says nothing before the first look', () => {
+    expect(goingOn(question([]), FORECAST)).to.equal(undefined);
+  });
+});
+
+describe('what was done, told from a run sheet', () => {
+  const agm = (): TestJob => new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(12.0);
+
+  it('nothing was done before the first charge, however long it stood', () => {
+    const sheet = agm().wait(600);
+    sheet.put('evidenced', { reading: { kind: 'tester', amps: 300 } });
+    expect(courseOf(sheet.job.state).passages).to.deep.equal([]);
+    expect(settingOf(sheet.job.state)).not.to.have.property('passages');
+  });
+
+  it('a charge still on is run to its end, and its looks fall within it', () => {
+    const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+    sheet.wait(120).read(12.9, 2.75, 22);
+    const { readings, passages, isOn } = courseOf(sheet.job.state);
+    expect(isOn).to.equal(true);
+    expect(passages).to.have.length(1);
+    expect(passages[0]?.amps).to.equal(2.75);
+    expect(readings.at(-1)).to.deep.equal({ kind: 'look', minute: 120, volts: 12.9, amps: 2.75, tempC: 22 });
+  });
+
+  it('after it, the hours at rest count, and a reading knows what lies behind it', () => {
+    const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+    sheet.wait(600).put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    sheet.wait(6).affirm('slow-clips').wait(90).measure('after-charge', { ocvV: 12.8, tempC: 21 });
+    const { readings, passages } = courseOf(sheet.job.state);
+    expect(passages.map(({ amps, minutes }) => [amps, Math.round(minutes)])).to.deep.equal([
+      [2.75, 600],
+      [0, 96],
+    ]);
+    expect(readings.at(-1)).to.deep.equal({ kind: 'ocv', stage: 2, volts: 12.8, isRested: true });
+  });
+
+  it('of many looks it learns from a few, the first and the last among them', () => {
+    const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+    for (let look = 0; look < 30; look++) sheet.wait(20).read(12.5 + look / 30, 2.75, 22);
+    const looks = courseOf(sheet.job.state).readings.filter(({ kind }) => kind === 'look');
+    expect(looks).to.have.length(8);
+    expect([looks[0], looks.at(-1)].map((one) => one?.kind === 'look' && one.minute)).to.deep.equal([
+      20, 600,
+    ]);
+  });
+
+  it('mistake: density read after water went in says nothing until a charge has mixed it', () => {
+    const sheet = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded').triage(12.0);
+    sheet.route('water-back').put('skipped', { step: 'water-mass#1' }).measure('water-dose', { ml: 300 });
+    const density = { kind: 'density', cell: 1, density: 1.1 } as const;
+    sheet.wait(10).put('evidenced', { reading: density });
+    expect(courseOf(sheet.job.state).readings.at(-1)).to.deep.equal({ ...density, isMixed: false });
+    sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
+    sheet.wait(900).put('chargeEnded', { step: sheet.current.key, fullSignal: true });
+    sheet.wait(20).put('evidenced', { reading: density });
+    expect(courseOf(sheet.job.state).readings.at(-1)).not.to.have.property('isMixed');
+  });
+});
