@@ -10,7 +10,9 @@ test('the bench says what hands do next, and a key goes there', async ({ page, s
   await expect(band).toContainText('SK-0136 · bay 6 · Overdue since 09:12');
   const list = page.getByRole('region', { name: 'Next hands' }).getByRole('listitem');
   await expect(list.first()).toContainText('SK-0136');
-  await expect(list.nth(1)).toContainText('Pack code P-09 is not for this battery; it takes P-05.');
+  await expect(list.filter({ hasText: 'SK-0149' }).first()).toContainText(
+    'Pack code P-09 is not for this battery; it takes P-05.',
+  );
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1, name: 'SK-0136' })).toBeVisible();
   await page.getByRole('link', { name: 'Bench' }).click();

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { pace, press, type } from './keys.ts';
+import { pace, press, tabTo, type } from './keys.ts';
 import { expect, Sheet, test, type Shop } from './shop.ts';
 
 const atStep = (page: Page, title: string | RegExp) =>
@@ -190,5 +190,91 @@ test('evidence narrows down what is the matter, on the keyboard and at 768 px', 
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
     timeout: 30_000,
   });
+  const advice = page.getByRole('region', { name: 'What to do' });
+  await expect(advice).toContainText(/Retire it|as a core/, { timeout: 60_000 });
+  const ways = page.getByRole('region', { name: 'Ways back, side by side' }).first();
+  await expect(ways.getByRole('row', { name: /slow charge/i })).toBeVisible();
+  await tabTo(page, ways.getByText('Not open to it, and why'));
+  await page.keyboard.press('Enter');
+  await expect(ways).toContainText('An AGM is never equalised');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(768);
+});
+
+test('the check it asks for first is one key away, every cell is entered on the drawing, and the advice follows', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-F12/70', 'recover-flooded');
+  await sheet.checkIn();
+  await sheet.put('measured', { step: 'history#1', values: { complaint: 'slow-crank' }, source: 'keypad' });
+  await sheet.affirm('clean#1');
+  const values = { ocvV: 10.5, tempC: 21, rested: 'yes' };
+  await sheet.put('measured', { step: 'first-ocv#1', values, source: 'Bench meter' });
+  await page.goto(`${shop.url}${sheet.path}/evidence`);
+  const advice = page.getByRole('region', { name: 'What to do' });
+  await expect(advice).toContainText(/of such batteries come back this way|is worth its hands/, {
+    timeout: 60_000,
+  });
+  await press(page, 'Density');
+  for (const cell of [1, 2, 3, 4, 5, 6])
+    await type(page, `Density, cell ${cell}`, cell === 4 ? '1.07' : '1.25');
+  await page.keyboard.press('Enter');
+  const why = page.getByRole('region', { name: 'Why' });
+  await expect(why).toContainText('1.250, 1.250, 1.250, 1.070, 1.250, 1.250', { timeout: 60_000 });
+  await press(page, 'Load test');
+  await type(page, 'Lowest voltage under load', '7.9');
+  await page.keyboard.press('Enter');
+  await expect(why).toContainText('7.90 V', { timeout: 60_000 });
+  await expect(advice).toContainText(/retire it/i, { timeout: 60_000 });
+});
+
+/** A logger's file of two hours: decimal commas, semicolons, seconds; the battery fills sooner than believed. */
+function logFile(minutes: number): Buffer {
+  const rows = Array.from({ length: minutes * 6 + 1 }, (_, index) => {
+    const minute = index / 6;
+    const volts = minute < 80 ? 13.2 + (1.48 * minute) / 80 : 14.68;
+    const amps = minute < 80 ? 2.75 : 2.75 * Math.exp(-(minute - 80) / 25);
+    return [minute * 60, volts.toFixed(3), amps.toFixed(3), (21 + minute / 60).toFixed(1)]
+      .join(';')
+      .replaceAll('.', ',');
+  });
+  return Buffer.from(['Logger 7;;;', 'Zeit (s);Spannung (V);Strom (A);Temp (°C)', ...rows].join('\n'));
+}
+
+test('a logger’s file is recognised, shown before it is taken in, and corrects the forecast', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(12.35);
+  await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
+  await sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+  await shop.wait(125);
+  await page.goto(shop.url + sheet.path);
+  const forecast = page.getByRole('region', { name: 'Forecast of this charge' });
+  const tapered = async (): Promise<number> =>
+    Number(/after ([\d.]+) h/.exec((await forecast.textContent()) ?? '')?.[1]);
+  await expect(forecast).toContainText(/Tapered off after/, { timeout: 60_000 });
+  const before = await tapered();
+  await page.getByLabel('Take in a logger’s file').setInputFiles({
+    name: 'letter.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('Dear all,\nall is well.'),
+  });
+  await expect(page.getByRole('alert')).toContainText(
+    /letter\.txt: This is no table|letter\.txt: The file holds/,
+  );
+  await page
+    .getByLabel('Take in a logger’s file')
+    .setInputFiles({ name: 'bay-9.csv', mimeType: 'text/csv', buffer: logFile(120) });
+  const preview = page.getByRole('region', { name: 'The logger’s file' });
+  await expect(preview).toContainText('721 rows over 2.00 h, 13.20 to 14.68 V');
+  await preview.getByLabel('Voltage', { exact: true }).selectOption('choose a column');
+  await expect(preview.getByRole('alert')).toContainText('Say which column holds the voltage');
+  await preview.getByLabel('Voltage', { exact: true }).selectOption('Spannung (V)');
+  await preview.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByText('Logger’s file taken in: bay-9.csv, 721 rows')).toBeVisible();
+  await expect(async () => expect(await tapered()).toBeLessThan(before - 1)).toPass({ timeout: 60_000 });
 });

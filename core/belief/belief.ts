@@ -9,7 +9,7 @@ import { conductanceA } from '../instruments/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { leastCharge } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
-import { CAUSE_IDS, type CauseId } from './causes.ts';
+import { CAUSE_IDS, priorOf, type CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
 import { isDear, logLikelihood, mostLogLikelihood, Shown, type Reading } from './readings.ts';
 import {
@@ -130,7 +130,7 @@ const PRIOR_TIMES = 4;
 const SWEEPS = 2;
 /** How often a coordinate takes part in a move, and how often a move leaps to another cause. */
 const TAKES_PART = 0.7;
-const LEAP = 0.15;
+const LEAP = 0.2;
 /** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
 const ALONG = [0.25, 0.5, 0.95] as const;
 const JITTER = 0.01;
@@ -140,6 +140,12 @@ const HALVINGS = 12;
 export class Belief {
   readonly setting: Setting;
   private readonly chance: Chance;
+  /** Causes and where each lies along its axis. */
+  private readonly possible: readonly {
+    readonly cause: CauseId;
+    readonly from: number;
+    readonly width: number;
+  }[];
   private readonly readings: Reading[] = [];
   private count: number;
   private candidates: Candidate[];
@@ -156,6 +162,14 @@ export class Belief {
     this.setting = setting;
     this.count = count;
     this.chance = chanceFrom(seed);
+    const prior = priorOf(setting.history);
+    let below = 0;
+    this.possible = CAUSE_IDS.flatMap((cause) => {
+      const width = prior[cause];
+      const from = below;
+      below += width;
+      return width > 0 ? [{ cause, from, width }] : [];
+    });
     const many = count * PRIOR_TIMES;
     // Evenly along the axis of causes, so that rare ones have their candidates; anywhere along the others.
     this.candidates = Array.from({ length: many }, (_, index) => {
@@ -287,6 +301,10 @@ export class Belief {
     return drawn;
   }
 
+  private widthOf(cause: CauseId): number {
+    return this.possible.find((one) => one.cause === cause)?.width ?? 1;
+  }
+
   private anyOf<T>(list: readonly T[]): T | undefined {
     return list[Math.floor(this.chance() * list.length)];
   }
@@ -294,18 +312,22 @@ export class Belief {
   /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
   private moved(here: Candidate, alike: readonly Candidate[], taken: number): Candidate {
     const isLeap = this.chance() < LEAP;
+    const anywhere = isLeap && this.chance() < 0.5 ? this.anyOf(this.possible) : undefined;
     const one = this.anyOf(alike)?.point;
     const other = this.anyOf(alike)?.point;
     const far = this.anyOf(ALONG) ?? 0.5;
     const point = here.point.map((value, axis) => {
       // The cause is a choice: it is kept or leapt, never nudged.
+      if (axis === 0 && anywhere) return anywhere.from + anywhere.width * this.chance();
       if (axis === 0) return isLeap ? this.chance() : value;
       if (this.chance() > TAKES_PART) return value;
       if (isLeap && this.chance() < 0.5) return this.chance();
       const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
       return reflected(value + along + JITTER * (2 * this.chance() - 1));
     });
-    const floor = here.logLikelihood + Math.log(1 - this.chance());
+    // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
+    const odds = anywhere ? Math.log(anywhere.width / this.widthOf(here.traits.cause)) : 0;
+    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds;
     return this.candidateAbove(point, floor, taken) ?? here;
   }
 

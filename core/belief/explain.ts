@@ -1,13 +1,14 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
 import type { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { isDear, logLikelihood, type Reading } from './readings.ts';
+import { logLikelihood, type Reading, type ReadingKind } from './readings.ts';
 
 /** Of the prior's candidates, every so manyth stands for all where each costs a charge of its own. */
 const EVERY = 16;
 
 export interface Explained {
-  readonly reading: Reading;
+  /** One, or those of the same kind of every cell, which are judged together. */
+  readonly readings: readonly Reading[];
   /** Bayes factor of each cause against the rest; 1 says nothing. @see Jeffreys 1961 */
   readonly factors: Readonly<Record<CauseId, number>>;
 }
@@ -23,13 +24,13 @@ function meanExp(logs: readonly number[]): number {
  * @param prior a belief that has seen no reading: its candidates stand for what might have come
  */
 export function explain(prior: Belief, readings: readonly Reading[]): Explained[] {
-  return readings.map((reading) => {
+  return alikeOf(readings).map((group) => {
     // What needs a charge run for each candidate is judged by fewer of them.
-    const some = isDear(reading) && (reading.stage ?? 0) + (reading.kind === 'look' ? 1 : 0) > 0;
-    const candidates = some ? prior.all.filter((_, index) => index % EVERY === 0) : prior.all;
+    const isOnward = group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look');
+    const candidates = isOnward ? prior.all.filter((_, index) => index % EVERY === 0) : prior.all;
     const logs = candidates.map((candidate) => ({
       cause: candidate.traits.cause,
-      log: logLikelihood(reading, candidate.shown, prior.setting),
+      log: group.reduce((sum, reading) => sum + logLikelihood(reading, candidate.shown, prior.setting), 0),
     }));
     const factor = (cause: CauseId): number => {
       const own = logs.filter((one) => one.cause === cause).map(({ log }) => log);
@@ -37,8 +38,23 @@ export function explain(prior: Belief, readings: readonly Reading[]): Explained[
       return own.length === 0 || others.length === 0 ? 1 : Math.exp(meanExp(own) - meanExp(others));
     };
     return {
-      reading,
+      readings: group,
       factors: Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'],
     };
   });
+}
+
+/** Readings of every cell, or of one charge, that tell together what each alone does not. */
+const TOGETHER: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'look'];
+
+function alikeOf(readings: readonly Reading[]): Reading[][] {
+  const groups: Reading[][] = [];
+  for (const reading of readings) {
+    const group = TOGETHER.includes(reading.kind)
+      ? groups.find(([first]) => first?.kind === reading.kind && first.stage === reading.stage)
+      : undefined;
+    if (group) group.push(reading);
+    else groups.push([reading]);
+  }
+  return groups;
 }

@@ -4,7 +4,7 @@ import { Belief } from './belief.ts';
 import { CAUSE_IDS } from './causes.ts';
 import { explain } from './explain.ts';
 import { courseOf, settingOf } from './fromJob.ts';
-import { factorWords, readingWords } from './words.ts';
+import { factorWords, groupWords, readingWords } from './words.ts';
 
 const flooded = (): TestJob =>
   new TestJob('BK-F12/70', {}, undefined, 'recover-flooded', {
@@ -66,6 +66,53 @@ describe('why a cause is likely', () => {
     const [low] = explain(prior, [{ kind: 'level', cell: 2, level: 'plates-bare' }]);
     const words = CAUSE_IDS.flatMap((cause) => factorWords(cause, low?.factors[cause] ?? 1) ?? []);
     expect(words.join()).to.match(/×\d+ for dried out/);
+  });
+
+  it('what was seen of every cell is judged and said together', () => {
+    const cells = [1, 2, 3, 4, 5, 6];
+    const [together, alone] = explain(prior, [
+      ...cells.map((cell) => ({ kind: 'level', cell, level: 'plates-bare' }) as const),
+      { kind: 'ocv', volts: 12, isRested: true },
+    ]);
+    expect(together?.readings).to.have.length(6);
+    expect(alone?.readings).to.have.length(1);
+    expect(together?.factors.dry).to.be.greaterThan(10);
+    expect(groupWords(together?.readings ?? [])).to.equal('Cells, levels: all plates bare');
+    const mixed = cells.map(
+      (cell) => ({ kind: 'bubbles', cell, bubbles: cell === 4 ? 'none' : 'lively' }) as const,
+    );
+    expect(groupWords(mixed)).to.equal('Cells: 1, 2, 3, 5, 6 bubbles lively; 4 silent');
+    expect(
+      groupWords([
+        { kind: 'density', cell: 1, density: 1.2 },
+        { kind: 'density', cell: 2, density: 1.21 },
+      ]),
+    ).to.equal('Density from the positive post: 1.200, 1.210');
+  });
+
+  for (const [reading, words] of [
+    [{ kind: 'charger', view: 'refuses', startV: 8 }, 'Charger that starts at 8.0 V: does not start on it'],
+    [{ kind: 'crank', volts: 9.8 }, 'Cranking dips to 9.80 V'],
+    [{ kind: 'reserve', amps: 25, minutes: 62 }, 'Gives 25.0 A for 62 min'],
+    [{ kind: 'hold', volts: 0.06 }, 'Lost 60 mV standing'],
+    [{ kind: 'look', minute: 60, volts: 13.1, amps: 4, tempC: 22 }, 'On charge: 13.10 V, 4.00 A, 22.0 °C'],
+  ] as const)
+    it(`“${words}”`, () => {
+      expect(readingWords(reading)).to.equal(words);
+    });
+
+  it('a charger that does not start on it speaks for a deep one, one that comes to its end against a short', () => {
+    const [refuses, finishes] = explain(prior, [
+      { kind: 'charger', view: 'refuses', startV: 8 },
+      { kind: 'charger', view: 'finishes', startV: 8 },
+    ]);
+    expect(refuses?.factors['shorted-cell']).to.be.lessThan(2);
+    expect(finishes?.factors['shorted-cell']).to.be.lessThan(0.5);
+  });
+
+  it('a dip to two volts while cranking speaks for an open cell', () => {
+    const [dip] = explain(prior, [{ kind: 'crank', volts: 1.5 }]);
+    expect(dip?.factors['open-cell']).to.be.above(2);
   });
 
   it('every reading has words', () => {

@@ -82,7 +82,7 @@ export const MINUTES: Record<ReadingKind, number> = {
  * `docs/model.md` and widened for what the model does not know.
  */
 const MODEL = {
-  restedV: 0.05,
+  restedV: 0.045,
   surfaceV: 0.2,
   loadV: 0.25,
   conductanceShare: 0.1,
@@ -90,12 +90,12 @@ const MODEL = {
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
-  reserveShare: 0.06,
+  reserveShare: 0.045,
   reserveMin: 2,
   holdV: 0.012,
   /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
-  lookCellV: 0.02,
-  lookShare: 0.25,
+  lookCellV: 0.03,
+  lookShare: 0.35,
   lookAPerAh: 0.004,
   lookK: 2.5,
 } as const;
@@ -332,8 +332,8 @@ export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityA
 
 /** A leak this large keeps its cell empty whatever the charger gives, Ω. */
 const STUCK_OHM = 0.2;
-/** And one this poor carries nothing, Ω. */
-const OPEN_OHM = 1;
+/** And a joint this poor lets nothing worth the name through, Ω. */
+const OPEN_OHM = 0.3;
 
 /** What an automatic charger would make of a candidate (handbook 3.2). */
 function chargerView(shown: Shown, startV: number): ChargerView {

@@ -162,6 +162,10 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
 /** Leak of a shorted cell, Ω: from a dead short to one that only heats. */
 const SHORT_OHM: readonly [number, number] = [0.004, 0.6];
 
+/** Three in ten are cracked rather than through, Ω (handbook 3.2: collapses to about 2 V although it looked fine). */
+const CRACKED_SHARE = 0.3;
+const CRACKED_OHM: readonly [number, number] = [0.02, 0.4];
+
 function faultsOf({ cause, cell, severity, left, dryShare }: Traits): Fault[] {
   const worn: Fault[] = left < 1 ? [{ kind: 'worn', share: left }] : [];
   const dry: Fault[] = dryShare > 0 ? [{ kind: 'dry', share: dryShare }] : [];
@@ -174,7 +178,16 @@ function faultsOf({ cause, cell, severity, left, dryShare }: Traits): Fault[] {
       case 'shorted-cell':
         return [{ kind: 'short', cell, ohms: SHORT_OHM[0] * (SHORT_OHM[1] / SHORT_OHM[0]) ** severity }];
       case 'open-cell':
-        return [{ kind: 'open', cell }];
+        // From a cracked joint, under which a load collapses, to one that is through.
+        return severity < CRACKED_SHARE
+          ? [
+              {
+                kind: 'joint',
+                cell,
+                ohms: CRACKED_OHM[0] * (CRACKED_OHM[1] / CRACKED_OHM[0]) ** (severity / CRACKED_SHARE),
+              },
+            ]
+          : [{ kind: 'open', cell }];
       case 'reversed':
         return [{ kind: 'reversed', cell }];
       case 'contaminated':

@@ -42,6 +42,33 @@ export function readingWords(reading: Reading): string {
   }
 }
 
+/** Cells and what each showed: "1 to 5 at the line, 6 low". */
+function byCell(cells: readonly (readonly [cell: number, word: string])[]): string {
+  const words = [...new Set(cells.map(([, word]) => word))];
+  if (words.length === 1) return `all ${words[0] ?? ''}`;
+  return words
+    .map((word) => `${cells.flatMap(([cell, each]) => (each === word ? [cell] : [])).join(', ')} ${word}`)
+    .join('; ');
+}
+
+/** Readings that were judged together, in one line. */
+export function groupWords(readings: readonly Reading[]): string {
+  const [first] = readings;
+  if (!first) return '';
+  if (readings.length === 1) return readingWords(first);
+  const levels = readings.flatMap((one) =>
+    one.kind === 'level' ? [[one.cell, LEVEL_WORDS[one.level]] as const] : [],
+  );
+  if (levels.length > 0) return `Cells, levels: ${byCell(levels)}`;
+  const bubbles = readings.flatMap((one) =>
+    one.kind === 'bubbles' ? [[one.cell, BUBBLE_WORDS[one.bubbles]] as const] : [],
+  );
+  if (bubbles.length > 0) return `Cells: ${byCell(bubbles)}`;
+  const densities = readings.flatMap((one) => (one.kind === 'density' ? [one.density.toFixed(3)] : []));
+  if (densities.length > 0) return `Density from the positive post: ${densities.join(', ')}`;
+  return `${readings.length} looks on charge, the last: ${readingWords(readings.at(-1) ?? first).replace('On charge: ', '')}`;
+}
+
 /** Factors within this of 1 say nothing worth words. */
 const SAYS_NOTHING = 1.5;
 /** Beyond this a factor is only called large. */
@@ -51,7 +78,7 @@ const LARGE = 1000;
 export function factorWords(cause: CauseId, factor: number): string | undefined {
   const name = CAUSES[cause].toLowerCase();
   const size = (times: number): string =>
-    times > LARGE ? 'over 1000' : times.toPrecision(2).replace(/\.0$/, '');
+    times > LARGE ? 'over 1000' : String(Number(times.toPrecision(2)));
   if (factor >= SAYS_NOTHING) return `×${size(factor)} for ${name}`;
   if (factor <= 1 / SAYS_NOTHING) return `÷${size(1 / factor)} for ${name}`;
   return undefined;

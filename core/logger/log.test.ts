@@ -43,7 +43,7 @@ describe('a clock', () => {
     });
 
   it('is not a voltage', () => {
-    expect(clockMinutes('12.60')).to.be.NaN;
+    expect(Number.isNaN(clockMinutes('12.60'))).to.equal(true);
   });
 });
 

@@ -169,7 +169,8 @@ export function recognise(rows: readonly (readonly string[])[]): LogShape {
   );
   if (from < 0) throw new LogError('The file holds no row of numbers.');
   const width = rows[from]?.length ?? 0;
-  const head = rows.slice(0, from).filter((row) => row.length === width);
+  // The heading is the row just above the numbers; what stands over it is about the logger.
+  const head = rows.slice(Math.max(0, from - 1), from).filter((row) => row.length === width);
   const names = Array.from({ length: width }, (_, index) =>
     head
       .map((row) => row[index]?.trim() ?? '')

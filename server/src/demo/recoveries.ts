@@ -68,7 +68,7 @@ export function broughtBack(calendar: Calendar): Story[] {
     typeId: 'BK-A12/55',
     owner: 'radio mast, standby',
     bay: 12,
-    opened: calendar.at('10:20'),
+    opened: calendar.at('10:55'),
     ageMonths: 82,
   });
   dry.findOut({ complaint: 'slow-crank' });

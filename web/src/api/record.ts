@@ -43,3 +43,18 @@ export function useRecord(job: Job): RecordEntry {
   const [by] = usePerson();
   return useCallback((entry) => recordOn(job, by, entry), [by, job]);
 }
+
+/** Records several entries of a job, one after the other; the first that is refused ends it. */
+export function useRecordAll(job: Job): (entries: readonly Entry[]) => Promise<void> {
+  const [by] = usePerson();
+  return useCallback(
+    async (entries) => {
+      let shown = job;
+      for (const entry of entries) {
+        await recordOn(shown, by, entry);
+        shown = record(shown, entry, Math.max(shopNow(), shown.log.at(-1)?.at ?? 0), by);
+      }
+    },
+    [by, job],
+  );
+}

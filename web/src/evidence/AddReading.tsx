@@ -1,27 +1,26 @@
 /** One more reading, of any kind, in any order: each narrows down what is the matter. */
-import { useState, type FormEvent } from 'react';
+import type { FormEvent } from 'react';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
-import { sentenceOf } from '../api/client.ts';
-import { useRecord } from '../api/record.ts';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { LookForm, LOOKS, TakeIn } from './LookForm.tsx';
+import { useTakeIn } from './useTakeIn.ts';
 
 type Values = Readonly<Record<string, number>>;
 
 interface Kind {
-  readonly id: 'ocv' | 'load' | 'tester' | 'acceptance' | 'density';
+  readonly id: string;
   readonly name: string;
   readonly how: (type: BatteryType) => string;
   readonly isFor?: 'flooded';
-  readonly hasCell?: boolean;
   readonly fields: (type: BatteryType) => readonly AskedReading[];
-  readonly reading: (values: Values, cell: number) => Reading;
+  readonly readings: (values: Values, type: BatteryType) => readonly Reading[];
 }
 
 const amps = (label: string, most: number, decimals: number): ReadingSpec => ({
@@ -34,6 +33,11 @@ const amps = (label: string, most: number, decimals: number): ReadingSpec => ({
 
 const LOAD_S = 15;
 const onSix = (volts: number, { cells }: BatteryType): number => (volts * cells) / 6;
+
+function stepLabel(index: number, cells: number): string {
+  if (index === 0) return 'Positive post to cell 1';
+  return index === cells ? `Cell ${cells} to negative post` : `Cell ${index} to cell ${index + 1}`;
+}
 
 const KINDS: readonly Kind[] = [
   {
@@ -48,7 +52,7 @@ const KINDS: readonly Kind[] = [
         quantity: 'voltage',
       },
     ],
-    reading: ({ volts = 0 }) => ({ kind: 'ocv', volts, isRested: true }),
+    readings: ({ volts = 0 }) => [{ kind: 'ocv', volts, isRested: true }],
   },
   {
     id: 'load',
@@ -63,7 +67,7 @@ const KINDS: readonly Kind[] = [
         quantity: 'loadVoltage',
       },
     ],
-    reading: ({ amps: drawn = 0, volts = 0 }) => ({ kind: 'load', amps: drawn, seconds: LOAD_S, volts }),
+    readings: ({ amps: drawn = 0, volts = 0 }) => [{ kind: 'load', amps: drawn, seconds: LOAD_S, volts }],
   },
   {
     id: 'tester',
@@ -77,7 +81,7 @@ const KINDS: readonly Kind[] = [
         quantity: 'cranking',
       },
     ],
-    reading: ({ amps: shown = 0 }) => ({ kind: 'tester', amps: shown }),
+    readings: ({ amps: shown = 0 }) => [{ kind: 'tester', amps: shown }],
   },
   {
     id: 'acceptance',
@@ -91,36 +95,73 @@ const KINDS: readonly Kind[] = [
         isOptional: false,
       },
     ],
-    reading: ({ amps: taken = 0, heldV = 14.4 }) => ({ kind: 'acceptance', volts: heldV, amps: taken }),
+    readings: ({ amps: taken = 0 }, type) => [{ kind: 'acceptance', volts: onSix(14.4, type), amps: taken }],
   },
   {
     id: 'density',
-    name: 'Density of a cell',
-    how: () => 'As the hydrometer floats. Means nothing until water that was added has mixed.',
+    name: 'Density',
+    how: () =>
+      'As the hydrometer floats, cell by cell from the positive post. Means nothing until water that was added has mixed.',
     isFor: 'flooded',
-    hasCell: true,
-    fields: () => [
-      {
-        id: 'density',
+    fields: ({ cells }) =>
+      Array.from({ length: cells }, (_, index) => ({
+        id: `cell${index + 1}`,
+        inCell: index + 1,
         spec: {
-          label: 'Density',
+          label: `Density, cell ${index + 1}`,
           unit: 'g/cm³',
           decimals: 3,
           possible: { min: 1, max: 1.4 },
           plausible: { min: 1, max: 1.32 },
         },
+        isOptional: true,
+      })),
+    readings: (values) =>
+      Object.entries(values).flatMap(([id, density]) => {
+        const cell = Number(/^cell(\d+)$/.exec(id)?.[1]);
+        return Number.isNaN(cell) ? [] : [{ kind: 'density', cell, density } as const];
+      }),
+  },
+  {
+    id: 'dips',
+    name: 'Along the cells',
+    how: () =>
+      'Dip probes of one metal in the acid: the post to cell 1, cell 1 to 2, and so on to the other post. One reading more than cells; a low step may be either neighbour.',
+    isFor: 'flooded',
+    fields: ({ cells }) =>
+      Array.from({ length: cells + 1 }, (_, index) => ({
+        id: `dip${index}`,
+        spec: {
+          label: stepLabel(index, cells),
+          unit: 'V',
+          decimals: 2,
+          possible: { min: -5, max: 5 },
+          plausible: { min: -0.5, max: 3 },
+        },
+        isOptional: false,
+      })),
+    readings: (values, { cells }) => [
+      { kind: 'dips', volts: Array.from({ length: cells + 1 }, (_, index) => values[`dip${index}`] ?? 0) },
+    ],
+  },
+  {
+    id: 'crank',
+    name: 'Crank',
+    how: () => 'In the vehicle, the lowest voltage while the engine turns. A start is the last proof of all.',
+    fields: (type) => [
+      {
+        id: 'volts',
+        spec: voltageSpec('Lowest voltage while cranking', [0, 12.2], type),
         isOptional: false,
       },
     ],
-    reading: ({ density = 1 }, cell) => ({ kind: 'density', cell, density }),
+    readings: ({ volts = 0 }) => [{ kind: 'crank', volts }],
   },
 ];
 
 function Form({ job, kind }: { job: Job; kind: Kind }) {
   const { type } = job.state.opened;
-  const record = useRecord(job);
-  const [cell, setCell] = useState(1);
-  const [problem, setProblem] = useState('');
+  const take = useTakeIn(job);
   const fields = kind.fields(type);
   const start = kind.id === 'load' ? { amps: { text: (3 * type.capacityAh).toFixed(0) } } : {};
   const readings = useReadings(fields, start);
@@ -128,73 +169,56 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    const reading = kind.reading({ ...taken.values, heldV: onSix(14.4, type) }, cell);
-    try {
-      await record({ kind: 'evidenced', payload: { reading } });
-      setProblem('');
+    if (await take.all(kind.readings(taken.values, type)))
       for (const field of fields) readings.type(field.id, '');
-    } catch (error) {
-      setProblem(sentenceOf(error));
-    }
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate>
       <p className="px-5 pt-3 text-soft">{kind.how(type)}</p>
-      {kind.hasCell && (
-        <fieldset className="px-5 pt-3">
-          <legend className="font-medium">Cell, from the positive post</legend>
-          <div className="mt-1 flex flex-wrap gap-2">
-            {Array.from({ length: type.cells }, (_, index) => index + 1).map((one) => (
-              <Button
-                key={one}
-                aria-pressed={cell === one}
-                tone={cell === one ? 'go' : 'plain'}
-                onClick={() => setCell(one)}
-              >
-                {one}
-              </Button>
-            ))}
-          </div>
-        </fieldset>
-      )}
-      {problem !== '' && (
+      {take.problem !== '' && (
         <div className="mt-3">
-          <Notice tone="stop">{problem}</Notice>
+          <Notice tone="stop">{take.problem}</Notice>
         </div>
       )}
-      <ReadingInputs fields={fields} readings={readings} job={job.state.job} />
-      <div className="p-5">
-        <Button type="submit" tone="go" className="min-h-14 w-full text-lg">
-          Take it in
-        </Button>
-      </div>
+      <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
+      <TakeIn />
     </form>
   );
 }
 
-export function AddReading({ job, asked }: { job: Job; asked: string | undefined }) {
+export function AddReading({
+  job,
+  kind: id,
+  onKind,
+}: {
+  job: Job;
+  kind: string;
+  onKind: (id: string) => void;
+}) {
   const isFlooded = job.state.opened.type.kind === 'flooded-dry-charged';
   const kinds = KINDS.filter((kind) => kind.isFor === undefined || isFlooded);
-  const [id, setId] = useState<string>(asked ?? 'load');
-  const kind = kinds.find((one) => one.id === id) ?? kinds[0];
+  const looks = LOOKS.filter((look) => look.isFor === undefined || isFlooded);
+  const kind = kinds.find((one) => one.id === id);
+  const look = looks.find((one) => one.id === id);
   return (
     <section aria-labelledby="add-title" className="rounded-xl border border-line bg-card pt-4">
-      <h2 id="add-title" className="px-5 text-lg font-bold">
+      <h2 id="add-title" tabIndex={-1} className="scroll-mt-4 px-5 text-lg font-bold outline-none">
         Read something more
       </h2>
       <div className="mt-2 flex flex-wrap gap-2 px-5">
-        {kinds.map((one) => (
+        {[...kinds, ...looks].map((one) => (
           <Button
             key={one.id}
-            aria-pressed={one === kind}
-            tone={one === kind ? 'go' : 'plain'}
-            onClick={() => setId(one.id)}
+            aria-pressed={one.id === id}
+            tone={one.id === id ? 'go' : 'plain'}
+            onClick={() => onKind(one.id)}
           >
             {one.name}
           </Button>
         ))}
       </div>
       {kind && <Form key={kind.id} job={job} kind={kind} />}
+      {look && <LookForm key={look.id} job={job} look={look} />}
     </section>
   );
 }

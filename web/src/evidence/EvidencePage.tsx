@@ -15,7 +15,7 @@ import { Courses } from './Courses.tsx';
 import { Figures } from './Figures.tsx';
 import { Reasons } from './Reasons.tsx';
 import { useAdvice } from './useAdvice.ts';
-import { useBelief } from './useBelief.ts';
+import { useBelief } from '../belief/useBelief.ts';
 import { WhatToDo } from './WhatToDo.tsx';
 
 function Evidence({ job }: { job: Job }) {
@@ -24,10 +24,12 @@ function Evidence({ job }: { job: Job }) {
   const { believed, isRefined, error } = useBelief(state);
   const advice = useAdvice(state, isRefined);
   const problem = error ?? advice.error;
-  const [asked, setAsked] = useState<Check>();
+  const [kind, setKind] = useState('load');
   const measure = (check: Check): void => {
-    setAsked(check);
-    document.getElementById('add-title')?.scrollIntoView({ block: 'start' });
+    setKind(check);
+    const title = document.getElementById('add-title');
+    title?.scrollIntoView({ block: 'start' });
+    title?.focus();
   };
   return (
     <div className="p-5">
@@ -52,22 +54,39 @@ function Evidence({ job }: { job: Job }) {
           <Notice tone="stop">{sentenceOf(problem)}</Notice>
         </div>
       )}
-      <div className="mt-4 grid gap-4 lg:grid-cols-2" aria-live="polite" aria-busy={!believed}>
-        <div className="space-y-4">
+      {/* One column reads in order of use; two stand side by side where there is room. */}
+      <div
+        className="mt-4 flex flex-col gap-4 lg:grid lg:grid-cols-2 lg:items-start"
+        aria-live="polite"
+        aria-busy={!believed}
+      >
+        <div className="contents lg:block lg:space-y-4">
           {believed ? (
             <>
-              <Causes summary={believed.summary} />
-              <Figures figures={believed.summary.figures} />
+              <div className="order-1">
+                <Causes summary={believed.summary} />
+              </div>
+              <div className="order-3">
+                <Figures figures={believed.summary.figures} />
+              </div>
+              <div className="order-3">
+                <Reasons explained={believed.explained} />
+              </div>
             </>
           ) : (
             <p className="text-soft">Candidate batteries are being weighed …</p>
           )}
         </div>
-        <div className="space-y-4">
-          {!state.outcome && <WhatToDo state={state} advice={advice} onMeasure={measure} />}
-          {!state.outcome && <AddReading key={asked ?? ''} job={job} asked={asked} />}
-          {believed && <Reasons explained={believed.explained} />}
-        </div>
+        {!state.outcome && (
+          <div className="order-2 contents lg:block lg:space-y-4">
+            <div className="order-2">
+              <WhatToDo state={state} advice={advice} onMeasure={measure} />
+            </div>
+            <div className="order-2">
+              <AddReading job={job} kind={kind} onKind={setKind} />
+            </div>
+          </div>
+        )}
       </div>
       {advice.comparison && (
         <div className="mt-4">

@@ -1,7 +1,7 @@
 /** Reading by reading: what speaks for which cause, and what against. */
 import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
 import type { Explained } from '@cork-ember/core/belief/explain.ts';
-import { factorWords, readingWords } from '@cork-ember/core/belief/words.ts';
+import { factorWords, groupWords } from '@cork-ember/core/belief/words.ts';
 
 const MOST_WORDS = 2;
 
@@ -31,7 +31,7 @@ export function Reasons({ explained }: { explained: readonly Explained[] }) {
             const words = wordsOf(one);
             return (
               <li key={index} className="border-t border-line py-2.5 first:border-0">
-                <p className="font-medium">{readingWords(one.reading)}</p>
+                <p className="font-medium">{groupWords(one.readings)}</p>
                 <p className="text-soft">
                   {words.length === 0 ? 'says little by itself' : words.join(' · ')}
                 </p>

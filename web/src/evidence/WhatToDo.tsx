@@ -61,12 +61,17 @@ export function WhatToDo({
   advice: Advice;
   onMeasure: (check: Check) => void;
 }) {
-  const { recommendation, best, checks, progress } = advice;
+  const { recommendation, best, checks, progress, isOn } = advice;
   return (
     <section aria-labelledby="do-title" className="rounded-xl border-2 border-cork bg-card p-5">
       <h2 id="do-title" className="text-lg font-bold">
         What to do
       </h2>
+      {isOn && (
+        <p className="mt-2">
+          It is on charge: its looks decide. The ways on from here are compared once the charger is off.
+        </p>
+      )}
       {progress !== undefined && (
         <p className="mt-2 text-soft">
           <progress

@@ -9,12 +9,12 @@ import { bestCheck, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
-import { readingsOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 import { procedureOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
-import { believer } from './useBelief.ts';
+import { believer } from '../belief/useBelief.ts';
 
 /** Far forecasts are dear: so many candidates give each odds within some eight per cent. */
 const CANDIDATES = 40;
@@ -66,6 +66,8 @@ async function forecast(
 }
 
 export interface Advice {
+  /** On charge now: nothing is compared until it is off. */
+  readonly isOn: boolean;
   readonly ways: Ways;
   readonly comparison: Comparison | undefined;
   readonly recommendation: Recommendation | undefined;
@@ -83,8 +85,9 @@ export interface Advice {
 export function useAdvice(state: JobState, isBelieved: boolean): Advice {
   const { data: shop } = useShop();
   const [progress, setProgress] = useState<number>();
-  const setting = settingOf(state);
-  const readings = readingsOf(state);
+  const course = courseOf(state);
+  const setting = settingOf(state, course);
+  const { readings } = course;
   const ways = waysOf(state);
   const key = ['advice', state.job, setting, readings, ways.courses];
   const run = useQuery({
@@ -98,7 +101,8 @@ export function useAdvice(state: JobState, isBelieved: boolean): Advice {
         setProgress(undefined);
       }
     },
-    enabled: isBelieved && state.outcome === undefined,
+    // While it is on charge its looks decide; ways on from there are compared once it is off.
+    enabled: isBelieved && state.outcome === undefined && !course.isOn,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
@@ -118,6 +122,7 @@ export function useAdvice(state: JobState, isBelieved: boolean): Advice {
     retry: false,
   });
   return {
+    isOn: course.isOn,
     ways,
     comparison,
     recommendation: comparison && costs ? recommend(comparison.scored, setting, costs) : undefined,

@@ -42,7 +42,7 @@ function MeasuredForm({
   };
   return (
     <form onSubmit={submit} noValidate>
-      <MeasureFields form={form} job={state.job} />
+      <MeasureFields form={form} job={state.job} type={state.opened.type} />
       <Save />
     </form>
   );

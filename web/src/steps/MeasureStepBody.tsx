@@ -1,4 +1,5 @@
 import { useState, type FormEvent } from 'react';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
 import type { ChoiceField, MeasureStep, StepContext } from '@cork-ember/core/runsheet/step.ts';
@@ -41,6 +42,7 @@ export function useMeasureForm(
         spec: field.spec(context),
         isOptional: field.optional ?? false,
         quantity: field.quantity,
+        inCell: field.inCell,
       },
     ];
   });
@@ -62,7 +64,15 @@ export function useMeasureForm(
   };
 }
 
-export function MeasureFields({ form, job }: { form: MeasureForm; job: string }) {
+export function MeasureFields({
+  form,
+  job,
+  type,
+}: {
+  form: MeasureForm;
+  job: string;
+  type: Pick<BatteryType, 'cells' | 'positivePost'>;
+}) {
   return (
     <>
       {form.choices.map((field) => (
@@ -87,7 +97,7 @@ export function MeasureFields({ form, job }: { form: MeasureForm; job: string })
           </div>
         </fieldset>
       ))}
-      <ReadingInputs fields={form.fields} readings={form.readings} job={job} />
+      <ReadingInputs fields={form.fields} readings={form.readings} job={job} type={type} />
     </>
   );
 }
@@ -112,7 +122,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>
-      <MeasureFields form={form} job={job} />
+      <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>
         <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
           {isAllOptional && isEmpty ? 'As in the catalogue' : 'Record'}

@@ -5,10 +5,13 @@ import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/run
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
+import { useBand } from '../belief/useBand.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
+import { LogImport } from './LogImport.tsx';
 import { Actions } from './Actions.tsx';
+import { BandPanel, Going } from './BandPanel.tsx';
 import { Cooling, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
@@ -80,6 +83,7 @@ function Running(props: TreatmentProps) {
   const { hand, now, actions, treatment } = props;
   const { step, state, context } = hand;
   const { charge } = step;
+  const tracked = useBand(hand, treatment);
   if (!charge) return null;
   const dueMin = chargeDueMin(state, step);
   const leftMs = (dueMin - minutesOnCharge(charge, now)) * 60_000;
@@ -112,7 +116,10 @@ function Running(props: TreatmentProps) {
           )}
         </p>
       </div>
+      {tracked.going && <Going going={tracked.going} />}
       <Look key={looks.length} {...props} isQuiet={isComplete} />
+      <LogImport hand={hand} actions={actions} />
+      <BandPanel tracked={tracked} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete ? (
           <Button

@@ -2,9 +2,10 @@
 import { expose } from 'comlink';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
+import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
 import { Belief, type Candidate, type Summary } from '@cork-ember/core/belief/belief.ts';
 import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import { isDear, type Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 
 export interface Believed {
@@ -14,6 +15,10 @@ export interface Believed {
 
 /** Enough for intervals that hold within a few per cent (docs/belief.md). */
 const COUNT = 600;
+/** And while each of them goes through the charges it has had. */
+const CHARGED_COUNT = 120;
+/** Whose curves make the band of a charge. */
+const BAND_COUNT = 60;
 /** Moves made once nobody waits for an answer. */
 const IDLE_SWEEPS = 2;
 
@@ -47,7 +52,11 @@ const believer = {
     const start = begin(setting, seed);
     const isMore = known === start && goesOn(start.belief, readings);
     const belief = isMore ? start.belief : new Belief(setting, COUNT, seed);
-    belief.observe(...readings.slice(belief.known.length));
+    for (const reading of readings.slice(belief.known.length)) {
+      if (isDear(reading) && (reading.kind === 'look' || (reading.stage ?? 0) > 0))
+        belief.thin(CHARGED_COUNT);
+      belief.observe(reading);
+    }
     known = { ...start, belief };
     return { summary: belief.summary(), explained: explain(start.prior, readings) };
   },
@@ -56,6 +65,13 @@ const believer = {
   spread(count: number): Traits[] {
     judges = known?.belief.spread(count) ?? [];
     return judges.map(({ traits }) => traits);
+  },
+
+  /** What the charge that is on will probably show. */
+  band(stage: number, minutes: number): Band | undefined {
+    if (!known) return undefined;
+    const { belief } = known;
+    return bandOf(belief.spread(BAND_COUNT), stage, minutes, belief.setting.rating.capacityAh);
   },
 
   /**
@@ -70,7 +86,8 @@ const believer = {
 
   /** The same belief once its candidates have been moved about; for after the answer. */
   refined(): Summary | undefined {
-    known?.belief.refine(IDLE_SWEEPS);
+    const isCharged = (known?.belief.all.length ?? 0) <= CHARGED_COUNT;
+    known?.belief.refine(isCharged ? 1 : IDLE_SWEEPS);
     return known?.belief.summary();
   },
 };

@@ -1,7 +1,7 @@
 /** The belief about a job's battery: answered at once, then refined while nobody waits. */
 import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
-import { readingsOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Believed, Believer } from '../workers/belief.worker.ts';
 
@@ -27,8 +27,9 @@ export interface Believing {
 }
 
 export function useBelief(state: JobState): Believing {
-  const setting = settingOf(state);
-  const readings = readingsOf(state);
+  const course = courseOf(state);
+  const setting = settingOf(state, course);
+  const { readings } = course;
   const key = ['belief', state.job, setting, readings];
   const first = useQuery({
     queryKey: key,

@@ -1,0 +1,57 @@
+/** The forecast band of the charge a recovery is on, and how the charge goes against it. */
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { Band } from '@cork-ember/core/belief/band.ts';
+import { goingOn, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
+import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
+import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
+import { believer, useBelief } from './useBelief.ts';
+
+export interface Tracked {
+  readonly looks: readonly {
+    readonly minute: number;
+    readonly voltageV: number;
+    readonly currentA: number;
+    readonly tempC: number;
+    readonly at: number;
+  }[];
+  /** Undefined while the belief is still weighing. */
+  readonly band: Band | undefined;
+  readonly going: GoingOn | undefined;
+}
+
+export function useBand(hand: AtHand, treatment: Treatment): Tracked {
+  const { state, step } = hand;
+  const { believed } = useBelief(state);
+  const course = courseOf(state);
+  const setting = settingOf(state, course);
+  // The charge at hand is the last of what was done to it.
+  const stage = course.passages.length - 1;
+  const minutes = course.passages[stage]?.minutes ?? treatment.dueMin;
+  const { data: band } = useQuery({
+    queryKey: ['band', state.job, setting, course.readings],
+    queryFn: async () => (await believer().band(stage, Math.min(minutes, treatment.dueMin * 1.2))) ?? null,
+    enabled: believed !== undefined && course.isOn,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (before: Band | null | undefined) => before,
+    retry: false,
+  });
+  const { readings: chain } = state;
+  const { key, charge } = step;
+  const looks = useMemo(
+    () =>
+      readingsFrom(chain, key).map((reading) => ({
+        ...reading,
+        minute: charge ? minutesOnCharge(charge, reading.at) : 0,
+      })),
+    [chain, key, charge],
+  );
+  const { cells, capacityAh } = state.opened.type;
+  const going =
+    band && charge
+      ? goingOn({ looks, setA: charge.currentA, ceilingV: treatment.ceilingV, cells, capacityAh }, band)
+      : undefined;
+  return { looks, band: band ?? undefined, going };
+}

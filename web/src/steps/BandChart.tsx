@@ -1,0 +1,114 @@
+/** Three small charts of a charge: the band of the forecast as an area, its middle as a line, readings as points. */
+import { memo } from 'react';
+import { Area, CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
+import type { Band, BandColumn } from '@cork-ember/core/belief/band.ts';
+import { useWidth } from '../cord/useWidth.ts';
+import { CHART_AXIS } from '../ui/chartAxis.ts';
+
+interface Look {
+  readonly minute: number;
+  readonly voltageV: number;
+  readonly currentA: number;
+  readonly tempC: number;
+}
+
+interface Panel {
+  readonly name: string;
+  readonly unit: string;
+  readonly digits: number;
+  readonly column: BandColumn;
+  readonly read: (look: Look) => number;
+}
+
+const PANELS: readonly Panel[] = [
+  { name: 'Voltage', unit: 'V', digits: 1, column: 'volts', read: ({ voltageV }) => voltageV },
+  { name: 'Current', unit: 'A', digits: 1, column: 'amps', read: ({ currentA }) => currentA },
+  { name: 'Temperature', unit: '°C', digits: 0, column: 'tempC', read: ({ tempC }) => tempC },
+];
+
+const HEIGHT = 124;
+
+function ticksTo(hours: number): number[] {
+  const step = hours > 72 ? 24 : hours > 24 ? 8 : hours > 12 ? 4 : hours > 4 ? 2 : 1;
+  return Array.from({ length: Math.floor(hours / step) + 1 }, (_, index) => index * step);
+}
+
+function BandPanel({
+  panel,
+  band,
+  looks,
+  width,
+  hours,
+}: {
+  panel: Panel;
+  band: Band;
+  looks: readonly Look[];
+  width: number;
+  hours: number;
+}) {
+  const rows = band.minutes.map((minute, row) => {
+    const { low = 0, middle = 0, high = 0 } = band.columns[panel.column][row] ?? {};
+    return { h: minute / 60, middle, range: [low, high] };
+  });
+  const spread =
+    Math.max(...rows.map(({ range }) => range[1] ?? 0)) - Math.min(...rows.map(({ range }) => range[0] ?? 0));
+  const digits = spread < 4 ? Math.max(1, panel.digits) : panel.digits;
+  const points = looks.map((look) => ({ h: look.minute / 60, value: panel.read(look) }));
+  return (
+    <figure className="min-w-0">
+      <figcaption className="text-sm font-semibold">
+        {panel.name}, {panel.unit}, by hours
+      </figcaption>
+      <div aria-hidden>
+        <ComposedChart
+          data={rows}
+          width={width}
+          height={HEIGHT}
+          accessibilityLayer={false}
+          margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
+        >
+          <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
+          <XAxis {...CHART_AXIS} dataKey="h" domain={[0, hours]} ticks={ticksTo(hours)} />
+          <YAxis
+            {...CHART_AXIS}
+            domain={['auto', 'auto']}
+            tickCount={4}
+            width={56}
+            tickFormatter={(value: number) => value.toFixed(digits)}
+          />
+          <Area
+            dataKey="range"
+            stroke="none"
+            fill="var(--cork)"
+            fillOpacity={0.45}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="middle"
+            stroke="var(--cork-dark)"
+            strokeWidth={2}
+            strokeDasharray="6 4"
+            dot={false}
+            isAnimationActive={false}
+          />
+          <Scatter data={points} dataKey="value" fill="var(--ember)" isAnimationActive={false} />
+        </ComposedChart>
+      </div>
+    </figure>
+  );
+}
+
+function BandChart({ band, looks }: { band: Band; looks: readonly Look[] }) {
+  const [ref, width] = useWidth<HTMLDivElement>(600);
+  const each = Math.max(160, Math.floor((width - 16) / 3));
+  const hours = Math.max(band.minutes.at(-1) ?? 60, ...looks.map(({ minute }) => minute)) / 60;
+  return (
+    <div ref={ref} className="flex flex-wrap gap-2">
+      {PANELS.map((panel) => (
+        <BandPanel key={panel.name} panel={panel} band={band} looks={looks} width={each} hours={hours} />
+      ))}
+    </div>
+  );
+}
+
+export default memo(BandChart);

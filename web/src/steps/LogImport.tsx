@@ -1,0 +1,226 @@
+/** A logger's file of the charge at hand: what its columns are taken for is shown and can be put right before it is taken in. */
+import { FileUp } from 'lucide-react';
+import { useId, useState } from 'react';
+import { wrap, type Remote } from 'comlink';
+import { LOG_QUANTITIES, LOG_UNITS, type LogQuantity, type LogShape } from '@cork-ember/core/logger/log.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
+import { sentenceOf } from '../api/client.ts';
+import { Button } from '../ui/Button.tsx';
+import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
+import type { StepActions } from './StepCard.tsx';
+
+let running: Remote<LogReader> | undefined;
+
+function reader(): Remote<LogReader> {
+  running ??= wrap<LogReader>(
+    new Worker(new URL('../workers/log.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  return running;
+}
+
+interface Preview {
+  readonly file: string;
+  readonly opened: Opened;
+  readonly shape: LogShape;
+  readonly taken: Taken | undefined;
+  readonly problem: string;
+}
+
+const NAMES: Record<LogQuantity, string> = {
+  time: 'Time',
+  voltage: 'Voltage',
+  current: 'Current',
+  temperature: 'Temperature',
+};
+const BOX = 'min-h-12 rounded-lg border-2 border-cork bg-card px-2 text-char';
+const USUAL_C = 21;
+
+function withColumn(
+  shape: LogShape,
+  quantity: LogQuantity,
+  index: number | undefined,
+  unit: string,
+): LogShape {
+  const { [quantity]: _old, ...others } = shape.columns;
+  return { ...shape, columns: index === undefined ? others : { ...others, [quantity]: { index, unit } } };
+}
+
+function ColumnChoice({
+  quantity,
+  shape,
+  onChange,
+}: {
+  quantity: LogQuantity;
+  shape: LogShape;
+  onChange: (shape: LogShape) => void;
+}) {
+  const id = useId();
+  const column = shape.columns[quantity];
+  const unit = column?.unit ?? LOG_UNITS[quantity][0] ?? '';
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <div className="min-w-40 flex-1">
+        <label htmlFor={id} className="text-sm font-medium">
+          {NAMES[quantity]}
+        </label>
+        <select
+          id={id}
+          className={`mt-1 block w-full ${BOX}`}
+          value={column?.index ?? ''}
+          onChange={({ target }) =>
+            onChange(
+              withColumn(shape, quantity, target.value === '' ? undefined : Number(target.value), unit),
+            )
+          }
+        >
+          <option value="">{quantity === 'temperature' ? 'not in the file' : 'choose a column'}</option>
+          {shape.names.map((name, index) => (
+            <option key={index} value={index}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </div>
+      <select
+        aria-label={`${NAMES[quantity]}, unit`}
+        className={BOX}
+        value={unit}
+        disabled={!column}
+        onChange={({ target }) => onChange(withColumn(shape, quantity, column?.index, target.value))}
+      >
+        {LOG_UNITS[quantity].map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+/** The first rows as they stand in the file, so that a wrong column is seen. */
+function Sample({ opened: { shape, sample } }: { opened: Opened }) {
+  return (
+    <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="First rows of the file">
+      <table className="reading w-full border-collapse text-sm">
+        <thead>
+          <tr>
+            {shape.names.map((name, index) => (
+              <th key={index} scope="col" className="border-b border-line px-2 py-1 text-left font-medium">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sample.map((row, at) => (
+            <tr key={at}>
+              {row.map((text, index) => (
+                <td key={index} className="px-2 py-0.5 whitespace-nowrap">
+                  {text}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+export function LogImport({ hand, actions }: { hand: AtHand; actions: StepActions }) {
+  const [preview, setPreview] = useState<Preview>();
+  const [problem, setProblem] = useState('');
+  const tempC = lastReadingOf(hand.state, hand.step.key)?.tempC ?? USUAL_C;
+
+  const look = async (file: string, opened: Opened, shape: LogShape): Promise<void> => {
+    try {
+      setPreview({ file, opened, shape, taken: await reader().read(shape, tempC), problem: '' });
+    } catch (error) {
+      setPreview({ file, opened, shape, taken: undefined, problem: sentenceOf(error) });
+    }
+  };
+  const open = async (file: File): Promise<void> => {
+    try {
+      const opened = await reader().open(await file.text());
+      setProblem('');
+      await look(file.name, opened, opened.shape);
+    } catch (error) {
+      setPreview(undefined);
+      setProblem(`${file.name}: ${sentenceOf(error)}`);
+    }
+  };
+  const take = async ({ file, taken }: Preview): Promise<void> => {
+    if (!taken) return;
+    const isRecorded = await actions.record({
+      kind: 'chargeLogged',
+      payload: { step: hand.step.key, file, rows: taken.rows, readings: taken.readings },
+    });
+    if (isRecorded) setPreview(undefined);
+  };
+  return (
+    <div className="px-5 pb-3">
+      <label className="relative inline-flex min-h-12 cursor-pointer items-center gap-2 rounded-lg border-2 border-cork px-4 font-medium focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-ember hover:bg-paper">
+        <FileUp aria-hidden className="size-5" />
+        Take in a logger’s file
+        <input
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          className="absolute inset-0 cursor-pointer opacity-0"
+          onChange={({ target }) => {
+            const [file] = target.files ?? [];
+            if (file) void open(file);
+            target.value = '';
+          }}
+        />
+      </label>
+      {problem !== '' && (
+        <p role="alert" className="mt-2 text-clay">
+          {problem}
+        </p>
+      )}
+      {preview && (
+        <section aria-label="The logger’s file" className="mt-3 rounded-lg border-2 border-cork bg-paper p-4">
+          <p className="font-semibold break-words">{preview.file}</p>
+          <p className="text-soft">Its first row is taken for the moment the charger went on.</p>
+          <div className="mt-3 grid gap-3 md:grid-cols-2">
+            {LOG_QUANTITIES.map((quantity) => (
+              <ColumnChoice
+                key={quantity}
+                quantity={quantity}
+                shape={preview.shape}
+                onChange={(shape) => void look(preview.file, preview.opened, shape)}
+              />
+            ))}
+          </div>
+          <Sample opened={preview.opened} />
+          {preview.problem !== '' && (
+            <p role="alert" className="mt-2 text-clay">
+              {preview.problem}
+            </p>
+          )}
+          {preview.taken && (
+            <p className="mt-3">
+              <span className="reading">{preview.taken.rows}</span> rows over{' '}
+              <span className="reading">{(preview.taken.lastMin / 60).toFixed(2)}</span> h,{' '}
+              <span className="reading">{preview.taken.readings[0]?.voltageV.toFixed(2)}</span> to{' '}
+              <span className="reading">{preview.taken.readings.at(-1)?.voltageV.toFixed(2)}</span> V
+              {preview.taken.skipped > 0 && `; ${preview.taken.skipped} rows lack a number and are left out`}
+              {!preview.taken.hasTemperature && `; no warmth in it, ${tempC.toFixed(0)} °C is kept`}.
+            </p>
+          )}
+          <div className="mt-3 flex flex-wrap gap-3">
+            <Button
+              tone="go"
+              className="min-h-14"
+              disabled={!preview.taken}
+              onClick={() => void take(preview)}
+            >
+              Take it in
+            </Button>
+            <Button onClick={() => setPreview(undefined)}>Leave it</Button>
+          </div>
+        </section>
+      )}
+    </div>
+  );
+}
