@@ -23,7 +23,10 @@ const kinds = {
   dips: { volts: Joi.array().items(Joi.number().min(-5).max(5)).min(2).max(13).required() },
   acceptance: { volts, amps: number(0, 200, 'Accepted current', 'A') },
   crank: { volts },
-  reserve: { amps: number(0.1, 200, 'Current drawn', 'A').required(), minutes: number(0, 3000, 'Minutes', 'min') },
+  reserve: {
+    amps: number(0.1, 200, 'Current drawn', 'A').required(),
+    minutes: number(0, 3000, 'Minutes', 'min'),
+  },
   hold: { volts: number(-2, 15, 'Voltage lost', 'V') },
   charger: {
     view: Joi.string().valid('refuses', 'stuck', 'finishes').required(),

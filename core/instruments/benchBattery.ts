@@ -176,13 +176,17 @@ export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {})
       at = Math.max(at, until);
       continue;
     }
-    const run = new ModelRun(cells, new ChargeEngine(
+    const run = new ModelRun(
+      cells,
+      new ChargeEngine(
         heldPlan(setA, ceilingOf(state, step), WEEK_S, isRecovery(state) ? 'wake' : 'first-charge'),
         subject,
-      ), {
-      ambientC,
-      hasProbe: false,
-    });
+      ),
+      {
+        ambientC,
+        hasProbe: false,
+      },
+    );
     run.runUntil((until - at) / 1000);
     at = Math.max(at, until);
   }
