@@ -7,19 +7,25 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { CAUSE_IDS, CAUSES, type CauseId } from '@cork-ember/core/belief/causes.ts';
+import { adviceTrial, DECIDERS, type AdviceTrial } from './adviceTrial.ts';
 import { CHECKED, STAGES, trial, type Checked, type Stage, type Trial } from './beliefTrial.ts';
 import { svgChart } from './svgChart.ts';
 
 const FOLDER = 'docs/belief';
 const HARD = Number(process.env['TRIALS'] ?? 1000);
 /** From the belief's own prior and model: whether the method itself is honest. */
-const OWN = Math.round(HARD / 2);
+const OWN = Math.round(HARD / 5);
+/** Put before each way of deciding; every one is charged in every way. */
+const ADVISED = Math.round(HARD / 4);
 const BINS = 10;
+
+/** What a process is to run: hidden batteries of a perturbed model, of the belief's own, or put before the deciders. */
+type Kind = 'hard' | 'own' | 'advice';
 
 interface Share {
   readonly from: number;
   readonly to: number;
-  readonly isHard: boolean;
+  readonly kind: Kind;
 }
 
 const STAGE_WORDS: Record<Stage, string> = {
@@ -70,7 +76,43 @@ function ranks(trials: readonly Trial[], stage: Stage, name: Checked): number[] 
   return counts.map((count) => (count * BINS) / trials.length);
 }
 
-function write(hard: readonly Trial[], own: readonly Trial[]): void {
+/** Mean and its standard error. */
+function meanWords(values: readonly number[]): string {
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+  const spread = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (values.length - 1));
+  return `${mean.toFixed(2)} ± ${(spread / Math.sqrt(values.length)).toFixed(2)}`;
+}
+
+function adviceLines(advised: readonly AdviceTrial[]): string[] {
+  const sum = (minutes: (one: AdviceTrial) => number): number =>
+    advised.reduce((total, one) => total + minutes(one), 0);
+  const spent = sum(({ minutes }) => minutes.advised) / advised.length;
+  const full = sum(({ minutes }) => minutes.full) / advised.length;
+  return [
+    '## Is the advice worth it?',
+    '',
+    `${advised.length} batteries of the same kind, each charged, soaked, pulsed, watered, proved or retired as decided. Worth is what it then brings, less hands, bay, energy, water and the minutes of the checks, at the usual costs; mean and standard error.`,
+    '',
+    table(
+      ['decided by', 'worth of a battery'],
+      DECIDERS.map((name) => [
+        {
+          advice: 'the advice, checks asked for one at a time',
+          'every check': 'the belief after every check',
+          strict: 'the strict school: below 10.5 V to the recycler, else charged',
+          'charge everything': 'charging everything',
+          oracle: 'an oracle that knows how each way ends',
+        }[name],
+        meanWords(advised.map(({ worth }) => worth[name])),
+      ]),
+    ),
+    '',
+    `Checks took ${spent.toFixed(1)} min where every check takes ${full.toFixed(1)} min: ${percent(1 - spent / full)} fewer, with the same decision in ${percent(advised.filter(({ isSameDecision }) => isSameDecision).length / advised.length)}.`,
+    '',
+  ];
+}
+
+function write(hard: readonly Trial[], own: readonly Trial[], advised: readonly AdviceTrial[]): void {
   mkdirSync(FOLDER, { recursive: true });
   const said = reliability(hard);
   writeFileSync(
@@ -176,35 +218,42 @@ function write(hard: readonly Trial[], own: readonly Trial[]): void {
     ),
     '',
   ];
-  writeFileSync(`${FOLDER}/results.md`, lines.join('\n'));
+  writeFileSync(`${FOLDER}/results.md`, [...lines, ...adviceLines(advised)].join('\n'));
 }
 
 const start = promisify(execFile);
 const MOST_OUTPUT = 256 * 1024 * 1024;
 
 /** One share of the trials in a process of its own. */
-async function inProcess(share: Share): Promise<Trial[]> {
+async function inProcess<T>(share: Share): Promise<T[]> {
   const { stdout } = await start(
     process.execPath,
     ['--import', 'tsx', fileURLToPath(import.meta.url), JSON.stringify(share)],
     { maxBuffer: MOST_OUTPUT },
   );
-  return JSON.parse(stdout) as Trial[];
+  return JSON.parse(stdout) as T[];
 }
 
-async function run(count: number, isHard: boolean): Promise<Trial[]> {
+async function run<T>(count: number, kind: Kind): Promise<T[]> {
   const middle = Math.ceil(count / 2);
   const shares = await Promise.all([
-    inProcess({ from: 0, to: middle, isHard }),
-    inProcess({ from: middle, to: count, isHard }),
+    inProcess<T>({ from: 0, to: middle, kind }),
+    inProcess<T>({ from: middle, to: count, kind }),
   ]);
   return shares.flat();
 }
 
 const [, , share] = process.argv;
-if (share === undefined) write(await run(HARD, true), await run(OWN, false));
+if (share === undefined)
+  write(
+    await run<Trial>(HARD, 'hard'),
+    await run<Trial>(OWN, 'own'),
+    await run<AdviceTrial>(ADVISED, 'advice'),
+  );
 else {
-  const { from, to, isHard } = JSON.parse(share) as Share;
-  const trials = Array.from({ length: to - from }, (_, index) => trial(from + index, isHard));
+  const { from, to, kind } = JSON.parse(share) as Share;
+  const trials = Array.from({ length: to - from }, (_, index) =>
+    kind === 'advice' ? adviceTrial(from + index) : trial(from + index, kind === 'hard'),
+  );
   process.stdout.write(JSON.stringify(trials));
 }

@@ -55,7 +55,7 @@ const OFF_BY = 0.1;
 /** Share of hidden causes drawn evenly instead of from the prior. */
 const WIDENED = 0.3;
 
-function historyOf(chance: Chance, construction: 'agm' | 'flooded'): History {
+export function historyOf(chance: Chance, construction: 'agm' | 'flooded'): History {
   const flatMonths = -4 * Math.log(1 - chance());
   return {
     construction,
@@ -102,7 +102,7 @@ function perturbation(chance: Chance): Perturb {
 export const STAGES = ['standing', 'full'] as const;
 export type Stage = (typeof STAGES)[number];
 
-interface Truth {
+export interface Truth {
   readonly traits: Traits;
   readonly perturb: Perturb | undefined;
   /** As it was found, and at the end. */
@@ -110,7 +110,7 @@ interface Truth {
   readonly shown: Shown;
 }
 
-function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
+export function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
   const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
   if (isHard && chance() < WIDENED) {
     const prior = priorOf(setting.history);
@@ -249,7 +249,7 @@ export function trial(index: number, isHard: boolean): Trial {
   belief.refine(1);
   const afterEarly = first(belief.summary());
   belief.observe(...standing);
-  belief.refine(2);
+  belief.refine(3);
   const standingFirst = first(belief.summary());
   const ranks = (stage: Stage): Record<Checked, number> => ({
     charge: rankOf(belief, 'charge', truth.figures[stage].charge),

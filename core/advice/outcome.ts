@@ -5,7 +5,7 @@ import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
 import { REVERSED_AH, soundTesterA } from '../belief/belief.ts';
 import { goThrough } from '../belief/passages.ts';
-import { batteryFrom, type Setting, type Traits } from '../belief/traits.ts';
+import { batteryFrom, type Perturb, type Setting, type Traits } from '../belief/traits.ts';
 import { conductanceA } from '../instruments/modelView.ts';
 import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
@@ -177,10 +177,13 @@ function watered(traits: Traits, setting: Setting): { traits: Traits; ml: number
   };
 }
 
-/** Runs a course on a candidate. A pure function of both: the same candidate always ends the same. */
-export function outcomeOf(course: Course, candidate: Traits, setting: Setting): Outcome {
+/**
+ * Runs a course on a candidate. A pure function of both: the same candidate always ends the same.
+ * @param perturb for a battery that is not quite the model's own
+ */
+export function outcomeOf(course: Course, candidate: Traits, setting: Setting, perturb?: Perturb): Outcome {
   const water = course.routes.includes('water-back') ? watered(candidate, setting) : undefined;
-  const journey = new Journey(batteryFrom(water?.traits ?? candidate, setting), setting);
+  const journey = new Journey(batteryFrom(water?.traits ?? candidate, setting, perturb), setting);
   const { cells } = journey;
   for (const passage of setting.passages ?? []) goThrough(cells, passage, setting.rating, setting.tempC);
   for (const route of course.routes) journey.go(route);

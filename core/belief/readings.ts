@@ -82,7 +82,7 @@ export const MINUTES: Record<ReadingKind, number> = {
  * `docs/model.md` and widened for what the model does not know.
  */
 const MODEL = {
-  restedV: 0.045,
+  restedV: 0.05,
   surfaceV: 0.2,
   loadV: 0.25,
   conductanceShare: 0.1,
@@ -90,8 +90,8 @@ const MODEL = {
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
-  reserveShare: 0.045,
-  reserveMin: 2,
+  reserveShare: 0.03,
+  reserveMin: 1,
   holdV: 0.012,
   /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
   lookCellV: 0.03,

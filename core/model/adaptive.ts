@@ -13,6 +13,8 @@ const FIRST_STEP_S = 2;
 const SHORTEST_S = 0.5;
 const UNSOLVABLE_S = 1e-6;
 const LONGEST_GROWTH = 2.5;
+/** Shortenings of one step before it is taken for a jump. */
+const PATIENCE = 5;
 
 export class StepControl {
   /** Step to try next, s. */
@@ -23,6 +25,7 @@ export class StepControl {
   private readonly scale: Float64Array;
   private readonly width: number;
   private known = 0;
+  private rejections = 0;
   private readonly cells: CellString;
   private readonly longestS: number;
 
@@ -84,9 +87,13 @@ export class StepControl {
     const order = Math.min(3, Math.max(1, this.known));
     const factor = off > 0 ? 0.85 * off ** (-1 / order) : LONGEST_GROWTH;
     if (off > 1 && seconds > SHORTEST_S) {
-      this.nextS = seconds * Math.max(0.2, Math.min(0.8, factor));
+      this.rejections += 1;
+      // What will not agree however short has jumped: soon come down to the step that stands whatever is said of it.
+      const most = this.rejections > PATIENCE ? 0.25 : 0.8;
+      this.nextS = seconds * Math.max(0.2, Math.min(most, factor));
       return false;
     }
+    this.rejections = 0;
     this.push(atS);
     const next = Math.min(this.longestS, seconds * Math.min(LONGEST_GROWTH, Math.max(0.5, factor)));
     // Past a jump the steps must not dwindle on: what jumped has jumped.

@@ -214,6 +214,8 @@ describe('the recovery certificate', () => {
       'Held: a day',
       'Grade: B',
       'Good for: a vehicle driven daily',
+      'Gain, rested voltage: 11.60 to 12.80 V: +1.20 ± 0.01',
+      'Gain, cranking: 500 A; not measured before, so no gain can be told',
       'Prove and grade it · Ines',
       'not sold as new',
     ])

@@ -10,6 +10,7 @@ import {
   RULE_IDS,
   STANDARD_RULES,
 } from '@cork-ember/core/runsheet/houseRules.ts';
+import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { gradedFrom, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
 import {
   contextOf,
@@ -158,6 +159,7 @@ function recoveryRows(state: JobState): Row[] {
   const first = latest(state, 'first-ocv')?.values?.['ocvV'];
   const before: Row[] = typeof first === 'number' ? [['As it came', `${first.toFixed(2)} V`]] : [];
   if (round === undefined) return before;
+  const gains = gainsOf(state).map((gain): Row => [`Gain, ${gain.what.toLowerCase()}`, gainWords(gain)]);
   const context = contextOf(state, round);
   const proof = proofOf(context);
   const { grade, because, use } = gradedFrom(context);
@@ -171,6 +173,7 @@ function recoveryRows(state: JobState): Row[] {
     ['Held', proof.heldWeek === true ? 'a week' : held],
     ['Grade', `${grade}: ${because}`],
     ['Good for', use],
+    ...gains,
   ];
 }
 

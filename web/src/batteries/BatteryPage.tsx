@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
 import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
@@ -11,6 +12,7 @@ import { useNow } from '../api/clock.ts';
 import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
+import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
@@ -67,6 +69,22 @@ function Results({ state }: { state: JobState }) {
   );
 }
 
+/** What a recovery brought back, each figure by itself. */
+function Gains({ state }: { state: JobState }) {
+  const gains = gainsOf(state);
+  if (gains.length === 0) return null;
+  return (
+    <dl className="mt-2 grid max-w-3xl grid-cols-[9rem_1fr] gap-y-1">
+      {gains.map((gain) => (
+        <div key={gain.what} className="contents">
+          <dt className="text-soft">{gain.what}</dt>
+          <dd className="reading">{gainWords(gain)}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string }) {
   const { job } = useJob(summary.id);
   const now = useNow();
@@ -104,6 +122,8 @@ function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string 
       {job && (
         <div className="mt-2">
           <Results state={job.state} />
+          <Gains state={job.state} />
+          <WhatItTook state={job.state} now={summary.endedAt ?? now} />
         </div>
       )}
       <div ref={ref} className="mt-1">
