@@ -18,8 +18,17 @@ export const CAUSES = {
 export type CauseId = keyof typeof CAUSES;
 export const CAUSE_IDS = Object.keys(CAUSES) as CauseId[];
 
-export type Complaint =
-  'unknown' | 'slow-crank' | 'cold-weather' | 'lights-left' | 'parked' | 'charger-nothing';
+/** What is said of a battery that is brought back, in the words it is asked in. */
+export const COMPLAINT_WORDS = {
+  unknown: 'Nothing is known',
+  'slow-crank': 'It cranks slowly',
+  'cold-weather': 'The weather turned',
+  'lights-left': 'Lights were left on',
+  parked: 'It stood for months',
+  'charger-nothing': 'The charger does nothing',
+} as const;
+export type Complaint = keyof typeof COMPLAINT_WORDS;
+export const COMPLAINTS = Object.keys(COMPLAINT_WORDS) as Complaint[];
 
 /** What is known before the first reading. */
 export interface History {

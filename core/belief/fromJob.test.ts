@@ -24,6 +24,14 @@ describe('what a run sheet tells a belief', () => {
     expect(readings.at(-1)).to.deep.equal({ kind: 'tester', amps: 310 });
   });
 
+  it('what was said at Intake sets the prior, until the bench knows better', () => {
+    const told = { complaint: 'lights-left', flatMonths: 0.5 } as const;
+    const sheet = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded', { told });
+    expect(settingOf(sheet.job.state).history).to.include(told);
+    sheet.triage(11.7);
+    expect(settingOf(sheet.job.state).history).to.include({ complaint: 'parked', flatMonths: 4 });
+  });
+
   it('evidence taken beside the steps follows them, and stays with the job', () => {
     const sheet = flooded().triage(11.7);
     sheet.put('evidenced', { reading: { kind: 'load', amps: 210, seconds: 15, volts: 8.8 } });

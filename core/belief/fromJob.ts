@@ -2,6 +2,7 @@
 import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { StepValues } from '../runsheet/events.ts';
 import {
   ageInMonths,
   contextOf,
@@ -22,7 +23,7 @@ const numberOf = (value: unknown): number | undefined => (typeof value === 'numb
 /** Rating, history and warmth of the battery of a recovery. */
 export function settingOf(state: JobState, { passages } = courseOf(state)): Setting {
   const { type, battery } = state.opened;
-  const told = latest(state, 'history')?.values ?? {};
+  const told: StepValues = latest(state, 'history')?.values ?? { ...state.opened.told };
   const flatMonths = numberOf(told['flatMonths']);
   const history: History = {
     construction: constructionOf(type.kind),

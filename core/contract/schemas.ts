@@ -3,6 +3,7 @@
  * technician; the OpenAPI document is generated from these.
  */
 import Joi from 'joi';
+import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
 import { chargerSchema } from './chargerSchema.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
@@ -172,6 +173,18 @@ export const batterySchema = Joi.object({
 });
 
 /** What is filled in at Intake. */
+/** What was said of a battery that is brought back. */
+const toldSchema = Joi.object({
+  complaint: Joi.string()
+    .valid(...COMPLAINTS)
+    .required()
+    .messages({ '*': 'What was said of it: choose one of the list.' }),
+  flatMonths: Joi.number()
+    .min(0)
+    .max(240)
+    .messages({ '*': 'How long it stood flat: 0 to 240 months, or nothing where nobody knows.' }),
+});
+
 export const intakeFormSchema = Joi.object({
   battery: batterySchema.required(),
   procedure: Joi.string().max(40).description('work to be done; the usual for the kind without it'),
@@ -189,6 +202,7 @@ export const intakeFormSchema = Joi.object({
     .label('Promised')
     .messages({ '*': 'Promised: give a day and time.' }),
   fitting: Joi.boolean().description('it is fitted to its vehicle here'),
+  told: toldSchema,
 });
 
 export const intakeSchema = intakeFormSchema.keys({
@@ -274,6 +288,7 @@ const openedPayload = Joi.object({
   bay: Joi.number().integer().min(1).max(MOST_BAYS).required(),
   promisedAt: Joi.number().integer().required(),
   fitting: Joi.boolean(),
+  told: toldSchema,
 });
 
 const recorded = {

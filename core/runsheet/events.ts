@@ -1,5 +1,6 @@
 /** What can be recorded about a job. Events are only ever appended; everything else is derived. */
 import type { BatteryType } from '../battery/types.ts';
+import type { Complaint } from '../belief/causes.ts';
 import type { Reading } from '../belief/readings.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
@@ -25,6 +26,14 @@ export interface OpenedPayload {
   readonly promisedAt: number;
   /** It is fitted to its vehicle here, at the end. */
   readonly fitting?: boolean;
+  /** What was said of one that is brought back. */
+  readonly told?: Told;
+}
+
+export interface Told {
+  readonly complaint: Complaint;
+  /** Months it stood flat. */
+  readonly flatMonths?: number;
 }
 
 export type StepValue = number | string;

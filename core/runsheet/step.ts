@@ -147,6 +147,8 @@ export interface MeasureStep extends StepBase {
   readonly holds: (values: StepValues, context: StepContext) => Hold | undefined;
   /** Where a reading that holds may lead instead. */
   readonly denials: readonly Denial[];
+  /** What stands in the fields already, for whoever is at it to agree to or change. */
+  readonly initial?: (context: StepContext) => StepValues;
   readonly remark?: (values: StepValues, context: StepContext) => string | undefined;
 }
 

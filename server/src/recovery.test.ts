@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { ClockAnswer, JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
 
@@ -41,6 +41,48 @@ describe('a recovery over HTTP', () => {
       },
       { kind: 'skipped', payload: { step: 'first-tester#1' } },
     );
+
+  it('what was said of it is kept with the job, within what is possible, and never with a new one', async () => {
+    const intake = (tag: string, typeId: string, more: Record<string, unknown>) =>
+      shop.intake({ tag, typeId, dateCode: '2025-01' }, more);
+    const leave = (job: string): Promise<unknown> =>
+      shop.append(job, 1, { kind: 'withdrawn', payload: { reason: 'taken home again' } }).expect(201);
+    await leave(id);
+    const told = { complaint: 'parked', flatMonths: 5 };
+    const back = (await intake('SK-0401', 'BK-A12/55', { procedure: 'recover-agm', told }).expect(201))
+      .body as JobAnswer;
+    const [opened] = back.events;
+    expect(opened?.kind === 'opened' && opened.payload.told).to.deep.equal(told);
+    await leave(back.id);
+    const fresh = (await intake('SK-0402', 'LW-A12/9', { told }).expect(201)).body as JobAnswer;
+    const [first] = fresh.events;
+    expect(first?.kind === 'opened' && first.payload).not.to.have.property('told');
+    const asked = { procedure: 'recover-agm', told: { complaint: 'parked', flatMonths: 999 } };
+    const { body } = await intake('SK-0403', 'BK-A12/55', asked).expect(400);
+    expect((body as Problem).detail).to.include('0 to 240 months');
+  });
+
+  it('a logger’s file is taken in once, and a row too many refused', async () => {
+    await foundOut(12.1);
+    await put(
+      { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
+      { kind: 'chargeStarted', payload: { step: 'slow#1', currentA: 2.75 } },
+    );
+    const { body: clock } = await shop.api.get('/api/clock').expect(200);
+    const to = (clock as ClockAnswer).shopMs + 60 * 60_000;
+    await shop.api.post('/api/clock').send({ to }).expect(200);
+    const row = (afterMin: number): object => ({ afterMin, voltageV: 12.8, currentA: 2.75, tempC: 22 });
+    const logged = (readings: object[]): object => ({
+      kind: 'chargeLogged',
+      payload: { step: 'slow#1', file: 'bay-9.csv', rows: 3600, readings },
+    });
+    await put(logged([row(0), row(30), row(59)]) as Entry);
+    expect(await refused(logged([row(0)]), 400)).to.match(/readings/i);
+    expect(await refused(logged(Array.from({ length: 401 }, (_, index) => row(index / 10))), 400)).to.match(
+      /readings/i,
+    );
+    expect(await refused(logged([row(0), row(600)]), 422)).to.include('The log lasts 600 min');
+  });
 
   it('a vetoed route is refused in one sentence, and nothing is half done', async () => {
     await foundOut(5.4);

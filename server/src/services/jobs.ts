@@ -9,7 +9,7 @@ import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/
 import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
-import type { Entry, JobEvent, OpenedPayload } from '@cork-ember/core/runsheet/events.ts';
+import type { Entry, JobEvent, OpenedPayload, Told } from '@cork-ember/core/runsheet/events.ts';
 import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
@@ -36,6 +36,7 @@ export interface IntakeRequest {
   /** Work to be done; the usual for the kind where it is not given. */
   readonly procedure?: string;
   readonly fitting?: boolean;
+  readonly told?: Told;
   readonly by: string;
   readonly requestKey: string;
 }
@@ -184,7 +185,14 @@ export class Jobs {
     );
   }
 
-  private opening({ battery, bay, promisedAt, procedure: asked, fitting }: IntakeRequest): OpenedPayload {
+  private opening({
+    battery,
+    bay,
+    promisedAt,
+    procedure: asked,
+    fitting,
+    told,
+  }: IntakeRequest): OpenedPayload {
     const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
     if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
     const procedure = this.workOn(type, asked);
@@ -206,6 +214,7 @@ export class Jobs {
       bay,
       promisedAt,
       ...(fitting === true ? { fitting } : {}),
+      ...(told && procedure.routes ? { told } : {}),
     };
   }
 

@@ -20,6 +20,8 @@ import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
+import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
+import type { Told } from '@cork-ember/core/runsheet/events.ts';
 import { PlanPanel } from './PlanPanel.tsx';
 
 export interface IntakeForm {
@@ -29,6 +31,7 @@ export interface IntakeForm {
   readonly bay: number;
   readonly promisedAt: number;
   readonly fitting?: boolean | undefined;
+  readonly told?: Told | undefined;
 }
 
 const BOX =
@@ -127,9 +130,10 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const accept = useMutation({
     mutationFn: (values: IntakeForm) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      const { procedure, ...rest } = values;
-      const isPossible = works.some(({ id }) => id === procedure);
-      return ask<JobAnswer>('/api/jobs', { ...rest, ...(isPossible ? { procedure } : {}), by, requestKey });
+      const { procedure, told, ...rest } = values;
+      const chosen = works.some(({ id }) => id === procedure) ? { procedure } : {};
+      const said = work?.routes && told ? { told } : {};
+      return ask<JobAnswer>('/api/jobs', { ...rest, ...chosen, ...said, by, requestKey });
     },
     onSuccess: (answer) => {
       queryClient.setQueryData(['job', answer.id], answer);
@@ -240,6 +244,47 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
               ))}
             </select>
           </Field>
+        )}
+        {work?.routes && (
+          <div className="grid grid-cols-2 gap-4">
+            <Field id="complaint" label="What was said of it" error={errors.told?.complaint?.message}>
+              <select
+                id="complaint"
+                className={BOX}
+                value={watched.told?.complaint ?? 'unknown'}
+                onChange={({ target }) =>
+                  setValue('told', { ...watched.told, complaint: target.value as Complaint })
+                }
+              >
+                {COMPLAINTS.map((id) => (
+                  <option key={id} value={id}>
+                    {COMPLAINT_WORDS[id]}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field
+              id="flat"
+              label="Stood flat, months"
+              hint="Nothing where nobody knows"
+              error={errors.told?.flatMonths?.message}
+            >
+              <input
+                id="flat"
+                inputMode="decimal"
+                autoComplete="off"
+                className={`reading ${BOX}`}
+                onChange={({ target }) => {
+                  const { flatMonths: _before, ...told } = {
+                    complaint: 'unknown' as Complaint,
+                    ...watched.told,
+                  };
+                  const text = target.value.trim().replace(',', '.');
+                  setValue('told', text === '' ? told : { ...told, flatMonths: Number(text) });
+                }}
+              />
+            </Field>
+          </div>
         )}
         <div className="grid grid-cols-2 gap-4">
           <Field id="bay" label="Bay" error={errors.bay?.message}>

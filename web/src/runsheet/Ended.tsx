@@ -2,6 +2,7 @@ import { Download, FileJson } from 'lucide-react';
 import { Link } from 'react-router';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { Photos } from './Photos.tsx';
+import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 const LINK =
@@ -18,6 +19,7 @@ export function Ended({ state, isRecorded }: { state: JobState; isRecorded: bool
       <h2 className={`text-2xl font-bold ${words.tone}`}>{words.title}</h2>
       {state.outcomeNote && <p className="mt-2 text-[17px]">{state.outcomeNote}</p>}
       <Photos state={state} />
+      <WhatItTook state={state} now={state.endedAt ?? state.openedAt} />
       <p className="mt-5 flex flex-wrap gap-3">
         {isRecorded ? (
           <>

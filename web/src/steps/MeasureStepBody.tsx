@@ -111,7 +111,7 @@ interface MeasureProps {
 
 export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
   const { key } = hand.step;
-  const form = useMeasureForm(measure, hand.context);
+  const form = useMeasureForm(measure, hand.context, measure.initial?.(hand.context));
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const taken = form.take();

@@ -1,5 +1,6 @@
 /** Finding out before anything is touched (handbook 3.1 and 3.2): sound case, clean posts, first readings. */
 import type { BatteryType } from '../../../battery/types.ts';
+import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import { temperatureField, voltageSpec } from '../../fields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
@@ -37,14 +38,7 @@ const complaint: ChoiceField = {
   kind: 'choice',
   id: 'complaint',
   label: 'What was said of it',
-  options: [
-    { id: 'unknown', label: 'Nothing is known' },
-    { id: 'slow-crank', label: 'It cranks slowly' },
-    { id: 'cold-weather', label: 'The weather turned' },
-    { id: 'lights-left', label: 'Lights were left on' },
-    { id: 'parked', label: 'It stood for months' },
-    { id: 'charger-nothing', label: 'The charger does nothing' },
-  ],
+  options: COMPLAINTS.map((id) => ({ id, label: COMPLAINT_WORDS[id] })),
 };
 
 const monthsFlat: NumberField = {
@@ -212,6 +206,7 @@ export const findOut = (isOpenable: boolean): readonly Step[] => [
     title: 'What is known of it',
     detail: () => 'It sets what is likely before the first reading. No age and no voltage is a veto.',
     fields: [complaint, monthsFlat],
+    initial: ({ opened: { told } }) => ({ ...told }),
     holds: () => undefined,
     denials: [],
     handsMin: 1,

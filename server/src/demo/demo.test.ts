@@ -1,0 +1,65 @@
+import { expect } from 'chai';
+import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
+import { gainsOf } from '@cork-ember/core/runsheet/gain.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { contextOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { JobStore, StoredEvent } from '../store/jobStore.ts';
+import { seedDemo } from './seed.ts';
+import { demoMoment, SKERRY } from './skerry.ts';
+
+/** Every weekday the demo may begin on, and a turn of the year. */
+const BEGINNINGS = ['2026-03-09', '2026-03-10', '2026-03-13', '2026-03-15', '2026-01-01'];
+
+async function seeded(day: string): Promise<Map<string, JobState>> {
+  const jobs = new Map<string, JobState>();
+  const store = {
+    createJob: (battery: BatteryRecord, _summary: JobSummary, events: readonly StoredEvent[]) => {
+      jobs.set(battery.tag, foldJob(events.map(({ event }) => event)).state);
+      return Promise.resolve();
+    },
+  } as unknown as JobStore;
+  await seedDemo(store, SKERRY, demoMoment(Date.parse(`${day}T15:00:00Z`), 'Etc/UTC'));
+  return jobs;
+}
+
+const stepOf = (state: JobState | undefined): string | undefined => state?.steps[state.cursor]?.stepId;
+const gradeOf = (state: JobState | undefined): string => {
+  const round = state?.steps.findLast(({ stepId }) => stepId === 'prove-ocv')?.round ?? 1;
+  return state ? gradedFrom(contextOf(state, round)).grade : '';
+};
+
+describe('the demo shop', () => {
+  for (const day of BEGINNINGS)
+    it(`begins whole on ${day}, no two batteries in a bay`, async () => {
+      const jobs = await seeded(day);
+      const bays = [...jobs.values()].filter(({ outcome }) => !outcome).map(({ opened: { bay } }) => bay);
+      expect(new Set(bays).size).to.equal(bays.length);
+      expect(jobs.size).to.equal(19);
+    });
+
+  it('has recoveries in every stage', async () => {
+    const jobs = await seeded('2026-03-10');
+    expect(stepOf(jobs.get('SK-0104'))).to.equal('donor-hour');
+    expect(stepOf(jobs.get('SK-0105'))).to.equal('pulse');
+    expect(stepOf(jobs.get('SK-0106'))).to.equal('choose-route');
+    expect(stepOf(jobs.get('SK-0107'))).to.equal('choose-route');
+    expect(jobs.get('SK-0103')?.outcome).to.equal('retired');
+    expect(jobs.get('SK-0101')?.outcome).to.equal('recovered');
+    expect([gradeOf(jobs.get('SK-0101')), gradeOf(jobs.get('SK-0102'))]).to.deep.equal(['A', 'B']);
+  });
+
+  it('found one that looked fine and collapsed under load', async () => {
+    const state = (await seeded('2026-03-10')).get('SK-0103');
+    const first = state?.steps.find(({ stepId }) => stepId === 'first-ocv')?.values?.['ocvV'];
+    const load = state?.evidence?.find(({ reading }) => reading.kind === 'load')?.reading;
+    expect(first).to.be.greaterThan(12.4);
+    expect(load?.kind === 'load' && load.volts).to.be.lessThan(7);
+  });
+
+  it('tells what the finished ones gained', async () => {
+    const state = (await seeded('2026-03-10')).get('SK-0102');
+    const cranking = state && gainsOf(state).find(({ what }) => what === 'Cranking');
+    expect(cranking?.gain).to.be.greaterThan(100);
+  });
+});
