@@ -12,6 +12,7 @@ import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import { build as bundle } from 'vite';
 import { buildAll, isBuilt } from './building.ts';
+import { PRINTS as BELIEF_PRINTS, type BeliefFigures } from './beliefBench.ts';
 import { PRINTS, type ModelFigures, type Rounds } from './modelBench.ts';
 
 const stopwatch = globalThis.performance;
@@ -312,7 +313,58 @@ function benchScript(): void {
     );
 }
 
+async function benchBelief(): Promise<void> {
+  const file = await bundled('beliefBench');
+  const printed = async (what: string): Promise<unknown> => {
+    const { stdout } = await run(process.execPath, [file], {
+      env: { ...process.env, [BELIEF_PRINTS]: what },
+    });
+    return JSON.parse(stdout);
+  };
+  const { readings, importMs } = (await printed('rest')) as BeliefFigures;
+  for (const [kind, ms] of readings)
+    show(`one reading on 1,000 candidates, ${kind}`, `${ms.toFixed(0)} ms`, '< 300 ms');
+  const halves = (await Promise.all([printed('routes'), printed('routes')])) as number[];
+  show('eight ways back on a belief, two workers', `${Math.max(...halves).toFixed(0)} ms`, '≤ 3000 ms');
+  show('logger’s file of 200,000 rows', `${importMs.toFixed(0)} ms`, '< 3000 ms');
+}
+
+const READINGS_KEPT = 10_000;
+
+/** What the server holds after two thousand readings of one charge, and after ten thousand, MB. */
+async function benchMemory(): Promise<void> {
+  const running = await start('memory');
+  const jobs = (await (await fetch(`${running.url}/api/jobs`)).json()) as OpenJob[];
+  const charging = jobs.find(({ events }) => JSON.stringify(events).includes('"donor-hour#1"'));
+  if (!charging) throw new Error('no battery of the demo is on a charge');
+  const held = (): number =>
+    Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${running.server.pid}/status`, 'utf8'))?.[1]) / 1024;
+  const entry = {
+    kind: 'chargeRead',
+    payload: { step: 'donor-hour#1', values: { voltageV: 11.8, currentA: 8, tempC: 22 }, source: 'bench' },
+  };
+  let early = 0;
+  for (let count = 0; count < READINGS_KEPT; count++) {
+    const expectedSeq = charging.events.length + count;
+    const body = JSON.stringify({ expectedSeq, requestKey: randomUUID(), by: 'bench', entry });
+    const headers = { 'content-type': 'application/json' };
+    const answer = await fetch(`${running.url}/api/jobs/${charging.id}/events`, {
+      method: 'POST',
+      headers,
+      body,
+    });
+    if (answer.status !== 201) throw new Error(await answer.text());
+    await answer.arrayBuffer();
+    if (count === READINGS_KEPT / 5) early = held();
+  }
+  const late = held();
+  await stop(running);
+  show('server’s memory at 2,000 and 10,000 readings', `${early.toFixed(0)}, ${late.toFixed(0)} MB`, 'flat');
+}
+
 const benches = {
+  belief: benchBelief,
+  memory: benchMemory,
   fold: benchFold,
   model: benchModel,
   planner: benchPlanner,

@@ -138,6 +138,45 @@ describe('what a candidate shows', () => {
   });
 });
 
+describe('the answer of the moment', () => {
+  const belief = new Belief(leftOn, 300, 11);
+  belief.observe({ kind: 'ocv', volts: 11.9, isRested: true });
+  belief.refine(1);
+  const load: Reading = { kind: 'load', amps: 240, seconds: 15, volts: 9.1 };
+
+  it('is close to what is believed once the candidates were drawn anew', () => {
+    const quick = belief.preview([load]);
+    const whole = new Belief(leftOn, 300, 11);
+    whole.observe({ kind: 'ocv', volts: 11.9, isRested: true });
+    whole.observe(load);
+    whole.refine(2);
+    expect(quick?.figures.capacity.middle).to.be.closeTo(whole.summary().figures.capacity.middle, 0.1);
+    for (const cause of CAUSE_IDS)
+      expect(quick?.causes[cause]).to.be.closeTo(whole.summary().causes[cause], 0.2, cause);
+  });
+
+  it('changes nothing', () => {
+    const before = belief.summary();
+    belief.preview([load]);
+    expect(belief.summary()).to.deep.equal(before);
+    expect(belief.known).to.have.length(1);
+  });
+
+  it('is not given where next to no candidate would carry it', () => {
+    const amps = belief.all[0]?.shown.testerA() ?? 0;
+    const volts = belief.all[0]?.shown.loadV(240, 15) ?? 0;
+    const told = Array.from({ length: 20 }, (): Reading[] => [
+      { kind: 'tester', amps },
+      { kind: 'load', amps: 240, seconds: 15, volts },
+    ]);
+    expect(belief.preview(told.flat())).to.equal(undefined);
+  });
+
+  it('is not given for what lies behind a charge', () => {
+    expect(belief.preview([{ ...load, stage: 2 }])).to.equal(undefined);
+  });
+});
+
 describe('a belief', () => {
   for (const [what, truth, setting] of [
     ['an empty AGM', traits('empty', { charge: 0.1 }), leftOn],

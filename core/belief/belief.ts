@@ -124,6 +124,8 @@ export interface Summary {
 
 /** Candidates are drawn anew when the weight rests on less than this share of them. */
 const FRESHEN_BELOW = 0.5;
+/** An answer of the moment must rest on more than this share of them. */
+const PREVIEW_ABOVE = 0.04;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
@@ -197,6 +199,25 @@ export class Belief {
   /** Takes readings in; candidates that explain them gain. */
   observe(...readings: readonly Reading[]): void {
     for (const reading of readings) this.takeIn(reading);
+  }
+
+  /**
+   * What would be believed after more readings, by weighing the candidates alone: the answer of the moment, while
+   * nothing is drawn anew. Nothing changes.
+   * @returns undefined where so few candidates would carry it that they must be drawn anew first
+   */
+  preview(readings: readonly Reading[]): Summary | undefined {
+    const logs = this.logWeights.slice();
+    for (const reading of readings) {
+      if ((reading.stage ?? 0) !== this.stage || reading.kind === 'look') return undefined;
+      this.candidates.forEach(({ shown }, index) => {
+        logs[index] = (logs[index] as number) + logLikelihood(reading, shown, this.setting);
+      });
+    }
+    const weights = normalised(logs);
+    return effectiveOf(weights) < PREVIEW_ABOVE * Math.min(this.count, this.candidates.length)
+      ? undefined
+      : this.summaryBy(weights);
   }
 
   /**
@@ -377,7 +398,10 @@ export class Belief {
 
   /** Causes and figures as believed now. */
   summary(): Summary {
-    const weights = this.weights();
+    return this.summaryBy(this.weights());
+  }
+
+  private summaryBy(weights: Float64Array): Summary {
     const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
     this.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
     const interval = (name: keyof Figures): Interval => {

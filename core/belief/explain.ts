@@ -1,10 +1,10 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
 import type { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { logLikelihood, type Reading, type ReadingKind } from './readings.ts';
+import { isDear, logLikelihood, type Reading, type ReadingKind } from './readings.ts';
 
-/** Of the prior's candidates, every so manyth stands for all where each costs a charge of its own. */
-const EVERY = 16;
+const EVERY_TESTED = 4;
+const EVERY_CHARGED = 16;
 
 export interface Explained {
   /** One, or those of the same kind of every cell, which are judged together. */
@@ -22,26 +22,43 @@ function meanExp(logs: readonly number[]): number {
 
 /**
  * @param prior a belief that has seen no reading: its candidates stand for what might have come
+ * @param known what was worked out before, kept up
  */
-export function explain(prior: Belief, readings: readonly Reading[]): Explained[] {
+export function explain(
+  prior: Belief,
+  readings: readonly Reading[],
+  known?: Map<string, Explained>,
+): Explained[] {
   return alikeOf(readings).map((group) => {
-    // What needs a charge run for each candidate is judged by fewer of them.
-    const isOnward = group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look');
-    const candidates = isOnward ? prior.all.filter((_, index) => index % EVERY === 0) : prior.all;
-    const logs = candidates.map((candidate) => ({
-      cause: candidate.traits.cause,
-      log: group.reduce((sum, reading) => sum + logLikelihood(reading, candidate.shown, prior.setting), 0),
-    }));
-    const factor = (cause: CauseId): number => {
-      const own = logs.filter((one) => one.cause === cause).map(({ log }) => log);
-      const others = logs.filter((one) => one.cause !== cause).map(({ log }) => log);
-      return own.length === 0 || others.length === 0 ? 1 : Math.exp(meanExp(own) - meanExp(others));
-    };
-    return {
-      readings: group,
-      factors: Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'],
-    };
+    const key = JSON.stringify(group);
+    const found = known?.get(key) ?? factorsOf(prior, group);
+    known?.set(key, found);
+    return found;
   });
+}
+
+/** Of how many one stands for all, by what a reading asks of each: nothing, a test, or a charge of its own. */
+function everyOf(group: readonly Reading[]): number {
+  if (group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look')) return EVERY_CHARGED;
+  return group.some(isDear) ? EVERY_TESTED : 1;
+}
+
+function factorsOf(prior: Belief, group: readonly Reading[]): Explained {
+  const every = everyOf(group);
+  const candidates = prior.all.filter((_, index) => index % every === 0);
+  const logs = candidates.map((candidate) => ({
+    cause: candidate.traits.cause,
+    log: group.reduce((sum, reading) => sum + logLikelihood(reading, candidate.shown, prior.setting), 0),
+  }));
+  const factor = (cause: CauseId): number => {
+    const own = logs.filter((one) => one.cause === cause).map(({ log }) => log);
+    const others = logs.filter((one) => one.cause !== cause).map(({ log }) => log);
+    return own.length === 0 || others.length === 0 ? 1 : Math.exp(meanExp(own) - meanExp(others));
+  };
+  return {
+    readings: group,
+    factors: Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'],
+  };
 }
 
 /** Readings of every cell, or of one charge, that tell together what each alone does not. */

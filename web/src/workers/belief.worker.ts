@@ -23,6 +23,7 @@ const BAND_COUNT = 60;
 const IDLE_SWEEPS = 2;
 
 interface Known {
+  readonly explained: Map<string, Explained>;
   readonly setting: string;
   readonly prior: Belief;
   readonly belief: Belief;
@@ -35,12 +36,28 @@ function begin(setting: Setting, seed: number): Known {
   const key = JSON.stringify(setting);
   if (known?.setting === key) return known;
   const prior = new Belief(setting, COUNT, seed);
-  return { setting: key, prior, belief: new Belief(setting, COUNT, seed) };
+  return { setting: key, prior, belief: new Belief(setting, COUNT, seed), explained: new Map() };
 }
 
 /** Whether these readings are those known, and more. */
 function goesOn(belief: Belief, readings: readonly Reading[]): boolean {
   return belief.known.every((reading, index) => JSON.stringify(reading) === JSON.stringify(readings[index]));
+}
+
+/** Readings answered for by weight alone so far. */
+let pending: readonly Reading[] = [];
+
+function take(belief: Belief, readings: readonly Reading[]): void {
+  for (const reading of readings) {
+    if (isDear(reading) && (reading.kind === 'look' || (reading.stage ?? 0) > 0)) belief.thin(CHARGED_COUNT);
+    belief.observe(reading);
+  }
+}
+
+function takePending(): void {
+  const readings = pending;
+  pending = [];
+  if (known) take(known.belief, readings);
 }
 
 const believer = {
@@ -49,16 +66,17 @@ const believer = {
    * @throws RangeError in one sentence for a label the model cannot be made from
    */
   believe(setting: Setting, readings: readonly Reading[], seed: number): Believed {
+    takePending();
     const start = begin(setting, seed);
     const isMore = known === start && goesOn(start.belief, readings);
     const belief = isMore ? start.belief : new Belief(setting, COUNT, seed);
-    for (const reading of readings.slice(belief.known.length)) {
-      if (isDear(reading) && (reading.kind === 'look' || (reading.stage ?? 0) > 0))
-        belief.thin(CHARGED_COUNT);
-      belief.observe(reading);
-    }
     known = { ...start, belief };
-    return { summary: belief.summary(), explained: explain(start.prior, readings) };
+    const more = readings.slice(belief.known.length);
+    // The answer of the moment where it can be given; the candidates are drawn anew once nobody waits.
+    const quick = isMore ? belief.preview(more) : undefined;
+    if (quick) pending = more;
+    else take(belief, more);
+    return { summary: quick ?? belief.summary(), explained: explain(start.prior, readings, start.explained) };
   },
 
   /** So many candidates as stand for the belief, for what is run forward on them. */
@@ -86,6 +104,7 @@ const believer = {
 
   /** The same belief once its candidates have been moved about; for after the answer. */
   refined(): Summary | undefined {
+    takePending();
     const isCharged = (known?.belief.all.length ?? 0) <= CHARGED_COUNT;
     known?.belief.refine(isCharged ? 1 : IDLE_SWEEPS);
     return known?.belief.summary();
