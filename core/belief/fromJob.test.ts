@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
-import { CAUSE_IDS } from './causes.ts';
+import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { explain } from './explain.ts';
 import { courseOf, settingOf } from './fromJob.ts';
-import { factorWords, groupWords, readingWords } from './words.ts';
+import { factorWords, groupWords, illnessesOf, readingWords } from './words.ts';
 
 const flooded = (): TestJob =>
   new TestJob('BK-F12/70', {}, undefined, 'recover-flooded', {
@@ -96,6 +96,20 @@ describe('why a cause is likely', () => {
         { kind: 'density', cell: 2, density: 1.21 },
       ]),
     ).to.equal('Density from the positive post: 1.200, 1.210');
+  });
+
+  it('sulfation is one illness in three degrees, in its place among the others', () => {
+    const none = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
+    const [first, second] = illnessesOf({
+      ...none,
+      worn: 0.4,
+      'sulfated-light': 0.3,
+      'sulfated-moderate': 0.25,
+      'sulfated-hard': 0.05,
+    });
+    expect(first).to.deep.include({ name: 'Sulfated', degrees: 'light 30 %, moderate 25 %, hard 5 %' });
+    expect(first?.probability).to.be.closeTo(0.6, 1e-9);
+    expect(second).to.deep.equal({ name: 'Worn out', probability: 0.4 });
   });
 
   for (const [reading, words] of [

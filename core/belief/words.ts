@@ -1,5 +1,5 @@
 /** Readings and what they speak for, in words. */
-import { CAUSES, type CauseId } from './causes.ts';
+import { CAUSE_IDS, CAUSES, type CauseId } from './causes.ts';
 import type { Reading } from './readings.ts';
 
 const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
@@ -9,6 +9,33 @@ const CHARGER_WORDS = {
   finishes: 'comes to its end',
 } as const;
 const BUBBLE_WORDS = { lively: 'bubbles lively', few: 'bubbles a little', none: 'silent' } as const;
+
+export interface Illness {
+  readonly name: string;
+  readonly probability: number;
+  /** "light 14 %, moderate 6 %", of one that comes in degrees. */
+  readonly degrees?: string;
+}
+
+const DEGREES = [
+  ['sulfated-light', 'light'],
+  ['sulfated-moderate', 'moderate'],
+  ['sulfated-hard', 'hard'],
+] as const;
+
+/** What it may be, the most likely first; sulfation is one illness, whatever its degree. */
+export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[] {
+  const degrees = new Set<string>(DEGREES.map(([cause]) => cause));
+  const others = CAUSE_IDS.filter((cause) => !degrees.has(cause)).map((cause): Illness => ({
+    name: CAUSES[cause],
+    probability: causes[cause],
+  }));
+  const sulfated = DEGREES.reduce((sum, [cause]) => sum + causes[cause], 0);
+  const words = DEGREES.map(([cause, word]) => `${word} ${(causes[cause] * 100).toFixed(0)} %`).join(', ');
+  return [...others, { name: 'Sulfated', probability: sulfated, degrees: words }].sort(
+    (a, b) => b.probability - a.probability,
+  );
+}
 
 /** "Load 240 A for 15 s: 8.20 V" */
 export function readingWords(reading: Reading): string {

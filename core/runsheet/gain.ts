@@ -87,7 +87,7 @@ export function gainsOf(state: JobState): Gain[] {
   const notAlike =
     apartK > SAME_WARMTH_K
       ? `read ${apartK.toFixed(0)} K apart`
-      : 'before the charge, and not only by the treatment, it was flat';
+      : 'it was flat before: the charge counts in it';
   const proof = proofOf(context);
   const percent = (share: number | undefined): number | undefined =>
     share === undefined ? undefined : share * 100;

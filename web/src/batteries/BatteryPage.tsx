@@ -6,7 +6,8 @@ import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts'
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
@@ -57,6 +58,14 @@ function Facts({
 }
 
 function Results({ state }: { state: JobState }) {
+  if (state.outcome === 'recovered') {
+    const { grade, because, use } = gradedFrom(contextOf(state, latest(state, 'prove-ocv')?.round ?? 1));
+    return (
+      <p>
+        <strong>Grade {grade}.</strong> {because} For {use}.
+      </p>
+    );
+  }
   const ocvV = latest(state, 'test-ocv')?.values?.['ocvV'];
   if (typeof ocvV !== 'number' || state.outcome !== 'certified')
     return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;

@@ -5,6 +5,7 @@ import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
+import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
@@ -179,6 +180,12 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
         <div className="mt-3">
           <Notice tone="stop">{take.problem}</Notice>
         </div>
+      )}
+      {kind.id === 'load' && (
+        <LoadGuide
+          seconds={LOAD_S}
+          limit={`${(3 * type.capacityAh).toFixed(0)} A; a sound, charged one holds ${onSix(10.5, type).toFixed(2)} V at 25 °C. Down to about 2 V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
+        />
       )}
       <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
       <TakeIn />

@@ -1,23 +1,27 @@
 /** What is probably the matter, the most likely first. */
 import type { Summary } from '@cork-ember/core/belief/belief.ts';
-import { CAUSES } from '@cork-ember/core/belief/causes.ts';
+import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 
 /** Below this a cause is only counted among the rest. */
 const WORTH_A_LINE = 0.01;
 
 export function Causes({ summary }: { summary: Summary }) {
-  const shown = summary.ranked.filter(({ probability }) => probability >= WORTH_A_LINE);
-  const rest = summary.ranked.length - shown.length;
+  const all = illnessesOf(summary.causes);
+  const shown = all.filter(({ probability }) => probability >= WORTH_A_LINE);
+  const rest = all.length - shown.length;
   return (
     <section aria-labelledby="causes-title" className="rounded-xl border border-line bg-card p-5">
       <h2 id="causes-title" className="text-lg font-bold">
         What is probably the matter
       </h2>
       <ol className="mt-3 space-y-2">
-        {shown.map(({ cause, probability }, index) => (
-          <li key={cause}>
+        {shown.map(({ name, probability, degrees }, index) => (
+          <li key={name}>
             <p className={`flex justify-between gap-3 ${index === 0 ? 'text-lg font-bold' : ''}`}>
-              <span>{CAUSES[cause]}</span>
+              <span>
+                {name}
+                {degrees !== undefined && <span className="text-sm font-normal text-soft"> · {degrees}</span>}
+              </span>
               <span className="reading">{(probability * 100).toFixed(0)} %</span>
             </p>
             <span aria-hidden className="mt-0.5 block h-2.5 rounded-full bg-panel">

@@ -9,7 +9,7 @@ import { WhyBar } from './WhyBar.tsx';
 const GROUPS = [
   { title: 'What work takes', paths: ['handsPerHour', 'bayPerDay', 'waterPerL', 'consumables'] },
   { title: 'What a battery brings', paths: ['newPerAh.flooded', 'newPerAh.agm', 'corePays'] },
-  { title: 'Recovered, as a share of new (0 to 1)', paths: ['resale.A', 'resale.B', 'resale.C'] },
+  { title: 'Recovered, of new (0 to 1)', paths: ['resale.A', 'resale.B', 'resale.C'] },
 ] as const;
 
 export function CostsPart({ shop }: { shop: Shop }) {

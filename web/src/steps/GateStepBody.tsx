@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import { Chambers } from './Chambers.tsx';
 import { Denials } from './Denials.tsx';
+import { SightPictures } from './SightPictures.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 
@@ -36,6 +37,7 @@ function ClaimsGate({ hand, gate, actions }: GateProps) {
   return (
     <>
       <Claims claims={gate.claims} />
+      <SightPictures denials={gate.denials} />
       <Actions>
         <Button
           ref={focusQuietly}

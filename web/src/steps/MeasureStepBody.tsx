@@ -1,4 +1,5 @@
 import { useState, type FormEvent } from 'react';
+import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
@@ -6,6 +7,7 @@ import type { ChoiceField, MeasureStep, StepContext } from '@cork-ember/core/run
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import { Denials } from './Denials.tsx';
+import { LoadGuide } from './LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { useReadings, type Readings } from './useReadings.ts';
@@ -102,6 +104,20 @@ export function MeasureFields({
   );
 }
 
+/** The load test of this battery by the house's rule, with its limit at the warmth last read. */
+function Guide({ hand: { context } }: { hand: AtHand }) {
+  const { type, rules } = context.opened;
+  const read = [context.valuesOf('prove-ocv'), context.valuesOf('test-ocv'), context.valuesOf('first-ocv')];
+  const tempC = read.map((values) => values['tempC']).find((value) => typeof value === 'number') ?? 25;
+  const test = loadTestFor(type, rules.loadTest, tempC);
+  return (
+    <LoadGuide
+      seconds={test.seconds}
+      limit={`${test.currentA.toFixed(0)} A; ${test.floorV.toFixed(2)} V passes at ${tempC.toFixed(0)} °C.`}
+    />
+  );
+}
+
 interface MeasureProps {
   readonly hand: AtHand;
   readonly measure: MeasureStep;
@@ -122,6 +138,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>
+      {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>
         <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">

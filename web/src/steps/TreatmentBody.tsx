@@ -1,10 +1,14 @@
 /** A charge of a recovery: its limits before it starts, its clock and looks while it runs, its end. */
 import type { FormEvent } from 'react';
+import { treatmentMisfit } from '@cork-ember/core/charge/treatmentFit.ts';
+import { subjectOfType } from '@cork-ember/core/model/fromType.ts';
+import { restedV } from '@cork-ember/core/runsheet/procedures/recovery/wakeRoutes.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
 import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
+import { useShop } from '../api/queries.ts';
 import { useBand } from '../belief/useBand.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
@@ -41,6 +45,55 @@ function Limits({ treatment }: { treatment: Treatment }) {
   );
 }
 
+/** The shop's chargers that can give this charge, the bay's own first, and why the others do not. */
+function Suitable({
+  hand: { context, step },
+  treatment,
+}: {
+  hand: TreatmentProps['hand'];
+  treatment: Treatment;
+}) {
+  const { data: shop } = useShop();
+  if (!shop) return null;
+  const { type, bay } = context.opened;
+  const own = shop.bays.find(({ number }) => number === bay)?.charger;
+  const wanted = {
+    mostA: treatment.mostA,
+    ceilingV: treatment.ceilingV,
+    minutes: treatment.dueMin,
+    isPulsed: step.stepId === 'pulse',
+  };
+  const donorV = step.stepId === 'donor-hour' ? context.valuesOf('donor-check')['donorV'] : undefined;
+  const seenV = typeof donorV === 'number' ? donorV : (restedV(context) ?? 0);
+  const judged = [...shop.chargers]
+    .sort((a, b) => Number(b.id === own) - Number(a.id === own))
+    .map((one) => ({ one, why: treatmentMisfit(one, wanted, subjectOfType(type, {}), seenV) }));
+  const suits = judged.filter(({ why }) => why === undefined);
+  const others = judged.flatMap(({ why }) => why ?? []);
+  return (
+    <section aria-label="Chargers" className="px-5 pt-4">
+      <p>
+        <span className="font-medium">Chargers that give this: </span>
+        {suits.length === 0
+          ? 'none of the shop’s.'
+          : `${suits.map(({ one }) => (one.id === own ? `${one.name} (this bay’s)` : one.name)).join(', ')}.`}
+      </p>
+      {others.length > 0 && (
+        <details>
+          <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
+            Why not another ({others.length})
+          </summary>
+          <ul className="space-y-1 pb-2 text-soft">
+            {others.map((why) => (
+              <li key={why}>{why}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
 function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
   const { setA, mostA, working } = treatment;
   const spec: ReadingSpec = {
@@ -68,6 +121,7 @@ function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
           ))}
         </ul>
       </div>
+      <Suitable hand={hand} treatment={treatment} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
