@@ -1,5 +1,6 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
-import { Belief, figuresOf, shownOf, type Figures, type Summary } from '@cork-ember/core/belief/belief.ts';
+import { Belief, shownOf } from '@cork-ember/core/belief/belief.ts';
+import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
   priorOf,
@@ -9,7 +10,8 @@ import {
 } from '@cork-ember/core/belief/causes.ts';
 import { chanceFrom, type Chance } from '@cork-ember/core/belief/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passages.ts';
-import type { Reading, Shown } from '@cork-ember/core/belief/readings.ts';
+import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Shown } from '@cork-ember/core/belief/shown.ts';
 import {
   DIMENSIONS,
   traitsOf,

@@ -2,7 +2,8 @@
  * The next best check: the reading whose result is expected to change the decision most, per minute of hands.
  * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
  */
-import { ACCEPTANCE_MOST, logLikelihood, MINUTES, type Reading, type Shown } from '../belief/readings.ts';
+import { ACCEPTANCE_MOST, logLikelihood, MINUTES, type Reading } from '../belief/readings.ts';
+import type { Shown } from '../belief/shown.ts';
 import type { Setting } from '../belief/traits.ts';
 import { read } from '../instruments/modelView.ts';
 import type { Course } from './courses.ts';

@@ -3,7 +3,7 @@ import { ChargeEngine } from '../charge/engine.ts';
 import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
-import { REVERSED_AH, soundTesterA } from '../belief/belief.ts';
+import { REVERSED_AH, soundTesterA } from '../belief/figures.ts';
 import { goThrough } from '../belief/passages.ts';
 import { batteryFrom, type Perturb, type Setting, type Traits } from '../belief/traits.ts';
 import { conductanceA } from '../instruments/modelView.ts';

@@ -1,6 +1,8 @@
 /** What a charge will probably show: where eight of ten candidates lie, over its planned time. */
 import type { TraceColumn } from '../charge/trace.ts';
-import { quantile, type Candidate, type Interval } from './belief.ts';
+import type { Candidate } from './belief.ts';
+import type { Interval } from './figures.ts';
+import { quantile } from './weights.ts';
 
 export const BAND_COLUMNS = [
   'volts',

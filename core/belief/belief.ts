@@ -5,16 +5,13 @@
  * @see Gilks & Berzuini 2001, Following a moving target (resample-move)
  * @see Metropolis et al. 1953
  */
-import { conductanceA } from '../instruments/modelView.ts';
-import { postsOhm } from '../charge/donor.ts';
-import { leastCharge } from '../model/show.ts';
-import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import { CAUSE_IDS, priorOf, type CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
-import { isDear, logLikelihood, mostLogLikelihood, Shown, type Reading } from './readings.ts';
+import { FIGURES, figuresOf, type Figures, type Interval, type Summary } from './figures.ts';
+import { isDear, logLikelihood, mostLogLikelihood, type Reading } from './readings.ts';
+import { Shown } from './shown.ts';
 import {
   batteryFrom,
-  chargedFrom,
   DIMENSIONS,
   traitsOf,
   type Perturb,
@@ -22,80 +19,7 @@ import {
   type Setting,
   type Traits,
 } from './traits.ts';
-
-/** What one wants to know of a battery. */
-export interface Figures {
-  /** Charge of the weakest cell, 0–1. */
-  readonly charge: number;
-  /** Capacity once charged as far as it goes, share of the rating. */
-  readonly capacity: number;
-  /** Cranking once charged, share of the rating. */
-  readonly cranking: number;
-  /** Between the posts now, Ω. */
-  readonly ohm: number;
-  /** Water missing, all cells, g. */
-  readonly waterG: number;
-}
-
-export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as const;
-
-/** A dead short holds nothing for longer than minutes; a leak like this a day, Ω. */
-const HOLDS_NOTHING_OHM = 0.5;
-
-/** Charge held the wrong way round that is more than rounding, Ah. */
-export const REVERSED_AH = 1e-3;
-
-/** What a candidate's figures are, by the model. */
-export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
-  const { cells } = shown;
-  const charged = chargedFrom(traits, setting, perturb);
-  const sound = soundCell(setting.rating);
-  const ratedAh = twentyHourAh(setting.rating);
-  let least = Number.POSITIVE_INFINITY;
-  let lostG = 0;
-  for (let g = 0; g < cells.groups; g++) {
-    const convertible = cells.p.convertibleAh[g] as number;
-    const hard = cells.state.hard[g] as number;
-    const isDead =
-      (cells.p.shortS[g] as number) > 1 / HOLDS_NOTHING_OHM ||
-      (cells.state.reversed[g] as number) > REVERSED_AH;
-    const holds = isDead ? 0 : ((convertible - hard) / sound.convertibleAh) * (sound.ratedAh / ratedAh);
-    least = Math.min(least, holds);
-    lostG += (cells.counts[g] as number) * (cells.state.lostG[g] as number);
-  }
-  const soundA = soundTesterA(setting);
-  return {
-    charge: leastCharge(cells),
-    capacity: traits.cause === 'open-cell' ? 0 : least,
-    cranking: conductanceA(charged) / soundA,
-    ohm: postsOhm(cells),
-    waterG: lostG,
-  };
-}
-
-const knownSound = new WeakMap<Setting['rating'], number>();
-
-/** What a tester shows of a sound, charged battery of this rating, A. */
-export function soundTesterA(setting: Setting): number {
-  const known = knownSound.get(setting.rating);
-  if (known !== undefined) return known;
-  const sound: Traits = {
-    cause: 'empty',
-    charge: 1,
-    hardShare: 0,
-    film: 0,
-    left: 1,
-    capacityFactor: 1,
-    crankingFactor: 1,
-    acidFactor: 1,
-    dryShare: 0,
-    cell: 1,
-    severity: 0,
-  };
-  const amps = conductanceA(batteryFrom(sound, { ...setting, tempC: 25 }));
-  knownSound.set(setting.rating, amps);
-  return amps;
-}
+import { effectiveOf, normalised, quantile } from './weights.ts';
 
 /** A candidate on the bench of the model, as it was found. */
 export const shownOf = (traits: Traits, setting: Setting, perturb?: Perturb): Shown =>
@@ -106,20 +30,6 @@ export interface Candidate {
   readonly traits: Traits;
   readonly shown: Shown;
   readonly logLikelihood: number;
-}
-
-/** 10th, 50th and 90th percentile. */
-export interface Interval {
-  readonly low: number;
-  readonly middle: number;
-  readonly high: number;
-}
-
-export interface Summary {
-  readonly causes: Readonly<Record<CauseId, number>>;
-  /** The most likely first. */
-  readonly ranked: readonly { readonly cause: CauseId; readonly probability: number }[];
-  readonly figures: Readonly<Record<keyof Figures, Interval>>;
 }
 
 /** Candidates are drawn anew when the weight rests on less than this share of them. */
@@ -425,27 +335,4 @@ export class Belief {
 function reflected(value: number): number {
   const folded = Math.abs(value) % 2;
   return folded > 1 ? 2 - folded : folded;
-}
-
-/** exp of logarithms, so that they sum to 1. */
-function normalised(logs: Float64Array): Float64Array {
-  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
-  const weights = logs.map((log) => Math.exp(log - most));
-  const sum = weights.reduce((total, weight) => total + weight, 0);
-  return weights.map((weight) => weight / sum);
-}
-
-function effectiveOf(weights: Float64Array): number {
-  return 1 / weights.reduce((sum, weight) => sum + weight * weight, 0);
-}
-
-/** Weighted quantile. */
-export function quantile(values: readonly number[], weights: Float64Array, share: number): number {
-  const order = values.map((_, index) => index).sort((a, b) => (values[a] as number) - (values[b] as number));
-  let sum = 0;
-  for (const index of order) {
-    sum += weights[index] as number;
-    if (sum >= share) return values[index] as number;
-  }
-  return values[order.at(-1) ?? 0] ?? 0;
 }

@@ -1,5 +1,5 @@
 /** What is probably the matter, the most likely first. */
-import type { Summary } from '@cork-ember/core/belief/belief.ts';
+import type { Summary } from '@cork-ember/core/belief/figures.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 
 /** Below this a cause is only counted among the rest. */

@@ -1,5 +1,5 @@
 /** What is believed of charge, capacity, cranking, resistance and water: the middle, and where eight of ten lie. */
-import type { Interval, Summary } from '@cork-ember/core/belief/belief.ts';
+import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
 
 interface Shown {
   readonly id: keyof Summary['figures'];

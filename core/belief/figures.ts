@@ -1,0 +1,96 @@
+/** What is in a battery: charge, capacity, cranking, resistance and missing water of a candidate, and of a belief. */
+import { conductanceA } from '../instruments/modelView.ts';
+import { postsOhm } from '../charge/donor.ts';
+import { leastCharge } from '../model/show.ts';
+import { soundCell, twentyHourAh } from '../model/parameters.ts';
+import type { CauseId } from './causes.ts';
+import type { Shown } from './shown.ts';
+import { batteryFrom, chargedFrom, type Perturb, type Setting, type Traits } from './traits.ts';
+
+/** What one wants to know of a battery. */
+export interface Figures {
+  /** Charge of the weakest cell, 0–1. */
+  readonly charge: number;
+  /** Capacity once charged as far as it goes, share of the rating. */
+  readonly capacity: number;
+  /** Cranking once charged, share of the rating. */
+  readonly cranking: number;
+  /** Between the posts now, Ω. */
+  readonly ohm: number;
+  /** Water missing, all cells, g. */
+  readonly waterG: number;
+}
+
+export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as const;
+
+/** A dead short holds nothing for longer than minutes; a leak like this a day, Ω. */
+const HOLDS_NOTHING_OHM = 0.5;
+
+/** Charge held the wrong way round that is more than rounding, Ah. */
+export const REVERSED_AH = 1e-3;
+
+/** What a candidate's figures are, by the model. */
+export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
+  const { cells } = shown;
+  const charged = chargedFrom(traits, setting, perturb);
+  const sound = soundCell(setting.rating);
+  const ratedAh = twentyHourAh(setting.rating);
+  let least = Number.POSITIVE_INFINITY;
+  let lostG = 0;
+  for (let g = 0; g < cells.groups; g++) {
+    const convertible = cells.p.convertibleAh[g] as number;
+    const hard = cells.state.hard[g] as number;
+    const isDead =
+      (cells.p.shortS[g] as number) > 1 / HOLDS_NOTHING_OHM ||
+      (cells.state.reversed[g] as number) > REVERSED_AH;
+    const holds = isDead ? 0 : ((convertible - hard) / sound.convertibleAh) * (sound.ratedAh / ratedAh);
+    least = Math.min(least, holds);
+    lostG += (cells.counts[g] as number) * (cells.state.lostG[g] as number);
+  }
+  const soundA = soundTesterA(setting);
+  return {
+    charge: leastCharge(cells),
+    capacity: traits.cause === 'open-cell' ? 0 : least,
+    cranking: conductanceA(charged) / soundA,
+    ohm: postsOhm(cells),
+    waterG: lostG,
+  };
+}
+
+const knownSound = new WeakMap<Setting['rating'], number>();
+
+/** What a tester shows of a sound, charged battery of this rating, A. */
+export function soundTesterA(setting: Setting): number {
+  const known = knownSound.get(setting.rating);
+  if (known !== undefined) return known;
+  const sound: Traits = {
+    cause: 'empty',
+    charge: 1,
+    hardShare: 0,
+    film: 0,
+    left: 1,
+    capacityFactor: 1,
+    crankingFactor: 1,
+    acidFactor: 1,
+    dryShare: 0,
+    cell: 1,
+    severity: 0,
+  };
+  const amps = conductanceA(batteryFrom(sound, { ...setting, tempC: 25 }));
+  knownSound.set(setting.rating, amps);
+  return amps;
+}
+
+/** 10th, 50th and 90th percentile. */
+export interface Interval {
+  readonly low: number;
+  readonly middle: number;
+  readonly high: number;
+}
+
+export interface Summary {
+  readonly causes: Readonly<Record<CauseId, number>>;
+  /** The most likely first. */
+  readonly ranked: readonly { readonly cause: CauseId; readonly probability: number }[];
+  readonly figures: Readonly<Record<keyof Figures, Interval>>;
+}
