@@ -17,17 +17,21 @@ const VIEWS = [
   ['setup: rules', '/setup'],
   ['setup: bays', '/setup?part=bays'],
   ['setup: hours and people', '/setup?part=shop'],
+  ['setup: costs', '/setup?part=costs'],
   ['setup: types', '/setup?part=types'],
   ['setup: stock', '/setup?part=stock'],
   ['setup: record', '/setup?part=changes'],
   ['batteries', '/batteries'],
   ['battery', '/batteries/SK-0121'],
+  ['battery that was recovered', '/batteries/SK-0102'],
   ['run sheet: wrong pack', `${JOB}149`],
   ['run sheet: dwell', `${JOB}147`],
   ['run sheet: gate overdue', `${JOB}136`],
   ['run sheet: charging', `${JOB}139`],
   ['run sheet: cooling', `${JOB}142`],
   ['run sheet: ended', `${JOB}121`],
+  ['run sheet: on a recovery’s charge', `${JOB}104`],
+  ['evidence: shorted cell', `${JOB}106/evidence`],
   ['nothing here', '/nowhere'],
 ] as const;
 
@@ -80,7 +84,9 @@ test('a recovery’s choice of a route, its charge and its evidence, both themes
   await page.getByRole('button', { name: 'Day light' }).click();
   expect(await seriousOf(page)).toEqual([]);
   await page.goto(`${shop.url}${sheet.path}/evidence`);
-  await expect(page.getByRole('region', { name: 'Why' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('region', { name: 'Ways back, side by side' }).first()).toBeVisible({
+    timeout: 60_000,
+  });
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();
   expect(await seriousOf(page)).toEqual([]);

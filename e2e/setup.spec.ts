@@ -114,3 +114,48 @@ test('an alarm calls in the title and is heard from any view; a scanned tag open
   ]);
   expect(download.suggestedFilename()).toBe('SK-0121.pdf');
 });
+
+test('what hands and batteries cost is set with a reason, and the advice is reckoned with it', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(120_000);
+  await page.goto(`${shop.url}/setup?part=costs`);
+  const hands = page.getByLabel('An hour of hands');
+  await expect(hands).toHaveValue('34');
+  await hands.fill('900');
+  await page.getByLabel(/Costs changed/).fill('the season is short');
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await expect(page.getByText('In force for new jobs.')).toBeVisible();
+  await page.getByRole('tab', { name: 'Record' }).click();
+  await expect(page.getByText('An hour of hands: 900 (was 34)')).toBeVisible();
+  await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000107/evidence`);
+  const advice = page.getByRole('region', { name: 'What to do' });
+  await expect(advice.getByText('Retire it', { exact: true })).toBeVisible({ timeout: 60_000 });
+  await expect(advice).toContainText('would not pay even if it always came back');
+});
+
+test('what is said of a battery brought back is asked at Intake, and stands in its run sheet', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Type on the label').selectOption('BK-A12/55');
+  await expect(page.getByLabel('What was said of it')).toHaveCount(0);
+  await page.getByLabel('Work').selectOption('recover-agm');
+  await page.getByLabel('What was said of it').selectOption('Lights were left on');
+  await page.getByLabel('Stood flat, months').fill('0,5');
+  await page.getByLabel('Date code').fill('2022-04');
+  await page.getByLabel('For').fill('pilot launch');
+  await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /As in the catalogue|Record/ }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'What to look for' })).toContainText(
+    'Cracked, split or bulged',
+  );
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('radio', { name: 'Lights were left on' })).toBeChecked();
+  await expect(page.getByLabel('How long it stood flat')).toHaveValue('0.5');
+});
