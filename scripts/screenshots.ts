@@ -68,11 +68,31 @@ const SHOTS: readonly Shot[] = [
       await page.getByRole('region', { name: 'Plan' }).waitFor({ timeout: 60_000 });
     },
   },
+  {
+    name: 'run-sheet-band',
+    path: `${JOB}104`,
+    prepare: async (page) => {
+      const forecast = page.getByRole('region', { name: 'Forecast of this charge' });
+      await forecast.getByText('eight of ten').waitFor({ timeout: 60_000 });
+      await forecast.evaluate((element) => element.scrollIntoView({ block: 'end' }));
+    },
+  },
+  {
+    name: 'evidence',
+    path: `${JOB}107/evidence`,
+    prepare: async (page) => {
+      await page
+        .getByRole('region', { name: 'Ways back, side by side' })
+        .first()
+        .waitFor({ timeout: 60_000 });
+      await page.waitForTimeout(3_000);
+    },
+  },
   { name: 'batch', path: '/batch' },
   { name: 'reckoner', path: '/reckoner?c=dilution' },
   { name: 'setup', path: '/setup' },
   { name: 'batteries', path: '/batteries' },
-  { name: 'battery', path: '/batteries/SK-0121' },
+  { name: 'battery', path: '/batteries/SK-0102' },
 ];
 
 if (!isBuilt()) await buildAll();
@@ -130,16 +150,6 @@ await take({
   from: back,
   prepare: async (page) => {
     await page.getByRole('radio', { name: /^Wake with a supply/ }).check();
-  },
-});
-
-await take({
-  name: 'evidence',
-  path: `${recovery.path}/evidence`,
-  from: back,
-  prepare: async (page) => {
-    await page.getByRole('region', { name: 'Why' }).waitFor({ timeout: 60_000 });
-    await page.waitForTimeout(3_000);
   },
 });
 
