@@ -1,7 +1,7 @@
 /** Three small charts of a charge: the band of the forecast as an area, its middle as a line, readings as points. */
 import { memo } from 'react';
 import { Area, CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
-import type { Band, BandColumn } from '@cork-ember/core/belief/band.ts';
+import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 
@@ -12,11 +12,19 @@ interface Look {
   readonly tempC: number;
 }
 
+type Column = 'volts' | 'amps' | 'tempC';
+
+/** What is drawn of a forecast; one without width is a line. */
+export interface DrawnBand {
+  readonly minutes: readonly number[];
+  readonly columns: Readonly<Record<Column, readonly Interval[]>>;
+}
+
 interface Panel {
   readonly name: string;
   readonly unit: string;
   readonly digits: number;
-  readonly column: BandColumn;
+  readonly column: Column;
   readonly read: (look: Look) => number;
 }
 
@@ -41,7 +49,7 @@ function BandPanel({
   hours,
 }: {
   panel: Panel;
-  band: Band;
+  band: DrawnBand;
   looks: readonly Look[];
   width: number;
   hours: number;
@@ -98,7 +106,7 @@ function BandPanel({
   );
 }
 
-function BandChart({ band, looks }: { band: Band; looks: readonly Look[] }) {
+function BandChart({ band, looks }: { band: DrawnBand; looks: readonly Look[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const each = Math.max(160, Math.floor((width - 16) / 3));
   const hours = Math.max(band.minutes.at(-1) ?? 60, ...looks.map(({ minute }) => minute)) / 60;

@@ -1,10 +1,20 @@
 /** The model's word on a charge: how long beside the rule of thumb, and the curve the readings should follow. */
 import { lazy, Suspense, useMemo } from 'react';
+import type { Interval } from '@cork-ember/core/belief/figures.ts';
+import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
+import type { DrawnBand } from './BandChart.tsx';
 import { useChargeForecast } from './useChargeForecast.ts';
 
-const ChargeCurve = lazy(() => import('./ChargeCurve.tsx'));
+const BandChart = lazy(() => import('./BandChart.tsx'));
+
+/** One curve is a band without width. */
+function asBand({ minutes, volts, amps, tempC }: FirstChargeCurve): DrawnBand {
+  const narrow = (values: readonly number[]): Interval[] =>
+    values.map((value) => ({ low: value, middle: value, high: value }));
+  return { minutes, columns: { volts: narrow(volts), amps: narrow(amps), tempC: narrow(tempC) } };
+}
 
 const hoursText = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
 
@@ -24,7 +34,8 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
       })),
     [chain, key, charge],
   );
-  if (!curve) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
+  const band = useMemo(() => curve && asBand(curve), [curve]);
+  if (!curve || !band) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
   return (
     <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
       <p>
@@ -37,7 +48,7 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
       </p>
       <div className="mt-2 min-h-36">
         <Suspense fallback={null}>
-          <ChargeCurve curve={curve} readings={readings} />
+          <BandChart band={band} looks={readings} />
         </Suspense>
       </div>
     </section>
