@@ -40,7 +40,7 @@ describe('the shop over HTTP', () => {
       ['a month to come', { dateCode: '2026-09' }, {}, 'lies ahead'],
       ['a promise in the past', {}, { promisedAt: 1000 }, 'must lie ahead'],
       ['nobody at the bench', {}, { by: ' ' }, 'Say who is at the bench'],
-      ['a bay that is not there', {}, { bay: 12 }, 'there is no bay 12; this shop has 8'],
+      ['a bay that is not there', {}, { bay: 13 }, 'there is no bay 13; this shop has 12'],
     ] as const)
       it(`answers ${what} with one sentence`, async () => {
         const { body } = await shop

@@ -60,6 +60,10 @@ describe('a shop and its file', () => {
       'SK-0149': 'pack-code held',
       'SK-0136': 'pack-off overdue',
       'SK-0128': 'rest',
+      'SK-0104': 'donor-hour running',
+      'SK-0105': 'pulse running',
+      'SK-0106': 'choose-route',
+      'SK-0107': 'choose-route',
     });
     const ended = (await request(shop.server).get('/api/batteries')).body as BatteryAnswer[];
     const outcomes = ended.flatMap((battery) => battery.jobs.map((job) => job.outcome));
