@@ -6,18 +6,24 @@ import { expect, NEXT_MORNING, test, type Shop } from './shop.ts';
 const TYPES = ['TQ-F6/11', 'TQ-F12/14', 'LW-A12/4', 'TQ-A12/20', 'BK-S12/75', 'LW-A12/9'] as const;
 const BROKEN = 'SK-0305';
 
+/** The demo's one free bay, and more beyond its twelve. */
+const BAYS = [8, 13, 14, 15, 16, 17];
+
 /** Six mixed batteries, each in a bay of its own. */
 async function deliver(shop: Shop): Promise<string[]> {
   await shop.moveTo(NEXT_MORNING);
   const { bays } = await shop.ask<{ bays: { number: number; charger: string }[] }>('/api/shop');
-  const more = [9, 10, 11, 12, 13].map((number) => ({ number, charger: 'bench' }));
+  const more = BAYS.filter((bay) => !bays.some(({ number }) => number === bay)).map((number) => ({
+    number,
+    charger: 'bench',
+  }));
   await shop.ask('/api/shop/changes', { by: 'Ines', why: 'delivery day', bays: [...bays, ...more] });
   const jobs: string[] = [];
   for (const [index, typeId] of TYPES.entries()) {
     const battery = { tag: `SK-030${index}`, typeId, serial: '', dateCode: '2026-01', owner: 'stock' };
     const { id } = await shop.ask<{ id: string }>('/api/jobs', {
       battery,
-      bay: 8 + index,
+      bay: BAYS[index],
       promisedAt: NEXT_MORNING + 1e8,
       by: 'Ines',
       requestKey: randomUUID(),

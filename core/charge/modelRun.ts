@@ -16,6 +16,9 @@ const CURRENT_MET_SHARE = 3e-4;
 /** A change of stage is placed this close, s. */
 const PLACED_S = 2;
 const MOST_TRIES = 24;
+/** Tries of one step after which both limits are taken to be met at once, and how much wider they then are. */
+const AT_BOTH_AFTER = 8;
+const AT_BOTH_SLACK = 40;
 /** A limit met sooner than this is met at once, s. */
 const AT_ONCE_S = 0.2;
 
@@ -185,7 +188,9 @@ export class ModelRun {
     const now = isHeldV ? this.cells.currentA : this.volts();
     const before = isHeldV ? beforeA : beforeV;
     const limit = isHeldV ? this.mostA : this.limitV();
-    const allowance = isHeldV ? CURRENT_MET_SHARE * limit : VOLTAGE_MET_V;
+    // Where both limits are met at once, either hold passes the other by a hair: then that hair is allowed for a step.
+    const slack = tries < AT_BOTH_AFTER ? 1 : AT_BOTH_SLACK;
+    const allowance = slack * (isHeldV ? CURRENT_MET_SHARE * limit : VOLTAGE_MET_V);
     if (now <= limit + allowance) return undefined;
     // A limit jumped over at the very start is not found by proportion; then the steps shrink faster.
     const most = tries < 3 ? 0.95 : 0.3;
