@@ -3,14 +3,15 @@ import { Belief, shownOf } from '@cork-ember/core/belief/belief.ts';
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
+  CAUSES,
   priorOf,
   type CauseId,
   type Complaint,
   type History,
 } from '@cork-ember/core/belief/causes.ts';
-import { chanceFrom, type Chance } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom, normal, type Chance } from '@cork-ember/core/belief/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passages.ts';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import { termsOf, type Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Shown } from '@cork-ember/core/belief/shown.ts';
 import {
   DIMENSIONS,
@@ -19,6 +20,7 @@ import {
   type Setting,
   type Traits,
 } from '@cork-ember/core/belief/traits.ts';
+import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 import { read } from '@cork-ember/core/instruments/modelView.ts';
 import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
@@ -131,81 +133,130 @@ export function truthOf(chance: Chance, setting: Setting, isHard: boolean): Trut
   return { traits, perturb, shown, figures: { standing: at(0), full: at(setting.passages?.length ?? 0) } };
 }
 
-/** The full set of checks, each through its instrument. */
+type Reader = (reading: Reading) => Reading;
+
+/** The full set of checks, exact; a reader lays its error over each. */
 function readingsOf(
   { shown }: Truth,
   { rating }: Setting,
-  seed: string,
+  reader: Reader,
 ): { early: Reading[]; standing: Reading[]; charged: Reading[] } {
   const amps = 3 * rating.capacityAh;
   const cells = Array.from({ length: rating.cells }, (_, index) => index + 1);
-  const accepted = shown.acceptedA(14.4, rating.capacityAh / 5);
-  return {
+  const { firstV, lowestV, backV } = shown.load(amps, 15);
+  const exact = {
     early: [
-      { kind: 'ocv', volts: read(shown.ocvV(), 'meterV', `${seed} ocv`), isRested: true },
-      {
-        kind: 'load',
-        amps,
-        seconds: 15,
-        volts: Math.max(0, read(shown.loadV(amps, 15), 'loadV', `${seed} load`)),
-      },
+      { kind: 'ocv', volts: shown.ocvV(), isRested: true },
+      { kind: 'load', amps, seconds: 15, volts: lowestV, firstV, backV },
     ],
     standing: [
-      { kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) },
-      { kind: 'acceptance', volts: 14.4, amps: Math.max(0, read(accepted, 'shuntA', `${seed} takes`)) },
-      ...(rating.construction === 'flooded' ? openedReadings(shown, cells, seed) : []),
+      { kind: 'tester', amps: shown.testerA() },
+      { kind: 'acceptance', volts: 14.4, amps: shown.acceptedA(14.4, rating.capacityAh / 5) },
+      ...(rating.construction === 'flooded' ? openedReadings(shown, cells) : []),
     ],
-    charged: chargedReadings(shown, seed),
+    charged: chargedReadings(shown),
+  } as const satisfies Record<string, readonly Reading[]>;
+  return {
+    early: exact.early.map(reader),
+    standing: exact.standing.map(reader),
+    charged: exact.charged.map(reader),
   };
 }
 
-function openedReadings(shown: Shown, cells: readonly number[], seed: string, stage = 0): Reading[] {
+function openedReadings(shown: Shown, cells: readonly number[]): Reading[] {
   return [
     ...cells.flatMap((cell): Reading[] => [
-      {
-        kind: 'density',
-        cell,
-        stage,
-        density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
-      },
-      { kind: 'level', cell, stage, level: shown.level(cell) },
+      { kind: 'density', cell, density: shown.density(cell) },
+      { kind: 'level', cell, level: shown.level(cell) },
     ]),
-    {
-      kind: 'dips',
-      stage,
-      volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
-    },
+    { kind: 'dips', volts: shown.dips() },
   ];
 }
 
-/** Charged slowly for a day, rested for one, held for another: what it shows on the way, and what it gives. */
-function chargedReadings(found: Shown, seed: string): Reading[] {
-  const looks = [60, 480, 1200].map((minute): Reading => ({
-    kind: 'look',
-    minute,
-    volts: read(found.onCharge(minute, 'volts'), 'meterV', `${seed} V ${minute}`),
-    amps: Math.max(0, read(found.onCharge(minute, 'amps'), 'shuntA', `${seed} A ${minute}`)),
-    tempC: read(found.onCharge(minute, 'tempC'), 'thermometerC', `${seed} C ${minute}`),
-  }));
+/** Charged slowly for a day, rested for one, held for a week: what it shows on the way, and what it gives. */
+function chargedReadings(found: Shown): Reading[] {
   const rested = found.after(2);
-  const restedV = read(rested.ocvV(), 'meterV', `${seed} rested`);
-  const heldV = read(found.after(3).ocvV(), 'meterV', `${seed} held`);
   return [
-    ...looks,
-    { kind: 'ocv', stage: 2, volts: restedV, isRested: true },
-    {
-      kind: 'tester',
-      stage: 2,
-      amps: Math.max(0, read(rested.testerA(), 'conductanceA', `${seed} tester 2`)),
-    },
-    { kind: 'hold', stage: 3, volts: restedV - heldV },
-    {
-      kind: 'reserve',
-      stage: 3,
-      amps: 25,
-      minutes: rested.reserveMin(25) * (1 + 0.01 * read(0, 'loadV', seed)),
-    },
+    ...[60, 480, 1200].map((minute): Reading => ({
+      kind: 'look',
+      minute,
+      volts: found.onCharge(minute, 'volts'),
+      amps: found.onCharge(minute, 'amps'),
+      tempC: found.onCharge(minute, 'tempC'),
+    })),
+    { kind: 'ocv', stage: 2, volts: rested.ocvV(), isRested: true },
+    { kind: 'tester', stage: 2, amps: rested.testerA() },
+    { kind: 'hold', stage: 3, volts: rested.ocvV() - found.after(3).ocvV() },
+    { kind: 'reserve', stage: 3, amps: 25, minutes: found.after(3).reserveMin(25) },
   ];
+}
+
+/** Each through its instrument, which shows no current below none. */
+export function throughInstruments(seed: string): Reader {
+  let count = 0;
+  const at = (value: number, instrument: Parameters<typeof read>[1]): number =>
+    read(value, instrument, `${seed} ${count++}`);
+  const some = (value: number, instrument: Parameters<typeof read>[1]): number =>
+    Math.max(0, at(value, instrument));
+  return (reading) => {
+    switch (reading.kind) {
+      case 'ocv':
+        return { ...reading, volts: at(reading.volts, 'meterV') };
+      case 'load':
+        return {
+          ...reading,
+          volts: some(reading.volts, 'loadV'),
+          firstV: some(reading.firstV ?? 0, 'loadV'),
+          backV: some(reading.backV ?? 0, 'loadV'),
+        };
+      case 'tester':
+        return { ...reading, amps: some(reading.amps, 'conductanceA') };
+      case 'acceptance':
+        return { ...reading, amps: some(reading.amps, 'shuntA') };
+      case 'density':
+        return { ...reading, density: at(reading.density, 'hydrometer') };
+      case 'dips':
+        return { ...reading, volts: reading.volts.map((volts) => at(volts, 'dipV')) };
+      case 'look':
+        return {
+          ...reading,
+          volts: at(reading.volts, 'meterV'),
+          amps: some(reading.amps, 'shuntA'),
+          tempC: at(reading.tempC, 'thermometerC'),
+        };
+      case 'hold':
+        return { ...reading, volts: at(at(reading.volts, 'meterV'), 'meterV') };
+      case 'reserve':
+        return { ...reading, minutes: some(reading.minutes, 'analyserMin') };
+      default:
+        return reading;
+    }
+  };
+}
+
+/** Student's t with five degrees of freedom, as the likelihood has it. */
+function studentT(chance: Chance): number {
+  const squares = Array.from({ length: 5 }, () => normal(chance) ** 2);
+  return normal(chance) / Math.sqrt(squares.reduce((sum, square) => sum + square, 0) / 5);
+}
+
+/**
+ * Each with the very error the belief allows for: whatever is then not flat is the method's own fault.
+ * @see Talts et al. 2018, Validating Bayesian inference algorithms with simulation-based calibration
+ */
+function asAllowed(truth: Truth, setting: Setting, chance: Chance): Reader {
+  return (reading) => {
+    const errors = new Map(
+      termsOf(reading, truth.shown, setting).map(({ name, scale }) => [name, scale * studentT(chance)]),
+    );
+    // A sag is what is allowed for, so the first second moves along with the last.
+    if (errors.has('firstV')) errors.set('firstV', (errors.get('firstV') ?? 0) + (errors.get('volts') ?? 0));
+    const values = Object.entries(reading).map(([name, value]) => [
+      name,
+      typeof value === 'number' ? value + (errors.get(name) ?? 0) : value,
+    ]);
+    return Object.fromEntries(values) as Reading;
+  };
 }
 
 /** A day's slow charge, a day's rest, a week's hold. */
@@ -217,7 +268,12 @@ function passagesFor(capacityAh: number): Passage[] {
   ];
 }
 
-const first = ({ ranked }: Summary): CauseId => ranked[0]?.cause ?? 'empty';
+/** The illness named first, in its likeliest degree. */
+function first({ causes, ranked }: Summary): CauseId {
+  const [illness] = illnessesOf(causes);
+  const named = ranked.find(({ cause }) => CAUSES[cause].startsWith(illness?.name ?? ''));
+  return named?.cause ?? 'empty';
+}
 
 /** Weight below the truth, half of what is equal to it counted. */
 function rankOf(belief: Belief, name: Checked, truth: number): number {
@@ -245,7 +301,8 @@ export function trial(index: number, isHard: boolean): Trial {
     tempC: 21,
   };
   const truth = truthOf(chance, setting, isHard);
-  const { early, standing, charged } = readingsOf(truth, setting, `trial ${index} ${isHard}`);
+  const reader = isHard ? throughInstruments(`trial ${index}`) : asAllowed(truth, setting, chance);
+  const { early, standing, charged } = readingsOf(truth, setting, reader);
   const belief = new Belief(setting, COUNT, 17 + index);
   belief.observe(...early);
   belief.refine(1);

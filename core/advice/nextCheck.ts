@@ -39,8 +39,19 @@ export function readingsOf(check: Check, shown: Shown, setting: Setting, seed: s
   switch (check) {
     case 'load': {
       const amps = 3 * capacityAh;
-      const volts = Math.max(0, read(shown.loadV(amps, LOAD_S), 'loadV', `${seed} load`));
-      return [{ kind: 'load', amps, seconds: LOAD_S, volts }];
+      const { firstV, lowestV, backV } = shown.load(amps, LOAD_S);
+      const meter = (volts: number, when: string): number =>
+        Math.max(0, read(volts, 'loadV', `${seed} load ${when}`));
+      return [
+        {
+          kind: 'load',
+          amps,
+          seconds: LOAD_S,
+          volts: meter(lowestV, 'lowest'),
+          firstV: meter(firstV, 'first'),
+          backV: meter(backV, 'back'),
+        },
+      ];
     }
     case 'tester':
       return [{ kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) }];
@@ -88,6 +99,7 @@ function figureOf(check: Check, readings: readonly Reading[]): number {
       case 'bubbles':
         return reading.bubbles === 'none' ? 0 : 1;
       case 'look':
+      case 'drain':
       case 'crank':
       case 'hold':
         return reading.volts;

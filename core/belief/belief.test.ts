@@ -7,7 +7,7 @@ import { quantile } from './weights.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { chanceFrom, normalQuantile } from './chance.ts';
 import type { Reading } from './readings.ts';
-import { quickLoadV } from './shown.ts';
+import { quickLoad } from './shown.ts';
 import { batteryFrom, DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 
 const AGM: History = { construction: 'agm', ageYears: 4, flatMonths: 4, complaint: 'parked' };
@@ -41,7 +41,7 @@ function readingsOf(truth: Traits, setting: Setting): Reading[] {
   const amps = 3 * setting.rating.capacityAh;
   return [
     { kind: 'ocv', volts: shown.ocvV(), isRested: true },
-    { kind: 'load', amps, seconds: 15, volts: shown.loadV(amps, 15) },
+    { kind: 'load', amps, seconds: 15, volts: shown.load(amps, 15).lowestV },
     { kind: 'tester', amps: shown.testerA() },
     { kind: 'acceptance', volts: 14.4, amps: shown.acceptedA(14.4, setting.rating.capacityAh / 5) },
     ...(setting.rating.construction === 'flooded'
@@ -124,7 +124,7 @@ describe('what a candidate shows', () => {
       for (const setting of [agm, flooded]) {
         const make = () => batteryFrom(traits('empty', { charge }), setting);
         const amps = 3 * setting.rating.capacityAh;
-        expect(quickLoadV(make(), amps, 15)).to.be.closeTo(loadV(make(), amps, 15), 0.05);
+        expect(quickLoad(make(), amps, 15).lowestV).to.be.closeTo(loadV(make(), amps, 15), 0.05);
       }
   });
 
@@ -167,7 +167,7 @@ describe('the answer of the moment', () => {
 
   it('is not given where next to no candidate would carry it', () => {
     const amps = belief.all[0]?.shown.testerA() ?? 0;
-    const volts = belief.all[0]?.shown.loadV(240, 15) ?? 0;
+    const volts = belief.all[0]?.shown.load(240, 15).lowestV ?? 0;
     const told = Array.from({ length: 20 }, (): Reading[] => [
       { kind: 'tester', amps },
       { kind: 'load', amps: 240, seconds: 15, volts },

@@ -40,24 +40,30 @@ const PREVIEW_ABOVE = 0.04;
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
 const SWEEPS = 2;
-/** How often a coordinate takes part in a move, and how often a move leaps to another cause. */
+/** How often a coordinate takes part in a move, and how often a move leaps. */
 const TAKES_PART = 0.7;
-const LEAP = 0.2;
+const LEAP = 0.25;
+/** Of leaps: to any cause alike, and of those the ones that keep all else; and coordinates a leap draws anew. */
+const ANYWHERE = 0.6;
+const ELSE_ALIKE = 0.5;
+const DRAWN_ANEW = 0.35;
 /** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
 const ALONG = [0.25, 0.5, 0.95] as const;
 const JITTER = 0.01;
 /** Halvings when looking for how much of a reading the candidates bear at once. */
 const HALVINGS = 12;
 
+interface Possible {
+  readonly cause: CauseId;
+  readonly from: number;
+  readonly width: number;
+}
+
 export class Belief {
   readonly setting: Setting;
   private readonly chance: Chance;
   /** Causes and where each lies along its axis. */
-  private readonly possible: readonly {
-    readonly cause: CauseId;
-    readonly from: number;
-    readonly width: number;
-  }[];
+  private readonly possible: readonly Possible[];
   private readonly readings: Reading[] = [];
   private count: number;
   private candidates: Candidate[];
@@ -243,23 +249,36 @@ export class Belief {
   /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
   private moved(here: Candidate, alike: readonly Candidate[], taken: number): Candidate {
     const isLeap = this.chance() < LEAP;
-    const anywhere = isLeap && this.chance() < 0.5 ? this.anyOf(this.possible) : undefined;
+    const to = isLeap && this.chance() < ANYWHERE ? this.anyOf(this.possible) : undefined;
+    const point = isLeap ? this.leapt(here.point, to) : this.nudged(here.point, alike);
+    // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
+    const odds = to ? Math.log(to.width / this.widthOf(here.traits.cause)) : 0;
+    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds;
+    return this.candidateAbove(point, floor, taken) ?? here;
+  }
+
+  /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
+  private nudged(from: Point, alike: readonly Candidate[]): Point {
     const one = this.anyOf(alike)?.point;
     const other = this.anyOf(alike)?.point;
     const far = this.anyOf(ALONG) ?? 0.5;
-    const point = here.point.map((value, axis) => {
-      // The cause is a choice: it is kept or leapt, never nudged.
-      if (axis === 0 && anywhere) return anywhere.from + anywhere.width * this.chance();
-      if (axis === 0) return isLeap ? this.chance() : value;
-      if (this.chance() > TAKES_PART) return value;
-      if (isLeap && this.chance() < 0.5) return this.chance();
+    return from.map((value, axis) => {
+      if (axis === 0 || this.chance() > TAKES_PART) return value;
       const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
       return reflected(value + along + JITTER * (2 * this.chance() - 1));
     });
-    // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
-    const odds = anywhere ? Math.log(anywhere.width / this.widthOf(here.traits.cause)) : 0;
-    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds;
-    return this.candidateAbove(point, floor, taken) ?? here;
+  }
+
+  /**
+   * Some coordinates drawn anew, with the cause or without.
+   * @param to a cause; where none is given, the causes' own odds draw one
+   */
+  private leapt(from: Point, to: Possible | undefined): Point {
+    const isElseAlike = to !== undefined && this.chance() < ELSE_ALIKE;
+    return from.map((value, axis) => {
+      if (axis === 0) return to ? to.from + to.width * this.chance() : this.chance();
+      return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
+    });
   }
 
   /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */
@@ -306,6 +325,12 @@ export class Belief {
     return this.candidates.map((candidate) => this.figuresOf(candidate)[name]);
   }
 
+  /** Minutes it would give a current until 1.75 V a cell, from where it stands now. */
+  reserve(amps: number): Interval {
+    const minutes = this.candidates.map(({ shown }) => shown.after(this.stage).reserveMin(amps));
+    return intervalOf(minutes, this.weights());
+  }
+
   /** Causes and figures as believed now. */
   summary(): Summary {
     return this.summaryBy(this.weights());
@@ -314,13 +339,7 @@ export class Belief {
   private summaryBy(weights: Float64Array): Summary {
     const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
     this.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
-    const interval = (name: keyof Figures): Interval => {
-      const values = this.values(name);
-      const [low = 0, middle = 0, high = 0] = [0.1, 0.5, 0.9].map((share) =>
-        quantile(values, weights, share),
-      );
-      return { low, middle, high };
-    };
+    const interval = (name: keyof Figures): Interval => intervalOf(this.values(name), weights);
     return {
       causes,
       ranked: CAUSE_IDS.map((cause) => ({ cause, probability: causes[cause] })).sort(
@@ -329,6 +348,11 @@ export class Belief {
       figures: Object.fromEntries(FIGURES.map((name) => [name, interval(name)])) as Summary['figures'],
     };
   }
+}
+
+function intervalOf(values: readonly number[], weights: Float64Array): Interval {
+  const [low = 0, middle = 0, high = 0] = [0.1, 0.5, 0.9].map((share) => quantile(values, weights, share));
+  return { low, middle, high };
 }
 
 /** Back into the cube, as a ball off a wall. */

@@ -62,7 +62,7 @@ function factorsOf(prior: Belief, group: readonly Reading[]): Explained {
 }
 
 /** Readings of every cell, or of one charge, that tell together what each alone does not. */
-const TOGETHER: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'look'];
+const TOGETHER: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'look', 'drain'];
 
 function alikeOf(readings: readonly Reading[]): Reading[][] {
   const groups: Reading[][] = [];

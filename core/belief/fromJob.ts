@@ -1,5 +1,5 @@
 /** What a job's run sheet and evidence tell a belief. */
-import { constructionOf } from '../battery/types.ts';
+import { constructionOf, type BatteryType } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { StepValues } from '../runsheet/events.ts';
@@ -95,8 +95,23 @@ function laterOf(state: JobState): Moment[] {
         ? [{ at: doneAt, reading: { kind: 'ocv', volts: ocvV, isRested: true } as const }]
         : []),
       ...(tested ? [{ at: doneAt, reading: { kind: 'tester', amps: testerA } as const }] : []),
+      ...(stepId === 'prove-capacity'
+        ? capacityOf(values, state).map((reading) => ({ at: doneAt, reading }))
+        : []),
     ];
   });
+}
+
+/** Current of a capacity test by its method, A (handbook 3.2). */
+export function capacityTestA(method: unknown, { capacityAh }: Pick<BatteryType, 'capacityAh'>): number {
+  return method === 'slow' ? capacityAh / 20 : 25;
+}
+
+function capacityOf(values: StepValues, { opened: { type } }: JobState): Reading[] {
+  const amps = capacityTestA(values['method'], type);
+  const drawnAh = numberOf(values['drawnAh']);
+  const minutes = drawnAh === undefined ? numberOf(values['reserveMin']) : (drawnAh / amps) * 60;
+  return minutes === undefined ? [] : [{ kind: 'reserve', amps, minutes }];
 }
 
 /** Looks a belief learns from: the first, the last, and some between, since neighbours tell the same. */
@@ -142,11 +157,16 @@ export function courseOf(state: JobState): Course {
   let chargedAt = watered === Number.NEGATIVE_INFINITY ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
   for (const { at, reading, on } of moments) {
     // It stands as it was found until the first charge; from then on every hour counts.
-    if (clock !== undefined && at - clock > GAP_MS) {
+    // A capacity test that runs is one test: it began where its first look stands.
+    const isSameTest = readings.at(-1)?.kind === 'drain' && isOfTest(reading);
+    if (clock !== undefined && at - clock > GAP_MS && !isSameTest) {
       passages.push({ amps: 0, volts: 0, minutes: (at - clock) / MINUTE });
       clock = at;
     }
-    if (reading) readings.push(placed(reading, passages.length, watered > at || chargedAt > watered));
+    if (reading)
+      readings.push(
+        placed(afterLast(reading, readings.at(-1)), passages.length, watered > at || chargedAt > watered),
+      );
     if (!on) continue;
     const stage = passages.length;
     for (const { at: seen, voltageV, currentA, tempC } of someOf(on.looks))
@@ -168,6 +188,16 @@ export function courseOf(state: JobState): Course {
     passages,
     isOn: last?.charge !== undefined && last.charge.runs.at(-1)?.to === undefined,
   };
+}
+
+const isOfTest = (reading: Reading | undefined): boolean =>
+  reading?.kind === 'drain' || reading?.kind === 'reserve';
+
+/** A look at a capacity test knows the look before it. */
+function afterLast(reading: Reading, last: Reading | undefined): Reading {
+  if (reading.kind !== 'drain' || last?.kind !== 'drain') return reading;
+  if (last.amps !== reading.amps || last.minute >= reading.minute) return reading;
+  return { ...reading, before: { minute: last.minute, volts: last.volts } };
 }
 
 /** A reading at its place among what was done; rest after a charge is run, so surface charge needs no allowance. */

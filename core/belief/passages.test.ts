@@ -68,7 +68,7 @@ describe('what is done to a candidate between its readings', () => {
     const charged = shownOf(traits, setting).after(1);
     const before = charged.ocvV();
     const minutes = charged.reserveMin(25);
-    charged.loadV(210, 15);
+    charged.load(210, 15);
     expect(charged.ocvV()).to.equal(before);
     expect(charged.reserveMin(25)).to.equal(minutes);
     expect(charged.ocvV()).to.be.greaterThan(shownOf(traits, setting).ocvV() + 0.1);

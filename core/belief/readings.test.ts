@@ -23,6 +23,7 @@ function anyReadings(setting: Setting, chance: () => number): Reading[] {
   return [
     { kind: 'ocv', volts: 14 * chance(), isRested: chance() < 0.5 },
     { kind: 'load', amps: 240, seconds: 15, volts: 12 * chance() },
+    { kind: 'load', amps: 240, seconds: 15, volts: 8, firstV: 12 * chance(), backV: 13 * chance() },
     { kind: 'tester', amps: 900 * chance() },
     { kind: 'density', cell, density: 1.05 + 0.3 * chance() },
     { kind: 'density', cell, density: 1.2, isMixed: false },
@@ -34,6 +35,7 @@ function anyReadings(setting: Setting, chance: () => number): Reading[] {
     { kind: 'charger', view: chance() < 0.5 ? 'refuses' : 'finishes', startV: 8 },
     { kind: 'look', minute: 300, volts: 12 + 3 * chance(), amps: 4 * chance(), tempC: 20 + 10 * chance() },
     { kind: 'reserve', stage: 2, amps: 25, minutes: 150 * chance() },
+    { kind: 'drain', stage: 2, amps: 25, minute: 40, volts: 9 + 4 * chance() },
     { kind: 'hold', stage: 2, volts: 0.2 * chance() },
     { kind: 'ocv', stage: 2, volts: 12 + chance(), isRested: true },
   ];
@@ -60,7 +62,10 @@ describe('how likely a reading is', () => {
       if (!shown) throw new Error('no candidate');
       const away: readonly (readonly [string, (off: number) => Reading])[] = [
         ['ocv', (off) => ({ kind: 'ocv', volts: shown.ocvV() + off, isRested: true })],
-        ['load', (off) => ({ kind: 'load', amps: 240, seconds: 15, volts: shown.loadV(240, 15) + off })],
+        [
+          'load',
+          (off) => ({ kind: 'load', amps: 240, seconds: 15, volts: shown.load(240, 15).lowestV + off }),
+        ],
         ['tester', (off) => ({ kind: 'tester', amps: shown.testerA() + 100 * off })],
         ['density', (off) => ({ kind: 'density', cell: 1, density: shown.density(1) + off / 20 })],
         ['dips', (off) => ({ kind: 'dips', volts: shown.dips().map((volts) => volts + off / 5) })],
@@ -115,7 +120,7 @@ describe('how likely a reading is', () => {
   it('what needs a test or a charge of its own is asked last', () => {
     const dear = anyReadings(settings[0] as Setting, chance).filter(isDear);
     expect(new Set(dear.map(({ kind }) => kind))).to.deep.equal(
-      new Set(['load', 'acceptance', 'crank', 'look', 'reserve', 'hold', 'ocv']),
+      new Set(['load', 'acceptance', 'crank', 'look', 'reserve', 'drain', 'hold', 'ocv']),
     );
   });
 });
@@ -137,6 +142,8 @@ describe('a reading as it is sent', () => {
     ['a voltage of a house', { kind: 'ocv', volts: 230, isRested: true }, 'Voltage'],
     ['a load for an hour', { kind: 'load', amps: 200, seconds: 3600, volts: 9 }, 'Length'],
     ['a charger of another kind', { kind: 'charger', view: 'sulks', startV: 8 }, 'view'],
+    ['a test before it began', { kind: 'drain', amps: 25, minute: -1, volts: 12 }, 'Minutes so far'],
+    ['a lift-off', { kind: 'load', amps: 200, seconds: 15, volts: 9, backV: 99 }, 'springs back'],
     ['minutes without end', { kind: 'reserve', amps: 25, minutes: 1e6 }, 'Minutes'],
   ] as const)
     it(`is refused in one sentence: ${what}`, () => {

@@ -1,7 +1,7 @@
 /** Readings of a battery that is brought back: what a candidate would show, and how likely what was read is. */
 import { ERRORS, type Bubbles, type Level } from '../instruments/modelView.ts';
 import { get } from '../model/state.ts';
-import type { Shown } from './shown.ts';
+import { dischargeAt, type Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 
 /** Passages that came before a reading; none where it is left out. */
@@ -14,7 +14,15 @@ export type Reading = Placed & Read;
 type Read =
   /** Rested four hours or more, or with surface charge still on it. */
   | { readonly kind: 'ocv'; readonly volts: number; readonly isRested: boolean }
-  | { readonly kind: 'load'; readonly amps: number; readonly seconds: number; readonly volts: number }
+  /** The lowest under load; and where they were seen, how it stood a second in and a minute after the load came off. */
+  | {
+      readonly kind: 'load';
+      readonly amps: number;
+      readonly seconds: number;
+      readonly volts: number;
+      readonly firstV?: number;
+      readonly backV?: number;
+    }
   | { readonly kind: 'tester'; readonly amps: number }
   /** As the hydrometer floats, g/cm³; meaningless until water added has mixed. */
   | { readonly kind: 'density'; readonly cell: number; readonly density: number; readonly isMixed?: boolean }
@@ -28,6 +36,15 @@ type Read =
   | { readonly kind: 'charger'; readonly view: ChargerView; readonly startV: number }
   /** Minutes it gave a current until 1.75 V a cell: the one true measure of capacity. */
   | { readonly kind: 'reserve'; readonly amps: number; readonly minutes: number }
+  /** So many minutes into a capacity test that is still running. */
+  | {
+      readonly kind: 'drain';
+      readonly amps: number;
+      readonly minute: number;
+      readonly volts: number;
+      /** The look before it, which shares whatever the model's level is off by: the fall between them tells. */
+      readonly before?: { readonly minute: number; readonly volts: number };
+    }
   /** Volts lost over the passage of rest that lies behind it, which share whatever the model is off by. */
   | { readonly kind: 'hold'; readonly volts: number }
   /** Lowest voltage while it cranked, in the vehicle. */
@@ -59,6 +76,7 @@ export const MINUTES: Record<ReadingKind, number> = {
   charger: 1,
   crank: 6,
   reserve: 8,
+  drain: 1,
   hold: 1,
 };
 
@@ -70,13 +88,21 @@ const MODEL = {
   restedV: 0.05,
   surfaceV: 0.2,
   loadV: 0.25,
+  /** How far it sags between the first second and the last, and what it springs back to. */
+  sagV: 0.12,
+  sagShare: 0.25,
+  backV: 0.1,
   conductanceShare: 0.1,
   density: 0.01,
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
-  reserveShare: 0.03,
-  reserveMin: 1,
+  reserveShare: 0.02,
+  reserveMin: 0.5,
+  /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
+  drainCellV: 0.012,
+  fallCellV: 0.003,
+  drainShare: 0.025,
   holdV: 0.012,
   /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
   lookCellV: 0.03,
@@ -123,6 +149,7 @@ export const isDear = ({ kind, stage = 0 }: Reading): boolean =>
   kind === 'load' ||
   kind === 'crank' ||
   kind === 'reserve' ||
+  kind === 'drain' ||
   kind === 'look' ||
   stage > 0;
 
@@ -137,6 +164,7 @@ const DIP_SCALE = 1.5 * Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
 const CRANK_PER_AH = 3;
 const CRANK_S = 3;
 const CRANK_SCALE = 0.7;
+const LEAST_RESERVE_MIN = Math.hypot(ERRORS.analyserMin.absolute, MODEL.reserveMin);
 const HOLD_SCALE = Math.hypot(Math.SQRT2 * ERRORS.meterV.absolute, MODEL.holdV);
 const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
 
@@ -149,7 +177,11 @@ export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityA
     case 'ocv':
       return -Math.log(restedScale(reading.isRested));
     case 'load':
-      return -Math.log(LOAD_SCALE);
+      return (
+        -Math.log(LOAD_SCALE) -
+        (reading.firstV === undefined ? 0 : Math.log(MODEL.sagV)) -
+        (reading.backV === undefined ? 0 : Math.log(MODEL.backV))
+      );
     case 'tester':
       return -Math.log(LEAST_TESTER_A);
     case 'density':
@@ -163,7 +195,9 @@ export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityA
     case 'crank':
       return -Math.log(CRANK_SCALE);
     case 'reserve':
-      return -Math.log(MODEL.reserveMin);
+      return -Math.log(LEAST_RESERVE_MIN);
+    case 'drain':
+      return -Math.log((reading.before ? MODEL.fallCellV : MODEL.drainCellV) * cells);
     case 'hold':
       return -Math.log(HOLD_SCALE);
     case 'level':
@@ -188,19 +222,113 @@ function chargerView(shown: Shown, startV: number): ChargerView {
   return 'finishes';
 }
 
-/** Voltage, current and warmth of a look on charge; of a held voltage the current tells, of a held current the voltage. */
-function lookLog(
+/** A value of a reading against what a candidate would show; `scale` in the value's unit. */
+export interface Term {
+  /** Its name within the reading. */
+  readonly name: string;
+  readonly residual: number;
+  readonly scale: number;
+}
+
+const term = (name: string, residual: number, scale: number): Term => ({ name, residual, scale });
+
+/** Of a held voltage the current tells, of a held current the voltage. */
+function lookTerms(
   { minute, volts, amps, tempC }: Extract<Reading, { kind: 'look' }>,
   shown: Shown,
   { rating: { cells, capacityAh } }: Setting,
-): number {
+): Term[] {
   const expectedA = shown.onCharge(minute, 'amps');
   const scaleA = Math.max(MODEL.lookAPerAh * capacityAh, expectedA * MODEL.lookShare);
-  return (
-    logT(volts - shown.onCharge(minute, 'volts'), LOOK_SCALE_V(cells)) +
-    logT(amps - expectedA, scaleA) +
-    logT(tempC - shown.onCharge(minute, 'tempC'), MODEL.lookK)
-  );
+  return [
+    term('volts', volts - shown.onCharge(minute, 'volts'), LOOK_SCALE_V(cells)),
+    term('amps', amps - expectedA, scaleA),
+    term('tempC', tempC - shown.onCharge(minute, 'tempC'), MODEL.lookK),
+  ];
+}
+
+/** The sag is held against the sag: what resistance is off by, first and last share. */
+function loadTerms(
+  { amps, seconds, volts, firstV, backV }: Extract<Reading, { kind: 'load' }>,
+  shown: Shown,
+): Term[] {
+  const expected = shown.load(amps, seconds);
+  const sag = expected.firstV - expected.lowestV;
+  return [
+    term('volts', volts - expected.lowestV, LOAD_SCALE),
+    ...(firstV === undefined
+      ? []
+      : [term('firstV', firstV - volts - sag, Math.max(MODEL.sagV, MODEL.sagShare * sag))]),
+    ...(backV === undefined ? [] : [term('backV', backV - expected.backV, MODEL.backV)]),
+  ];
+}
+
+function drainTerm(
+  { amps, minute, volts, before }: Extract<Reading, { kind: 'drain' }>,
+  shown: Shown,
+  cells: number,
+): Term {
+  const discharge = shown.discharge(amps);
+  const [expected, slope] = dischargeAt(discharge, minute);
+  const late = slope * minute * MODEL.drainShare;
+  if (!before) return term('volts', volts - expected, Math.hypot(MODEL.drainCellV * cells, late));
+  const [expectedBefore] = dischargeAt(discharge, before.minute);
+  const fall = before.volts - volts;
+  return term('volts', fall - (expectedBefore - expected), Math.hypot(MODEL.fallCellV * cells, late));
+}
+
+/**
+ * Values a reading measures, each against what a candidate would show.
+ * @returns none for what is only seen, or means nothing yet
+ */
+export function termsOf(reading: Reading, found: Shown, setting: Setting): readonly Term[] {
+  const shown = found.after(reading.stage ?? 0);
+  const { capacityAh } = setting.rating;
+  switch (reading.kind) {
+    case 'look':
+      return lookTerms(reading, shown, setting);
+    case 'load':
+      return loadTerms(reading, shown);
+    case 'crank': {
+      const { lowestV } = shown.load(CRANK_PER_AH * capacityAh, CRANK_S);
+      return [term('volts', reading.volts - lowestV, CRANK_SCALE)];
+    }
+    case 'reserve': {
+      const expected = shown.reserveMin(reading.amps);
+      const share = Math.hypot(ERRORS.analyserMin.share, MODEL.reserveShare);
+      const scale = Math.max(LEAST_RESERVE_MIN, expected * share);
+      return [term('minutes', reading.minutes - expected, scale)];
+    }
+    case 'drain':
+      return [drainTerm(reading, shown, setting.rating.cells)];
+    case 'hold': {
+      const before = found.after(Math.max(0, (reading.stage ?? 0) - 1));
+      return [term('volts', reading.volts - (before.ocvV() - shown.ocvV()), HOLD_SCALE)];
+    }
+    case 'ocv': {
+      const offset = reading.isRested ? 0 : 0.1;
+      return [term('volts', reading.volts - shown.ocvV() - offset, restedScale(reading.isRested))];
+    }
+    case 'tester': {
+      const expected = shown.testerA();
+      const share = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
+      return [term('amps', reading.amps - expected, Math.max(LEAST_TESTER_A, expected * share))];
+    }
+    case 'density':
+      return reading.isMixed === false
+        ? []
+        : [term('density', reading.density - shown.density(reading.cell), DENSITY_SCALE)];
+    case 'acceptance': {
+      const expected = shown.acceptedA(reading.volts, capacityAh * ACCEPTANCE_MOST);
+      const scale = Math.max(MODEL.acceptanceA, expected * MODEL.acceptanceShare);
+      return [term('amps', reading.amps - expected, scale)];
+    }
+    case 'charger':
+    case 'level':
+    case 'dips':
+    case 'bubbles':
+      return [];
+  }
 }
 
 /**
@@ -209,56 +337,25 @@ function lookLog(
  */
 export function logLikelihood(reading: Reading, found: Shown, setting: Setting): number {
   const shown = found.after(reading.stage ?? 0);
-  const { capacityAh } = setting.rating;
   switch (reading.kind) {
-    case 'look':
-      return lookLog(reading, shown, setting);
-    case 'crank': {
-      const expected = shown.loadV(CRANK_PER_AH * capacityAh, CRANK_S);
-      return logT(reading.volts - expected, CRANK_SCALE);
-    }
-    case 'reserve': {
-      const expected = shown.reserveMin(reading.amps);
-      return logT(reading.minutes - expected, Math.max(MODEL.reserveMin, expected * MODEL.reserveShare));
-    }
-    case 'hold': {
-      const before = found.after(Math.max(0, (reading.stage ?? 0) - 1));
-      return logT(reading.volts - (before.ocvV() - shown.ocvV()), HOLD_SCALE);
-    }
     case 'charger': {
       const expected = chargerView(shown, reading.startV);
       return seen(expected === reading.view, expected !== 'finishes' && reading.view !== 'finishes');
     }
-    case 'ocv': {
-      const offset = reading.isRested ? 0 : 0.1;
-      return logT(reading.volts - shown.ocvV() - offset, restedScale(reading.isRested));
-    }
-    case 'load': {
-      const expected = shown.loadV(reading.amps, reading.seconds);
-      return logT(reading.volts - expected, LOAD_SCALE);
-    }
-    case 'tester': {
-      const expected = shown.testerA();
-      const share = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
-      return logT(reading.amps - expected, Math.max(LEAST_TESTER_A, expected * share));
-    }
-    case 'density':
-      return reading.isMixed === false
-        ? 0
-        : logT(reading.density - shown.density(reading.cell), DENSITY_SCALE);
     case 'level': {
       const apart = Math.abs(LEVELS.indexOf(reading.level) - LEVELS.indexOf(shown.level(reading.cell)));
       return seen(apart === 0, apart === 1);
     }
     case 'dips':
       return dipsLog(reading.volts, shown.dips(), shown.cells.groupOf.length);
-    case 'acceptance': {
-      const expected = shown.acceptedA(reading.volts, capacityAh * ACCEPTANCE_MOST);
-      return logT(reading.amps - expected, Math.max(MODEL.acceptanceA, expected * MODEL.acceptanceShare));
-    }
     case 'bubbles': {
       const expected = shown.bubbles(reading.cell);
       return seen(expected === reading.bubbles, expected === 'few' || reading.bubbles === 'few');
     }
+    default:
+      return termsOf(reading, found, setting).reduce(
+        (sum, { residual, scale }) => sum + logT(residual, scale),
+        0,
+      );
   }
 }

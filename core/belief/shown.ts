@@ -1,6 +1,5 @@
 /** What a candidate shows to the instruments, as it was found and after whatever was done to it since. */
 import {
-  analyse,
   bubblesOf,
   conductanceA,
   dipProbes,
@@ -12,7 +11,8 @@ import {
 } from '../instruments/modelView.ts';
 import type { Trace, TraceColumn } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
-import { postVolts } from '../model/discharge.ts';
+import { draw, postVolts } from '../model/discharge.ts';
+import { OPEN } from '../model/source.ts';
 import { Stepper } from '../model/stepper.ts';
 import { goThrough } from './passages.ts';
 import { settled, type Setting } from './traits.ts';
@@ -35,27 +35,104 @@ export function acceptedA(cells: CellString, volts: number, mostA: number): numb
   return amps;
 }
 
-/** Steps of a load test, as shares of its length: the first second falls fastest. */
-const LOAD_STEPS = [0.005, 0.03, 0.1, 0.25, 0.615] as const;
+/** Steps within a load's first second and over the rest of it, as shares; and after it came off, s. */
+const LOAD_FIRST = [0.1, 0.9] as const;
+const LOAD_ON = [0.1, 0.27, 0.63] as const;
+const LOAD_OFF_S = [5, 55] as const;
 
-/**
- * Lowest voltage of a load test in a few long steps: within 20 mV of the fine ones where a battery holds, which
- * is a tenth of what the model itself may be off by.
- */
-export function quickLoadV(cells: CellString, amps: number, seconds: number): number {
-  const stepper = new Stepper(cells);
-  let lowest = Number.POSITIVE_INFINITY;
-  for (const share of LOAD_STEPS) {
-    if (!stepper.step({ hold: 'current', amps: -amps }, share * seconds)) return 0;
-    lowest = Math.min(lowest, postVolts(cells));
-    if (lowest <= 0) return 0;
-  }
-  return lowest;
+/** What a load test shows: a second in, at its lowest, and a minute after the load came off, V. */
+export interface UnderLoad {
+  readonly firstV: number;
+  readonly lowestV: number;
+  readonly backV: number;
 }
 
-/** End of a capacity test, V per cell, and longest looked at. */
+/**
+ * A load test in a few long steps: within 20 mV of the fine ones where a battery holds, which is a tenth of what
+ * the model itself may be off by. One that cannot hold the load shows nothing.
+ */
+export function quickLoad(cells: CellString, amps: number, seconds: number): UnderLoad {
+  const stepper = new Stepper(cells);
+  const firstS = Math.min(1, seconds / 2);
+  const under = (seconds: number): number =>
+    stepper.step({ hold: 'current', amps: -amps }, seconds) ? Math.max(0, postVolts(cells)) : 0;
+  const through = (lengths: readonly number[], from: number): readonly [lowest: number, last: number] => {
+    let lowest = from;
+    let last = from;
+    for (const length of lengths) {
+      if (lowest === 0) return [0, 0];
+      last = under(length);
+      lowest = Math.min(lowest, last);
+    }
+    return [lowest, last];
+  };
+  const [early, firstV] = through(
+    LOAD_FIRST.map((share) => share * firstS),
+    Number.POSITIVE_INFINITY,
+  );
+  const [lowestV] = through(
+    LOAD_ON.map((share) => share * (seconds - firstS)),
+    early,
+  );
+  for (const length of LOAD_OFF_S) stepper.step(OPEN, length);
+  return { firstV, lowestV, backV: postVolts(cells) };
+}
+
+/** End of a capacity test, V per cell; run on to here, for one that holds out longer; and longest looked at. */
 const END_CELL_V = 1.75;
+const RUN_ON_CELL_V = 1.6;
 const MOST_RESERVE_S = 30 * 3600;
+
+/** A discharge at a steady current, from the start to a little past its end. */
+export interface Discharge {
+  readonly minutes: Float64Array;
+  readonly volts: Float64Array;
+  /** To 1.75 V a cell. */
+  readonly endMin: number;
+}
+
+function discharge(cells: CellString, amps: number): Discharge {
+  const count = cells.groupOf.length;
+  const endV = END_CELL_V * count;
+  const minutes: number[] = [];
+  const volts: number[] = [];
+  draw(cells, amps, RUN_ON_CELL_V * count, MOST_RESERVE_S, (seconds, v) => {
+    minutes.push(seconds / 60);
+    volts.push(v);
+  });
+  const past = volts.findIndex((v) => v <= endV);
+  return {
+    minutes: Float64Array.from(minutes),
+    volts: Float64Array.from(volts),
+    endMin: past === -1 ? (minutes.at(-1) ?? 0) : crossing(minutes, volts, past, endV),
+  };
+}
+
+/** When a falling voltage met a level, straight between the steps on either side. */
+function crossing(minutes: readonly number[], volts: readonly number[], past: number, level: number): number {
+  const [t1 = 0, v1 = 0] = [minutes[past], volts[past]];
+  const [t0 = 0, v0 = v1] = [minutes[past - 1], volts[past - 1]];
+  return v0 > v1 ? t0 + ((v0 - level) / (v0 - v1)) * (t1 - t0) : t1;
+}
+
+/** Of a discharge that gave out: what it shows falls off a cliff, V a minute. */
+const CLIFF_V = 1;
+
+/** What a discharge shows at a minute, and how fast it falls there, V and V a minute. */
+export function dischargeAt(
+  { minutes, volts }: Discharge,
+  minute: number,
+): readonly [v: number, fall: number] {
+  const after = minutes.findIndex((one) => one >= minute);
+  if (after === -1) return [(volts.at(-1) ?? 0) - CLIFF_V * (minute - (minutes.at(-1) ?? 0)), CLIFF_V];
+  const before = Math.max(0, after - 1);
+  const [t0 = 0, v0 = 0] = [minutes[before], volts[before]];
+  const [t1 = 0, v1 = 0] = [minutes[after], volts[after]];
+  const fall = t1 > t0 ? (v0 - v1) / (t1 - t0) : 0;
+  return [v1 + fall * (t1 - minute), fall];
+}
+
+type Remembered = number | readonly number[] | string | UnderLoad | Discharge;
 
 /** What a candidate shows, remembered: a reading does not change with the others. */
 export class Shown {
@@ -63,7 +140,7 @@ export class Shown {
   private readonly setting: Setting;
   private readonly stage: number;
   private readonly still: CellString;
-  private readonly known = new Map<string, number | readonly number[] | string>();
+  private readonly known = new Map<string, Remembered>();
   private next: { readonly shown: Shown; readonly trace: Trace | undefined } | undefined;
 
   /**
@@ -110,7 +187,7 @@ export class Shown {
     return this.still;
   }
 
-  private once<T extends number | readonly number[] | string>(key: string, work: () => T): T {
+  private once<T extends Remembered>(key: string, work: () => T): T {
     const known = this.known.get(key);
     if (known !== undefined) return known as T;
     const value = work();
@@ -122,16 +199,17 @@ export class Shown {
     return this.once('ocv', () => meterV(this.still));
   }
 
-  loadV(amps: number, seconds: number): number {
-    return this.once(`load ${amps} ${seconds}`, () => quickLoadV(this.make(), amps, seconds));
+  load(amps: number, seconds: number): UnderLoad {
+    return this.once(`load ${amps} ${seconds}`, () => quickLoad(this.make(), amps, seconds));
+  }
+
+  discharge(amps: number): Discharge {
+    return this.once(`discharge ${amps}`, () => discharge(this.make(), amps));
   }
 
   /** Minutes to 1.75 V a cell at a current. */
   reserveMin(amps: number): number {
-    return this.once(`reserve ${amps}`, () => {
-      const cells = this.make();
-      return analyse(cells, amps, END_CELL_V * cells.groupOf.length, MOST_RESERVE_S).seconds / 60;
-    });
+    return this.discharge(amps).endMin;
   }
 
   testerA(): number {

@@ -43,7 +43,11 @@ export function readingWords(reading: Reading): string {
     case 'ocv':
       return `${reading.isRested ? 'Rested' : 'Open-circuit, not rested'} ${reading.volts.toFixed(2)} V`;
     case 'load':
-      return `Load ${reading.amps.toFixed(0)} A for ${reading.seconds} s: ${reading.volts.toFixed(2)} V`;
+      return [
+        `Load ${reading.amps.toFixed(0)} A for ${reading.seconds} s: ${reading.volts.toFixed(2)} V`,
+        ...(reading.firstV === undefined ? [] : [`${reading.firstV.toFixed(2)} V at first`]),
+        ...(reading.backV === undefined ? [] : [`back to ${reading.backV.toFixed(2)} V`]),
+      ].join(', ');
     case 'tester':
       return `Tester shows ${reading.amps.toFixed(0)} A`;
     case 'density':
@@ -58,6 +62,8 @@ export function readingWords(reading: Reading): string {
       return `Charger that starts at ${reading.startV.toFixed(1)} V: ${CHARGER_WORDS[reading.view]}`;
     case 'reserve':
       return `Gives ${reading.amps.toFixed(1)} A for ${reading.minutes.toFixed(0)} min`;
+    case 'drain':
+      return `Capacity test, ${reading.minute.toFixed(0)} min at ${reading.amps.toFixed(1)} A: ${reading.volts.toFixed(2)} V`;
     case 'hold':
       return `Lost ${(reading.volts * 1000).toFixed(0)} mV standing`;
     case 'crank':
@@ -93,6 +99,8 @@ export function groupWords(readings: readonly Reading[]): string {
   if (bubbles.length > 0) return `Cells: ${byCell(bubbles)}`;
   const densities = readings.flatMap((one) => (one.kind === 'density' ? [one.density.toFixed(3)] : []));
   if (densities.length > 0) return `Density from the positive post: ${densities.join(', ')}`;
+  const drains = readings.filter(({ kind }) => kind === 'drain');
+  if (drains.length > 0) return `${drains.length} looks, the last: ${readingWords(drains.at(-1) ?? first)}`;
   return `${readings.length} looks on charge, the last: ${readingWords(readings.at(-1) ?? first).replace('On charge: ', '')}`;
 }
 

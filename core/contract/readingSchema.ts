@@ -16,6 +16,8 @@ const kinds = {
     volts,
     amps: number(1, 3000, 'Load', 'A').required(),
     seconds: number(1, 60, 'Length', 's'),
+    firstV: number(-20, 20, 'Voltage at first', 'V').optional(),
+    backV: number(-20, 20, 'Voltage it springs back to', 'V').optional(),
   },
   tester: { amps: number(0, 3000, 'Cranking current on the tester', 'A') },
   density: { cell, density: number(1, 1.4, 'Density', 'g/cm³'), isMixed: Joi.boolean() },
@@ -26,6 +28,11 @@ const kinds = {
   reserve: {
     amps: number(0.1, 200, 'Current drawn', 'A').required(),
     minutes: number(0, 3000, 'Minutes', 'min'),
+  },
+  drain: {
+    amps: number(0.1, 200, 'Current drawn', 'A').required(),
+    minute: number(0, 3000, 'Minutes so far', 'min').required(),
+    volts,
   },
   hold: { volts: number(-2, 15, 'Voltage lost', 'V') },
   charger: {

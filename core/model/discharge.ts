@@ -1,7 +1,6 @@
 /** Draws current from a battery of the model: a load tester's seconds or an analyser's hours. */
 import { StepControl } from './adaptive.ts';
 import type { CellString } from './cellString.ts';
-
 import { Stepper } from './stepper.ts';
 
 /** Voltage at the posts now, V. */
@@ -29,8 +28,15 @@ const MET_V = 1e-3;
  * @param amps drawn, above 0; 0 lets the battery stand
  * @param untilV stops here
  * @param mostS stops here at the latest
+ * @param told what it showed at each step, V
  */
-export function draw(cells: CellString, amps: number, untilV: number, mostS: number): Drawn {
+export function draw(
+  cells: CellString,
+  amps: number,
+  untilV: number,
+  mostS: number,
+  told?: (seconds: number, volts: number) => void,
+): Drawn {
   const stepper = new Stepper(cells);
   const control = new StepControl(cells);
   const source = { hold: 'current', amps: -amps } as const;
@@ -60,6 +66,7 @@ export function draw(cells: CellString, amps: number, untilV: number, mostS: num
     atS += seconds;
     lowestV = Math.min(lowestV, volts);
     beforeV = volts;
+    told?.(atS, volts);
   }
   return {
     seconds: atS,

@@ -58,17 +58,33 @@ const KINDS: readonly Kind[] = [
   {
     id: 'load',
     name: 'Load test',
-    how: ({ capacityAh }) => `${(3 * capacityAh).toFixed(0)} A for ${LOAD_S} s: read the lowest voltage.`,
+    how: ({ capacityAh }) =>
+      `${(3 * capacityAh).toFixed(0)} A for ${LOAD_S} s: read the lowest voltage. At once and a minute after tell a film from an empty cell.`,
     fields: (type) => [
       { id: 'amps', spec: amps('Load', type.capacityAh * 8, 0), isOptional: false },
+      { id: 'firstV', spec: voltageSpec('Voltage at once', [0, 12.4], type), isOptional: true },
       {
         id: 'volts',
         spec: voltageSpec('Lowest voltage under load', [0, 12.4], type),
         isOptional: false,
         quantity: 'loadVoltage',
       },
+      {
+        id: 'backV',
+        spec: voltageSpec('A minute after, springs back to', [0, 13.2], type),
+        isOptional: true,
+      },
     ],
-    readings: ({ amps: drawn = 0, volts = 0 }) => [{ kind: 'load', amps: drawn, seconds: LOAD_S, volts }],
+    readings: ({ amps: drawn = 0, volts = 0, firstV, backV }) => [
+      {
+        kind: 'load',
+        amps: drawn,
+        seconds: LOAD_S,
+        volts,
+        ...(firstV === undefined ? {} : { firstV }),
+        ...(backV === undefined ? {} : { backV }),
+      },
+    ],
   },
   {
     id: 'tester',
@@ -184,6 +200,7 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
       {kind.id === 'load' && (
         <LoadGuide
           seconds={LOAD_S}
+          isWatched
           limit={`${(3 * type.capacityAh).toFixed(0)} A; a sound, charged one holds ${onSix(10.5, type).toFixed(2)} V at 25 °C. Down to about 2 V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
         />
       )}

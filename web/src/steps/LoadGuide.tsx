@@ -3,48 +3,89 @@ import { Timer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 
-/** The last seconds in which the lowest voltage is read. */
+/** The last seconds, in which the lowest voltage is read. */
 const READ_S = 3;
+/** How long after the load came off it is read once more, s. */
+const BACK_S = 60;
 
-function wordsAt(left: number): string {
-  if (left === 0) return 'Load off. Enter the lowest it showed.';
-  return left <= READ_S ? 'Read it now.' : 'Load on. Watch the lowest.';
+interface Moment {
+  readonly words: string;
+  readonly isNow: boolean;
 }
 
-export function LoadGuide({ seconds, limit }: { seconds: number; limit: string }) {
-  const [left, setLeft] = useState<number>();
-  const isRunning = left !== undefined && left > 0;
+/** @param at seconds since the load went on */
+function momentAt(at: number, seconds: number, isWatched: boolean): Moment {
+  if (isWatched && at < 2) return { words: 'Load on. What does it show at once?', isNow: true };
+  if (at < seconds - READ_S) return { words: 'Watch the lowest.', isNow: false };
+  if (at < seconds) return { words: 'Read the lowest now.', isNow: true };
+  if (!isWatched) return { words: 'Load off. Enter the lowest it showed.', isNow: true };
+  return at < seconds + BACK_S
+    ? { words: 'Load off. Enter what it showed; one more reading to come.', isNow: false }
+    : { words: 'What has it sprung back to?', isNow: true };
+}
+
+/**
+ * @param isWatched whether its start and what it springs back to are asked for as well
+ */
+export function LoadGuide({
+  seconds,
+  limit,
+  isWatched = false,
+}: {
+  seconds: number;
+  limit: string;
+  isWatched?: boolean;
+}) {
+  const [at, setAt] = useState<number>();
+  const end = seconds + (isWatched ? BACK_S : 0);
+  const isRunning = at !== undefined && at < end;
   useEffect(() => {
     if (!isRunning) return;
-    const ticking = setTimeout(() => setLeft((before) => (before ?? 1) - 1), 1000);
+    const ticking = setTimeout(() => setAt((before) => (before ?? 0) + 1), 1000);
     return () => clearTimeout(ticking);
-  }, [isRunning, left]);
+  }, [isRunning, at]);
   return (
     <section
       aria-label="Guide through the load test"
       className="mx-5 mt-4 rounded-lg border border-line bg-paper p-4"
     >
       <p className="text-soft">{limit}</p>
-      {left === undefined ? (
-        <Button className="mt-2 min-h-14 w-full" onClick={() => setLeft(seconds)}>
+      {at === undefined ? (
+        <Button className="mt-2 min-h-14 w-full" onClick={() => setAt(0)}>
           <Timer aria-hidden className="size-5" /> Count {seconds} s with me
         </Button>
       ) : (
-        <div className="mt-2 flex flex-wrap items-center gap-4">
-          <span className="reading text-4xl font-bold" aria-hidden>
-            {left}
-          </span>
-          <p
-            role="status"
-            className={`flex-1 text-xl font-semibold ${left <= READ_S ? 'text-ember-text' : ''}`}
-          >
-            {wordsAt(left)}
-          </p>
-          <Button onClick={() => setLeft(left === 0 ? seconds : undefined)}>
-            {left === 0 ? 'Once more' : 'Stop'}
-          </Button>
-        </div>
+        <Running
+          left={at < seconds ? seconds - at : end - at}
+          moment={momentAt(at, seconds, isWatched)}
+          isOver={!isRunning}
+          onStop={() => setAt(isRunning ? undefined : 0)}
+        />
       )}
     </section>
+  );
+}
+
+function Running({
+  left,
+  moment: { words, isNow },
+  isOver,
+  onStop,
+}: {
+  left: number;
+  moment: Moment;
+  isOver: boolean;
+  onStop: () => void;
+}) {
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-4">
+      <span className="reading text-4xl font-bold" aria-hidden>
+        {left}
+      </span>
+      <p role="status" className={`flex-1 text-xl font-semibold ${isNow ? 'text-ember-text' : ''}`}>
+        {words}
+      </p>
+      <Button onClick={onStop}>{isOver ? 'Once more' : 'Stop'}</Button>
+    </div>
   );
 }

@@ -6,6 +6,7 @@ import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
 import type { ChoiceField, MeasureStep, StepContext } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
+import { CapacityWatch } from './CapacityWatch.tsx';
 import { Denials } from './Denials.tsx';
 import { LoadGuide } from './LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
@@ -139,6 +140,9 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
   return (
     <form onSubmit={submit} noValidate>
       {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
+      {hand.step.stepId === 'prove-capacity' && (
+        <CapacityWatch hand={hand} method={form.chosen['method']} actions={actions} job={job} />
+      )}
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>
         <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">

@@ -4,7 +4,7 @@ import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
 import { Belief, type Candidate } from '@cork-ember/core/belief/belief.ts';
-import type { Summary } from '@cork-ember/core/belief/figures.ts';
+import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
 import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
 import { isDear, type Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
@@ -91,6 +91,12 @@ const believer = {
     if (!known) return undefined;
     const { belief } = known;
     return bandOf(belief.spread(BAND_COUNT), stage, minutes, belief.setting.rating.capacityAh);
+  },
+
+  /** Minutes the battery would give a current, from where it stands now. */
+  reserve(amps: number): Interval | undefined {
+    takePending();
+    return known?.belief.reserve(amps);
   },
 
   /**
