@@ -12,13 +12,13 @@ const setting: Setting = {
   history: { construction: 'agm', ageYears: 4, flatMonths: 3, complaint: 'parked' },
   tempC: 25,
 };
-/** As good as charged. */
+/** Well charged, a fifth of it worn away. */
 const charged: Traits = {
   cause: 'empty',
-  charge: 0.95,
+  charge: 0.85,
   hardShare: 0.05,
   film: 1e-4,
-  left: 0.95,
+  left: 0.8,
   capacityFactor: 1,
   crankingFactor: 1,
   acidFactor: 1,
@@ -51,7 +51,7 @@ describe('a capacity test while it runs', () => {
       widths.push(high - low);
     }
     expect(widths).to.deep.equal([...widths].sort((a, b) => b - a));
-    expect(widths.at(-1)).to.be.lessThan(0.2 * truth.endMin);
+    expect(widths.at(-1)).to.be.lessThan(0.35 * truth.endMin);
   });
 
   it('a discharge falls all the way, faster at its end, and off a cliff past it', () => {
