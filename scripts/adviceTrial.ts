@@ -4,14 +4,15 @@ import type { Course } from '@cork-ember/core/advice/courses.ts';
 import {
   bestCheck,
   checksLeft,
+  JUDGES,
   minutesOf,
   nextChecks,
   readingsOf,
-  type Check,
+  type NextBest,
 } from '@cork-ember/core/advice/nextCheck.ts';
 import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
-import { Belief } from '@cork-ember/core/belief/belief.ts';
+import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { read } from '@cork-ember/core/instruments/modelView.ts';
@@ -19,20 +20,30 @@ import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 import { historyOf, truthOf, type Truth } from './beliefTrial.ts';
 
-export const DECIDERS = ['advice', 'every check', 'strict', 'charge everything', 'oracle'] as const;
+export const DECIDERS = [
+  'paying',
+  'settled',
+  'every check',
+  'strict',
+  'charge everything',
+  'oracle',
+] as const;
 export type Decider = (typeof DECIDERS)[number];
+
+/** Where one stops asking: when no check pays for its hands, when none would change what is done, or never. */
+const STOPS = ['paying', 'settled', 'every check'] as const;
+type Stop = (typeof STOPS)[number];
 
 export interface AdviceTrial {
   /** Net worth on this battery, minutes of checks paid for. */
   readonly worth: Readonly<Record<Decider, number>>;
-  readonly minutes: { readonly advised: number; readonly full: number };
-  readonly isSameDecision: boolean;
+  readonly minutes: Readonly<Record<Stop, number>>;
+  /** How much less the belief after every check holds each decision to be worth than its own; 0 is the same way. */
+  readonly behind: Readonly<Record<Stop, number>>;
 }
 
 const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
 const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
-const CANDIDATES = 40;
-const COUNT = 300;
 /** A charger sees it from here, and the strict school tries it from here, V. */
 const AWAKE_V = 10.5;
 
@@ -57,19 +68,17 @@ const argMax = (values: readonly number[]): number =>
 const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
-/** What is decided on a belief now, and the check that would be worth making before. */
-function decide(
+/** What each course is worth on a belief now, and the check to make next. */
+function ask(
   belief: Belief,
   courses: readonly Course[],
-  wantsCheck: boolean,
-): { readonly choice: number; readonly check: Check | undefined } {
+): { readonly means: number[]; readonly next: NextBest | undefined } {
   const { setting } = belief;
-  const judges = belief.spread(CANDIDATES);
+  const judges = belief.spread(JUDGES);
   const outcomes = courses.map((one) => judges.map(({ traits }) => outcomeOf(one, traits, setting)));
   const { worths } = compare(courses, outcomes, setting, COSTS, STEPS);
-  const choice = argMax(worths.map(meanOf));
-  const checks = wantsCheck ? nextChecks(belief.known, judges, worths, courses, setting) : [];
-  return { choice, check: bestCheck(checks, COSTS.handsPerHour)?.check };
+  const checks = nextChecks(belief.known, judges, worths, courses, setting);
+  return { means: worths.map(meanOf), next: bestCheck(checks, COSTS.handsPerHour) };
 }
 
 /** What each course is worth on the battery itself. */
@@ -92,40 +101,44 @@ export function adviceTrial(index: number): AdviceTrial {
   const ocvV = read(truth.shown.ocvV(), 'meterV', `advice ${index} ocv`);
   const courses = coursesFor(isAgm, ocvV < AWAKE_V);
   const worths = worthsOf(truth, courses, setting);
-  const begin = (): Belief => {
-    const belief = new Belief(setting, COUNT, 31 + index);
-    belief.observe({ kind: 'ocv', volts: ocvV, isRested: true });
-    belief.refine(1);
-    return belief;
+  const belief = new Belief(setting, SIZE.standing, 31 + index);
+  belief.observe({ kind: 'ocv', volts: ocvV, isRested: true });
+  belief.refine(1);
+  let minutes = 0;
+  let now = ask(belief, courses);
+  const stopped: Partial<Record<Stop, { readonly choice: number; readonly minutes: number }>> = {};
+  const stop = (name: Stop): void => {
+    stopped[name] ??= { choice: argMax(now.means), minutes };
   };
-  const ask = (belief: Belief, check: Check): number => {
+  for (;;) {
+    if (now.next?.pays !== true) stop('paying');
+    if (now.next === undefined) stop('settled');
+    const check = now.next?.advised.check ?? checksLeft(belief.known, setting)[0];
+    if (check === undefined) break;
     belief.observe(...readingsOf(check, truth.shown, setting, `advice ${index}`));
     belief.refine(1);
-    return minutesOf(check, setting.rating.cells);
-  };
-
-  const advised = begin();
-  let minutes = 0;
-  let now = decide(advised, courses, true);
-  while (now.check) {
-    minutes += ask(advised, now.check);
-    now = decide(advised, courses, true);
+    minutes += minutesOf(check, setting.rating.cells);
+    now = ask(belief, courses);
   }
-  const whole = begin();
-  let fullMinutes = 0;
-  for (const check of checksLeft(whole.known, setting)) fullMinutes += ask(whole, check);
-  const full = decide(whole, courses, false);
+  for (const name of STOPS) stop(name);
 
   const at = (id: string): number => worths[courses.findIndex((one) => one.id === id)] ?? 0;
+  const of = <T>(value: (choice: number, minutes: number) => T): Record<Stop, T> =>
+    Object.fromEntries(
+      STOPS.map((name) => {
+        const { choice, minutes: spent } = stopped[name] ?? { choice: 0, minutes: 0 };
+        return [name, value(choice, spent)];
+      }),
+    ) as Record<Stop, T>;
+  const best = Math.max(...now.means);
   return {
     worth: {
-      advice: (worths[now.choice] ?? 0) - paid(minutes),
-      'every check': (worths[full.choice] ?? 0) - paid(fullMinutes),
+      ...of((choice, spent) => (worths[choice] ?? 0) - paid(spent)),
       strict: ocvV < AWAKE_V ? at('retire') : at('slow-charge'),
       'charge everything': at('slow-charge'),
       oracle: Math.max(...worths),
     },
-    minutes: { advised: minutes, full: fullMinutes },
-    isSameDecision: now.choice === full.choice,
+    minutes: of((_, spent) => spent),
+    behind: of((choice) => best - (now.means[choice] ?? 0)),
   };
 }

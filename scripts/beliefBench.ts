@@ -1,6 +1,7 @@
 /** How long a belief takes over one reading, the ways back over a belief, and a logger's file over its rows. */
 import papaparse from 'papaparse';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
+import { JUDGES } from '@cork-ember/core/advice/nextCheck.ts';
 import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { Belief } from '@cork-ember/core/belief/belief.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
@@ -10,7 +11,6 @@ import { FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 
 const stopwatch = globalThis.performance;
 const CANDIDATES = 1000;
-const FAR = 40;
 const ROWS = 200_000;
 
 const setting: Setting = {
@@ -68,7 +68,7 @@ const EIGHT: readonly Course[] = [
 export function halfOfRoutesMs(): number {
   const belief = new Belief(setting, 300, 7);
   belief.observe({ kind: 'ocv', volts: 12.05, isRested: true });
-  const half = belief.spread(FAR).filter((_, index) => index % 2 === 0);
+  const half = belief.spread(JUDGES).filter((_, index) => index % 2 === 0);
   const all = (): void => {
     for (const { traits } of half) for (const one of EIGHT) outcomeOf(one, traits, setting);
   };

@@ -7,7 +7,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { CAUSE_IDS, CAUSES, type CauseId } from '@cork-ember/core/belief/causes.ts';
-import { adviceTrial, DECIDERS, type AdviceTrial } from './adviceTrial.ts';
+import { adviceTrial, DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
 import { CHECKED, STAGES, trial, type Checked, type Stage, type Trial } from './beliefTrial.ts';
 import { svgChart } from './svgChart.ts';
 
@@ -83,31 +83,59 @@ function meanWords(values: readonly number[]): string {
   return `${mean.toFixed(2)} ± ${(spread / Math.sqrt(values.length)).toFixed(2)}`;
 }
 
+/** Ways worth as much but for the price of a minute of hands are as good as the same. */
+const A_MINUTE = 0.5;
+
+const DECIDED_BY: Record<Decider, string> = {
+  paying: 'the advice, until no check pays for its hands',
+  settled: 'the advice, until no check would change what is done',
+  'every check': 'the belief after every check',
+  strict: 'the strict school: below 10.5 V to the recycler, else charged',
+  'charge everything': 'charging everything',
+  oracle: 'an oracle that knows how each way ends',
+};
+
 function adviceLines(advised: readonly AdviceTrial[]): string[] {
-  const sum = (minutes: (one: AdviceTrial) => number): number =>
-    advised.reduce((total, one) => total + minutes(one), 0);
-  const spent = sum(({ minutes }) => minutes.advised) / advised.length;
-  const full = sum(({ minutes }) => minutes.full) / advised.length;
+  const minutes = (name: keyof AdviceTrial['minutes']): number =>
+    advised.reduce((sum, one) => sum + one.minutes[name], 0) / advised.length;
+  const share = (is: (one: AdviceTrial) => boolean): string =>
+    percent(advised.filter(is).length / advised.length);
+  const full = minutes('every check');
+  const stops = ['paying', 'settled'] as const;
   return [
     '## Is the advice worth it?',
     '',
-    `${advised.length} batteries of the same kind, each charged, soaked, pulsed, watered, proved or retired as decided. Worth is what it then brings, less hands, bay, energy, water and the minutes of the checks, at the usual costs; mean and standard error.`,
+    `${advised.length} batteries of the same kind, each charged, soaked, pulsed, watered, proved or retired as decided. Worth is what it then brings, less hands, bay, energy, water and the minutes of the checks, at the usual costs; mean and standard error. Beside it how much more the advice is worth on the same batteries.`,
     '',
     table(
-      ['decided by', 'worth of a battery'],
+      ['decided by', 'worth of a battery', 'the paying advice is ahead', 'the settled advice is ahead'],
       DECIDERS.map((name) => [
-        {
-          advice: 'the advice, checks asked for one at a time',
-          'every check': 'the belief after every check',
-          strict: 'the strict school: below 10.5 V to the recycler, else charged',
-          'charge everything': 'charging everything',
-          oracle: 'an oracle that knows how each way ends',
-        }[name],
+        DECIDED_BY[name],
         meanWords(advised.map(({ worth }) => worth[name])),
+        ...stops.map((stop) =>
+          stop === name ? '' : meanWords(advised.map(({ worth }) => worth[stop] - worth[name])),
+        ),
       ]),
     ),
     '',
-    `Checks took ${spent.toFixed(1)} min where every check takes ${full.toFixed(1)} min: ${percent(1 - spent / full)} fewer, with the same decision in ${percent(advised.filter(({ isSameDecision }) => isSameDecision).length / advised.length)}.`,
+    table(
+      [
+        'asked until',
+        'minutes of checks',
+        'fewer',
+        'the very way of every check',
+        'that, or worth the same within a minute of hands',
+      ],
+      stops.map((stop) => [
+        DECIDED_BY[stop].replace('the advice, until ', ''),
+        minutes(stop).toFixed(1),
+        percent(1 - minutes(stop) / full),
+        share(({ behind }) => behind[stop] < 1e-9),
+        share(({ behind }) => behind[stop] < A_MINUTE),
+      ]),
+    ),
+    '',
+    `Every check takes ${full.toFixed(1)} min.`,
     '',
   ];
 }

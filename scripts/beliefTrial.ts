@@ -1,5 +1,5 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
-import { Belief, shownOf } from '@cork-ember/core/belief/belief.ts';
+import { Belief, shownOf, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
@@ -50,10 +50,6 @@ const COMPLAINTS: readonly Complaint[] = [
   'parked',
   'charger-nothing',
 ];
-/** Candidates of each belief. */
-const COUNT = 300;
-/** And of one whose candidates are charged along. */
-const CHARGED_COUNT = 160;
 /** Every parameter of the hidden battery is off by up to this share. */
 const OFF_BY = 0.1;
 /** Share of hidden causes drawn evenly instead of from the prior. */
@@ -303,12 +299,12 @@ export function trial(index: number, isHard: boolean): Trial {
   const truth = truthOf(chance, setting, isHard);
   const reader = isHard ? throughInstruments(`trial ${index}`) : asAllowed(truth, setting, chance);
   const { early, standing, charged } = readingsOf(truth, setting, reader);
-  const belief = new Belief(setting, COUNT, 17 + index);
+  const belief = new Belief(setting, SIZE.standing, 17 + index);
   belief.observe(...early);
   belief.refine(1);
   const afterEarly = first(belief.summary());
   belief.observe(...standing);
-  belief.refine(3);
+  belief.refine(2);
   const standingFirst = first(belief.summary());
   const ranks = (stage: Stage): Record<Checked, number> => ({
     charge: rankOf(belief, 'charge', truth.figures[stage].charge),
@@ -317,9 +313,9 @@ export function trial(index: number, isHard: boolean): Trial {
   });
   const standingRanks = ranks('standing');
   // Each candidate goes through the charge itself from here on: fewer of them do.
-  belief.thin(CHARGED_COUNT);
+  belief.thin(SIZE.charged);
   belief.observe(...charged);
-  belief.refine(1);
+  belief.refine(2);
   const summary = belief.summary();
   return {
     cause: truth.traits.cause,

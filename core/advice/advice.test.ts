@@ -224,9 +224,38 @@ describe('the next best check', () => {
 
   it('is not worth its minutes where hands are dear', () => {
     const checks = nextChecks([], judgesOf(mixed, agm), worths, [SLOW, RETIRE], agm);
-    expect(bestCheck(checks, COSTS.handsPerHour)).not.to.equal(undefined);
-    expect(bestCheck(checks, 1e5)).to.equal(undefined);
+    expect(bestCheck(checks, COSTS.handsPerHour)?.pays).to.equal(true);
+    expect(bestCheck(checks, 1e5)?.pays).to.equal(false);
   });
+
+  const check = (name: 'load' | 'tester' | 'dips', minutes: number, worth: number, changes: number) => ({
+    check: name,
+    minutes,
+    worth,
+    perMinute: worth / minutes,
+    changes,
+    meanings: [],
+  });
+  for (const [what, checks, expected] of [
+    [
+      'the one that pays, though another would change more',
+      [check('load', 3, 4, 0.1), check('dips', 6, 1, 0.5)],
+      'load',
+    ],
+    [
+      'none pays: what changes most per minute',
+      [check('dips', 6, 0.1, 0.3), check('tester', 2, 0, 0.2)],
+      'tester',
+    ],
+    [
+      'none changes what is done: it is settled',
+      [check('load', 3, 0.1, 0.01), check('tester', 2, 0, 0.02)],
+      undefined,
+    ],
+  ] as const)
+    it(`next is ${what}`, () => {
+      expect(bestCheck(checks, 30)?.advised.check).to.equal(expected);
+    });
 
   it('is never one that was made, and never inside a closed case', () => {
     expect(checksLeft([{ kind: 'tester', amps: 400 }], agm)).to.deep.equal(['load', 'acceptance']);

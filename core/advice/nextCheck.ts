@@ -257,7 +257,30 @@ export function nextChecks(
     .sort((a, b) => b.perMinute - a.perMinute);
 }
 
-/** The best check that pays for its hands, or undefined: then it is time to go on. */
-export function bestCheck(checks: readonly Advised[], handsPerHour: number): Advised | undefined {
-  return checks.find(({ worth, minutes }) => worth > (minutes / 60) * handsPerHour);
+/**
+ * Candidates a decision rests on: with fewer, chance alone would turn it between ways that are worth nearly the
+ * same (docs/belief.md).
+ */
+export const JUDGES = 120;
+/** Where no check left would change what is done more often than this, it is settled. */
+const SETTLED = 0.02;
+
+export interface NextBest {
+  readonly advised: Advised;
+  /** Whether it gains more than its hands cost; otherwise it only settles what is done. */
+  readonly pays: boolean;
+}
+
+/**
+ * The check to make next: first whatever gains most per minute and pays for its hands; then, until what is done is
+ * settled, whatever would change it most often per minute.
+ * @returns undefined once it is settled: then it is time to go on
+ */
+export function bestCheck(checks: readonly Advised[], handsPerHour: number): NextBest | undefined {
+  const paying = checks.find(({ worth, minutes }) => worth > (minutes / 60) * handsPerHour);
+  if (paying) return { advised: paying, pays: true };
+  const [settling] = checks
+    .filter(({ changes }) => changes > SETTLED)
+    .sort((a, b) => b.changes / b.minutes - a.changes / a.minutes);
+  return settling && { advised: settling, pays: false };
 }

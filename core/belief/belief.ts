@@ -32,6 +32,9 @@ export interface Candidate {
   readonly logLikelihood: number;
 }
 
+/** Enough for intervals that hold within a few per cent (docs/belief.md); fewer while each goes through its charges. */
+export const SIZE = { standing: 600, charged: 160 } as const;
+
 /** Candidates are drawn anew when the weight rests on less than this share of them. */
 const FRESHEN_BELOW = 0.5;
 /** An answer of the moment must rest on more than this share of them. */
@@ -50,8 +53,21 @@ const DRAWN_ANEW = 0.35;
 /** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
 const ALONG = [0.25, 0.5, 0.95] as const;
 const JITTER = 0.01;
+/** Of leaps: those after which it still stands at the same voltage, its charge solved for. */
+const STANDS_ALIKE = 0.7;
+/** How close the voltage is met, V; how often it is tried; and over how much of the axis its slope is taken. */
+const MET_V = 1e-3;
+const TRIES = 14;
+const SLOPE_OVER = 0.004;
+const CHARGE_AXIS = 1;
 /** Halvings when looking for how much of a reading the candidates bear at once. */
 const HALVINGS = 12;
+
+/** Where a move goes, and the logarithm of what its change of variable weighs. */
+interface Leap {
+  readonly point: Point;
+  readonly log: number;
+}
 
 interface Possible {
   readonly cause: CauseId;
@@ -250,11 +266,12 @@ export class Belief {
   private moved(here: Candidate, alike: readonly Candidate[], taken: number): Candidate {
     const isLeap = this.chance() < LEAP;
     const to = isLeap && this.chance() < ANYWHERE ? this.anyOf(this.possible) : undefined;
-    const point = isLeap ? this.leapt(here.point, to) : this.nudged(here.point, alike);
+    const leap = isLeap ? this.leapt(here, to) : { point: this.nudged(here.point, alike), log: 0 };
+    if (!leap) return here;
     // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
     const odds = to ? Math.log(to.width / this.widthOf(here.traits.cause)) : 0;
-    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds;
-    return this.candidateAbove(point, floor, taken) ?? here;
+    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds - leap.log;
+    return this.candidateAbove(leap.point, floor, taken) ?? here;
   }
 
   /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
@@ -272,13 +289,64 @@ export class Belief {
   /**
    * Some coordinates drawn anew, with the cause or without.
    * @param to a cause; where none is given, the causes' own odds draw one
+   * @returns undefined where no charge would let it stand at the same voltage
    */
-  private leapt(from: Point, to: Possible | undefined): Point {
+  private leapt(here: Candidate, to: Possible | undefined): Leap | undefined {
     const isElseAlike = to !== undefined && this.chance() < ELSE_ALIKE;
-    return from.map((value, axis) => {
+    const point = here.point.map((value, axis) => {
       if (axis === 0) return to ? to.from + to.width * this.chance() : this.chance();
       return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
     });
+    return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
+  }
+
+  /**
+   * The same point with as much charge as lets it stand at the voltage the other stands at: what nearly every
+   * battery is asked first. The change of variable weighs in by the slopes. @see Green 1995 (reversible jumps)
+   */
+  private standingAlike({ point: from, shown }: Candidate, to: Point): Leap | undefined {
+    const volts = shown.ocvV();
+    const charge = this.chargeFor(to, volts);
+    if (charge === undefined) return undefined;
+    const point = to.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
+    const log = Math.log(this.slopeAt(from) / this.slopeAt(point));
+    return Number.isFinite(log) ? { point, log } : undefined;
+  }
+
+  private standsAt(point: Point, charge: number): number {
+    const { setting } = this;
+    const moved = point.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
+    return shownOf(traitsOf(moved, setting), setting).ocvV();
+  }
+
+  private slopeAt(point: Point): number {
+    const charge = point[CHARGE_AXIS] as number;
+    const low = Math.max(0, charge - SLOPE_OVER);
+    const high = Math.min(1 - 1e-9, charge + SLOPE_OVER);
+    return (this.standsAt(point, high) - this.standsAt(point, low)) / (high - low);
+  }
+
+  /** By regula falsi, the end that stays halved. @see Dowell & Jarratt 1971 (Illinois) */
+  private chargeFor(point: Point, volts: number): number | undefined {
+    let [low, high] = [0, 1 - 1e-9];
+    let [below, above] = [this.standsAt(point, low) - volts, this.standsAt(point, high) - volts];
+    if (below > 0 || above < 0) return undefined;
+    let side = 0;
+    for (let attempt = 0; attempt < TRIES; attempt++) {
+      const charge = high - (above * (high - low)) / (above - below);
+      const off = this.standsAt(point, charge) - volts;
+      if (Math.abs(off) < MET_V) return charge;
+      if (off > 0) {
+        [high, above] = [charge, off];
+        if (side === 1) below /= 2;
+        side = 1;
+      } else {
+        [low, below] = [charge, off];
+        if (side === -1) above /= 2;
+        side = -1;
+      }
+    }
+    return undefined;
   }
 
   /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */

@@ -29,6 +29,7 @@ const MET_V = 1e-3;
  * @param untilV stops here
  * @param mostS stops here at the latest
  * @param told what it showed at each step, V
+ * @param longestS longest step; an hour where it is left out
  */
 export function draw(
   cells: CellString,
@@ -36,9 +37,10 @@ export function draw(
   untilV: number,
   mostS: number,
   told?: (seconds: number, volts: number) => void,
+  longestS?: number,
 ): Drawn {
   const stepper = new Stepper(cells);
-  const control = new StepControl(cells);
+  const control = new StepControl(cells, longestS);
   const source = { hold: 'current', amps: -amps } as const;
   let atS = 0;
   let lowestV = Number.POSITIVE_INFINITY;
@@ -77,7 +79,10 @@ export function draw(
   };
 }
 
+/** Standing, what moves moves ever slower: steps may grow this long, s. */
+const LONGEST_REST_S = 8 * 3600;
+
 /** Lets a battery stand, disconnected. */
 export function rest(cells: CellString, seconds: number): Drawn {
-  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds);
+  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds, undefined, LONGEST_REST_S);
 }

@@ -1,6 +1,6 @@
 /** What to do with it, why, where that would change, and what to measure before. */
 import { Link } from 'react-router';
-import { CHECK_NAMES, type Advised, type Check } from '@cork-ember/core/advice/nextCheck.ts';
+import { CHECK_NAMES, type Check, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { Button } from '../ui/Button.tsx';
@@ -9,13 +9,22 @@ import type { Advice } from './useAdvice.ts';
 const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
-function Measure({ best, onMeasure }: { best: Advised; onMeasure: (check: Check) => void }) {
+function Measure({
+  best: { advised: best, pays },
+  onMeasure,
+}: {
+  best: NextBest;
+  onMeasure: (check: Check) => void;
+}) {
   return (
     <div className="mt-2">
-      <p className="text-2xl font-bold text-ember-text">{CHECK_NAMES[best.check]} first</p>
+      <p className="text-2xl font-bold text-ember-text">
+        {CHECK_NAMES[best.check]} {pays ? 'first' : 'to settle it'}
+      </p>
       <p className="text-soft">
         {best.minutes.toFixed(0)} min of hands; it would change what is done {percent(best.changes)} of the
-        time.
+        time.{' '}
+        {pays ? '' : 'On average it costs more hands than it gains: with the bench full, go on without it.'}
       </p>
       <ul className="mt-2 space-y-1">
         {best.meanings.map(({ result, share, then }) => (
@@ -93,9 +102,7 @@ export function WhatToDo({
           <p className="mt-2">{recommendation.reason}</p>
           <p className="mt-2 text-soft">{recommendation.turns}</p>
           {checks && !best && (
-            <p className="mt-2 text-soft">
-              No further check is worth its minutes: none would change this often enough.
-            </p>
+            <p className="mt-2 text-soft">It is settled: no further check would change this.</p>
           )}
           <Link
             to={`/jobs/${state.job}`}

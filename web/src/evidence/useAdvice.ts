@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { compare, stepsOf, type Comparison } from '@cork-ember/core/advice/compare.ts';
 import { waysOf } from '@cork-ember/core/advice/forJob.ts';
 import type { Course, Ways } from '@cork-ember/core/advice/courses.ts';
-import { bestCheck, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
+import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
@@ -16,8 +16,6 @@ import { useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
 import { believer } from '../belief/useBelief.ts';
 
-/** Far forecasts are dear: so many candidates give each odds within some eight per cent. */
-const CANDIDATES = 40;
 const WORKERS = 2;
 
 let pool: readonly Remote<Forecaster>[] = [];
@@ -72,8 +70,8 @@ export interface Advice {
   readonly comparison: Comparison | undefined;
   readonly recommendation: Recommendation | undefined;
   readonly checks: readonly Advised[] | undefined;
-  /** The check worth its hands, if any is. */
-  readonly best: Advised | undefined;
+  /** The check to make next; undefined once what is done is settled. */
+  readonly best: NextBest | undefined;
   /** 0–1 while courses are run. */
   readonly progress: number | undefined;
   readonly error: unknown;
@@ -95,7 +93,7 @@ export function useAdvice(state: JobState, isBelieved: boolean): Advice {
     queryFn: async () => {
       setProgress(0);
       try {
-        const candidates = await believer().spread(CANDIDATES);
+        const candidates = await believer().spread(JUDGES);
         return await forecast(ways.courses, candidates, setting, setProgress);
       } finally {
         setProgress(undefined);

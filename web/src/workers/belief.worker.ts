@@ -3,7 +3,7 @@ import { expose } from 'comlink';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
-import { Belief, type Candidate } from '@cork-ember/core/belief/belief.ts';
+import { Belief, SIZE, type Candidate } from '@cork-ember/core/belief/belief.ts';
 import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
 import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
 import { isDear, type Reading } from '@cork-ember/core/belief/readings.ts';
@@ -14,10 +14,6 @@ export interface Believed {
   readonly explained: readonly Explained[];
 }
 
-/** Enough for intervals that hold within a few per cent (docs/belief.md). */
-const COUNT = 600;
-/** And while each of them goes through the charges it has had. */
-const CHARGED_COUNT = 120;
 /** Whose curves make the band of a charge. */
 const BAND_COUNT = 60;
 /** Moves made once nobody waits for an answer. */
@@ -36,8 +32,8 @@ let judges: readonly Candidate[] = [];
 function begin(setting: Setting, seed: number): Known {
   const key = JSON.stringify(setting);
   if (known?.setting === key) return known;
-  const prior = new Belief(setting, COUNT, seed);
-  return { setting: key, prior, belief: new Belief(setting, COUNT, seed), explained: new Map() };
+  const prior = new Belief(setting, SIZE.standing, seed);
+  return { setting: key, prior, belief: new Belief(setting, SIZE.standing, seed), explained: new Map() };
 }
 
 /** Whether these readings are those known, and more. */
@@ -50,7 +46,7 @@ let pending: readonly Reading[] = [];
 
 function take(belief: Belief, readings: readonly Reading[]): void {
   for (const reading of readings) {
-    if (isDear(reading) && (reading.kind === 'look' || (reading.stage ?? 0) > 0)) belief.thin(CHARGED_COUNT);
+    if (isDear(reading) && (reading.kind === 'look' || (reading.stage ?? 0) > 0)) belief.thin(SIZE.charged);
     belief.observe(reading);
   }
 }
@@ -70,7 +66,7 @@ const believer = {
     takePending();
     const start = begin(setting, seed);
     const isMore = known === start && goesOn(start.belief, readings);
-    const belief = isMore ? start.belief : new Belief(setting, COUNT, seed);
+    const belief = isMore ? start.belief : new Belief(setting, SIZE.standing, seed);
     known = { ...start, belief };
     const more = readings.slice(belief.known.length);
     // The answer of the moment where it can be given; the candidates are drawn anew once nobody waits.
@@ -112,7 +108,7 @@ const believer = {
   /** The same belief once its candidates have been moved about; for after the answer. */
   refined(): Summary | undefined {
     takePending();
-    const isCharged = (known?.belief.all.length ?? 0) <= CHARGED_COUNT;
+    const isCharged = (known?.belief.all.length ?? 0) <= SIZE.charged;
     known?.belief.refine(isCharged ? 1 : IDLE_SWEEPS);
     return known?.belief.summary();
   },
