@@ -275,7 +275,54 @@ test('a logger’s file is recognised, shown before it is taken in, and corrects
   await preview.getByLabel('Voltage', { exact: true }).selectOption('choose a column');
   await expect(preview.getByRole('alert')).toContainText('Say which column holds the voltage');
   await preview.getByLabel('Voltage', { exact: true }).selectOption('Spannung (V)');
+  // Two hours of log cannot begin half an hour into a charge that is two hours old.
+  await preview.getByLabel('It began after the charger went on, min').fill('30');
+  await preview.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('alert')).toContainText('The log lasts 150 min');
+  await preview.getByLabel('It began after the charger went on, min').fill('0');
   await preview.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByText('Logger’s file taken in: bay-9.csv, 721 rows')).toBeVisible();
   await expect(async () => expect(await tapered()).toBeLessThan(before - 1)).toPass({ timeout: 60_000 });
+});
+
+test('a capacity test is extrapolated while it runs, look by look', async ({ page, shop }) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(12.0);
+  await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
+  await sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+  await shop.wait(600);
+  await sheet.put('chargeEnded', { step: 'slow#1', fullSignal: true });
+  await shop.wait(6);
+  await sheet.affirm('slow-clips#1');
+  await shop.wait(61);
+  const rested = { values: { ocvV: 12.85, tempC: 21 }, source: 'keypad' };
+  await sheet.put('measured', { step: 'after-charge#1', ...rested });
+  await sheet.put('routed', { step: 'choose-route#2', route: 'prove' });
+  await sheet.affirm('prove-off#2');
+  await shop.wait(1445);
+  await sheet.put('measured', { step: 'prove-ocv#2', ...rested });
+  await page.goto(shop.url + sheet.path);
+  await page.getByText('While it runs: a look').click();
+  const comesTo = page.getByRole('status').filter({ hasText: 'It will probably give' });
+  const look = async (minute: string, volts: string): Promise<void> => {
+    await page.getByLabel('Minutes so far').fill(minute);
+    const under = page.getByRole('textbox', { name: 'Voltage under the test' });
+    await under.fill(volts);
+    await under.press('Enter');
+    await expect(under).toHaveValue('');
+  };
+  const width = async (): Promise<number> => {
+    const [, low, high] = /\((\d+) to (\d+)\)/.exec((await comesTo.textContent()) ?? '') ?? [];
+    return Number(high) - Number(low);
+  };
+  await expect(comesTo).toBeVisible({ timeout: 60_000 });
+  const before = await width();
+  await look('50', '12.20');
+  await look('85', '11.90');
+  await expect(async () => expect(await width()).toBeLessThan(0.8 * before)).toPass({ timeout: 60_000 });
+  // The result of the whole test is still to be entered, and is.
+  await page.getByLabel('Minutes at 25 A').fill('104');
+  await page.getByRole('button', { name: 'Record' }).click();
+  await expect(page.getByRole('heading', { name: 'Load it, or use the tester' })).toBeVisible();
 });

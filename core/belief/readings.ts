@@ -97,7 +97,7 @@ const MODEL = {
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
-  reserveShare: 0.02,
+  reserveShare: 0.012,
   reserveMin: 0.5,
   /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
   drainCellV: 0.012,

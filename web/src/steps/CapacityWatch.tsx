@@ -96,16 +96,28 @@ export function CapacityWatch({
       <summary className="flex min-h-14 cursor-pointer items-center px-4 font-medium">
         While it runs: a look, and what it will come to
       </summary>
-      <div className="border-t border-line px-4 pb-4">
+      <div
+        className="border-t border-line pb-4"
+        // Enter takes the look in; the form around it holds the result of the whole test.
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || !(event.target instanceof HTMLInputElement)) return;
+          event.preventDefault();
+          void look();
+        }}
+      >
+        <div className="px-5">
+          {minutes ? (
+            <Forecast hand={hand} amps={amps} minutes={minutes} />
+          ) : (
+            <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
+          )}
+        </div>
         <ReadingInputs fields={fields} readings={readings} job={job} type={type} />
-        <Button className="min-h-14 w-full" onClick={() => void look()}>
-          Take the look in
-        </Button>
-        {minutes ? (
-          <Forecast hand={hand} amps={amps} minutes={minutes} />
-        ) : (
-          <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
-        )}
+        <div className="px-5 pt-3">
+          <Button className="min-h-14 w-full" onClick={() => void look()}>
+            Take the look in
+          </Button>
+        </div>
       </div>
     </details>
   );

@@ -9,6 +9,7 @@ import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
+import { useReadings, type ReadingField } from './useReadings.ts';
 
 let running: Remote<LogReader> | undefined;
 
@@ -26,6 +27,18 @@ interface Preview {
   readonly taken: Taken | undefined;
   readonly problem: string;
 }
+
+const BEGAN: ReadingField = {
+  id: 'logBegan',
+  isOptional: false,
+  spec: {
+    label: 'It began after the charger went on',
+    unit: 'min',
+    decimals: 0,
+    possible: { min: 0, max: 20_160 },
+    plausible: { min: 0, max: 2880 },
+  },
+};
 
 const NAMES: Record<LogQuantity, string> = {
   time: 'Time',
@@ -130,6 +143,7 @@ function Sample({ opened: { shape, sample } }: { opened: Opened }) {
 export function LogImport({ hand, actions }: { hand: AtHand; actions: StepActions }) {
   const [preview, setPreview] = useState<Preview>();
   const [problem, setProblem] = useState('');
+  const began = useReadings([BEGAN], { [BEGAN.id]: { text: '0' } });
   const tempC = lastReadingOf(hand.state, hand.step.key)?.tempC ?? USUAL_C;
 
   const look = async (file: string, opened: Opened, shape: LogShape): Promise<void> => {
@@ -150,10 +164,12 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
     }
   };
   const take = async ({ file, taken }: Preview): Promise<void> => {
-    if (!taken) return;
+    const late = began.take()?.values[BEGAN.id];
+    if (!taken || late === undefined) return;
+    const readings = taken.readings.map((one) => ({ ...one, afterMin: one.afterMin + late }));
     const isRecorded = await actions.record({
       kind: 'chargeLogged',
-      payload: { step: hand.step.key, file, rows: taken.rows, readings: taken.readings },
+      payload: { step: hand.step.key, file, rows: taken.rows, readings },
     });
     if (isRecorded) setPreview(undefined);
   };
@@ -181,7 +197,22 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
       {preview && (
         <section aria-label="The logger’s file" className="mt-3 rounded-lg border-2 border-cork bg-paper p-4">
           <p className="font-semibold break-words">{preview.file}</p>
-          <p className="text-soft">Its first row is taken for the moment the charger went on.</p>
+          <label className="mt-2 flex flex-wrap items-center gap-2" htmlFor={BEGAN.id}>
+            {BEGAN.spec.label}, min
+            <input
+              id={BEGAN.id}
+              value={began.typed(BEGAN.id).text}
+              inputMode="decimal"
+              autoComplete="off"
+              aria-invalid={began.typed(BEGAN.id).isProblem === true}
+              aria-describedby={`${BEGAN.id}-says`}
+              onChange={({ target }) => began.type(BEGAN.id, target.value)}
+              className={`reading w-24 ${BOX}`}
+            />
+          </label>
+          <p id={`${BEGAN.id}-says`} className={began.typed(BEGAN.id).isProblem ? 'text-clay' : 'text-soft'}>
+            {began.typed(BEGAN.id).sentence ?? '0 where its first row is the moment the charger went on.'}
+          </p>
           <div className="mt-3 grid gap-3 md:grid-cols-2">
             {LOG_QUANTITIES.map((quantity) => (
               <ColumnChoice

@@ -113,7 +113,7 @@ function Row(
     <div>
       <label htmlFor={field.id} className="font-medium">
         {field.spec.label}
-        {field.isOptional && <span className="font-normal text-soft"> (if it differs)</span>}
+        {field.isOptional && <span className="font-normal text-soft"> (may stay empty)</span>}
       </label>
       <div className="mt-1 flex gap-2">
         <div
