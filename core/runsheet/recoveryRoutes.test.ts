@@ -1,5 +1,6 @@
 /** Each way back by itself: its steps in order, its limits, and what ends it. */
 import { expect } from 'chai';
+import { CHARGERS } from '../charge/chargers.ts';
 import { TestJob } from '../test/testJob.ts';
 import { forecast } from './forecast.ts';
 import { handsOf } from './hands.ts';
@@ -244,6 +245,32 @@ describe('the cord of a recovery', () => {
       'Choose another way',
     );
   });
+
+  for (const [id, route, refused] of [
+    ['bench', 'slow-charge', undefined],
+    ['supply', 'pulse', undefined],
+    ['bench', 'pulse', 'cannot pulse'],
+    ['taper', 'slow-charge', 'by itself; 14.7 V is the most here'],
+  ] as const)
+    it(`“${id}” on ${route} is ${refused ?? 'kept with the charge'}`, () => {
+      const charger = CHARGERS.find((one) => one.id === id);
+      if (!charger) throw new Error(`no charger ${id}`);
+      const sheet = brought('BK-A12/55').triage(12.1).route(route);
+      const on = (): unknown =>
+        sheet.put('chargeStarted', {
+          step: sheet.current.key,
+          currentA: route === 'pulse' ? 1 : 2.75,
+          charger,
+        });
+      if (refused !== undefined) {
+        expect(on).to.throw(refused);
+        expect(sheet.current.charge).to.equal(undefined);
+        return;
+      }
+      on();
+      expect(sheet.current.charge?.charger?.id).to.equal(id);
+      expect(describeEvent(sheet.job.log.at(-1) as never, sheet.job.state)).to.include(charger.name);
+    });
 
   it('its log says routes and reasons in words', () => {
     const sheet = brought('BK-A12/55').triage(5).route('donor-wake', 'the supply is away');

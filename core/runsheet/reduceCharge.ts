@@ -2,6 +2,7 @@
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import { chargerMisfit } from './chargerFit.ts';
 import { RunSheetError } from './errors.ts';
 import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
 import { chargeDueMin } from './forecast.ts';
@@ -61,6 +62,7 @@ function treatmentStarted(
   state: JobState,
   { at, by, payload }: EventOf<'chargeStarted'>,
   treatment: Treatment,
+  { stepId, round }: StepState,
 ): JobState {
   const { setA, mostA } = treatment;
   if (!(payload.currentA >= setA / 10 && payload.currentA <= mostA + 1e-9))
@@ -69,6 +71,8 @@ function treatmentStarted(
       `Charge current: ${payload.currentA} A is outside ${(setA / 10).toFixed(2)} to ${mostA.toFixed(2)} A for this route.`,
     );
   const { charger } = payload;
+  const why = charger && chargerMisfit(charger, treatment, contextOf(state, round), stepId);
+  if (why !== undefined) throw new RunSheetError('held', why);
   const charge: ChargeState = {
     currentA: payload.currentA,
     dueMin: treatment.dueMin,
@@ -83,7 +87,7 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
   const { step, definition } = chargeAtHand(state, payload.step, at);
   if (step.charge) throw new RunSheetError('bad-entry', `“${definition.title}” is already running.`);
   const treatment = definition.treatment?.(contextOf(state, step.round));
-  if (treatment) return treatmentStarted(state, { at, by, payload }, treatment);
+  if (treatment) return treatmentStarted(state, { at, by, payload }, treatment, step);
   const setA = contextOf(state, step.round).chargeSetting().current.value;
   const ceilingA = Math.min(setA, absoluteCeilingA(basisOf(state)));
   if (!(payload.currentA >= ceilingA / 10 && payload.currentA <= ceilingA + 1e-9))

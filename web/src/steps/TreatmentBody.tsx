@@ -1,8 +1,7 @@
 /** A charge of a recovery: its limits before it starts, its clock and looks while it runs, its end. */
-import type { FormEvent } from 'react';
-import { treatmentMisfit } from '@cork-ember/core/charge/treatmentFit.ts';
-import { subjectOfType } from '@cork-ember/core/model/fromType.ts';
-import { restedV } from '@cork-ember/core/runsheet/procedures/recovery/wakeRoutes.ts';
+import { useState, type FormEvent } from 'react';
+import type { Charger } from '@cork-ember/core/charge/chargers.ts';
+import { chargerMisfit } from '@cork-ember/core/runsheet/chargerFit.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
 import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
@@ -45,43 +44,59 @@ function Limits({ treatment }: { treatment: Treatment }) {
   );
 }
 
-/** The shop's chargers that can give this charge, the bay's own first, and why the others do not. */
-function Suitable({
-  hand: { context, step },
-  treatment,
-}: {
-  hand: TreatmentProps['hand'];
-  treatment: Treatment;
-}) {
+interface Judged {
+  readonly charger: Charger;
+  readonly why: string | undefined;
+}
+
+/** The shop's chargers held against this charge, the bay's own first. */
+function useJudged({ context, step }: TreatmentProps['hand'], treatment: Treatment): readonly Judged[] {
   const { data: shop } = useShop();
-  if (!shop) return null;
-  const { type, bay } = context.opened;
-  const own = shop.bays.find(({ number }) => number === bay)?.charger;
-  const wanted = {
-    mostA: treatment.mostA,
-    ceilingV: treatment.ceilingV,
-    minutes: treatment.dueMin,
-    isPulsed: step.stepId === 'pulse',
-  };
-  const donorV = step.stepId === 'donor-hour' ? context.valuesOf('donor-check')['donorV'] : undefined;
-  const seenV = typeof donorV === 'number' ? donorV : (restedV(context) ?? 0);
-  const judged = [...shop.chargers]
+  const own = shop?.bays.find(({ number }) => number === context.opened.bay)?.charger;
+  return [...(shop?.chargers ?? [])]
     .sort((a, b) => Number(b.id === own) - Number(a.id === own))
-    .map((one) => ({ one, why: treatmentMisfit(one, wanted, subjectOfType(type, {}), seenV) }));
+    .map((charger) => ({ charger, why: chargerMisfit(charger, treatment, context, step.stepId) }));
+}
+
+/** Those that can give this charge to choose from, and why the others do not. */
+function Suitable({
+  judged,
+  chosen,
+  onChoose,
+}: {
+  judged: readonly Judged[];
+  chosen: string | undefined;
+  onChoose: (id: string) => void;
+}) {
   const suits = judged.filter(({ why }) => why === undefined);
   const others = judged.flatMap(({ why }) => why ?? []);
   return (
-    <section aria-label="Chargers" className="px-5 pt-4">
-      <p>
-        <span className="font-medium">Chargers that give this: </span>
-        {suits.length === 0
-          ? 'none of the shop’s.'
-          : `${suits.map(({ one }) => (one.id === own ? `${one.name} (this bay’s)` : one.name)).join(', ')}.`}
-      </p>
+    <section aria-label="Charger" className="px-5 pt-4">
+      <h3 className="font-semibold">With which charger?</h3>
+      {suits.length === 0 && <p className="mt-1 text-clay">None of the shop’s gives this charge.</p>}
+      <div className="mt-2 flex flex-wrap gap-2">
+        {[...suits.map(({ charger: { id, name } }) => ({ id, name })), { id: '', name: 'Another' }].map(
+          ({ id, name }) => (
+            <label
+              key={id}
+              className="flex min-h-13 items-center gap-2 rounded-lg border-2 border-cork px-4 has-checked:border-verdigris has-checked:font-semibold"
+            >
+              <input
+                type="radio"
+                name="charger"
+                checked={(chosen ?? '') === id}
+                onChange={() => onChoose(id)}
+                className="size-5 accent-(--verdigris)"
+              />
+              {name}
+            </label>
+          ),
+        )}
+      </div>
       {others.length > 0 && (
         <details>
           <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
-            Why not another ({others.length})
+            Why not another of the shop’s ({others.length})
           </summary>
           <ul className="space-y-1 pb-2 text-soft">
             {others.map((why) => (
@@ -105,11 +120,18 @@ function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
   };
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
   const readings = useReadings(fields, { currentA: { text: setA.toFixed(2) } });
+  const judged = useJudged(hand, treatment);
+  const [picked, setPicked] = useState<string>();
+  const suits = judged.filter(({ why }) => why === undefined).map(({ charger: one }) => one);
+  const charger = picked === undefined ? suits[0] : suits.find(({ id }) => id === picked);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const currentA = readings.take()?.values['currentA'];
     if (currentA === undefined) return;
-    void actions.record({ kind: 'chargeStarted', payload: { step: hand.step.key, currentA } });
+    void actions.record({
+      kind: 'chargeStarted',
+      payload: { step: hand.step.key, currentA, ...(charger ? { charger } : {}) },
+    });
   };
   return (
     <form onSubmit={submit} noValidate>
@@ -121,7 +143,7 @@ function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
           ))}
         </ul>
       </div>
-      <Suitable hand={hand} treatment={treatment} />
+      <Suitable judged={judged} chosen={charger?.id} onChoose={setPicked} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
@@ -156,7 +178,8 @@ function Running(props: TreatmentProps) {
           <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
         )}
         <p className="mt-2 text-[17px]">
-          On at <strong className="reading">{charge.currentA.toFixed(2)} A</strong>, at most{' '}
+          {charge.charger ? `${charge.charger.name} on` : 'On'} at{' '}
+          <strong className="reading">{charge.currentA.toFixed(2)} A</strong>, at most{' '}
           <span className="reading">{treatment.ceilingV.toFixed(1)} V</span> and{' '}
           <span className="reading">{treatment.hotC} °C</span>
           {last && (
