@@ -166,6 +166,9 @@ function levelWords(value: number): string {
   return value === 0 ? 'all at the line' : 'one low or bare';
 }
 
+/** Rarer than this a result is not worth a line. */
+const RARE = 0.05;
+
 /** What each kind of outcome would mean, the likeliest first. */
 function meaningsOf(
   check: Check,
@@ -183,6 +186,7 @@ function meaningsOf(
         check === 'level' ? levelWords(middle) : `${what}about ${middle.toFixed(decimals)} ${unit}`.trim();
       return [{ result, share: its.length / figures.length, then: course.title }];
     })
+    .filter(({ share }) => share >= RARE)
     .sort((a, b) => b.share - a.share);
 }
 

@@ -25,7 +25,7 @@ function Odds({ odds }: { odds: Scored['odds'] }) {
           <span
             key={mark}
             className={`flex items-center justify-center text-sm font-bold ${TONES[mark]}`}
-            style={{ width: percent(odds[mark]) }}
+            style={{ width: `${odds[mark] * 100}%` }}
           >
             {odds[mark] >= WORTH_A_LETTER ? mark : ''}
           </span>
@@ -54,12 +54,12 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
             <tr className="text-sm text-soft">
               <th className="px-2 pb-1 font-medium">Way</th>
               <th className="w-52 px-2 pb-1 font-medium">Comes back as</th>
+              <th className="px-2 pb-1 text-right font-medium">Worth</th>
               <th className="px-2 pb-1 text-right font-medium">Time</th>
               <th className="px-2 pb-1 text-right font-medium">Hands, min</th>
               <th className="px-2 pb-1 text-right font-medium">kWh</th>
               <th className="px-2 pb-1 text-right font-medium">Water, mL</th>
               <th className="px-2 pb-1 text-right font-medium">Cost</th>
-              <th className="px-2 pb-1 text-right font-medium">Worth</th>
             </tr>
           </thead>
           <tbody>
@@ -76,17 +76,17 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
                 <td className={CELL}>
                   <Odds odds={one.odds} />
                 </td>
-                <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
                 <td className={`reading ${CELL} text-right`}>
                   <span className="font-bold">{one.worth.toFixed(2)}</span>
                   <span className="block text-sm text-soft whitespace-nowrap">
                     {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
                   </span>
                 </td>
+                <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
+                <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>
+                <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
               </tr>
             ))}
           </tbody>
