@@ -1,5 +1,6 @@
 /** Everything that must hold before a change lands. Prints what failed, then one line of counts. */
-import { spawnSync } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { buildAll } from './building.ts';
 
@@ -10,24 +11,28 @@ interface Count {
 
 const bin = (name: string): string => `node_modules/.bin/${name}`;
 
+const MOST_OUTPUT = 64 * 1024 * 1024;
+
 /** One command that passes or fails as a whole. */
-function check(name: string, command: string, args: readonly string[]): Count {
-  const { status, stdout, stderr } = spawnSync(bin(command), args, { encoding: 'utf8' });
-  const isPassed = status === 0;
-  console.log(`${isPassed ? 'ok  ' : 'FAIL'} ${name}`);
-  if (!isPassed) console.log(`${stdout}\n${stderr}`);
-  return { passed: isPassed ? 1 : 0, failed: isPassed ? 0 : 1 };
+function check(name: string, command: string, args: readonly string[]): Promise<Count> {
+  return new Promise((resolve) => {
+    execFile(bin(command), args, { maxBuffer: MOST_OUTPUT }, (error, stdout, stderr) => {
+      console.log(`${error ? 'FAIL' : 'ok  '} ${name}`);
+      if (error) console.log(`${stdout}\n${stderr}`);
+      resolve({ passed: error ? 0 : 1, failed: error ? 1 : 0 });
+    });
+  });
 }
 
 /** A runner that writes its counts as JSON; one that counts nothing has failed. */
-function suite(
+async function suite(
   name: string,
   command: string,
   args: readonly string[],
   countOf: (report: unknown) => Count,
   file: string,
-): Count {
-  const { status } = spawnSync(bin(command), args, { stdio: 'inherit' });
+): Promise<Count> {
+  const [status] = (await once(spawn(bin(command), args, { stdio: 'inherit' }), 'exit')) as [number | null];
   let count: Count = { passed: 0, failed: 1 };
   try {
     count = countOf(JSON.parse(readFileSync(file, 'utf8')));
@@ -42,26 +47,26 @@ function suite(
 
 const OUT = 'test-results';
 mkdirSync(OUT, { recursive: true });
-const counts: Count[] = [
-  ...['core', 'core/tsconfig.test.json', 'server', 'web', 'e2e', 'scripts'].map((project) =>
-    check(`types ${project}`, 'tsc', ['--noEmit', '-p', project]),
-  ),
-  check('lint', 'eslint', ['.', '--max-warnings', '0']),
-  check('format', 'prettier', ['--check', '.']),
-  check('boundaries', 'depcruise', [
-    '--config',
-    '.dependency-cruiser.mjs',
-    'core',
-    'server/src',
-    'web/src',
-    'e2e',
-    'scripts',
-  ]),
-  check('unused', 'knip', ['--no-progress']),
-];
-
 const unitFile = `${OUT}/unit.json`;
-counts.push(
+
+/** Types, lint, format, boundaries and what nobody uses, one after the other. */
+async function checks(): Promise<Count[]> {
+  const counts: Count[] = [];
+  for (const project of ['core', 'core/tsconfig.test.json', 'server', 'web', 'e2e', 'scripts'])
+    counts.push(await check(`types ${project}`, 'tsc', ['--noEmit', '-p', project]));
+  counts.push(await check('lint', 'eslint', ['.', '--max-warnings', '0']));
+  counts.push(await check('format', 'prettier', ['--check', '.']));
+  const folders = ['core', 'server/src', 'web/src', 'e2e', 'scripts'];
+  counts.push(
+    await check('boundaries', 'depcruise', ['--config', '.dependency-cruiser.mjs', ...folders]),
+    await check('unused', 'knip', ['--no-progress']),
+  );
+  return counts;
+}
+
+// The checks have the second core while the unit tests run on the first.
+const [checked, unit] = await Promise.all([
+  checks(),
   suite(
     'unit and API',
     'mocha',
@@ -69,12 +74,13 @@ counts.push(
     (report) => report as Count,
     unitFile,
   ),
-);
+]);
+const counts: Count[] = [...checked, unit];
 
 await buildAll();
 const browserFile = `${OUT}/browser.json`;
 counts.push(
-  suite(
+  await suite(
     'browser',
     'playwright',
     ['test', '--config', 'e2e/playwright.config.ts'],

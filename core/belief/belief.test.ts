@@ -168,7 +168,7 @@ describe('the answer of the moment', () => {
   it('is not given where next to no candidate would carry it', () => {
     const amps = belief.all[0]?.shown.testerA() ?? 0;
     const volts = belief.all[0]?.shown.load(240, 15).lowestV ?? 0;
-    const told = Array.from({ length: 20 }, (): Reading[] => [
+    const told = Array.from({ length: 200 }, (): Reading[] => [
       { kind: 'tester', amps },
       { kind: 'load', amps: 240, seconds: 15, volts },
     ]);

@@ -53,6 +53,10 @@ const DRAWN_ANEW = 0.35;
 /** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
 const ALONG = [0.25, 0.5, 0.95] as const;
 const JITTER = 0.01;
+/** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
+const TRANSPLANTS = 4;
+const NO_WEIGHT = -25;
+const HARD_AXIS = 2;
 /** Of leaps: those after which it still stands at the same voltage, its charge solved for. */
 const STANDS_ALIKE = 0.7;
 /** How close the voltage is met, V; how often it is tried; and over how much of the axis its slope is taken. */
@@ -62,6 +66,8 @@ const SLOPE_OVER = 0.004;
 const CHARGE_AXIS = 1;
 /** Halvings when looking for how much of a reading the candidates bear at once. */
 const HALVINGS = 12;
+
+const isDegree = (cause: CauseId): boolean => cause.startsWith('sulfated');
 
 /** Where a move goes, and the logarithm of what its change of variable weighs. */
 interface Leap {
@@ -117,6 +123,11 @@ export class Belief {
 
   get all(): readonly Candidate[] {
     return this.candidates;
+  }
+
+  /** How many are kept, but for those that only stand for a rare cause. */
+  get size(): number {
+    return this.count;
   }
 
   get known(): readonly Reading[] {
@@ -175,8 +186,43 @@ export class Belief {
         this.candidates = this.drawn(this.count);
         this.logWeights = new Float64Array(this.count);
         for (let sweep = 0; sweep < SWEEPS; sweep++) this.move(taken);
+        this.keepEvery(taken);
       }
     }
+  }
+
+  /**
+   * Lets no cause be lost: one that no candidate stands for any more is given some, made from those of the cause
+   * that is likeliest. Each weighs what it would weigh had it been drawn there: little, until a reading speaks for it.
+   * @param taken how much of the last reading counts so far, 0–1
+   */
+  private keepEvery(taken: number): void {
+    const weights = this.weights();
+    const mass = new Map<CauseId, number>();
+    this.candidates.forEach(({ traits: { cause } }, index) =>
+      mass.set(cause, (mass.get(cause) ?? 0) + (weights[index] as number)),
+    );
+    const [likeliest, share] = [...mass].sort((a, b) => b[1] - a[1])[0] ?? [];
+    if (likeliest === undefined || share === undefined) return;
+    const sources = this.candidates.filter(({ traits }) => traits.cause === likeliest);
+    const added: Candidate[] = [];
+    const logs: number[] = [];
+    for (const to of this.possible) {
+      if (mass.has(to.cause)) continue;
+      for (let one = 0; one < TRANSPLANTS; one++) {
+        const from = this.anyOf(sources);
+        const leap = from && this.leapt(from, to, true);
+        const odds = Math.log(((to.width / this.widthOf(likeliest)) * share) / TRANSPLANTS);
+        if (!leap) continue;
+        const before = from.logLikelihood - leap.log - odds;
+        const made = this.candidateAbove(leap.point, before + NO_WEIGHT, taken);
+        if (!made) continue;
+        added.push(made);
+        logs.push(made.logLikelihood - before);
+      }
+    }
+    this.logWeights = Float64Array.from([...weights].map(Math.log).concat(logs));
+    this.candidates = [...this.candidates, ...added];
   }
 
   /** How much of a reading the candidates bear before the weight rests on too few of them. */
@@ -203,6 +249,7 @@ export class Belief {
     this.candidates = this.drawn(count);
     this.logWeights = new Float64Array(count);
     this.count = count;
+    this.keepEvery(1);
   }
 
   /** How many candidates the weight really rests on. @see Kish 1965 */
@@ -289,12 +336,17 @@ export class Belief {
   /**
    * Some coordinates drawn anew, with the cause or without.
    * @param to a cause; where none is given, the causes' own odds draw one
+   * @param isAllAlike whether nothing but the cause, and the charge that goes with it, may change
    * @returns undefined where no charge would let it stand at the same voltage
    */
-  private leapt(here: Candidate, to: Possible | undefined): Leap | undefined {
-    const isElseAlike = to !== undefined && this.chance() < ELSE_ALIKE;
+  private leapt(here: Candidate, to: Possible | undefined, isAllAlike = false): Leap | undefined {
+    const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
+    const isOtherDegree = to !== undefined && isDegree(to.cause) && isDegree(here.traits.cause);
     const point = here.point.map((value, axis) => {
       if (axis === 0) return to ? to.from + to.width * this.chance() : this.chance();
+      // Where one degree of sulfation ends the next begins.
+      if (axis === HARD_AXIS && isElseAlike && isOtherDegree && to.cause !== here.traits.cause)
+        return 1 - value;
       return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
     });
     return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };

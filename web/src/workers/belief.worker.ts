@@ -108,7 +108,7 @@ const believer = {
   /** The same belief once its candidates have been moved about; for after the answer. */
   refined(): Summary | undefined {
     takePending();
-    const isCharged = (known?.belief.all.length ?? 0) <= SIZE.charged;
+    const isCharged = (known?.belief.size ?? 0) <= SIZE.charged;
     known?.belief.refine(isCharged ? 1 : IDLE_SWEEPS);
     return known?.belief.summary();
   },
