@@ -39,6 +39,8 @@ export function acceptedA(cells: CellString, volts: number, mostA: number): numb
 const LOAD_FIRST = [0.1, 0.9] as const;
 const LOAD_ON = [0.1, 0.27, 0.63] as const;
 const LOAD_OFF_S = [5, 55] as const;
+/** Thirds tried of a step that cannot be held. */
+const SHORTENINGS = 4;
 
 /** What a load test shows: a second in, at its lowest, and a minute after the load came off, V. */
 export interface UnderLoad {
@@ -54,8 +56,19 @@ export interface UnderLoad {
 export function quickLoad(cells: CellString, amps: number, seconds: number): UnderLoad {
   const stepper = new Stepper(cells);
   const firstS = Math.min(1, seconds / 2);
-  const under = (seconds: number): number =>
-    stepper.step({ hold: 'current', amps: -amps }, seconds) ? Math.max(0, postVolts(cells)) : 0;
+  // What cannot be held to the end is held as long as it can be, so that it is as empty as it would be.
+  const under = (length: number): number => {
+    let left = length;
+    let part = length;
+    for (let shortenings = 0; left > 0 && shortenings <= SHORTENINGS;) {
+      if (stepper.step({ hold: 'current', amps: -amps }, Math.min(part, left))) left -= Math.min(part, left);
+      else {
+        part /= 3;
+        shortenings += 1;
+      }
+    }
+    return left > 0 ? 0 : Math.max(0, postVolts(cells));
+  };
   const through = (lengths: readonly number[], from: number): readonly [lowest: number, last: number] => {
     let lowest = from;
     let last = from;

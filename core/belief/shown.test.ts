@@ -1,0 +1,103 @@
+import { expect } from 'chai';
+import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
+import { shownOf } from './belief.ts';
+import { dischargeAt, type UnderLoad } from './shown.ts';
+import type { Setting, Traits } from './traits.ts';
+
+const agm: Setting = {
+  rating: AGM_80,
+  history: { construction: 'agm', ageYears: 3, complaint: 'unknown' },
+  tempC: 25,
+};
+const flooded: Setting = {
+  rating: FLOODED_70,
+  history: { construction: 'flooded', ageYears: 3, complaint: 'unknown' },
+  tempC: 25,
+};
+
+const traits = (more: Partial<Traits> = {}): Traits => ({
+  cause: 'empty',
+  charge: 0.7,
+  hardShare: 0.05,
+  film: 1e-4,
+  left: 0.95,
+  capacityFactor: 1,
+  crankingFactor: 1,
+  acidFactor: 1,
+  dryShare: 0.02,
+  cell: 3,
+  severity: 0.3,
+  ...more,
+});
+
+const load = (truth: Traits, setting: Setting): UnderLoad =>
+  shownOf(truth, setting).load(3 * setting.rating.capacityAh, 15);
+
+describe('a load test, watched from its first second to a minute after', () => {
+  for (const setting of [agm, flooded]) {
+    const { construction } = setting.rating;
+
+    it(`${construction}: a sound one falls at once, sags little, and comes back to where it stood`, () => {
+      const { firstV, lowestV, backV } = load(traits(), setting);
+      const rested = shownOf(traits(), setting).ocvV();
+      expect(rested - firstV).to.be.greaterThan(0.5);
+      expect(firstV - lowestV).to.be.within(0, 0.3);
+      expect(rested - backV).to.be.within(0, 0.1);
+    });
+
+    it(`${construction}: an empty one holds at first and gives out; a film takes its volts at once and holds`, () => {
+      const empty = load(traits({ charge: construction === 'agm' ? 0.02 : -0.1 }), setting);
+      const filmed = load(traits({ cause: 'sulfated-moderate', film: 2e-3, charge: 0.6 }), setting);
+      expect(empty.firstV - empty.lowestV).to.be.greaterThan(
+        2 * Math.max(0.05, filmed.firstV - filmed.lowestV),
+      );
+      expect(filmed.firstV).to.be.lessThan(load(traits({ charge: 0.6 }), setting).firstV - 0.3);
+    });
+
+    it(`${construction}: through an open cell nothing flows, and nothing was lost by trying`, () => {
+      const open = traits({ cause: 'open-cell', severity: 0.9 });
+      const { firstV, lowestV, backV } = load(open, setting);
+      expect([firstV, lowestV]).to.deep.equal([0, 0]);
+      expect(backV).to.be.closeTo(shownOf(open, setting).ocvV(), 0.1);
+    });
+  }
+
+  it('a weak cell drags the rest down and does not spring back with them', () => {
+    const weak = traits({ cause: 'weak-cell', charge: 0.12, severity: 0 });
+    const tired = load(weak, agm);
+    const sound = load(traits({ charge: 0.12 }), agm);
+    expect(tired.lowestV).to.be.lessThan(sound.lowestV - 0.5);
+    expect(tired.backV).to.be.lessThan(sound.backV - 0.1);
+  });
+
+  it('is the same when it is asked again: a test leaves the candidate as it stands', () => {
+    const shown = shownOf(traits(), agm);
+    const first = shown.load(240, 15);
+    shown.discharge(25);
+    expect(shown.load(240, 15)).to.deep.equal(first);
+  });
+});
+
+describe('a discharge to its end', () => {
+  it('gives by Peukert’s law less at more current (k from 1.05 to 1.3, Peukert 1897)', () => {
+    const shown = shownOf(traits({ charge: 1 }), agm);
+    const [slow, fast] = [shown.discharge(4), shown.discharge(25)];
+    const k = Math.log(slow.endMin / fast.endMin) / Math.log(25 / 4);
+    expect(k).to.be.within(1.05, 1.3);
+  });
+
+  it('runs forwards in time, and is read between its steps', () => {
+    const discharge = shownOf(traits(), flooded).discharge(25);
+    const { minutes, volts } = discharge;
+    for (let step = 1; step < minutes.length; step++)
+      expect(minutes[step]).to.be.greaterThan(minutes[step - 1] as number);
+    const middle = Math.floor(minutes.length / 2);
+    const [t0 = 0, t1 = 0] = [minutes[middle], minutes[middle + 1]];
+    const [v] = dischargeAt(discharge, (t0 + t1) / 2);
+    expect(v).to.be.closeTo(((volts[middle] ?? 0) + (volts[middle + 1] ?? 0)) / 2, 1e-9);
+  });
+
+  it('an open cell gives nothing', () => {
+    expect(shownOf(traits({ cause: 'open-cell', severity: 0.9 }), agm).reserveMin(25)).to.equal(0);
+  });
+});
