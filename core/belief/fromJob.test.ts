@@ -3,6 +3,7 @@ import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { explain } from './explain.ts';
+import type { Reading } from './readings.ts';
 import { courseOf, settingOf } from './fromJob.ts';
 import { factorWords, groupWords, illnessesOf, readingWords } from './words.ts';
 
@@ -135,6 +136,32 @@ describe('why a cause is likely', () => {
   it('a dip to two volts while cranking speaks for an open cell', () => {
     const [dip] = explain(prior, [{ kind: 'crank', volts: 1.5 }]);
     expect(dip?.factors['open-cell']).to.be.above(2);
+  });
+
+  it('looks at one capacity test are judged and said together', () => {
+    const drain = (minute: number, volts: number): Reading => ({ kind: 'drain', amps: 25, minute, volts });
+    expect(groupWords([drain(20, 12.3)])).to.equal('Capacity test, 20 min at 25.0 A: 12.30 V');
+    expect(groupWords([drain(20, 12.3), drain(50, 11.9)])).to.equal(
+      '2 looks, the last: Capacity test, 50 min at 25.0 A: 11.90 V',
+    );
+    const [together, ...more] = explain(prior, [drain(5, 12.1), drain(15, 11.8)]);
+    expect(together?.readings).to.have.length(2);
+    expect(more).to.deep.equal([]);
+  });
+
+  it('a load test says all that was seen of it', () => {
+    const load = { kind: 'load', amps: 210, seconds: 15, volts: 8.8 } as const;
+    expect(readingWords({ ...load, firstV: 9.9, backV: 12.1 })).to.equal(
+      'Load 210 A for 15 s: 8.80 V, 9.90 V at first, back to 12.10 V',
+    );
+    expect(readingWords({ ...load, backV: 12.1 })).to.equal('Load 210 A for 15 s: 8.80 V, back to 12.10 V');
+  });
+
+  it('a battery that springs back low speaks for a weak cell, one that springs back for none', () => {
+    const load = { kind: 'load', amps: 210, seconds: 15, volts: 5.8, firstV: 10.4 } as const;
+    const factorOf = (backV: number): number =>
+      explain(prior, [{ ...load, backV }])[0]?.factors['weak-cell'] ?? 0;
+    expect(factorOf(11)).to.be.greaterThan(2 * factorOf(12.1));
   });
 
   it('every reading has words', () => {
