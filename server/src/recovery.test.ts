@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import type { ClockAnswer, JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
@@ -153,6 +154,11 @@ describe('a recovery over HTTP', () => {
     await foundOut(10.6);
     await put(
       { kind: 'evidenced', payload: { reading: { kind: 'load', amps: 165, seconds: 15, volts: 7.9 } } },
+      {
+        kind: 'evidenced',
+        payload: { reading: { kind: 'load', amps: 165, seconds: 15, volts: 7.9, firstV: 10.1, backV: 11.9 } },
+      },
+      { kind: 'evidenced', payload: { reading: { kind: 'drain', amps: 25, minute: 40, volts: 11.8 } } },
       { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
     );
     const file = (await shop.api.get(`/api/jobs/${id}/export`).expect(200)).body as { events: unknown[] };
@@ -162,5 +168,23 @@ describe('a recovery over HTTP', () => {
     const back = (await other.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
     expect(back.events).to.deep.equal(file.events);
     await other.cleanUp();
+  });
+
+  it('takes no charge from a charger that cannot give it, and keeps the one that does', async () => {
+    const { chargers } = (await shop.api.get('/api/shop').expect(200)).body as { chargers: Charger[] };
+
+    const bench = chargers.find(({ kind }) => kind === 'bench');
+    if (!bench) throw new Error('the shop has no bench charger');
+    await foundOut(12.1);
+    await put({ kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } });
+    const on = (charger: Charger): Entry => ({
+      kind: 'chargeStarted',
+      payload: { step: 'slow#1', currentA: 2.75, charger },
+    });
+    expect(await refused(on({ ...bench, leastA: 8, mostA: 10 }), 422)).to.include(bench.name);
+    expect(await refused(on({ ...bench, startV: 13 }), 422)).to.include('does not see');
+    await put(on(bench));
+    const { events } = (await shop.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
+    expect(events.at(-1)?.payload).to.deep.include({ charger: bench });
   });
 });
