@@ -173,8 +173,8 @@ describe('a recovery over HTTP', () => {
   it('takes no charge from a charger that cannot give it, and keeps the one that does', async () => {
     const { chargers } = (await shop.api.get('/api/shop').expect(200)).body as { chargers: Charger[] };
 
-    const bench = chargers.find(({ kind }) => kind === 'bench');
-    if (!bench) throw new Error('the shop has no bench charger');
+    const bench = chargers.find(({ kind }) => kind === 'programmable');
+    if (!bench) throw new Error('the shop has no supply');
     await foundOut(12.1);
     await put({ kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } });
     const on = (charger: Charger): Entry => ({
