@@ -74,7 +74,7 @@ test('a deep AGM goes from triage through donor wake and long soak to a grade B 
   await atStep(page, 'One hour beside the donor');
   await press(page, 'Charger is on');
   await shop.wait(30);
-  await look(page, '11.9', '8', '24');
+  await look(page, '11.9', '4', '24');
   await shop.wait(31);
   await press(page, 'Charger is off at the mains');
   await atStep(page, 'Charger off, then leads off');

@@ -46,6 +46,8 @@ export interface ClockAnswer {
   readonly pace: Pace;
   /** Whether this shop's clock may be paced and jumped. */
   readonly isPaced: boolean;
+  /** When the server said so, by its own real clock, ms: answers may overtake one another on the way. */
+  readonly saidAt: number;
 }
 
 /** A job with its whole log. */

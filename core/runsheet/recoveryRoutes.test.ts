@@ -272,6 +272,17 @@ describe('the cord of a recovery', () => {
       expect(describeEvent(sheet.job.log.at(-1) as never, sheet.job.state)).to.include(charger.name);
     });
 
+  it('no charger is set to more than it gives', () => {
+    const supply = CHARGERS.find(({ id }) => id === 'supply');
+    if (!supply) throw new Error('no supply');
+    const sheet = brought('BK-A12/55').triage(12.1).route('slow-charge');
+    const set = (mostA: number): unknown =>
+      sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75, charger: { ...supply, mostA } });
+    expect(() => set(2)).to.throw('gives 2 A at most; it cannot be set to 2.75 A');
+    set(2.75);
+    expect(sheet.current.charge?.currentA).to.equal(2.75);
+  });
+
   it('its log says routes and reasons in words', () => {
     const sheet = brought('BK-A12/55').triage(5).route('donor-wake', 'the supply is away');
     sheet.put('routeLeft', { step: sheet.current.key, reason: 'no donor at hand' });

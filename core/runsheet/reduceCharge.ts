@@ -73,6 +73,11 @@ function treatmentStarted(
   const { charger } = payload;
   const why = charger && chargerMisfit(charger, treatment, contextOf(state, round), stepId);
   if (why !== undefined) throw new RunSheetError('held', why);
+  if (charger && payload.currentA > charger.mostA + 1e-9)
+    throw new RunSheetError(
+      'bad-entry',
+      `${charger.name}: gives ${charger.mostA} A at most; it cannot be set to ${payload.currentA} A.`,
+    );
   const charge: ChargeState = {
     currentA: payload.currentA,
     dueMin: treatment.dueMin,

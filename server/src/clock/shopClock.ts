@@ -35,6 +35,6 @@ export class ShopClock implements Clock {
   }
 
   answer(): ClockAnswer {
-    return { shopMs: this.now(), pace: this.face.pace, isPaced: this.isPaced };
+    return { shopMs: this.now(), pace: this.face.pace, isPaced: this.isPaced, saidAt: realNow() };
   }
 }

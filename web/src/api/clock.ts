@@ -16,7 +16,12 @@ function tick(): void {
   for (const watcher of watchers) watcher();
 }
 
+let saidAt = Number.NEGATIVE_INFINITY;
+
+/** Takes the server's word, unless a later one was heard already. */
 export function setClock(answer: ClockAnswer): void {
+  if (answer.saidAt < saidAt) return;
+  ({ saidAt } = answer);
   face = { realMs: realNow(), shopMs: answer.shopMs, pace: answer.pace };
   isPaced = answer.isPaced;
   tick();

@@ -1,7 +1,7 @@
 /** Listens to the shop: what others enter is seen within a second. */
 import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
-import { setClock } from './clock.ts';
+import { fetchClock, setClock } from './clock.ts';
 import { flush } from './outbox.ts';
 import { refreshAll, refreshShop, takeEvent } from './queries.ts';
 
@@ -13,7 +13,9 @@ export function useStream(): boolean {
     let wasLost = false;
     source.onopen = () => {
       setIsThere(true);
+      // What was said before it listened, it has missed.
       if (wasLost) refreshAll();
+      else void fetchClock();
       wasLost = false;
       void flush();
     };

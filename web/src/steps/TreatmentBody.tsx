@@ -50,11 +50,14 @@ interface Judged {
 }
 
 /** The shop's chargers held against this charge, the bay's own first. */
-function useJudged({ context, step }: TreatmentProps['hand'], treatment: Treatment): readonly Judged[] {
+function useJudged(
+  { context, step }: TreatmentProps['hand'],
+  treatment: Treatment,
+): readonly Judged[] | undefined {
   const { data: shop } = useShop();
   const own = shop?.bays.find(({ number }) => number === context.opened.bay)?.charger;
-  return [...(shop?.chargers ?? [])]
-    .sort((a, b) => Number(b.id === own) - Number(a.id === own))
+  return shop?.chargers
+    .toSorted((a, b) => Number(b.id === own) - Number(a.id === own))
     .map((charger) => ({ charger, why: chargerMisfit(charger, treatment, context, step.stepId) }));
 }
 
@@ -109,21 +112,41 @@ function Suitable({
   );
 }
 
-function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
-  const { setA, mostA, working } = treatment;
+function Start(props: TreatmentProps) {
+  const judged = useJudged(props.hand, props.treatment);
+  return judged ? <StartForm {...props} judged={judged} /> : null;
+}
+
+function StartForm({
+  hand,
+  charge,
+  treatment,
+  actions,
+  job,
+  judged,
+}: TreatmentProps & { judged: readonly Judged[] }) {
+  const { working } = treatment;
+  const [picked, setPicked] = useState<string>();
+  const suits = judged.filter(({ why }) => why === undefined).map(({ charger: one }) => one);
+  const charger = picked === undefined ? suits[0] : suits.find(({ id }) => id === picked);
+  // A smaller charger gives what it can, for longer.
+  const mostA = Math.min(treatment.mostA, charger?.mostA ?? Number.POSITIVE_INFINITY);
+  const setA = Math.min(treatment.setA, mostA);
+  const range = { min: treatment.setA / 10, max: mostA };
   const spec: ReadingSpec = {
     label: 'Current set on the charger',
     unit: 'A',
     decimals: 2,
-    possible: { min: setA / 10, max: mostA },
-    plausible: { min: setA / 10, max: mostA },
+    possible: range,
+    plausible: range,
   };
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
   const readings = useReadings(fields, { currentA: { text: setA.toFixed(2) } });
-  const judged = useJudged(hand, treatment);
-  const [picked, setPicked] = useState<string>();
-  const suits = judged.filter(({ why }) => why === undefined).map(({ charger: one }) => one);
-  const charger = picked === undefined ? suits[0] : suits.find(({ id }) => id === picked);
+  const choose = (id: string): void => {
+    setPicked(id);
+    const next = suits.find((one) => one.id === id)?.mostA ?? Number.POSITIVE_INFINITY;
+    readings.type('currentA', Math.min(treatment.setA, treatment.mostA, next).toFixed(2));
+  };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const currentA = readings.take()?.values['currentA'];
@@ -143,7 +166,7 @@ function Start({ hand, charge, treatment, actions, job }: TreatmentProps) {
           ))}
         </ul>
       </div>
-      <Suitable judged={judged} chosen={charger?.id} onChoose={setPicked} />
+      <Suitable judged={judged} chosen={charger?.id} onChoose={choose} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
       <Actions>
