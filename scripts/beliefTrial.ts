@@ -1,5 +1,5 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
-import { Belief, shownOf, SIZE } from '@cork-ember/core/belief/belief.ts';
+import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
@@ -12,7 +12,7 @@ import {
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/belief/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passages.ts';
 import { termsOf, type Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Shown } from '@cork-ember/core/belief/shown.ts';
+import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
 import {
   DIMENSIONS,
   traitsOf,

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { Belief, shownOf } from '../belief/belief.ts';
+import { Belief } from '../belief/belief.ts';
+import { shownOf } from '../belief/shown.ts';
 import type { Setting, Traits } from '../belief/traits.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';

@@ -1,8 +1,7 @@
 /** What a charge will probably show: where eight of ten candidates lie, over its planned time. */
 import type { TraceColumn } from '../charge/trace.ts';
 import type { Candidate } from './belief.ts';
-import type { Interval } from './figures.ts';
-import { quantile } from './weights.ts';
+import { intervalOf, type Interval } from './figures.ts';
 
 export const BAND_COLUMNS = [
   'volts',
@@ -37,11 +36,7 @@ export function bandOf(
   const before = candidates.map(({ shown }) => shown.after(stage));
   const even = new Float64Array(before.length).fill(1 / Math.max(1, before.length));
   const grid = Array.from({ length: POINTS + 1 }, (_, index) => (index * minutes) / POINTS);
-  const interval = (values: readonly number[]): Interval => ({
-    low: quantile(values, even, 0.1),
-    middle: quantile(values, even, 0.5),
-    high: quantile(values, even, 0.9),
-  });
+  const interval = (values: readonly number[]): Interval => intervalOf(values, even);
   const column = (name: BandColumn): Interval[] =>
     grid.map((minute) => interval(before.map((shown) => shown.onCharge(minute, name))));
   const done = before.map(

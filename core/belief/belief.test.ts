@@ -1,13 +1,13 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { loadV } from '../instruments/modelView.ts';
-import { Belief, shownOf } from './belief.ts';
+import { Belief } from './belief.ts';
 import { figuresOf } from './figures.ts';
 import { quantile } from './weights.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { chanceFrom, normalQuantile } from './chance.ts';
 import type { Reading } from './readings.ts';
-import { quickLoad } from './shown.ts';
+import { shownOf, quickLoad } from './shown.ts';
 import { batteryFrom, DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 
 const AGM: History = { construction: 'agm', ageYears: 4, flatMonths: 4, complaint: 'parked' };

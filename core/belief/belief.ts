@@ -5,25 +5,14 @@
  * @see Gilks & Berzuini 2001, Following a moving target (resample-move)
  * @see Metropolis et al. 1953
  */
-import { CAUSE_IDS, priorOf, type CauseId } from './causes.ts';
+import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
-import { FIGURES, figuresOf, type Figures, type Interval, type Summary } from './figures.ts';
+import { FIGURES, figuresOf, intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
+import { Moves } from './moves.ts';
 import { isDear, logLikelihood, mostLogLikelihood, type Reading } from './readings.ts';
-import { Shown } from './shown.ts';
-import {
-  batteryFrom,
-  DIMENSIONS,
-  traitsOf,
-  type Perturb,
-  type Point,
-  type Setting,
-  type Traits,
-} from './traits.ts';
-import { effectiveOf, normalised, quantile } from './weights.ts';
-
-/** A candidate on the bench of the model, as it was found. */
-export const shownOf = (traits: Traits, setting: Setting, perturb?: Perturb): Shown =>
-  new Shown(() => batteryFrom(traits, setting, perturb), setting);
+import { shownOf, type Shown } from './shown.ts';
+import { DIMENSIONS, traitsOf, type Point, type Setting, type Traits } from './traits.ts';
+import { effectiveOf, normalised } from './weights.ts';
 
 export interface Candidate {
   readonly point: Point;
@@ -43,49 +32,19 @@ const PREVIEW_ABOVE = 0.04;
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
 const SWEEPS = 2;
-/** How often a coordinate takes part in a move, and how often a move leaps. */
-const TAKES_PART = 0.7;
+/** How often a move leaps, and how often a leap goes to any cause alike. */
 const LEAP = 0.25;
-/** Of leaps: to any cause alike, and of those the ones that keep all else; and coordinates a leap draws anew. */
 const ANYWHERE = 0.6;
-const ELSE_ALIKE = 0.5;
-const DRAWN_ANEW = 0.35;
-/** A move goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
-const ALONG = [0.25, 0.5, 0.95] as const;
-const JITTER = 0.01;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
 const TRANSPLANTS = 4;
 const NO_WEIGHT = -25;
-const HARD_AXIS = 2;
-/** Of leaps: those after which it still stands at the same voltage, its charge solved for. */
-const STANDS_ALIKE = 0.7;
-/** How close the voltage is met, V; how often it is tried; and over how much of the axis its slope is taken. */
-const MET_V = 1e-3;
-const TRIES = 14;
-const SLOPE_OVER = 0.004;
-const CHARGE_AXIS = 1;
 /** Halvings when looking for how much of a reading the candidates bear at once. */
 const HALVINGS = 12;
-
-const isDegree = (cause: CauseId): boolean => cause.startsWith('sulfated');
-
-/** Where a move goes, and the logarithm of what its change of variable weighs. */
-interface Leap {
-  readonly point: Point;
-  readonly log: number;
-}
-
-interface Possible {
-  readonly cause: CauseId;
-  readonly from: number;
-  readonly width: number;
-}
 
 export class Belief {
   readonly setting: Setting;
   private readonly chance: Chance;
-  /** Causes and where each lies along its axis. */
-  private readonly possible: readonly Possible[];
+  private readonly moves: Moves;
   private readonly readings: Reading[] = [];
   private count: number;
   private candidates: Candidate[];
@@ -102,14 +61,7 @@ export class Belief {
     this.setting = setting;
     this.count = count;
     this.chance = chanceFrom(seed);
-    const prior = priorOf(setting.history);
-    let below = 0;
-    this.possible = CAUSE_IDS.flatMap((cause) => {
-      const width = prior[cause];
-      const from = below;
-      below += width;
-      return width > 0 ? [{ cause, from, width }] : [];
-    });
+    this.moves = new Moves(setting, this.chance);
     const many = count * PRIOR_TIMES;
     // Evenly along the axis of causes, so that rare ones have their candidates; anywhere along the others.
     this.candidates = Array.from({ length: many }, (_, index) => {
@@ -207,12 +159,12 @@ export class Belief {
     const sources = this.candidates.filter(({ traits }) => traits.cause === likeliest);
     const added: Candidate[] = [];
     const logs: number[] = [];
-    for (const to of this.possible) {
+    for (const to of this.moves.possible) {
       if (mass.has(to.cause)) continue;
       for (let one = 0; one < TRANSPLANTS; one++) {
-        const from = this.anyOf(sources);
-        const leap = from && this.leapt(from, to, true);
-        const odds = Math.log(((to.width / this.widthOf(likeliest)) * share) / TRANSPLANTS);
+        const from = this.moves.anyOf(sources);
+        const leap = from && this.moves.leapt(from, to, true);
+        const odds = Math.log(((to.width / this.moves.widthOf(likeliest)) * share) / TRANSPLANTS);
         if (!leap) continue;
         const before = from.logLikelihood - leap.log - odds;
         const made = this.candidateAbove(leap.point, before + NO_WEIGHT, taken);
@@ -301,104 +253,16 @@ export class Belief {
     return drawn;
   }
 
-  private widthOf(cause: CauseId): number {
-    return this.possible.find((one) => one.cause === cause)?.width ?? 1;
-  }
-
-  private anyOf<T>(list: readonly T[]): T | undefined {
-    return list[Math.floor(this.chance() * list.length)];
-  }
-
   /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
   private moved(here: Candidate, alike: readonly Candidate[], taken: number): Candidate {
     const isLeap = this.chance() < LEAP;
-    const to = isLeap && this.chance() < ANYWHERE ? this.anyOf(this.possible) : undefined;
-    const leap = isLeap ? this.leapt(here, to) : { point: this.nudged(here.point, alike), log: 0 };
-    if (!leap) return here;
+    const to = isLeap && this.chance() < ANYWHERE ? this.moves.anyOf(this.moves.possible) : undefined;
+    const move = isLeap ? this.moves.leapt(here, to) : this.moves.nudged(here, alike);
+    if (!move) return here;
     // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
-    const odds = to ? Math.log(to.width / this.widthOf(here.traits.cause)) : 0;
-    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds - leap.log;
-    return this.candidateAbove(leap.point, floor, taken) ?? here;
-  }
-
-  /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
-  private nudged(from: Point, alike: readonly Candidate[]): Point {
-    const one = this.anyOf(alike)?.point;
-    const other = this.anyOf(alike)?.point;
-    const far = this.anyOf(ALONG) ?? 0.5;
-    return from.map((value, axis) => {
-      if (axis === 0 || this.chance() > TAKES_PART) return value;
-      const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
-      return reflected(value + along + JITTER * (2 * this.chance() - 1));
-    });
-  }
-
-  /**
-   * Some coordinates drawn anew, with the cause or without.
-   * @param to a cause; where none is given, the causes' own odds draw one
-   * @param isAllAlike whether nothing but the cause, and the charge that goes with it, may change
-   * @returns undefined where no charge would let it stand at the same voltage
-   */
-  private leapt(here: Candidate, to: Possible | undefined, isAllAlike = false): Leap | undefined {
-    const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
-    const isOtherDegree = to !== undefined && isDegree(to.cause) && isDegree(here.traits.cause);
-    const point = here.point.map((value, axis) => {
-      if (axis === 0) return to ? to.from + to.width * this.chance() : this.chance();
-      // Where one degree of sulfation ends the next begins.
-      if (axis === HARD_AXIS && isElseAlike && isOtherDegree && to.cause !== here.traits.cause)
-        return 1 - value;
-      return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
-    });
-    return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
-  }
-
-  /**
-   * The same point with as much charge as lets it stand at the voltage the other stands at: what nearly every
-   * battery is asked first. The change of variable weighs in by the slopes. @see Green 1995 (reversible jumps)
-   */
-  private standingAlike({ point: from, shown }: Candidate, to: Point): Leap | undefined {
-    const volts = shown.ocvV();
-    const charge = this.chargeFor(to, volts);
-    if (charge === undefined) return undefined;
-    const point = to.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
-    const log = Math.log(this.slopeAt(from) / this.slopeAt(point));
-    return Number.isFinite(log) ? { point, log } : undefined;
-  }
-
-  private standsAt(point: Point, charge: number): number {
-    const { setting } = this;
-    const moved = point.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
-    return shownOf(traitsOf(moved, setting), setting).ocvV();
-  }
-
-  private slopeAt(point: Point): number {
-    const charge = point[CHARGE_AXIS] as number;
-    const low = Math.max(0, charge - SLOPE_OVER);
-    const high = Math.min(1 - 1e-9, charge + SLOPE_OVER);
-    return (this.standsAt(point, high) - this.standsAt(point, low)) / (high - low);
-  }
-
-  /** By regula falsi, the end that stays halved. @see Dowell & Jarratt 1971 (Illinois) */
-  private chargeFor(point: Point, volts: number): number | undefined {
-    let [low, high] = [0, 1 - 1e-9];
-    let [below, above] = [this.standsAt(point, low) - volts, this.standsAt(point, high) - volts];
-    if (below > 0 || above < 0) return undefined;
-    let side = 0;
-    for (let attempt = 0; attempt < TRIES; attempt++) {
-      const charge = high - (above * (high - low)) / (above - below);
-      const off = this.standsAt(point, charge) - volts;
-      if (Math.abs(off) < MET_V) return charge;
-      if (off > 0) {
-        [high, above] = [charge, off];
-        if (side === 1) below /= 2;
-        side = 1;
-      } else {
-        [low, below] = [charge, off];
-        if (side === -1) above /= 2;
-        side = -1;
-      }
-    }
-    return undefined;
+    const odds = to ? Math.log(to.width / this.moves.widthOf(here.traits.cause)) : 0;
+    const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds - move.log;
+    return this.candidateAbove(move.point, floor, taken) ?? here;
   }
 
   /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */
@@ -468,15 +332,4 @@ export class Belief {
       figures: Object.fromEntries(FIGURES.map((name) => [name, interval(name)])) as Summary['figures'],
     };
   }
-}
-
-function intervalOf(values: readonly number[], weights: Float64Array): Interval {
-  const [low = 0, middle = 0, high = 0] = [0.1, 0.5, 0.9].map((share) => quantile(values, weights, share));
-  return { low, middle, high };
-}
-
-/** Back into the cube, as a ball off a wall. */
-function reflected(value: number): number {
-  const folded = Math.abs(value) % 2;
-  return folded > 1 ? 2 - folded : folded;
 }

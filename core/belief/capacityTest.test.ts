@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
-import { Belief, shownOf } from './belief.ts';
+import { Belief } from './belief.ts';
 import { capacityTestA, courseOf } from './fromJob.ts';
 import type { Reading } from './readings.ts';
-import { dischargeAt } from './shown.ts';
+import { shownOf, dischargeAt } from './shown.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const setting: Setting = {

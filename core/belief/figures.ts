@@ -5,6 +5,7 @@ import { leastCharge } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import type { CauseId } from './causes.ts';
 import type { Shown } from './shown.ts';
+import { quantile } from './weights.ts';
 import { batteryFrom, chargedFrom, type Perturb, type Setting, type Traits } from './traits.ts';
 
 /** What one wants to know of a battery. */
@@ -86,6 +87,12 @@ export interface Interval {
   readonly low: number;
   readonly middle: number;
   readonly high: number;
+}
+
+/** Of weighted values: where eight of ten lie, and the middle. */
+export function intervalOf(values: readonly number[], weights: Float64Array): Interval {
+  const [low = 0, middle = 0, high = 0] = [0.1, 0.5, 0.9].map((share) => quantile(values, weights, share));
+  return { low, middle, high };
 }
 
 export interface Summary {

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { shownOf } from './shown.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ProfileError } from '../charge/profile.ts';
@@ -7,7 +8,6 @@ import { makeBattery } from '../model/faults.ts';
 import { soundBattery } from '../model/parameters.ts';
 import { leastCharge } from '../model/show.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
-import { shownOf } from './belief.ts';
 import { goThrough, type Passage } from './passages.ts';
 import type { Setting, Traits } from './traits.ts';
 

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { readingDocumentSchema, readingSchema } from '../contract/readingSchema.ts';
-import { Belief, shownOf } from './belief.ts';
+import { Belief } from './belief.ts';
+import { shownOf } from './shown.ts';
 import { chanceFrom } from './chance.ts';
 import { isDear, logLikelihood, MINUTES, mostLogLikelihood, type Reading } from './readings.ts';
 import { readingWords } from './words.ts';

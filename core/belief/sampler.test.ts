@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { Belief, shownOf, SIZE } from './belief.ts';
+import { Belief, SIZE } from './belief.ts';
+import { shownOf } from './shown.ts';
 import { chanceFrom, normal } from './chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
 import { termsOf, type Reading } from './readings.ts';

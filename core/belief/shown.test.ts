@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { shownOf } from './belief.ts';
-import { dischargeAt, type UnderLoad } from './shown.ts';
+import { shownOf, dischargeAt, type UnderLoad } from './shown.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const agm: Setting = {

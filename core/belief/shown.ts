@@ -15,7 +15,7 @@ import { draw, postVolts } from '../model/discharge.ts';
 import { OPEN } from '../model/source.ts';
 import { Stepper } from '../model/stepper.ts';
 import { goThrough } from './passages.ts';
-import { settled, type Setting } from './traits.ts';
+import { batteryFrom, settled, type Perturb, type Setting, type Traits } from './traits.ts';
 
 /** Two minutes, in steps that lengthen as the current settles, s. */
 const ACCEPTANCE_STEPS_S = [5, 20, 40, 55] as const;
@@ -249,3 +249,7 @@ export class Shown {
     return this.once(`accepts ${volts} ${mostA}`, () => acceptedA(this.make(), volts, mostA));
   }
 }
+
+/** A candidate on the bench of the model, as it was found. */
+export const shownOf = (traits: Traits, setting: Setting, perturb?: Perturb): Shown =>
+  new Shown(() => batteryFrom(traits, setting, perturb), setting);

@@ -1,0 +1,168 @@
+/**
+ * Where a candidate may go next: along the line between two others of its cause, or by a leap to another cause or to
+ * coordinates drawn anew. Whether it goes there the readings decide ({@link Belief}).
+ */
+import { CAUSE_IDS, priorOf, type CauseId } from './causes.ts';
+import type { Chance } from './chance.ts';
+import { shownOf, type Shown } from './shown.ts';
+import { AXES, traitsOf, type Point, type Setting, type Traits } from './traits.ts';
+
+const HARD_AXIS = AXES.indexOf('hard');
+const CHARGE_AXIS = AXES.indexOf('charge');
+/** The axis of the cause: a choice, leapt along and never nudged. */
+const CAUSE_AXIS = AXES.indexOf('cause');
+
+/** How often a coordinate takes part in a nudge. */
+const TAKES_PART = 0.7;
+/** A nudge goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
+const ALONG = [0.25, 0.5, 0.95] as const;
+const JITTER = 0.01;
+/** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
+const ELSE_ALIKE = 0.5;
+const DRAWN_ANEW = 0.35;
+/** Of leaps: those after which it still stands at the same voltage, its charge solved for. */
+const STANDS_ALIKE = 0.7;
+/** How close the voltage is met, V; how often it is tried; and over how much of the axis its slope is taken. */
+const MET_V = 1e-3;
+const TRIES = 14;
+const SLOPE_OVER = 0.004;
+/** The upper end of an axis; 1 itself lies outside the cube. */
+const TOP = 1 - 1e-9;
+
+const isDegree = (cause: CauseId): boolean => cause.startsWith('sulfated');
+
+/** Where a candidate stands now. */
+interface Standing {
+  readonly point: Point;
+  readonly traits: Traits;
+  readonly shown: Shown;
+}
+
+/** Where a move goes, and the logarithm of what its change of variable weighs. */
+export interface Move {
+  readonly point: Point;
+  readonly log: number;
+}
+
+/** A cause, and where it lies along its axis. */
+interface Possible {
+  readonly cause: CauseId;
+  readonly from: number;
+  readonly width: number;
+}
+
+export class Moves {
+  /** Causes this history leaves any odds. */
+  readonly possible: readonly Possible[];
+  private readonly setting: Setting;
+  private readonly chance: Chance;
+
+  constructor(setting: Setting, chance: Chance) {
+    this.setting = setting;
+    this.chance = chance;
+    const prior = priorOf(setting.history);
+    let below = 0;
+    this.possible = CAUSE_IDS.flatMap((cause) => {
+      const width = prior[cause];
+      const from = below;
+      below += width;
+      return width > 0 ? [{ cause, from, width }] : [];
+    });
+  }
+
+  /** The odds of a cause before anything was read. */
+  widthOf(cause: CauseId): number {
+    return this.possible.find((one) => one.cause === cause)?.width ?? 1;
+  }
+
+  anyOf<T>(list: readonly T[]): T | undefined {
+    return list[Math.floor(this.chance() * list.length)];
+  }
+
+  /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
+  nudged({ point: from }: Standing, alike: readonly Standing[]): Move {
+    const one = this.anyOf(alike)?.point;
+    const other = this.anyOf(alike)?.point;
+    const far = this.anyOf(ALONG) ?? 0.5;
+    const point = from.map((value, axis) => {
+      if (axis === CAUSE_AXIS || this.chance() > TAKES_PART) return value;
+      const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
+      return reflected(value + along + JITTER * (2 * this.chance() - 1));
+    });
+    return { point, log: 0 };
+  }
+
+  /**
+   * Some coordinates drawn anew, with the cause or without.
+   * @param to a cause; where none is given, the causes' own odds draw one
+   * @param isAllAlike whether nothing but the cause, and the charge that goes with it, may change
+   * @returns undefined where no charge would let it stand at the same voltage
+   */
+  leapt(here: Standing, to: Possible | undefined, isAllAlike = false): Move | undefined {
+    const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
+    const isOtherDegree = to !== undefined && isDegree(to.cause) && isDegree(here.traits.cause);
+    const point = here.point.map((value, axis) => {
+      if (axis === CAUSE_AXIS) return to ? to.from + to.width * this.chance() : this.chance();
+      // Where one degree of sulfation ends the next begins.
+      if (axis === HARD_AXIS && isElseAlike && isOtherDegree && to.cause !== here.traits.cause)
+        return 1 - value;
+      return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
+    });
+    return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
+  }
+
+  /**
+   * The same point with as much charge as lets it stand at the voltage the other stands at: what nearly every
+   * battery is asked first. The change of variable weighs in by the slopes. @see Green 1995 (reversible jumps)
+   */
+  private standingAlike({ point: from, shown }: Standing, to: Point): Move | undefined {
+    const volts = shown.ocvV();
+    const charge = this.chargeFor(to, volts);
+    if (charge === undefined) return undefined;
+    const point = to.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
+    const log = Math.log(this.slopeAt(from) / this.slopeAt(point));
+    return Number.isFinite(log) ? { point, log } : undefined;
+  }
+
+  private standsAt(point: Point, charge: number): number {
+    const { setting } = this;
+    const moved = point.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
+    return shownOf(traitsOf(moved, setting), setting).ocvV();
+  }
+
+  private slopeAt(point: Point): number {
+    const charge = point[CHARGE_AXIS] as number;
+    const low = Math.max(0, charge - SLOPE_OVER);
+    const high = Math.min(TOP, charge + SLOPE_OVER);
+    return (this.standsAt(point, high) - this.standsAt(point, low)) / (high - low);
+  }
+
+  /** By regula falsi, the end that stays halved. @see Dowell & Jarratt 1971 (Illinois) */
+  private chargeFor(point: Point, volts: number): number | undefined {
+    let [low, high] = [0, TOP];
+    let [below, above] = [this.standsAt(point, low) - volts, this.standsAt(point, high) - volts];
+    if (below > 0 || above < 0) return undefined;
+    let side = 0;
+    for (let attempt = 0; attempt < TRIES; attempt++) {
+      const charge = high - (above * (high - low)) / (above - below);
+      const off = this.standsAt(point, charge) - volts;
+      if (Math.abs(off) < MET_V) return charge;
+      if (off > 0) {
+        [high, above] = [charge, off];
+        if (side === 1) below /= 2;
+        side = 1;
+      } else {
+        [low, below] = [charge, off];
+        if (side === -1) above /= 2;
+        side = -1;
+      }
+    }
+    return undefined;
+  }
+}
+
+/** Back into the cube, as a ball off a wall. */
+function reflected(value: number): number {
+  const folded = Math.abs(value) % 2;
+  return folded > 1 ? 2 - folded : folded;
+}
