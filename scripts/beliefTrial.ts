@@ -1,5 +1,6 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
+import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core/belief/checks.ts';
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
@@ -21,7 +22,6 @@ import {
   type Traits,
 } from '@cork-ember/core/belief/traits.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
-import { read } from '@cork-ember/core/instruments/modelView.ts';
 import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 
@@ -134,39 +134,17 @@ type Reader = (reading: Reading) => Reading;
 /** The full set of checks, exact; a reader lays its error over each. */
 function readingsOf(
   { shown }: Truth,
-  { rating }: Setting,
+  setting: Setting,
   reader: Reader,
 ): { early: Reading[]; standing: Reading[]; charged: Reading[] } {
-  const amps = 3 * rating.capacityAh;
-  const cells = Array.from({ length: rating.cells }, (_, index) => index + 1);
-  const { firstV, lowestV, backV } = shown.load(amps, 15);
-  const exact = {
-    early: [
-      { kind: 'ocv', volts: shown.ocvV(), isRested: true },
-      { kind: 'load', amps, seconds: 15, volts: lowestV, firstV, backV },
-    ],
-    standing: [
-      { kind: 'tester', amps: shown.testerA() },
-      { kind: 'acceptance', volts: 14.4, amps: shown.acceptedA(14.4, rating.capacityAh / 5) },
-      ...(rating.construction === 'flooded' ? openedReadings(shown, cells) : []),
-    ],
-    charged: chargedReadings(shown),
-  } as const satisfies Record<string, readonly Reading[]>;
+  const by = (checks: readonly Check[]): Reading[] =>
+    checks.flatMap((check) => exactly(check, shown, setting)).map(reader);
+  const opened = setting.rating.construction === 'flooded' ? OPENED : [];
   return {
-    early: exact.early.map(reader),
-    standing: exact.standing.map(reader),
-    charged: exact.charged.map(reader),
+    early: [reader({ kind: 'ocv', volts: shown.ocvV(), isRested: true }), ...by(['load'])],
+    standing: by(['tester', 'acceptance', ...opened]),
+    charged: chargedReadings(shown).map(reader),
   };
-}
-
-function openedReadings(shown: Shown, cells: readonly number[]): Reading[] {
-  return [
-    ...cells.flatMap((cell): Reading[] => [
-      { kind: 'density', cell, density: shown.density(cell) },
-      { kind: 'level', cell, level: shown.level(cell) },
-    ]),
-    { kind: 'dips', volts: shown.dips() },
-  ];
 }
 
 /** Charged slowly for a day, rested for one, held for a week: what it shows on the way, and what it gives. */
@@ -187,48 +165,11 @@ function chargedReadings(found: Shown): Reading[] {
   ];
 }
 
-/** Each through its instrument, which shows no current below none. */
-export function throughInstruments(seed: string): Reader {
-  let count = 0;
-  const at = (value: number, instrument: Parameters<typeof read>[1]): number =>
-    read(value, instrument, `${seed} ${count++}`);
-  const some = (value: number, instrument: Parameters<typeof read>[1]): number =>
-    Math.max(0, at(value, instrument));
-  return (reading) => {
-    switch (reading.kind) {
-      case 'ocv':
-        return { ...reading, volts: at(reading.volts, 'meterV') };
-      case 'load':
-        return {
-          ...reading,
-          volts: some(reading.volts, 'loadV'),
-          firstV: some(reading.firstV ?? 0, 'loadV'),
-          backV: some(reading.backV ?? 0, 'loadV'),
-        };
-      case 'tester':
-        return { ...reading, amps: some(reading.amps, 'conductanceA') };
-      case 'acceptance':
-        return { ...reading, amps: some(reading.amps, 'shuntA') };
-      case 'density':
-        return { ...reading, density: at(reading.density, 'hydrometer') };
-      case 'dips':
-        return { ...reading, volts: reading.volts.map((volts) => at(volts, 'dipV')) };
-      case 'look':
-        return {
-          ...reading,
-          volts: at(reading.volts, 'meterV'),
-          amps: some(reading.amps, 'shuntA'),
-          tempC: at(reading.tempC, 'thermometerC'),
-        };
-      case 'hold':
-        return { ...reading, volts: at(at(reading.volts, 'meterV'), 'meterV') };
-      case 'reserve':
-        return { ...reading, minutes: some(reading.minutes, 'analyserMin') };
-      default:
-        return reading;
-    }
-  };
-}
+/** Each through its instrument; a later one of a kind errs on its own. */
+const throughInstruments =
+  (seed: string): Reader =>
+  (reading) =>
+    throughInstrument(reading, `${seed} ${reading.stage ?? 0}`);
 
 /** Student's t with five degrees of freedom, as the likelihood has it. */
 function studentT(chance: Chance): number {

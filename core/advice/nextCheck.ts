@@ -2,17 +2,11 @@
  * The next best check: the reading whose result is expected to change the decision most, per minute of hands.
  * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
  */
-import { ACCEPTANCE_MOST, logLikelihood, MINUTES, type Reading } from '../belief/readings.ts';
+import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
+import { logLikelihood, MINUTES, type Reading } from '../belief/readings.ts';
 import type { Shown } from '../belief/shown.ts';
 import type { Setting } from '../belief/traits.ts';
-import { read } from '../instruments/modelView.ts';
 import type { Course } from './courses.ts';
-
-/** Checks a shop can make of a battery that stands there. */
-export const CHECKS = ['load', 'tester', 'acceptance', 'density', 'level', 'dips'] as const;
-export type Check = (typeof CHECKS)[number];
-
-const OPENED: readonly Check[] = ['density', 'level', 'dips'];
 
 export const CHECK_NAMES: Record<Check, string> = {
   load: 'Load test',
@@ -23,59 +17,14 @@ export const CHECK_NAMES: Record<Check, string> = {
   dips: 'Voltage along the cells',
 };
 
-const LOAD_S = 15;
-
 /** Minutes of hands of a whole check, every cell included. */
 export function minutesOf(check: Check, cells: number): number {
   return check === 'density' || check === 'level' ? MINUTES[check] * cells : MINUTES[check];
 }
 
-const cellsOf = ({ rating }: Setting): number[] =>
-  Array.from({ length: rating.cells }, (_, index) => index + 1);
-
 /** What a check of this battery would read, instrument's error and all. */
 export function readingsOf(check: Check, shown: Shown, setting: Setting, seed: string): Reading[] {
-  const { capacityAh, cells } = setting.rating;
-  switch (check) {
-    case 'load': {
-      const amps = 3 * capacityAh;
-      const { firstV, lowestV, backV } = shown.load(amps, LOAD_S);
-      const meter = (volts: number, when: string): number =>
-        Math.max(0, read(volts, 'loadV', `${seed} load ${when}`));
-      return [
-        {
-          kind: 'load',
-          amps,
-          seconds: LOAD_S,
-          volts: meter(lowestV, 'lowest'),
-          firstV: meter(firstV, 'first'),
-          backV: meter(backV, 'back'),
-        },
-      ];
-    }
-    case 'tester':
-      return [{ kind: 'tester', amps: Math.max(0, read(shown.testerA(), 'conductanceA', `${seed} tester`)) }];
-    case 'acceptance': {
-      const volts = (14.4 / 6) * cells;
-      const amps = read(shown.acceptedA(volts, capacityAh * ACCEPTANCE_MOST), 'shuntA', `${seed} takes`);
-      return [{ kind: 'acceptance', volts, amps: Math.max(0, amps) }];
-    }
-    case 'density':
-      return cellsOf(setting).map((cell) => ({
-        kind: 'density',
-        cell,
-        density: read(shown.density(cell), 'hydrometer', `${seed} density ${cell}`),
-      }));
-    case 'level':
-      return cellsOf(setting).map((cell) => ({ kind: 'level', cell, level: shown.level(cell) }));
-    case 'dips':
-      return [
-        {
-          kind: 'dips',
-          volts: shown.dips().map((volts, index) => read(volts, 'dipV', `${seed} dip ${index}`)),
-        },
-      ];
-  }
+  return exactly(check, shown, setting).map((reading) => throughInstrument(reading, seed));
 }
 
 /** What a check reads, in one figure, for saying which result means what. */

@@ -1,7 +1,7 @@
 /** Evidence: what is probably wrong with a battery brought back, why, and what is still in it. */
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { Check } from '@cork-ember/core/advice/nextCheck.ts';
+import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import { sentenceOf } from '../api/client.ts';

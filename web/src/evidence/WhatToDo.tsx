@@ -1,6 +1,7 @@
 /** What to do with it, why, where that would change, and what to measure before. */
 import { Link } from 'react-router';
-import { CHECK_NAMES, type Check, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
+import { CHECK_NAMES, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
+import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,0 +1,93 @@
+/** Checks a shop can make of a battery that stands there: what each would show, and what its instrument makes of it. */
+import { read } from '../instruments/modelView.ts';
+import { ACCEPTANCE_MOST, type Reading } from './readings.ts';
+import type { Shown } from './shown.ts';
+import type { Setting } from './traits.ts';
+
+export const CHECKS = ['load', 'tester', 'acceptance', 'density', 'level', 'dips'] as const;
+export type Check = (typeof CHECKS)[number];
+
+/** Checks that want the caps off. */
+export const OPENED: readonly Check[] = ['density', 'level', 'dips'];
+
+/** A load test draws three times the capacity (handbook 3.2). */
+const LOAD_PER_AH = 3;
+const LOAD_S = 15;
+/** The voltage held for the acceptance check, V a cell. */
+const HELD_CELL_V = 2.4;
+
+/** What a check shows of a candidate, exact. */
+export function exactly(check: Check, shown: Shown, { rating: { capacityAh, cells } }: Setting): Reading[] {
+  const each = Array.from({ length: cells }, (_, index) => index + 1);
+  switch (check) {
+    case 'load': {
+      const amps = LOAD_PER_AH * capacityAh;
+      const { firstV, lowestV, backV } = shown.load(amps, LOAD_S);
+      return [{ kind: 'load', amps, seconds: LOAD_S, volts: lowestV, firstV, backV }];
+    }
+    case 'tester':
+      return [{ kind: 'tester', amps: shown.testerA() }];
+    case 'acceptance': {
+      const volts = HELD_CELL_V * cells;
+      return [{ kind: 'acceptance', volts, amps: shown.acceptedA(volts, capacityAh * ACCEPTANCE_MOST) }];
+    }
+    case 'density':
+      return each.map((cell) => ({ kind: 'density', cell, density: shown.density(cell) }));
+    case 'level':
+      return each.map((cell) => ({ kind: 'level', cell, level: shown.level(cell) }));
+    case 'dips':
+      return [{ kind: 'dips', volts: shown.dips() }];
+  }
+}
+
+/**
+ * A reading as its instrument shows it, which knows no current below none; what is only seen is seen.
+ * @param seed the same seed errs the same
+ */
+export function throughInstrument(reading: Reading, seed: string): Reading {
+  type Instrument = Parameters<typeof read>[1];
+  const at = (value: number, instrument: Instrument, what: string): number =>
+    read(value, instrument, `${seed} ${what}`);
+  const some = (value: number, instrument: Instrument, what: string): number =>
+    Math.max(0, at(value, instrument, what));
+  switch (reading.kind) {
+    case 'ocv':
+      return { ...reading, volts: at(reading.volts, 'meterV', 'ocv') };
+    case 'load': {
+      const { firstV, backV } = reading;
+      return {
+        ...reading,
+        volts: some(reading.volts, 'loadV', 'load lowest'),
+        ...(firstV === undefined ? {} : { firstV: some(firstV, 'loadV', 'load first') }),
+        ...(backV === undefined ? {} : { backV: some(backV, 'loadV', 'load back') }),
+      };
+    }
+    case 'tester':
+      return { ...reading, amps: some(reading.amps, 'conductanceA', 'tester') };
+    case 'acceptance':
+      return { ...reading, amps: some(reading.amps, 'shuntA', 'takes') };
+    case 'density':
+      return { ...reading, density: at(reading.density, 'hydrometer', `density ${reading.cell}`) };
+    case 'dips':
+      return { ...reading, volts: reading.volts.map((volts, index) => at(volts, 'dipV', `dip ${index}`)) };
+    case 'look':
+      return {
+        ...reading,
+        volts: at(reading.volts, 'meterV', `V ${reading.minute}`),
+        amps: some(reading.amps, 'shuntA', `A ${reading.minute}`),
+        tempC: at(reading.tempC, 'thermometerC', `C ${reading.minute}`),
+      };
+    case 'hold':
+      return { ...reading, volts: at(at(reading.volts, 'meterV', 'before'), 'meterV', 'after') };
+    case 'reserve':
+      return { ...reading, minutes: some(reading.minutes, 'analyserMin', 'reserve') };
+    case 'drain':
+      return { ...reading, volts: at(reading.volts, 'meterV', `drain ${reading.minute}`) };
+    case 'crank':
+      return { ...reading, volts: some(reading.volts, 'loadV', 'crank') };
+    case 'level':
+    case 'bubbles':
+    case 'charger':
+      return reading;
+  }
+}
