@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { Belief } from '../belief/belief.ts';
 import { shownOf } from '../belief/shown.ts';
 import type { Setting, Traits } from '../belief/traits.ts';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
 import { compare, stepsOf } from './compare.ts';
@@ -24,20 +25,8 @@ const flooded: Setting = {
 };
 const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
 
-const traits = (more: Partial<Traits> = {}): Traits => ({
-  cause: 'empty',
-  charge: 0.3,
-  hardShare: 0.03,
-  film: 1e-4,
-  left: 0.95,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.01,
-  cell: 3,
-  severity: 0.3,
-  ...more,
-});
+const traits = (more: Partial<Traits> = {}): Traits =>
+  candidate({ charge: 0.3, hardShare: 0.03, dryShare: 0.01, ...more });
 const HARD = traits({ cause: 'sulfated-hard', charge: 0.15, hardShare: 0.7, film: 0.01 });
 const SHORTED = traits({ cause: 'shorted-cell' });
 

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { candidate, everyCheck, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { loadV } from '../instruments/modelView.ts';
 import { Belief } from './belief.ts';
@@ -19,43 +20,12 @@ const leftOn: Setting = {
 };
 const flooded: Setting = { rating: FLOODED_70, history: FLOODED, tempC: 21 };
 
-const traits = (cause: CauseId, more: Partial<Traits> = {}): Traits => ({
-  cause,
-  charge: 0.5,
-  hardShare: 0.04,
-  film: 1e-4,
-  left: 0.92,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.02,
-  cell: 3,
-  severity: 0.4,
-  ...more,
-});
-
-/** Everything the shop could read of a battery, without the instruments' errors. */
-function readingsOf(truth: Traits, setting: Setting): Reading[] {
-  const shown = shownOf(truth, setting);
-  const cells = Array.from({ length: setting.rating.cells }, (_, index) => index + 1);
-  const amps = 3 * setting.rating.capacityAh;
-  return [
-    { kind: 'ocv', volts: shown.ocvV(), isRested: true },
-    { kind: 'load', amps, seconds: 15, volts: shown.load(amps, 15).lowestV },
-    { kind: 'tester', amps: shown.testerA() },
-    { kind: 'acceptance', volts: 14.4, amps: shown.acceptedA(14.4, setting.rating.capacityAh / 5) },
-    ...(setting.rating.construction === 'flooded'
-      ? cells.flatMap((cell): Reading[] => [
-          { kind: 'density', cell, density: shown.density(cell) },
-          { kind: 'level', cell, level: shown.level(cell) },
-        ])
-      : []),
-  ];
-}
+const traits = (cause: CauseId, more: Partial<Traits> = {}): Traits =>
+  candidate({ cause, hardShare: 0.04, left: 0.92, severity: 0.4, ...more });
 
 function believed(truth: Traits, setting: Setting, count = 120): Belief {
   const belief = new Belief(setting, count, 7);
-  belief.observe(...readingsOf(truth, setting));
+  belief.observe(...readingsOf(truth, setting, everyCheck(setting)));
   belief.refine(2);
   return belief;
 }
@@ -202,7 +172,7 @@ describe('a belief', () => {
     const once = believed(traits('empty', { charge: 0.3 }), agm).summary();
     expect(believed(traits('empty', { charge: 0.3 }), agm).summary()).to.deep.equal(once);
     const other = new Belief(agm, 120, 99);
-    other.observe(...readingsOf(traits('empty', { charge: 0.3 }), agm));
+    other.observe(...readingsOf(traits('empty', { charge: 0.3 }), agm, everyCheck(agm)));
     expect(other.summary().figures.charge.middle).to.be.closeTo(once.figures.charge.middle, 0.06);
   });
 

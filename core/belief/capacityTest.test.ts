@@ -1,11 +1,12 @@
 import { expect } from 'chai';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
 import { capacityTestA, courseOf } from './fromJob.ts';
 import type { Reading } from './readings.ts';
 import { shownOf, dischargeAt } from './shown.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Setting } from './traits.ts';
 
 const setting: Setting = {
   rating: AGM_80,
@@ -13,19 +14,7 @@ const setting: Setting = {
   tempC: 25,
 };
 /** Well charged, a fifth of it worn away. */
-const charged: Traits = {
-  cause: 'empty',
-  charge: 0.85,
-  hardShare: 0.05,
-  film: 1e-4,
-  left: 0.8,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.02,
-  cell: 3,
-  severity: 0.3,
-};
+const charged = candidate({ charge: 0.85, left: 0.8 });
 
 describe('a capacity test while it runs', () => {
   const found = shownOf(charged, setting);

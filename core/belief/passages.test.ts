@@ -7,9 +7,10 @@ import { SOUND } from '../model/battery.ts';
 import { makeBattery } from '../model/faults.ts';
 import { soundBattery } from '../model/parameters.ts';
 import { leastCharge } from '../model/show.ts';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
 import { goThrough, type Passage } from './passages.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Setting } from './traits.ts';
 
 const half = () =>
   makeBattery({ parameters: soundBattery(AGM_80), condition: { ...SOUND, charge: 0.5 }, tempC: 21 });
@@ -52,19 +53,7 @@ describe('what is done to a candidate between its readings', () => {
       tempC: 21,
       passages: [{ amps: 7, volts: 14.6, minutes: 300 }],
     };
-    const traits: Traits = {
-      cause: 'empty',
-      charge: 0.4,
-      hardShare: 0.05,
-      film: 1e-4,
-      left: 0.95,
-      capacityFactor: 1,
-      crankingFactor: 1,
-      acidFactor: 1,
-      dryShare: 0.01,
-      cell: 1,
-      severity: 0.5,
-    };
+    const traits = candidate({ charge: 0.4, dryShare: 0.01, cell: 1, severity: 0.5 });
     const charged = shownOf(traits, setting).after(1);
     const before = charged.ocvV();
     const minutes = charged.reserveMin(25);

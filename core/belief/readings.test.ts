@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { readingDocumentSchema, readingSchema } from '../contract/readingSchema.ts';
 import { Belief } from './belief.ts';
@@ -6,7 +7,7 @@ import { shownOf } from './shown.ts';
 import { chanceFrom } from './chance.ts';
 import { isDear, logLikelihood, MINUTES, mostLogLikelihood, type Reading } from './readings.ts';
 import { readingWords } from './words.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Setting } from './traits.ts';
 import { effectiveOf, normalised, quantile } from './weights.ts';
 
 const REST = { amps: 0, volts: 0, minutes: 1440 };
@@ -99,19 +100,7 @@ describe('how likely a reading is', () => {
   it('an odd reading does not decide alone: its odds are bounded where a normal law’s would not be', () => {
     const [setting] = settings;
     if (!setting) throw new Error('no setting');
-    const traits: Traits = {
-      cause: 'empty',
-      charge: 0.6,
-      hardShare: 0.05,
-      film: 1e-4,
-      left: 0.95,
-      capacityFactor: 1,
-      crankingFactor: 1,
-      acidFactor: 1,
-      dryShare: 0.01,
-      cell: 1,
-      severity: 0.5,
-    };
+    const traits = candidate({ charge: 0.6, dryShare: 0.01, cell: 1, severity: 0.5 });
     const shown = shownOf(traits, setting);
     const log = (off: number): number =>
       logLikelihood({ kind: 'ocv', volts: shown.ocvV() + off, isRested: true }, shown, setting);

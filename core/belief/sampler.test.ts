@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { candidate, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief, SIZE } from './belief.ts';
 import { shownOf } from './shown.ts';
@@ -19,36 +20,12 @@ const flooded: Setting = {
   tempC: 21,
 };
 
-const traits = (more: Partial<Traits>): Traits => ({
-  cause: 'empty',
-  charge: 0.5,
-  hardShare: 0.05,
-  film: 1e-4,
-  left: 0.92,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.02,
-  cell: 3,
-  severity: 0.3,
-  ...more,
-});
-
-/** Rested voltage, load test and tester of a battery, exact. */
-function readingsOf(truth: Traits, setting: Setting): Reading[] {
-  const shown = shownOf(truth, setting);
-  const amps = 3 * setting.rating.capacityAh;
-  const { firstV, lowestV, backV } = shown.load(amps, 15);
-  return [
-    { kind: 'ocv', volts: shown.ocvV(), isRested: true },
-    { kind: 'load', amps, seconds: 15, volts: lowestV, firstV, backV },
-    { kind: 'tester', amps: shown.testerA() },
-  ];
-}
+const traits = (more: Partial<Traits>): Traits => candidate({ left: 0.92, ...more });
+const READ = ['load', 'tester'] as const;
 
 function believed(truth: Traits, setting: Setting, seed: number, count = 150): Belief {
   const belief = new Belief(setting, count, seed);
-  belief.observe(...readingsOf(truth, setting));
+  belief.observe(...readingsOf(truth, setting, READ));
   belief.refine(2);
   return belief;
 }
@@ -88,7 +65,7 @@ describe('candidates drawn anew and moved about', () => {
 
   it('carry the likelihood of what was read, no more and no less', () => {
     const belief = new Belief(agm, 80, 9);
-    belief.observe(...readingsOf(traits({}), agm).slice(0, 2));
+    belief.observe(...readingsOf(traits({}), agm, ['load']));
     belief.refine(2);
     for (const { shown, logLikelihood: kept } of belief.all.slice(0, 20)) {
       const anew = belief.known
@@ -127,7 +104,7 @@ describe('candidates drawn anew and moved about', () => {
 
   it('no cause is lost while nothing speaks against it, and none weighs more for being kept', () => {
     const belief = new Belief(agm, 60, 4);
-    belief.observe(...readingsOf(traits({}), agm).slice(0, 1));
+    belief.observe(...readingsOf(traits({}), agm, []));
     const { causes } = belief.summary();
     for (const cause of ['open-cell', 'contaminated'] as const) {
       expect(causes[cause], cause).to.be.greaterThan(0);
@@ -138,7 +115,7 @@ describe('candidates drawn anew and moved about', () => {
 
   it('fewer are kept while each goes through its charges', () => {
     const belief = new Belief(agm, 60, 2);
-    belief.observe(...readingsOf(traits({}), agm));
+    belief.observe(...readingsOf(traits({}), agm, READ));
     belief.thin(20);
     expect(belief.size).to.equal(20);
     belief.thin(40);

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { shownOf, dischargeAt, type UnderLoad } from './shown.ts';
 import type { Setting, Traits } from './traits.ts';
@@ -14,20 +15,7 @@ const flooded: Setting = {
   tempC: 25,
 };
 
-const traits = (more: Partial<Traits> = {}): Traits => ({
-  cause: 'empty',
-  charge: 0.7,
-  hardShare: 0.05,
-  film: 1e-4,
-  left: 0.95,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.02,
-  cell: 3,
-  severity: 0.3,
-  ...more,
-});
+const traits = (more: Partial<Traits> = {}): Traits => candidate({ charge: 0.7, ...more });
 
 const load = (truth: Traits, setting: Setting): UnderLoad =>
   shownOf(truth, setting).load(3 * setting.rating.capacityAh, 15);

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
 import { bandAt, bandOf, type Band } from './band.ts';
@@ -17,19 +18,7 @@ const setting: Setting = {
   tempC: 21,
   passages: [SLOW, REST],
 };
-const truth: Traits = {
-  cause: 'empty',
-  charge: 0.35,
-  hardShare: 0.05,
-  film: 1e-4,
-  left: 0.95,
-  capacityFactor: 1,
-  crankingFactor: 1,
-  acidFactor: 1,
-  dryShare: 0.02,
-  cell: 3,
-  severity: 0.3,
-};
+const truth = candidate({ charge: 0.35 });
 
 const lookOf = (traits: Traits, minute: number): Reading => {
   const found = shownOf(traits, setting);

@@ -1,0 +1,38 @@
+/** A candidate battery to test with, and everything a shop could read of it. */
+import { exactly, OPENED, type Check } from '../belief/checks.ts';
+import type { Reading } from '../belief/readings.ts';
+import { shownOf } from '../belief/shown.ts';
+import type { Setting, Traits } from '../belief/traits.ts';
+
+/** Empty, sound and ordinary, but for what a test is about. */
+export const candidate = (more: Partial<Traits> = {}): Traits => ({
+  cause: 'empty',
+  charge: 0.5,
+  hardShare: 0.05,
+  film: 1e-4,
+  left: 0.95,
+  capacityFactor: 1,
+  crankingFactor: 1,
+  acidFactor: 1,
+  dryShare: 0.02,
+  cell: 3,
+  severity: 0.3,
+  ...more,
+});
+
+/** Its rested voltage and what the checks show, without the instruments' errors. */
+export function readingsOf(truth: Traits, setting: Setting, checks: readonly Check[]): Reading[] {
+  const shown = shownOf(truth, setting);
+  return [
+    { kind: 'ocv', volts: shown.ocvV(), isRested: true },
+    ...checks.flatMap((check) => exactly(check, shown, setting)),
+  ];
+}
+
+/** Every check that can be made of a battery of this kind. */
+export const everyCheck = ({ rating: { construction } }: Setting): Check[] => [
+  'load',
+  'tester',
+  'acceptance',
+  ...(construction === 'flooded' ? OPENED : []),
+];
