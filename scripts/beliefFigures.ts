@@ -6,7 +6,7 @@ import { execFile } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
-import { CAUSE_IDS, CAUSES, type CauseId } from '@cork-ember/core/belief/causes.ts';
+import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '@cork-ember/core/belief/causes.ts';
 import { adviceTrial, DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
 import { CHECKED, STAGES, trial, type Checked, type Stage, type Trial } from './beliefTrial.ts';
 import { svgChart } from './svgChart.ts';
@@ -37,7 +37,7 @@ const shareOf = (trials: readonly Trial[], is: (one: Trial) => boolean): number 
   trials.filter(is).length / trials.length;
 
 /** Sulfated is one illness in three degrees; told apart here only where the document says so. */
-const illness = (cause: CauseId): string => (cause.startsWith('sulfated') ? 'sulfated' : cause);
+const illness = (cause: CauseId): string => (isSulfated(cause) ? 'sulfated' : cause);
 
 function coverage(trials: readonly Trial[], stage: Stage, name: Checked): number {
   return shareOf(trials, ({ rank }) => rank[stage][name] >= 0.1 && rank[stage][name] <= 0.9);

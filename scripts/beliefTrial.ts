@@ -4,7 +4,7 @@ import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   CAUSE_IDS,
-  CAUSES,
+  isSulfated,
   priorOf,
   type CauseId,
   type Complaint,
@@ -12,7 +12,8 @@ import {
 } from '@cork-ember/core/belief/causes.ts';
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/belief/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passages.ts';
-import { termsOf, type Reading } from '@cork-ember/core/belief/readings.ts';
+import { termsOf } from '@cork-ember/core/belief/likelihood.ts';
+import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
 import {
   DIMENSIONS,
@@ -208,7 +209,8 @@ function passagesFor(capacityAh: number): Passage[] {
 /** The illness named first, in its likeliest degree. */
 function first({ causes, ranked }: Summary): CauseId {
   const [illness] = illnessesOf(causes);
-  const named = ranked.find(({ cause }) => CAUSES[cause].startsWith(illness?.name ?? ''));
+  const comesInDegrees = illness?.degrees !== undefined;
+  const named = ranked.find(({ cause }) => isSulfated(cause) === comesInDegrees);
   return named?.cause ?? 'empty';
 }
 

@@ -3,7 +3,8 @@
  * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
  */
 import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
-import { logLikelihood, MINUTES, type Reading } from '../belief/readings.ts';
+import { logLikelihood } from '../belief/likelihood.ts';
+import { MINUTES, type Reading } from '../belief/readings.ts';
 import type { Shown } from '../belief/shown.ts';
 import type { Setting } from '../belief/traits.ts';
 import type { Course } from './courses.ts';

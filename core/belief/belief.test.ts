@@ -8,7 +8,8 @@ import { quantile } from './weights.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { chanceFrom, normalQuantile } from './chance.ts';
 import type { Reading } from './readings.ts';
-import { shownOf, quickLoad } from './shown.ts';
+import { quickLoad } from './quickTests.ts';
+import { shownOf } from './shown.ts';
 import { batteryFrom, DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 
 const AGM: History = { construction: 'agm', ageYears: 4, flatMonths: 4, complaint: 'parked' };

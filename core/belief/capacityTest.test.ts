@@ -3,9 +3,11 @@ import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
-import { capacityTestA, courseOf } from './fromJob.ts';
+import { capacityTestA } from '../runsheet/grade.ts';
+import { courseOf } from './fromJob.ts';
 import type { Reading } from './readings.ts';
-import { shownOf, dischargeAt } from './shown.ts';
+import { dischargeAt } from './quickTests.ts';
+import { shownOf } from './shown.ts';
 import type { Setting } from './traits.ts';
 
 const setting: Setting = {

@@ -18,6 +18,9 @@ export const CAUSES = {
 export type CauseId = keyof typeof CAUSES;
 export const CAUSE_IDS = Object.keys(CAUSES) as CauseId[];
 
+/** One illness in three degrees. */
+export const isSulfated = (cause: CauseId): boolean => cause.startsWith('sulfated');
+
 /** What is said of a battery that is brought back, in the words it is asked in. */
 export const COMPLAINT_WORDS = {
   unknown: 'Nothing is known',

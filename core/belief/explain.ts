@@ -1,7 +1,8 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
 import type { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { isDear, logLikelihood, type Reading, type ReadingKind } from './readings.ts';
+import { logLikelihood } from './likelihood.ts';
+import { isDear, type Reading, type ReadingKind } from './readings.ts';
 
 const EVERY_TESTED = 4;
 const EVERY_CHARGED = 16;

@@ -1,8 +1,9 @@
 /** What a job's run sheet and evidence tell a belief. */
-import { constructionOf, type BatteryType } from '../battery/types.ts';
+import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { StepValues } from '../runsheet/events.ts';
+import { capacityTestA } from '../runsheet/grade.ts';
 import {
   ageInMonths,
   contextOf,
@@ -100,11 +101,6 @@ function laterOf(state: JobState): Moment[] {
         : []),
     ];
   });
-}
-
-/** Current of a capacity test by its method, A (handbook 3.2). */
-export function capacityTestA(method: unknown, { capacityAh }: Pick<BatteryType, 'capacityAh'>): number {
-  return method === 'slow' ? capacityAh / 20 : 25;
 }
 
 function capacityOf(values: StepValues, { opened: { type } }: JobState): Reading[] {

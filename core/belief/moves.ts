@@ -2,7 +2,7 @@
  * Where a candidate may go next: along the line between two others of its cause, or by a leap to another cause or to
  * coordinates drawn anew. Whether it goes there the readings decide ({@link Belief}).
  */
-import { CAUSE_IDS, priorOf, type CauseId } from './causes.ts';
+import { CAUSE_IDS, isSulfated, priorOf, type CauseId } from './causes.ts';
 import type { Chance } from './chance.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { AXES, traitsOf, type Point, type Setting, type Traits } from './traits.ts';
@@ -28,8 +28,6 @@ const TRIES = 14;
 const SLOPE_OVER = 0.004;
 /** The upper end of an axis; 1 itself lies outside the cube. */
 const TOP = 1 - 1e-9;
-
-const isDegree = (cause: CauseId): boolean => cause.startsWith('sulfated');
 
 /** Where a candidate stands now. */
 interface Standing {
@@ -100,7 +98,7 @@ export class Moves {
    */
   leapt(here: Standing, to: Possible | undefined, isAllAlike = false): Move | undefined {
     const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
-    const isOtherDegree = to !== undefined && isDegree(to.cause) && isDegree(here.traits.cause);
+    const isOtherDegree = to !== undefined && isSulfated(to.cause) && isSulfated(here.traits.cause);
     const point = here.point.map((value, axis) => {
       if (axis === CAUSE_AXIS) return to ? to.from + to.width * this.chance() : this.chance();
       // Where one degree of sulfation ends the next begins.

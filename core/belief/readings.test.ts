@@ -5,7 +5,8 @@ import { readingDocumentSchema, readingSchema } from '../contract/readingSchema.
 import { Belief } from './belief.ts';
 import { shownOf } from './shown.ts';
 import { chanceFrom } from './chance.ts';
-import { isDear, logLikelihood, MINUTES, mostLogLikelihood, type Reading } from './readings.ts';
+import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
+import { isDear, MINUTES, type Reading } from './readings.ts';
 import { readingWords } from './words.ts';
 import type { Setting } from './traits.ts';
 import { effectiveOf, normalised, quantile } from './weights.ts';

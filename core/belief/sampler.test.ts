@@ -5,7 +5,8 @@ import { Belief, SIZE } from './belief.ts';
 import { shownOf } from './shown.ts';
 import { chanceFrom, normal } from './chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
-import { termsOf, type Reading } from './readings.ts';
+import { termsOf } from './likelihood.ts';
+import type { Reading } from './readings.ts';
 import { illnessesOf } from './words.ts';
 import { DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 

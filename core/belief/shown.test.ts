@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { shownOf, dischargeAt, type UnderLoad } from './shown.ts';
+import { dischargeAt, type UnderLoad } from './quickTests.ts';
+import { shownOf } from './shown.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const agm: Setting = {

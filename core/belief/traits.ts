@@ -10,7 +10,7 @@ import { OPEN } from '../model/source.ts';
 import { Stepper } from '../model/stepper.ts';
 import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
 import type { Passage } from './passages.ts';
-import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
+import { CAUSE_IDS, isSulfated, priorOf, type CauseId, type History } from './causes.ts';
 import { normalQuantile } from './chance.ts';
 
 /** Coordinates of the cube. */
@@ -137,13 +137,12 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const sums = cumulative(history);
   const place = sums.findIndex((sum) => at(point, 'cause') < sum);
   const cause = CAUSE_IDS[place === -1 ? 0 : place] ?? 'empty';
-  const isSulfated = cause in HARD;
   const [hardLow, hardHigh] = HARD[cause] ?? HARD_USUAL;
   const hardShare = between(hardLow, hardHigh, at(point, 'hard'));
   const worn = 1 - history.ageYears * between(...WEAR_YEAR, at(point, 'wear'));
   const left = cause === 'worn' ? between(...WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
   // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
-  const charge = chargeOf(at(point, 'charge'), isSulfated ? 0.75 : 0.98, left, { rating, history });
+  const charge = chargeOf(at(point, 'charge'), isSulfated(cause) ? 0.75 : 0.98, left, { rating, history });
   return {
     cause,
     charge,

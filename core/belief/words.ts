@@ -1,5 +1,5 @@
 /** Readings and what they speak for, in words. */
-import { CAUSE_IDS, CAUSES, type CauseId } from './causes.ts';
+import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
 import type { Reading } from './readings.ts';
 
 const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
@@ -25,8 +25,7 @@ const DEGREES = [
 
 /** What it may be, the most likely first; sulfation is one illness, whatever its degree. */
 export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[] {
-  const degrees = new Set<string>(DEGREES.map(([cause]) => cause));
-  const others = CAUSE_IDS.filter((cause) => !degrees.has(cause)).map((cause): Illness => ({
+  const others = CAUSE_IDS.filter((cause) => !isSulfated(cause)).map((cause): Illness => ({
     name: CAUSES[cause],
     probability: causes[cause],
   }));

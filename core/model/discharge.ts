@@ -23,21 +23,25 @@ export interface Drawn {
 /** The end voltage is met this close, V. */
 const MET_V = 1e-3;
 
+interface DrawOptions {
+  /** What it showed at each step, V. */
+  readonly told?: (seconds: number, volts: number) => void;
+  /** Longest step, s; an hour where it is left out. */
+  readonly longestS?: number;
+}
+
 /**
  * Draws a constant current.
  * @param amps drawn, above 0; 0 lets the battery stand
  * @param untilV stops here
  * @param mostS stops here at the latest
- * @param told what it showed at each step, V
- * @param longestS longest step; an hour where it is left out
  */
 export function draw(
   cells: CellString,
   amps: number,
   untilV: number,
   mostS: number,
-  told?: (seconds: number, volts: number) => void,
-  longestS?: number,
+  { told, longestS }: DrawOptions = {},
 ): Drawn {
   const stepper = new Stepper(cells);
   const control = new StepControl(cells, longestS);
@@ -84,5 +88,5 @@ const LONGEST_REST_S = 8 * 3600;
 
 /** Lets a battery stand, disconnected. */
 export function rest(cells: CellString, seconds: number): Drawn {
-  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds, undefined, LONGEST_REST_S);
+  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds, { longestS: LONGEST_REST_S });
 }

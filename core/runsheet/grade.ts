@@ -99,6 +99,18 @@ export function capacityShareOf(
   return undefined;
 }
 
+/** Current of a capacity test by its method, A (handbook 3.2). */
+export function capacityTestA(method: unknown, { capacityAh }: Pick<BatteryType, 'capacityAh'>): number {
+  return method === 'slow' ? capacityAh / 20 : 25;
+}
+
+/** What a capacity test of so many minutes says, by its method, as {@link capacityShareOf} reads it. */
+export function capacityValues(method: string, minutes: number, type: BatteryType): StepValues {
+  return method === 'slow'
+    ? { method, drawnAh: (capacityTestA(method, type) * minutes) / 60 }
+    : { method: 'reserve', reserveMin: minutes };
+}
+
 /** What a day, or a week, may take of the rested voltage before it is a leak: 12 V, at bench warmth. */
 const HOLD_LOSS_V = { day: 0.05, week: 0.1 } as const;
 

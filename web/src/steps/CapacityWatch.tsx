@@ -1,10 +1,9 @@
 /** A capacity test while it runs: a look now and then, and what it will probably come to. */
 import { useState } from 'react';
-import { capacityTestA } from '@cork-ember/core/belief/fromJob.ts';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { capacityShareOf, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
+import { capacityShareOf, capacityTestA, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
 import { useReserve } from '../belief/useReserve.ts';
 import { Button } from '../ui/Button.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
@@ -13,15 +12,20 @@ import { useReadings } from './useReadings.ts';
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
-function Forecast({ hand: { context }, amps, minutes }: { hand: AtHand; amps: number; minutes: Interval }) {
+function Forecast({
+  hand: { context },
+  method,
+  minutes,
+}: {
+  hand: AtHand;
+  method: string;
+  minutes: Interval;
+}) {
   const { type } = context.opened;
   const tempC = context.valuesOf('prove-ocv')['tempC'];
   const shareOf = (min: number): number =>
-    capacityShareOf(
-      amps === 25 ? { method: 'reserve', reserveMin: min } : { method: 'slow', drawnAh: (amps * min) / 60 },
-      type,
-      typeof tempC === 'number' ? tempC : undefined,
-    ) ?? 0;
+    capacityShareOf(capacityValues(method, min, type), type, typeof tempC === 'number' ? tempC : undefined) ??
+    0;
   const mark = (share: number): string => gradeOf({ capacityShare: share, heldWeek: true }).grade;
   const [low, middle, high] = [minutes.low, minutes.middle, minutes.high].map(shareOf) as [
     number,
@@ -46,7 +50,7 @@ export function CapacityWatch({
   job,
 }: {
   hand: AtHand;
-  method: string | undefined;
+  method: string;
   actions: StepActions;
   job: string;
 }) {
@@ -107,7 +111,7 @@ export function CapacityWatch({
       >
         <div className="px-5">
           {minutes ? (
-            <Forecast hand={hand} amps={amps} minutes={minutes} />
+            <Forecast hand={hand} method={method} minutes={minutes} />
           ) : (
             <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
           )}

@@ -141,7 +141,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     <form onSubmit={submit} noValidate>
       {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
       {hand.step.stepId === 'prove-capacity' && (
-        <CapacityWatch hand={hand} method={form.chosen['method']} actions={actions} job={job} />
+        <CapacityWatch hand={hand} method={form.chosen['method'] ?? ''} actions={actions} job={job} />
       )}
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>

@@ -1,0 +1,274 @@
+/** How likely a reading is, were the battery a candidate: what it would show, the instrument's error and the model's own. */
+import { ERRORS, type Level } from '../instruments/modelView.ts';
+import { get } from '../model/state.ts';
+import { dischargeAt } from './quickTests.ts';
+import { ACCEPTANCE_MOST, type ChargerView, type Reading } from './readings.ts';
+import type { Shown } from './shown.ts';
+import type { Setting } from './traits.ts';
+
+/**
+ * How far the model may be off beside the instrument: V, share, g/cm³. One standard deviation, from
+ * `docs/model.md` and widened for what the model does not know.
+ */
+const MODEL = {
+  restedV: 0.05,
+  surfaceV: 0.2,
+  loadV: 0.25,
+  /** How far it sags between the first second and the last, and what it springs back to. */
+  sagV: 0.12,
+  sagShare: 0.25,
+  backV: 0.1,
+  conductanceShare: 0.1,
+  density: 0.01,
+  dipV: 0.03,
+  acceptanceShare: 0.3,
+  acceptanceA: 0.05,
+  reserveShare: 0.012,
+  reserveMin: 0.5,
+  /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
+  drainCellV: 0.012,
+  fallCellV: 0.003,
+  drainShare: 0.025,
+  holdV: 0.012,
+  /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
+  lookCellV: 0.03,
+  lookShare: 0.35,
+  lookAPerAh: 0.004,
+  lookK: 2.5,
+} as const;
+
+/** Odds that a reading is a slip of hand or eye, whatever the battery. */
+const SLIP = 0.02;
+/** Degrees of freedom of the error's tail: heavier than normal, so one odd reading does not decide alone. */
+const TAIL = 5;
+
+/** Logarithm of Student's t density, but for a constant; `scale` in the reading's unit. @see Lange et al. 1989 */
+function logT(residual: number, scale: number): number {
+  const z = residual / scale;
+  return -((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
+}
+
+/** What was seen, when a candidate would show something else: a slip. */
+const seen = (isSame: boolean, isNear: boolean): number => Math.log(isSame ? 1 - SLIP : isNear ? 0.2 : SLIP);
+
+const LEVELS: readonly Level[] = ['at-line', 'low', 'plates-bare'];
+
+/** A bare step between two dips, and the two ends judged as a pair: they share the probe metal's own offset. */
+function dipsLog(read: readonly number[], shown: readonly number[], cells: number): number {
+  if (read.length !== shown.length) return 0;
+  // Where within a cell its loss sits is not known: a loss may show before or after, so neighbours are compared in pairs.
+  let sum = 0;
+  for (let step = 1; step < cells; step++) {
+    const pair = (values: readonly number[]): number =>
+      ((values[step] ?? 0) + (values[step + 1] ?? values[step] ?? 0)) / 2;
+    sum += logT(pair(read) - pair(shown), DIP_SCALE);
+  }
+  return sum;
+}
+
+const restedScale = (isRested: boolean): number =>
+  Math.hypot(ERRORS.meterV.absolute, isRested ? MODEL.restedV : MODEL.surfaceV);
+const LOAD_SCALE = Math.hypot(ERRORS.loadV.absolute, MODEL.loadV);
+const DENSITY_SCALE = Math.hypot(ERRORS.hydrometer.absolute, MODEL.density);
+/** A tester's figure is trusted no closer than this, A. */
+const LEAST_TESTER_A = 5;
+const DIP_SCALE = 1.5 * Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
+/** A starter's current is a guess: about three times the capacity for a few seconds (practice), give or take, V. */
+const CRANK_PER_AH = 3;
+const CRANK_S = 3;
+const CRANK_SCALE = 0.7;
+const LEAST_RESERVE_MIN = Math.hypot(ERRORS.analyserMin.absolute, MODEL.reserveMin);
+const HOLD_SCALE = Math.hypot(Math.SQRT2 * ERRORS.meterV.absolute, MODEL.holdV);
+const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
+
+/**
+ * The most the logarithm of a reading's likelihood can be, whatever the battery: what lets a hopeless candidate
+ * go unsimulated.
+ */
+export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityAh } }: Setting): number {
+  switch (reading.kind) {
+    case 'ocv':
+      return -Math.log(restedScale(reading.isRested));
+    case 'load':
+      return (
+        -Math.log(LOAD_SCALE) -
+        (reading.firstV === undefined ? 0 : Math.log(MODEL.sagV)) -
+        (reading.backV === undefined ? 0 : Math.log(MODEL.backV))
+      );
+    case 'tester':
+      return -Math.log(LEAST_TESTER_A);
+    case 'density':
+      return reading.isMixed === false ? 0 : -Math.log(DENSITY_SCALE);
+    case 'dips':
+      return -(cells - 1) * Math.log(DIP_SCALE);
+    case 'acceptance':
+      return -Math.log(MODEL.acceptanceA);
+    case 'look':
+      return -Math.log(LOOK_SCALE_V(cells)) - Math.log(MODEL.lookAPerAh * capacityAh) - Math.log(MODEL.lookK);
+    case 'crank':
+      return -Math.log(CRANK_SCALE);
+    case 'reserve':
+      return -Math.log(LEAST_RESERVE_MIN);
+    case 'drain':
+      return -Math.log((reading.before ? MODEL.fallCellV : MODEL.drainCellV) * cells);
+    case 'hold':
+      return -Math.log(HOLD_SCALE);
+    case 'level':
+    case 'bubbles':
+    case 'charger':
+      return 0;
+  }
+}
+
+/** A leak this large keeps its cell empty whatever the charger gives, Ω. */
+const STUCK_OHM = 0.2;
+/** And a joint this poor lets nothing worth the name through, Ω. */
+const OPEN_OHM = 0.3;
+
+/** What an automatic charger would make of a candidate (handbook 3.2). */
+function chargerView(shown: Shown, startV: number): ChargerView {
+  if (shown.ocvV() < startV) return 'refuses';
+  const { p, state, groups } = shown.cells;
+  for (let g = 0; g < groups; g++)
+    if (get(p.shortS, g) > 1 / STUCK_OHM || get(p.jointOhm, g) > OPEN_OHM || get(state.reversed, g) > 1e-3)
+      return 'stuck';
+  return 'finishes';
+}
+
+/** A value of a reading against what a candidate would show; `scale` in the value's unit. */
+export interface Term {
+  /** Its name within the reading. */
+  readonly name: string;
+  readonly residual: number;
+  readonly scale: number;
+}
+
+const term = (name: string, residual: number, scale: number): Term => ({ name, residual, scale });
+
+/** Of a held voltage the current tells, of a held current the voltage. */
+function lookTerms(
+  { minute, volts, amps, tempC }: Extract<Reading, { kind: 'look' }>,
+  shown: Shown,
+  { rating: { cells, capacityAh } }: Setting,
+): Term[] {
+  const expectedA = shown.onCharge(minute, 'amps');
+  const scaleA = Math.max(MODEL.lookAPerAh * capacityAh, expectedA * MODEL.lookShare);
+  return [
+    term('volts', volts - shown.onCharge(minute, 'volts'), LOOK_SCALE_V(cells)),
+    term('amps', amps - expectedA, scaleA),
+    term('tempC', tempC - shown.onCharge(minute, 'tempC'), MODEL.lookK),
+  ];
+}
+
+/** The sag is held against the sag: what resistance is off by, first and last share. */
+function loadTerms(
+  { amps, seconds, volts, firstV, backV }: Extract<Reading, { kind: 'load' }>,
+  shown: Shown,
+): Term[] {
+  const expected = shown.load(amps, seconds);
+  const sag = expected.firstV - expected.lowestV;
+  return [
+    term('volts', volts - expected.lowestV, LOAD_SCALE),
+    ...(firstV === undefined
+      ? []
+      : [term('firstV', firstV - volts - sag, Math.max(MODEL.sagV, MODEL.sagShare * sag))]),
+    ...(backV === undefined ? [] : [term('backV', backV - expected.backV, MODEL.backV)]),
+  ];
+}
+
+function drainTerm(
+  { amps, minute, volts, before }: Extract<Reading, { kind: 'drain' }>,
+  shown: Shown,
+  cells: number,
+): Term {
+  const discharge = shown.discharge(amps);
+  const [expected, slope] = dischargeAt(discharge, minute);
+  const late = slope * minute * MODEL.drainShare;
+  if (!before) return term('volts', volts - expected, Math.hypot(MODEL.drainCellV * cells, late));
+  const [expectedBefore] = dischargeAt(discharge, before.minute);
+  const fall = before.volts - volts;
+  return term('volts', fall - (expectedBefore - expected), Math.hypot(MODEL.fallCellV * cells, late));
+}
+
+/**
+ * Values a reading measures, each against what a candidate would show.
+ * @returns none for what is only seen, or means nothing yet
+ */
+export function termsOf(reading: Reading, found: Shown, setting: Setting): readonly Term[] {
+  const shown = found.after(reading.stage ?? 0);
+  const { capacityAh } = setting.rating;
+  switch (reading.kind) {
+    case 'look':
+      return lookTerms(reading, shown, setting);
+    case 'load':
+      return loadTerms(reading, shown);
+    case 'crank': {
+      const { lowestV } = shown.load(CRANK_PER_AH * capacityAh, CRANK_S);
+      return [term('volts', reading.volts - lowestV, CRANK_SCALE)];
+    }
+    case 'reserve': {
+      const expected = shown.reserveMin(reading.amps);
+      const share = Math.hypot(ERRORS.analyserMin.share, MODEL.reserveShare);
+      const scale = Math.max(LEAST_RESERVE_MIN, expected * share);
+      return [term('minutes', reading.minutes - expected, scale)];
+    }
+    case 'drain':
+      return [drainTerm(reading, shown, setting.rating.cells)];
+    case 'hold': {
+      const before = found.after(Math.max(0, (reading.stage ?? 0) - 1));
+      return [term('volts', reading.volts - (before.ocvV() - shown.ocvV()), HOLD_SCALE)];
+    }
+    case 'ocv': {
+      const offset = reading.isRested ? 0 : 0.1;
+      return [term('volts', reading.volts - shown.ocvV() - offset, restedScale(reading.isRested))];
+    }
+    case 'tester': {
+      const expected = shown.testerA();
+      const share = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
+      return [term('amps', reading.amps - expected, Math.max(LEAST_TESTER_A, expected * share))];
+    }
+    case 'density':
+      return reading.isMixed === false
+        ? []
+        : [term('density', reading.density - shown.density(reading.cell), DENSITY_SCALE)];
+    case 'acceptance': {
+      const expected = shown.acceptedA(reading.volts, capacityAh * ACCEPTANCE_MOST);
+      const scale = Math.max(MODEL.acceptanceA, expected * MODEL.acceptanceShare);
+      return [term('amps', reading.amps - expected, scale)];
+    }
+    case 'charger':
+    case 'level':
+    case 'dips':
+    case 'bubbles':
+      return [];
+  }
+}
+
+/**
+ * Logarithm of the likelihood of a reading, were the battery this candidate.
+ * @param found the candidate as it was found; what was done since, the setting says
+ */
+export function logLikelihood(reading: Reading, found: Shown, setting: Setting): number {
+  const shown = found.after(reading.stage ?? 0);
+  switch (reading.kind) {
+    case 'charger': {
+      const expected = chargerView(shown, reading.startV);
+      return seen(expected === reading.view, expected !== 'finishes' && reading.view !== 'finishes');
+    }
+    case 'level': {
+      const apart = Math.abs(LEVELS.indexOf(reading.level) - LEVELS.indexOf(shown.level(reading.cell)));
+      return seen(apart === 0, apart === 1);
+    }
+    case 'dips':
+      return dipsLog(reading.volts, shown.dips(), shown.cells.groupOf.length);
+    case 'bubbles': {
+      const expected = shown.bubbles(reading.cell);
+      return seen(expected === reading.bubbles, expected === 'few' || reading.bubbles === 'few');
+    }
+    default:
+      return termsOf(reading, found, setting).reduce(
+        (sum, { residual, scale }) => sum + logT(residual, scale),
+        0,
+      );
+  }
+}
