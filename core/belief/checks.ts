@@ -12,7 +12,10 @@ export const OPENED: readonly Check[] = ['density', 'level', 'dips'];
 
 /** A load test draws three times the capacity (handbook 3.2). */
 const LOAD_PER_AH = 3;
-const LOAD_S = 15;
+export const LOAD_S = 15;
+
+/** Current of a load test, A. */
+export const loadTestA = (capacityAh: number): number => LOAD_PER_AH * capacityAh;
 /** The voltage held for the acceptance check, V a cell. */
 const HELD_CELL_V = 2.4;
 
@@ -21,7 +24,7 @@ export function exactly(check: Check, shown: Shown, { rating: { capacityAh, cell
   const each = Array.from({ length: cells }, (_, index) => index + 1);
   switch (check) {
     case 'load': {
-      const amps = LOAD_PER_AH * capacityAh;
+      const amps = loadTestA(capacityAh);
       const { firstV, lowestV, backV } = shown.load(amps, LOAD_S);
       return [{ kind: 'load', amps, seconds: LOAD_S, volts: lowestV, firstV, backV }];
     }

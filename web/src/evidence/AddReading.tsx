@@ -1,5 +1,6 @@
 /** One more reading, of any kind, in any order: each narrows down what is the matter. */
 import type { FormEvent } from 'react';
+import { LOAD_S, loadTestA } from '@cork-ember/core/belief/checks.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -32,7 +33,6 @@ const amps = (label: string, most: number, decimals: number): ReadingSpec => ({
   plausible: { min: 0, max: most },
 });
 
-const LOAD_S = 15;
 const onSix = (volts: number, { cells }: BatteryType): number => (volts * cells) / 6;
 
 function stepLabel(index: number, cells: number): string {
@@ -59,7 +59,7 @@ const KINDS: readonly Kind[] = [
     id: 'load',
     name: 'Load test',
     how: ({ capacityAh }) =>
-      `${(3 * capacityAh).toFixed(0)} A for ${LOAD_S} s: read the lowest voltage. At once and a minute after tell a film from an empty cell.`,
+      `${loadTestA(capacityAh).toFixed(0)} A for ${LOAD_S} s: read the lowest voltage. At once and a minute after tell a film from an empty cell.`,
     fields: (type) => [
       { id: 'amps', spec: amps('Load', type.capacityAh * 8, 0), isOptional: false },
       { id: 'firstV', spec: voltageSpec('Voltage at once', [0, 12.4], type), isOptional: true },
@@ -71,7 +71,7 @@ const KINDS: readonly Kind[] = [
       },
       {
         id: 'backV',
-        spec: voltageSpec('A minute after, springs back to', [0, 13.2], type),
+        spec: voltageSpec('A minute after', [0, 13.2], type),
         isOptional: true,
       },
     ],
@@ -180,7 +180,7 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
   const { type } = job.state.opened;
   const take = useTakeIn(job);
   const fields = kind.fields(type);
-  const start = kind.id === 'load' ? { amps: { text: (3 * type.capacityAh).toFixed(0) } } : {};
+  const start = kind.id === 'load' ? { amps: { text: loadTestA(type.capacityAh).toFixed(0) } } : {};
   const readings = useReadings(fields, start);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
@@ -201,7 +201,7 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
         <LoadGuide
           seconds={LOAD_S}
           isWatched
-          limit={`${(3 * type.capacityAh).toFixed(0)} A; a sound, charged one holds ${onSix(10.5, type).toFixed(2)} V at 25 °C. Down to about 2 V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
+          limit={`${loadTestA(type.capacityAh).toFixed(0)} A; a sound, charged one holds ${onSix(10.5, type).toFixed(2)} V at 25 °C. Down to about 2\u00a0V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
         />
       )}
       <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />

@@ -16,7 +16,7 @@ const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 function Odds({ odds }: { odds: Scored['odds'] }) {
   const words = GRADES.filter((mark) => odds[mark] > 0)
-    .map((mark) => `${mark} ${percent(odds[mark])}`)
+    .map((mark) => `${mark} ${percent(odds[mark])}`.replaceAll(' ', '\u00a0'))
     .join(', ');
   return (
     <span className="block">

@@ -32,7 +32,7 @@ function Forecast({
     number,
     number,
   ];
-  const grades = [...new Set([mark(low), mark(high)])].join(' or ');
+  const grades = [...new Set([mark(high), mark(low)])].join(' to ');
   return (
     <p role="status" className="mt-2">
       It will probably give <strong className="reading">{minutes.middle.toFixed(0)} min</strong> (
@@ -97,7 +97,7 @@ export function CapacityWatch({
       onToggle={({ currentTarget }) => setIsOpen(currentTarget.open)}
       className="mx-5 mt-4 rounded-lg border border-line bg-paper"
     >
-      <summary className="flex min-h-14 cursor-pointer items-center px-4 font-medium">
+      <summary className="flex min-h-14 cursor-pointer items-center px-5 font-medium">
         While it runs: a look, and what it will come to
       </summary>
       <div
