@@ -230,6 +230,14 @@ test('the check it asks for first is one key away, every cell is entered on the 
   await expect(advice).toContainText(/retire it/i, { timeout: 60_000 });
 });
 
+/** An AGM on its slow charge. */
+async function charging(shop: Shop, ocvV: number): Promise<Sheet> {
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(ocvV);
+  await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
+  return sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+}
+
 /** A logger's file of two hours: decimal commas, semicolons, seconds; the battery fills sooner than believed. */
 function logFile(minutes: number): Buffer {
   const rows = Array.from({ length: minutes * 6 + 1 }, (_, index) => {
@@ -248,10 +256,7 @@ test('a logger’s file is recognised, shown before it is taken in, and corrects
   shop,
 }) => {
   test.setTimeout(150_000);
-  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
-  await sheet.findOut(12.35);
-  await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
-  await sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+  const sheet = await charging(shop, 12.35);
   await shop.wait(125);
   await page.goto(shop.url + sheet.path);
   const forecast = page.getByRole('region', { name: 'Forecast of this charge' });
@@ -287,10 +292,7 @@ test('a logger’s file is recognised, shown before it is taken in, and corrects
 
 test('a capacity test is extrapolated while it runs, look by look', async ({ page, shop }) => {
   test.setTimeout(150_000);
-  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
-  await sheet.findOut(12.0);
-  await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
-  await sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+  const sheet = await charging(shop, 12.0);
   await shop.wait(600);
   await sheet.put('chargeEnded', { step: 'slow#1', fullSignal: true });
   await shop.wait(6);
