@@ -3,9 +3,8 @@ import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core/belief/checks.ts';
 import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
-  CAUSE_IDS,
   isSulfated,
-  priorOf,
+  possibleCauses,
   type CauseId,
   type Complaint,
   type History,
@@ -114,14 +113,9 @@ export interface Truth {
 export function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
   const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
   if (isHard && chance() < WIDENED) {
-    const prior = priorOf(setting.history);
-    const possible = CAUSE_IDS.filter((cause) => prior[cause] > 0);
+    const possible = possibleCauses(setting.history);
     const chosen = possible[Math.floor(chance() * possible.length)];
-    let below = 0;
-    for (const cause of CAUSE_IDS) {
-      if (cause === chosen) point[0] = below + prior[cause] / 2;
-      below += prior[cause];
-    }
+    if (chosen) point[0] = chosen.from + chosen.width / 2;
   }
   const traits = traitsOf(point, setting);
   const perturb = isHard ? perturbation(chance) : undefined;

@@ -124,3 +124,22 @@ export function priorOf(history: History): Readonly<Record<CauseId, number>> {
   const sum = raw.reduce((total, [, weight]) => total + weight, 0);
   return Object.fromEntries(raw.map(([cause, weight]) => [cause, weight / sum])) as Record<CauseId, number>;
 }
+
+/** A cause, and where it lies along its axis, as wide as its odds. */
+export interface Possible {
+  readonly cause: CauseId;
+  readonly from: number;
+  readonly width: number;
+}
+
+/** Causes a history leaves any odds, side by side from 0 to 1. */
+export function possibleCauses(history: History): Possible[] {
+  const prior = priorOf(history);
+  let below = 0;
+  return CAUSE_IDS.flatMap((cause) => {
+    const width = prior[cause];
+    const from = below;
+    below += width;
+    return width > 0 ? [{ cause, from, width }] : [];
+  });
+}

@@ -1,11 +1,12 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
-import type { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { logLikelihood } from './likelihood.ts';
 import { isDear, type Reading, type ReadingKind } from './readings.ts';
+import type { Stratum } from './strata.ts';
+import type { Setting } from './traits.ts';
 
-const EVERY_TESTED = 4;
-const EVERY_CHARGED = 16;
+/** Candidates asked of each cause, by what a reading costs them: nothing, a test, or a charge of their own. */
+export const ASKED = { still: 160, tested: 48, charged: 12 } as const;
 
 export interface Explained {
   /** One, or those of the same kind of every cell, which are judged together. */
@@ -14,52 +15,58 @@ export interface Explained {
   readonly factors: Readonly<Record<CauseId, number>>;
 }
 
-/** Mean of exp over logarithms, kept from under- and overflow. */
-function meanExp(logs: readonly number[]): number {
-  if (logs.length === 0) return Number.NEGATIVE_INFINITY;
+/** Logarithm of the sum of exp over logarithms, kept from under- and overflow. */
+function logSum(logs: readonly number[]): number {
   const most = Math.max(...logs);
-  return most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0) / logs.length);
+  return Number.isFinite(most)
+    ? most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0))
+    : Number.NEGATIVE_INFINITY;
 }
 
 /**
- * @param prior a belief that has seen no reading: its candidates stand for what might have come
+ * @param strata what might have been brought, by cause
  * @param known what was worked out before, kept up
  */
 export function explain(
-  prior: Belief,
+  strata: readonly Stratum[],
   readings: readonly Reading[],
+  setting: Setting,
   known?: Map<string, Explained>,
 ): Explained[] {
   return alikeOf(readings).map((group) => {
     const key = JSON.stringify(group);
-    const found = known?.get(key) ?? factorsOf(prior, group);
+    const found = known?.get(key) ?? { readings: group, factors: factorsOf(strata, group, setting) };
     known?.set(key, found);
     return found;
   });
 }
 
-/** Of how many one stands for all, by what a reading asks of each: nothing, a test, or a charge of its own. */
-function everyOf(group: readonly Reading[]): number {
-  if (group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look')) return EVERY_CHARGED;
-  return group.some(isDear) ? EVERY_TESTED : 1;
+function askedOf(group: readonly Reading[]): number {
+  if (group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look')) return ASKED.charged;
+  return group.some(isDear) ? ASKED.tested : ASKED.still;
 }
 
-function factorsOf(prior: Belief, group: readonly Reading[]): Explained {
-  const every = everyOf(group);
-  const candidates = prior.all.filter((_, index) => index % every === 0);
-  const logs = candidates.map((candidate) => ({
-    cause: candidate.traits.cause,
-    log: group.reduce((sum, reading) => sum + logLikelihood(reading, candidate.shown, prior.setting), 0),
-  }));
+function factorsOf(
+  strata: readonly Stratum[],
+  group: readonly Reading[],
+  setting: Setting,
+): Explained['factors'] {
+  const asked = askedOf(group);
+  const said = strata.map(({ cause, odds, candidates }) => {
+    const some = candidates.slice(0, asked);
+    const logs = some.map((shown) =>
+      group.reduce((sum, reading) => sum + logLikelihood(reading, shown, setting), 0),
+    );
+    return { cause, odds, log: logSum(logs) - Math.log(some.length) };
+  });
   const factor = (cause: CauseId): number => {
-    const own = logs.filter((one) => one.cause === cause).map(({ log }) => log);
-    const others = logs.filter((one) => one.cause !== cause).map(({ log }) => log);
-    return own.length === 0 || others.length === 0 ? 1 : Math.exp(meanExp(own) - meanExp(others));
+    const own = said.find((one) => one.cause === cause);
+    const others = said.filter((one) => one.cause !== cause);
+    if (!own || others.length === 0) return 1;
+    const rest = logSum(others.map(({ odds, log }) => Math.log(odds / (1 - own.odds)) + log));
+    return Math.exp(own.log - rest);
   };
-  return {
-    readings: group,
-    factors: Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'],
-  };
+  return Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'];
 }
 
 /** Readings of every cell, or of one charge, that tell together what each alone does not. */

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { TestJob } from '../test/testJob.ts';
-import { Belief } from './belief.ts';
 import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { explain } from './explain.ts';
+import { ASKED, explain, type Explained } from './explain.ts';
 import type { Reading } from './readings.ts';
 import { courseOf, settingOf } from './fromJob.ts';
+import { strataOf } from './strata.ts';
 import { factorWords, groupWords, illnessesOf, readingWords } from './words.ts';
 
 const flooded = (): TestJob =>
@@ -58,31 +58,53 @@ describe('what a run sheet tells a belief', () => {
 
 describe('why a cause is likely', () => {
   const sheet = flooded().triage(10.6);
-  const prior = new Belief(settingOf(sheet.job.state), 400, 3);
+  const setting = settingOf(sheet.job.state);
+  const strata = strataOf(setting, ASKED.still, 3);
+  const explained = (...readings: Reading[]): Explained[] => explain(strata, readings, setting);
 
   it('10.6 V at rest speaks for a dead cell, and against an open one', () => {
-    const [ocv] = explain(prior, [{ kind: 'ocv', volts: 10.6, isRested: true }]);
+    const [ocv] = explained({ kind: 'ocv', volts: 10.6, isRested: true });
     expect(ocv?.factors['shorted-cell']).to.be.above(5);
     expect(ocv?.factors['open-cell']).to.be.below(1);
   });
 
   it('a load that collapses from a good voltage speaks for an open cell or hard sulfate, not for empty', () => {
-    const [load] = explain(prior, [{ kind: 'load', amps: 210, seconds: 15, volts: 0.5 }]);
+    const [load] = explained({ kind: 'load', amps: 210, seconds: 15, volts: 0.5 });
     expect(load?.factors['open-cell']).to.be.above(2);
   });
 
+  it('every cause has as many to ask, however rare, so that chance does not speak for or against one', () => {
+    const odds = strata.map((one) => one.odds);
+    expect(odds.reduce((sum, share) => sum + share, 0)).to.be.closeTo(1, 1e-12);
+    for (const { candidates } of strata) expect(candidates).to.have.length(ASKED.still);
+    // A standing voltage tells nothing of what will one day drain it.
+    for (const volts of [11.8, 12.0, 12.3]) {
+      const [ocv] = explained({ kind: 'ocv', volts, isRested: true });
+      expect(ocv?.factors.contaminated, `${volts} V`).to.be.within(0.4, 2.5);
+    }
+  });
+
+  it('the odds of a reading under each cause hold together: what speaks for one speaks against the rest', () => {
+    const [load] = explained({ kind: 'load', amps: 210, seconds: 15, volts: 9.1 });
+    const posterior = strata.map(({ cause, odds }) => {
+      const after = (odds / (1 - odds)) * (load?.factors[cause] ?? 1);
+      return after / (1 + after);
+    });
+    expect(posterior.reduce((sum, share) => sum + share, 0)).to.be.closeTo(1, 1e-9);
+  });
+
   it('one cell low in density speaks for that cell, in words', () => {
-    const [low] = explain(prior, [{ kind: 'level', cell: 2, level: 'plates-bare' }]);
+    const [low] = explained({ kind: 'level', cell: 2, level: 'plates-bare' });
     const words = CAUSE_IDS.flatMap((cause) => factorWords(cause, low?.factors[cause] ?? 1) ?? []);
     expect(words.join()).to.match(/×\d+ for dried out/);
   });
 
   it('what was seen of every cell is judged and said together', () => {
     const cells = [1, 2, 3, 4, 5, 6];
-    const [together, alone] = explain(prior, [
+    const [together, alone] = explained(
       ...cells.map((cell) => ({ kind: 'level', cell, level: 'plates-bare' }) as const),
       { kind: 'ocv', volts: 12, isRested: true },
-    ]);
+    );
     expect(together?.readings).to.have.length(6);
     expect(alone?.readings).to.have.length(1);
     expect(together?.factors.dry).to.be.greaterThan(10);
@@ -125,16 +147,16 @@ describe('why a cause is likely', () => {
     });
 
   it('a charger that does not start on it speaks for a deep one, one that comes to its end against a short', () => {
-    const [refuses, finishes] = explain(prior, [
+    const [refuses, finishes] = explained(
       { kind: 'charger', view: 'refuses', startV: 8 },
       { kind: 'charger', view: 'finishes', startV: 8 },
-    ]);
+    );
     expect(refuses?.factors['shorted-cell']).to.be.lessThan(2);
     expect(finishes?.factors['shorted-cell']).to.be.lessThan(0.5);
   });
 
   it('a dip to two volts while cranking speaks for an open cell', () => {
-    const [dip] = explain(prior, [{ kind: 'crank', volts: 1.5 }]);
+    const [dip] = explained({ kind: 'crank', volts: 1.5 });
     expect(dip?.factors['open-cell']).to.be.above(2);
   });
 
@@ -144,7 +166,7 @@ describe('why a cause is likely', () => {
     expect(groupWords([drain(20, 12.3), drain(50, 11.9)])).to.equal(
       '2 looks, the last: Capacity test, 50 min at 25.0 A: 11.90 V',
     );
-    const [together, ...more] = explain(prior, [drain(5, 12.1), drain(15, 11.8)]);
+    const [together, ...more] = explained(drain(5, 12.1), drain(15, 11.8));
     expect(together?.readings).to.have.length(2);
     expect(more).to.deep.equal([]);
   });
@@ -159,8 +181,7 @@ describe('why a cause is likely', () => {
 
   it('a battery that springs back low speaks for a weak cell, one that springs back for none', () => {
     const load = { kind: 'load', amps: 210, seconds: 15, volts: 5.8, firstV: 10.4 } as const;
-    const factorOf = (backV: number): number =>
-      explain(prior, [{ ...load, backV }])[0]?.factors['weak-cell'] ?? 0;
+    const factorOf = (backV: number): number => explained({ ...load, backV })[0]?.factors['weak-cell'] ?? 0;
     expect(factorOf(11)).to.be.greaterThan(2 * factorOf(12.1));
   });
 

@@ -2,7 +2,7 @@
  * Where a candidate may go next: along the line between two others of its cause, or by a leap to another cause or to
  * coordinates drawn anew. Whether it goes there the readings decide ({@link Belief}).
  */
-import { CAUSE_IDS, isSulfated, priorOf, type CauseId } from './causes.ts';
+import { isSulfated, possibleCauses, type CauseId, type Possible } from './causes.ts';
 import type { Chance } from './chance.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { AXES, traitsOf, type Point, type Setting, type Traits } from './traits.ts';
@@ -42,13 +42,6 @@ export interface Move {
   readonly log: number;
 }
 
-/** A cause, and where it lies along its axis. */
-interface Possible {
-  readonly cause: CauseId;
-  readonly from: number;
-  readonly width: number;
-}
-
 export class Moves {
   /** Causes this history leaves any odds. */
   readonly possible: readonly Possible[];
@@ -58,14 +51,7 @@ export class Moves {
   constructor(setting: Setting, chance: Chance) {
     this.setting = setting;
     this.chance = chance;
-    const prior = priorOf(setting.history);
-    let below = 0;
-    this.possible = CAUSE_IDS.flatMap((cause) => {
-      const width = prior[cause];
-      const from = below;
-      below += width;
-      return width > 0 ? [{ cause, from, width }] : [];
-    });
+    this.possible = possibleCauses(setting.history);
   }
 
   /** The odds of a cause before anything was read. */

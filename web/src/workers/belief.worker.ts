@@ -5,8 +5,9 @@ import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
 import { Belief, SIZE, type Candidate } from '@cork-ember/core/belief/belief.ts';
 import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
-import { explain, type Explained } from '@cork-ember/core/belief/explain.ts';
+import { ASKED, explain, type Explained } from '@cork-ember/core/belief/explain.ts';
 import { isDear, type Reading } from '@cork-ember/core/belief/readings.ts';
+import { strataOf, type Stratum } from '@cork-ember/core/belief/strata.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 
 export interface Believed {
@@ -22,7 +23,7 @@ const IDLE_SWEEPS = 2;
 interface Known {
   readonly explained: Map<string, Explained>;
   readonly setting: string;
-  readonly prior: Belief;
+  readonly strata: readonly Stratum[];
   readonly belief: Belief;
 }
 
@@ -32,8 +33,8 @@ let judges: readonly Candidate[] = [];
 function begin(setting: Setting, seed: number): Known {
   const key = JSON.stringify(setting);
   if (known?.setting === key) return known;
-  const prior = new Belief(setting, SIZE.standing, seed);
-  return { setting: key, prior, belief: new Belief(setting, SIZE.standing, seed), explained: new Map() };
+  const strata = strataOf(setting, ASKED.still, seed);
+  return { setting: key, strata, belief: new Belief(setting, SIZE.standing, seed), explained: new Map() };
 }
 
 /** Whether these readings are those known, and more. */
@@ -73,7 +74,8 @@ const believer = {
     const quick = isMore ? belief.preview(more) : undefined;
     if (quick) pending = more;
     else take(belief, more);
-    return { summary: quick ?? belief.summary(), explained: explain(start.prior, readings, start.explained) };
+    const explained = explain(start.strata, readings, setting, start.explained);
+    return { summary: quick ?? belief.summary(), explained };
   },
 
   /** So many candidates as stand for the belief, for what is run forward on them. */

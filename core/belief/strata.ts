@@ -1,0 +1,30 @@
+/** What might have been brought, before anything was read: as many candidates of a rare cause as of a common one. */
+import { chanceFrom } from './chance.ts';
+import { possibleCauses, type CauseId } from './causes.ts';
+import { shownOf, type Shown } from './shown.ts';
+import { DIMENSIONS, traitsOf, type Setting } from './traits.ts';
+
+export interface Stratum {
+  readonly cause: CauseId;
+  /** Its odds by the history alone, 0–1; the strata's sum to 1. */
+  readonly odds: number;
+  readonly candidates: readonly Shown[];
+}
+
+/**
+ * Candidates by cause, the causes this history leaves any odds.
+ * @param count candidates of each cause
+ * @param seed the same seed gives the same candidates
+ * @see Cochran 1977, Sampling Techniques (stratified sampling)
+ */
+export function strataOf(setting: Setting, count: number, seed: number): Stratum[] {
+  const chance = chanceFrom(seed);
+  return possibleCauses(setting.history).map(({ cause, from, width }) => {
+    const candidates = Array.from({ length: count }, () => {
+      const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
+      point[0] = from + width * (point[0] ?? 0);
+      return shownOf(traitsOf(point, setting), setting);
+    });
+    return { cause, odds: width, candidates };
+  });
+}
