@@ -12,19 +12,21 @@ const CHARGE_AXIS = AXES.indexOf('charge');
 /** The axis of the cause: a choice, leapt along and never nudged. */
 const CAUSE_AXIS = AXES.indexOf('cause');
 
-/** How often a coordinate takes part in a nudge. */
-const TAKES_PART = 0.7;
+/** How often a coordinate takes part in a nudge: alone or with a few, or all along one line. */
+const TAKES_PART = [0.3, 0.7, 1] as const;
 /** A nudge goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
-const ALONG = [0.25, 0.5, 0.95] as const;
+const ALONG = [0.5, 0.75, 1] as const;
 const JITTER = 0.01;
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
 const ELSE_ALIKE = 0.5;
 const DRAWN_ANEW = 0.35;
-/** Of leaps: those after which it still stands at the same voltage, its charge solved for. */
+/** Of leaps and of nudges: those after which it still stands at the same voltage, its charge solved for. */
 const STANDS_ALIKE = 0.7;
+const NUDGED_ALIKE = 0.2;
 /** How close the voltage is met, V; how often it is tried; and over how much of the axis its slope is taken. */
 const MET_V = 1e-3;
 const TRIES = 14;
+const SECANTS = 4;
 const SLOPE_OVER = 0.004;
 /** The upper end of an axis; 1 itself lies outside the cube. */
 const TOP = 1 - 1e-9;
@@ -47,6 +49,8 @@ export class Moves {
   readonly possible: readonly Possible[];
   private readonly setting: Setting;
   private readonly chance: Chance;
+  /** Worked out once for each point one moves from. */
+  private readonly slopes = new WeakMap<Point, number>();
 
   constructor(setting: Setting, chance: Chance) {
     this.setting = setting;
@@ -64,16 +68,17 @@ export class Moves {
   }
 
   /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
-  nudged({ point: from }: Standing, alike: readonly Standing[]): Move {
+  nudged(here: Standing, alike: readonly Standing[]): Move | undefined {
     const one = this.anyOf(alike)?.point;
     const other = this.anyOf(alike)?.point;
     const far = this.anyOf(ALONG) ?? 0.5;
-    const point = from.map((value, axis) => {
-      if (axis === CAUSE_AXIS || this.chance() > TAKES_PART) return value;
+    const takesPart = this.anyOf(TAKES_PART) ?? 1;
+    const point = here.point.map((value, axis) => {
+      if (axis === CAUSE_AXIS || this.chance() > takesPart) return value;
       const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
       return reflected(value + along + JITTER * (2 * this.chance() - 1));
     });
-    return { point, log: 0 };
+    return this.chance() < NUDGED_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
   }
 
   /**
@@ -100,11 +105,11 @@ export class Moves {
    * battery is asked first. The change of variable weighs in by the slopes. @see Green 1995 (reversible jumps)
    */
   private standingAlike({ point: from, shown }: Standing, to: Point): Move | undefined {
-    const volts = shown.ocvV();
-    const charge = this.chargeFor(to, volts);
+    const slope = this.slopeAt(from);
+    const charge = this.chargeFor(to, shown.ocvV(), slope);
     if (charge === undefined) return undefined;
     const point = to.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
-    const log = Math.log(this.slopeAt(from) / this.slopeAt(point));
+    const log = Math.log(slope / this.slopeAt(point));
     return Number.isFinite(log) ? { point, log } : undefined;
   }
 
@@ -114,29 +119,50 @@ export class Moves {
     return shownOf(traitsOf(moved, setting), setting).ocvV();
   }
 
+  /** Volts per length of the axis of charge. */
   private slopeAt(point: Point): number {
+    const known = this.slopes.get(point);
+    if (known !== undefined) return known;
     const charge = point[CHARGE_AXIS] as number;
     const low = Math.max(0, charge - SLOPE_OVER);
     const high = Math.min(TOP, charge + SLOPE_OVER);
-    return (this.standsAt(point, high) - this.standsAt(point, low)) / (high - low);
+    const slope = (this.standsAt(point, high) - this.standsAt(point, low)) / (high - low);
+    this.slopes.set(point, slope);
+    return slope;
+  }
+
+  /** By secants from where it was, or else between the ends of the axis. */
+  private chargeFor(point: Point, volts: number, slope: number): number | undefined {
+    const off = (charge: number): number => this.standsAt(point, charge) - volts;
+    let charge = point[CHARGE_AXIS] as number;
+    let here = off(charge);
+    let rise = slope;
+    for (let attempt = 0; attempt < SECANTS && Math.abs(here) >= MET_V; attempt++) {
+      const next = charge - here / rise;
+      if (!(next > 0 && next < TOP)) return this.chargeBetween(off);
+      const there = off(next);
+      rise = (there - here) / (next - charge);
+      [charge, here] = [next, there];
+    }
+    return Math.abs(here) < MET_V ? charge : this.chargeBetween(off);
   }
 
   /** By regula falsi, the end that stays halved. @see Dowell & Jarratt 1971 (Illinois) */
-  private chargeFor(point: Point, volts: number): number | undefined {
+  private chargeBetween(off: (charge: number) => number): number | undefined {
     let [low, high] = [0, TOP];
-    let [below, above] = [this.standsAt(point, low) - volts, this.standsAt(point, high) - volts];
+    let [below, above] = [off(low), off(high)];
     if (below > 0 || above < 0) return undefined;
     let side = 0;
     for (let attempt = 0; attempt < TRIES; attempt++) {
       const charge = high - (above * (high - low)) / (above - below);
-      const off = this.standsAt(point, charge) - volts;
-      if (Math.abs(off) < MET_V) return charge;
-      if (off > 0) {
-        [high, above] = [charge, off];
+      const here = off(charge);
+      if (Math.abs(here) < MET_V) return charge;
+      if (here > 0) {
+        [high, above] = [charge, here];
         if (side === 1) below /= 2;
         side = 1;
       } else {
-        [low, below] = [charge, off];
+        [low, below] = [charge, here];
         if (side === -1) above /= 2;
         side = -1;
       }

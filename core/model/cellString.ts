@@ -3,87 +3,111 @@ import { acidConductance } from './conductance.ts';
 import type { BatteryParameters, CellParameters } from './parameters.ts';
 import { CASE_C, StringState } from './state.ts';
 
+/** Parameters of a cell that are one number. */
+type Single = {
+  [Name in keyof CellParameters]: CellParameters[Name] extends number ? Name : never;
+}[keyof CellParameters];
+
+/** Filled by a plain loop: strings are made by the thousand, and a column from a mapping costs ten times as much. */
+function columnOf(first: readonly CellParameters[], name: Single): Float64Array {
+  const column = new Float64Array(first.length);
+  for (let g = 0; g < column.length; g++) column[g] = (first[g] as CellParameters)[name];
+  return column;
+}
+
+function acidConstants(first: readonly CellParameters[]): Float64Array {
+  const column = columnOf(first, 'acidOhm');
+  first.forEach(({ acidG, waterG }, g) => {
+    column[g] = (column[g] as number) * acidConductance(acidG / (acidG + waterG), 25);
+  });
+  return column;
+}
+
+/** By mode of diffusion, the slowest first. */
+function diffusionColumn(first: readonly CellParameters[], mode: 0 | 1 | 2): Float64Array {
+  const column = new Float64Array(first.length);
+  first.forEach(({ diffusion }, g) => (column[g] = diffusion[mode]));
+  return column;
+}
+
 /**
  * Columns are written out as literals: every string then has the same shape of object, which the solver's
  * speed rests on.
  */
 function parameterColumns(first: readonly CellParameters[]) {
-  const of = (read: (cell: CellParameters) => number): Float64Array => Float64Array.from(first, read);
   return {
-    ratedAh: of((cell) => cell.ratedAh),
-    convertibleAh: of((cell) => cell.convertibleAh),
-    acidG: of((cell) => cell.acidG),
-    waterG: of((cell) => cell.waterG),
-    crankingA: of((cell) => cell.crankingA),
-    metalOhm: of((cell) => cell.metalOhm),
+    ratedAh: columnOf(first, 'ratedAh'),
+    convertibleAh: columnOf(first, 'convertibleAh'),
+    acidG: columnOf(first, 'acidG'),
+    waterG: columnOf(first, 'waterG'),
+    crankingA: columnOf(first, 'crankingA'),
+    metalOhm: columnOf(first, 'metalOhm'),
     /** As a cell constant: ohms at full charge and 25 °C times the conductivity they were found at. */
-    acidOhm: of((cell) => cell.acidOhm * acidConductance(cell.acidG / (cell.acidG + cell.waterG), 25)),
-    filmOhm: of((cell) => cell.filmOhm),
-    jointOhm: of((cell) => cell.jointOhm),
-    gassingA: of((cell) => cell.gassingA),
-    recombination: of((cell) => cell.recombination),
-    selfDischargePerDay: of((cell) => cell.selfDischargePerDay),
-    shortS: of((cell) => cell.shortS),
-    wetG: of((cell) => cell.wetG),
-    pulseGain: of((cell) => cell.pulseGain),
+    acidOhm: acidConstants(first),
+    filmOhm: columnOf(first, 'filmOhm'),
+    jointOhm: columnOf(first, 'jointOhm'),
+    gassingA: columnOf(first, 'gassingA'),
+    recombination: columnOf(first, 'recombination'),
+    selfDischargePerDay: columnOf(first, 'selfDischargePerDay'),
+    shortS: columnOf(first, 'shortS'),
+    wetG: columnOf(first, 'wetG'),
+    pulseGain: columnOf(first, 'pulseGain'),
   };
 }
 
 /** What each group shows at the end of a stage. */
 function shownColumns(groups: number) {
-  const column = (): Float64Array => new Float64Array(groups);
   return {
-    overpotential: column(),
-    mainA: column(),
-    gasA: column(),
-    shortA: column(),
-    cellV: column(),
-    emf: column(),
-    molality: column(),
-    resistance: column(),
+    overpotential: new Float64Array(groups),
+    mainA: new Float64Array(groups),
+    gasA: new Float64Array(groups),
+    shortA: new Float64Array(groups),
+    cellV: new Float64Array(groups),
+    emf: new Float64Array(groups),
+    molality: new Float64Array(groups),
+    resistance: new Float64Array(groups),
   };
 }
 
 /** Set once per stage, see stage.ts. */
 function stageColumns(groups: number) {
-  const column = (): Float64Array => new Float64Array(groups);
   return {
-    warming: column(),
-    ratesC: column().fill(Number.NaN),
-    doubling: column(),
-    exchangeRate: column(),
-    transportRate: column(),
-    dissolving: column(),
-    gasRate: column(),
-    diffusionRate: column(),
-    halfVolt: column(),
-    plainOhm: column(),
-    exchange: column(),
-    transport: column(),
-    softRate: column(),
-    hardRate: column(),
-    gas: column(),
-    ventedShare: column(),
-    lostNow: column(),
-    layeredNow: column(),
-    selfA: column(),
-    hardened: column(),
-    wetted: column(),
-    deficit: column(),
-    deficitPerA: column(),
-    surfaceA: column(),
-    emfPerK: column(),
-    reversedShare: column(),
-    x0: column(),
-    xPerA: column(),
-    main0: column(),
-    mainPerA: column(),
-    surfaceNow: column(),
-    emfPerA: column(),
-    gasPerV: column(),
-    gasPerX: column(),
-    ohmPerA: column(),
-    hardPart: column(),
+    warming: new Float64Array(groups),
+    ratesC: new Float64Array(groups).fill(Number.NaN),
+    doubling: new Float64Array(groups),
+    exchangeRate: new Float64Array(groups),
+    transportRate: new Float64Array(groups),
+    dissolving: new Float64Array(groups),
+    gasRate: new Float64Array(groups),
+    diffusionRate: new Float64Array(groups),
+    halfVolt: new Float64Array(groups),
+    plainOhm: new Float64Array(groups),
+    exchange: new Float64Array(groups),
+    transport: new Float64Array(groups),
+    softRate: new Float64Array(groups),
+    hardRate: new Float64Array(groups),
+    gas: new Float64Array(groups),
+    ventedShare: new Float64Array(groups),
+    lostNow: new Float64Array(groups),
+    layeredNow: new Float64Array(groups),
+    selfA: new Float64Array(groups),
+    hardened: new Float64Array(groups),
+    wetted: new Float64Array(groups),
+    deficit: new Float64Array(groups),
+    deficitPerA: new Float64Array(groups),
+    surfaceA: new Float64Array(groups),
+    emfPerK: new Float64Array(groups),
+    reversedShare: new Float64Array(groups),
+    x0: new Float64Array(groups),
+    xPerA: new Float64Array(groups),
+    main0: new Float64Array(groups),
+    mainPerA: new Float64Array(groups),
+    surfaceNow: new Float64Array(groups),
+    emfPerA: new Float64Array(groups),
+    gasPerV: new Float64Array(groups),
+    gasPerX: new Float64Array(groups),
+    ohmPerA: new Float64Array(groups),
+    hardPart: new Float64Array(groups),
   };
 }
 
@@ -120,18 +144,14 @@ export class CellString {
       if (!cell) throw new RangeError(`Group ${group} of the string has no cell.`);
       return cell;
     });
-    const of = (read: (cell: CellParameters) => number): Float64Array => Float64Array.from(first, read);
     this.parameters = parameters;
     this.groups = groups;
     this.groupOf = groupOf;
-    this.counts = Float64Array.from(first, (_, group) => groupOf.filter((each) => each === group).length);
+    this.counts = new Float64Array(groups);
+    for (const group of groupOf) this.counts[group] = (this.counts[group] as number) + 1;
     this.state = new StringState(groups);
     this.p = parameterColumns(first);
-    this.diffusion = [
-      of((cell) => cell.diffusion[0]),
-      of((cell) => cell.diffusion[1]),
-      of((cell) => cell.diffusion[2]),
-    ];
+    this.diffusion = [diffusionColumn(first, 0), diffusionColumn(first, 1), diffusionColumn(first, 2)];
     this.canLayer = first.map((cell) => cell.canLayer);
     this.birthAh = new Float64Array(groups);
     this.wettingJ = new Float64Array(groups);

@@ -10,6 +10,8 @@ export function get(column: Float64Array, index: number): number {
 
 const CELL_COLUMNS = 15;
 const SHARED = 6;
+/** Bytes of a number. */
+const WIDE = Float64Array.BYTES_PER_ELEMENT;
 
 /**
  * Per group: sulfate and water, acid held back in three modes, surface charge, film, layers, warmth, soak,
@@ -50,7 +52,8 @@ export class StringState {
   constructor(groups: number) {
     this.groups = groups;
     this.all = new Float64Array(groups * CELL_COLUMNS + SHARED);
-    const column = (index: number): Column => this.all.subarray(index * groups, (index + 1) * groups);
+    const { buffer } = this.all;
+    const column = (index: number): Column => new Float64Array(buffer, index * groups * WIDE, groups);
     this.soft = column(0);
     this.hard = column(1);
     this.lostG = column(2);
@@ -66,18 +69,31 @@ export class StringState {
     this.gasAh = column(12);
     this.shortAh = column(13);
     this.selfAh = column(14);
-    this.shared = this.all.subarray(groups * CELL_COLUMNS);
+    this.shared = new Float64Array(buffer, groups * CELL_COLUMNS * WIDE, SHARED);
   }
 
   copyFrom(other: StringState): void {
     this.all.set(other.all);
   }
 
-  /** this = from + factor · (to − from), for the next stage of a step. */
-  extrapolate(from: StringState, to: StringState, factor: number): void {
+  /** A place to keep a state in: numbers without their columns, which are dear to make. */
+  keeper(): Float64Array {
+    return new Float64Array(this.all.length);
+  }
+
+  keepIn(keeper: Float64Array): void {
+    keeper.set(this.all);
+  }
+
+  takeBack(keeper: Float64Array): void {
+    this.all.set(keeper);
+  }
+
+  /** this = from + factor · (to − from), for the next stage of a step; `from` as it was kept. */
+  extrapolate(from: Float64Array, to: StringState, factor: number): void {
     const { all } = this;
     for (let i = 0; i < all.length; i++) {
-      const start = from.all[i] as number;
+      const start = from[i] as number;
       all[i] = start + factor * ((to.all[i] as number) - start);
     }
   }

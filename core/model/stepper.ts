@@ -103,7 +103,7 @@ export class Stepper {
   private readonly first: CellString;
   private readonly second: CellString | undefined;
   private readonly strings: readonly CellString[];
-  private readonly start: StringState[];
+  private readonly start: Float64Array[];
   private readonly base: StringState[];
   private readonly guesses: readonly Guess[];
   /** Newton passes so far: how hard the equations were. */
@@ -116,7 +116,7 @@ export class Stepper {
     this.first = first;
     this.second = second;
     this.guesses = strings.map((string) => new Guess(string));
-    this.start = strings.map((string) => new StringState(string.groups));
+    this.start = strings.map(({ state }) => state.keeper());
     this.base = strings.map((string) => new StringState(string.groups));
   }
 
@@ -143,7 +143,7 @@ export class Stepper {
   undo(): void {
     this.strings.forEach((string, index) => {
       const start = this.start[index];
-      if (start) string.state.copyFrom(start);
+      if (start) string.state.takeBack(start);
       this.guesses[index]?.restore();
       this.guesses[index]?.forget();
     });
@@ -158,7 +158,8 @@ export class Stepper {
     const { start, guesses, strings } = this;
     for (let index = 0; index < strings.length; index++) {
       const string = strings[index];
-      if (string) start[index]?.copyFrom(string.state);
+      const keeper = start[index];
+      if (string && keeper) string.state.keepIn(keeper);
       guesses[index]?.remember();
     }
   }
