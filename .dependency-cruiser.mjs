@@ -24,9 +24,9 @@ export default {
       name: 'views-apart',
       comment: 'A view borrows from ui, api and cord, not from another view.',
       severity: 'error',
-      from: { path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|batteries|setup|reckoner)/' },
+      from: { path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|ledger|setup|reckoner)/' },
       to: {
-        path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|batteries|setup|reckoner)/',
+        path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|ledger|setup|reckoner)/',
         pathNot: '^web/src/$1/',
       },
     },

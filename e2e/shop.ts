@@ -92,10 +92,10 @@ export class Sheet {
     this.id = id;
   }
 
-  static async open(shop: Shop, typeId = 'LW-A12/9', procedure?: string): Promise<Sheet> {
+  static async open(shop: Shop, typeId = 'LW-A12/9', procedure?: string, tag = 'SK-0200'): Promise<Sheet> {
     await shop.moveTo(NEXT_MORNING);
     const dateCode = procedure?.startsWith('recover') === true ? '2022-05' : '2026-01';
-    const battery = { tag: 'SK-0200', typeId, serial: '', dateCode, owner: 'tide-gauge hut' };
+    const battery = { tag, typeId, serial: '', dateCode, owner: 'tide-gauge hut' };
     const answer = await shop.ask<{ id: string }>('/api/jobs', {
       battery,
       ...(procedure === undefined ? {} : { procedure }),

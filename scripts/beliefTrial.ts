@@ -1,7 +1,7 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
-import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
+import { AT_REST, Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core/belief/checks.ts';
-import { figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
+import { asReal, figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   isSulfated,
   possibleCauses,
@@ -241,18 +241,21 @@ export function trial(index: number, isHard: boolean): Trial {
   belief.refine(1);
   const afterEarly = first(belief.summary());
   belief.observe(...standing);
-  belief.refine(2);
+  belief.refine(AT_REST.standing);
   const standingFirst = first(belief.summary());
+  // The belief's own batteries are off by what it allows for; the others are off by their own model.
+  const truly = (stage: Stage, name: Checked): number =>
+    isHard ? truth.figures[stage][name] : asReal(name, truth.figures[stage][name], chance());
   const ranks = (stage: Stage): Record<Checked, number> => ({
-    charge: rankOf(belief, 'charge', truth.figures[stage].charge),
-    capacity: rankOf(belief, 'capacity', truth.figures[stage].capacity),
-    cranking: rankOf(belief, 'cranking', truth.figures[stage].cranking),
+    charge: rankOf(belief, 'charge', truly(stage, 'charge')),
+    capacity: rankOf(belief, 'capacity', truly(stage, 'capacity')),
+    cranking: rankOf(belief, 'cranking', truly(stage, 'cranking')),
   });
   const standingRanks = ranks('standing');
   // Each candidate goes through the charge itself from here on: fewer of them do.
   belief.thin(SIZE.charged);
   belief.observe(...charged);
-  belief.refine(2);
+  belief.refine(AT_REST.charged);
   const summary = belief.summary();
   return {
     cause: truth.traits.cause,

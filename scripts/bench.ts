@@ -302,8 +302,8 @@ function benchScript(): void {
     ['intake', ['index.html', 'src/intake/IntakePage.tsx']],
     ['run sheet', ['index.html', 'src/runsheet/RunSheetPage.tsx']],
     ['what if', ['index.html', 'src/whatif/WhatIfPage.tsx']],
-    ['batteries', ['index.html', 'src/batteries/BatteriesPage.tsx']],
-    ['battery', ['index.html', 'src/batteries/BatteryPage.tsx']],
+    ['ledger', ['index.html', 'src/ledger/LedgerPage.tsx']],
+    ['battery', ['index.html', 'src/ledger/BatteryPage.tsx']],
   ];
   for (const [name, chunks] of views)
     show(

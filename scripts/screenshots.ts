@@ -91,7 +91,7 @@ const SHOTS: readonly Shot[] = [
   { name: 'batch', path: '/batch' },
   { name: 'reckoner', path: '/reckoner?c=dilution' },
   { name: 'setup', path: '/setup' },
-  { name: 'batteries', path: '/batteries' },
+  { name: 'ledger', path: '/ledger/sets' },
   { name: 'battery', path: '/batteries/SK-0102' },
 ];
 

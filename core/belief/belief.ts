@@ -7,7 +7,15 @@
  */
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
-import { FIGURES, figuresOf, intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
+import {
+  asReal,
+  FIGURES,
+  figuresOf,
+  intervalOf,
+  type Figures,
+  type Interval,
+  type Summary,
+} from './figures.ts';
 import { Moves } from './moves.ts';
 import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
 import { isDear, type Reading } from './readings.ts';
@@ -24,11 +32,13 @@ export interface Candidate {
 
 /** Enough for intervals that hold within a few per cent (docs/belief.md); fewer while each goes through its charges. */
 export const SIZE = { standing: 600, charged: 160 } as const;
+/** Moves of each that the answer at rest wants, made while nobody waits. */
+export const AT_REST = { standing: 2, charged: 4 } as const;
 
 /** Candidates are drawn anew when the weight rests on less than this share of them. */
 const FRESHEN_BELOW = 0.5;
-/** An answer of the moment must rest on more than this share of them. */
-const PREVIEW_ABOVE = 0.04;
+/** An answer of the moment rests on no less than this share of them. */
+const PREVIEW_ON = 0.02;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
@@ -39,6 +49,8 @@ const ANYWHERE = 0.6;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
 const TRANSPLANTS = 4;
 const NO_WEIGHT = -25;
+/** Places spread evenly whatever their number. @see Niederreiter 1992 (Kronecker sequence of the golden ratio) */
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
 /** Halvings when looking for how much of a reading the candidates bear at once. */
 const HALVINGS = 12;
 
@@ -99,21 +111,18 @@ export class Belief {
 
   /**
    * What would be believed after more readings, by weighing the candidates alone: the answer of the moment, while
-   * nothing is drawn anew. Nothing changes.
-   * @returns undefined where so few candidates would carry it that they must be drawn anew first
+   * nothing is drawn anew. What surprises counts only as far as enough of them bear it. Nothing changes.
+   * @returns undefined for readings of a later stage, which cost each candidate a charge
    */
   preview(readings: readonly Reading[]): Summary | undefined {
-    const logs = this.logWeights.slice();
-    for (const reading of readings) {
-      if ((reading.stage ?? 0) !== this.stage || reading.kind === 'look') return undefined;
-      this.candidates.forEach(({ shown }, index) => {
-        logs[index] = (logs[index] as number) + logLikelihood(reading, shown, this.setting);
-      });
-    }
-    const weights = normalised(logs);
-    return effectiveOf(weights) < PREVIEW_ABOVE * Math.min(this.count, this.candidates.length)
-      ? undefined
-      : this.summaryBy(weights);
+    if (readings.some(({ kind, stage = 0 }) => stage !== this.stage || kind === 'look')) return undefined;
+    const logs = Float64Array.from(this.candidates, ({ shown }) =>
+      readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, this.setting), 0),
+    );
+    const part = this.bearable(logs, 1, PREVIEW_ON);
+    return this.summaryBy(
+      normalised(this.logWeights.map((weight, index) => weight + part * (logs[index] as number))),
+    );
   }
 
   /**
@@ -128,7 +137,7 @@ export class Belief {
       const logs = Float64Array.from(this.candidates, ({ shown }) =>
         logLikelihood(reading, shown, this.setting),
       );
-      const part = this.bearable(logs, 1 - taken);
+      const part = this.bearable(logs, 1 - taken, FRESHEN_BELOW);
       taken += part;
       this.candidates = this.candidates.map((candidate, index) => ({
         ...candidate,
@@ -179,8 +188,8 @@ export class Belief {
   }
 
   /** How much of a reading the candidates bear before the weight rests on too few of them. */
-  private bearable(logs: Float64Array, most: number): number {
-    const least = FRESHEN_BELOW * Math.min(this.candidates.length, this.count);
+  private bearable(logs: Float64Array, most: number, share: number): number {
+    const least = share * Math.min(this.candidates.length, this.count);
     const effectiveAt = (part: number): number =>
       effectiveOf(
         normalised(this.logWeights.map((weight, index) => weight + part * (logs[index] as number))),
@@ -305,9 +314,11 @@ export class Belief {
     return figures;
   }
 
-  /** A figure of every candidate, in the order of the weights. */
+  /** A figure of every candidate, as a real battery may have it, in the order of the weights. */
   values(name: keyof Figures): number[] {
-    return this.candidates.map((candidate) => this.figuresOf(candidate)[name]);
+    return this.candidates.map((candidate, index) =>
+      asReal(name, this.figuresOf(candidate)[name], (0.5 + index * GOLDEN) % 1),
+    );
   }
 
   /** Minutes it would give a current until 1.75 V a cell, from where it stands now. */

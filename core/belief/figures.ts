@@ -4,6 +4,7 @@ import { postsOhm } from '../charge/donor.ts';
 import { leastCharge } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import type { CauseId } from './causes.ts';
+import { normalQuantile } from './chance.ts';
 import type { Shown } from './shown.ts';
 import { quantile } from './weights.ts';
 import { batteryFrom, chargedFrom, type Perturb, type Setting, type Traits } from './traits.ts';
@@ -80,6 +81,18 @@ export function soundTesterA(setting: Setting): number {
   const amps = conductanceA(batteryFrom(sound, { ...setting, tempC: 25 }));
   knownSound.set(setting.rating, amps);
   return amps;
+}
+
+/** What the model itself may be off by in a figure it forecasts, one standard deviation (docs/belief.md). */
+const OFF_BY: Partial<Record<keyof Figures, number>> = { charge: 0.012 };
+
+/**
+ * A figure of a real battery where the model has a candidate's: as far off as the model may be.
+ * @param place where in the spread of what it may be off by, 0–1, both excluded
+ */
+export function asReal(name: keyof Figures, value: number, place: number): number {
+  const off = OFF_BY[name];
+  return off === undefined ? value : Math.min(1, Math.max(0, value + off * normalQuantile(place)));
 }
 
 /** 10th, 50th and 90th percentile. */

@@ -13,17 +13,17 @@ import type { Setting } from './traits.ts';
 const MODEL = {
   restedV: 0.05,
   surfaceV: 0.2,
-  loadV: 0.25,
+  loadV: 0.12,
   /** How far it sags between the first second and the last, and what it springs back to. */
-  sagV: 0.12,
-  sagShare: 0.25,
-  backV: 0.1,
+  sagV: 0.08,
+  sagShare: 0.15,
+  backV: 0.06,
   conductanceShare: 0.1,
   density: 0.01,
   dipV: 0.03,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
-  reserveShare: 0.012,
+  reserveShare: 0.006,
   reserveMin: 0.5,
   /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
   drainCellV: 0.012,

@@ -24,7 +24,7 @@ const flooded: Setting = {
 const traits = (more: Partial<Traits>): Traits => candidate({ left: 0.92, ...more });
 const READ = ['load', 'tester'] as const;
 
-function believed(truth: Traits, setting: Setting, seed: number, count = 150): Belief {
+function believed(truth: Traits, setting: Setting, seed: number, count = 300): Belief {
   const belief = new Belief(setting, count, seed);
   belief.observe(...readingsOf(truth, setting, READ));
   belief.refine(2);

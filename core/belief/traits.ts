@@ -79,6 +79,11 @@ const FILM: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
   'sulfated-hard': [-3.2, -0.4],
 };
 const FILM_USUAL: readonly [number, number] = [-5, -3.6];
+/**
+ * Film belongs to plates that stood flat, and burns off with the first charge that passes: powers of ten less of it
+ * on one that stands full (reasoned from the model). One that looks fine and lets nothing through is open, not filmed.
+ */
+const FILM_LESS = 3;
 
 /** Wear a year, one battery more than another (practice: five to ten years to the end of life). */
 const WEAR_YEAR: readonly [number, number] = [0.005, 0.04];
@@ -147,7 +152,8 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
     cause,
     charge,
     hardShare,
-    film: 10 ** between(...(FILM[cause] ?? FILM_USUAL), at(point, 'film')),
+    film:
+      10 ** (between(...(FILM[cause] ?? FILM_USUAL), at(point, 'film')) - FILM_LESS * Math.max(0, charge)),
     left,
     capacityFactor: 1 + CAPACITY_SPREAD * normalQuantile(at(point, 'capacity')),
     crankingFactor: 1 + CRANKING_SPREAD * normalQuantile(at(point, 'cranking')),

@@ -112,6 +112,7 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The clock'), ...bad, ...refused },
     },
   },
+  '/api/ledger': { get: { summary: 'What every ended job found', responses: { 200: answer('Findings') } } },
   '/api/batteries': { get: { summary: 'Every battery known', responses: { 200: answer('Batteries') } } },
   '/api/batteries/{tag}': {
     get: {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import type { ClockAnswer, JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
 
@@ -117,6 +118,9 @@ describe('a recovery over HTTP', () => {
 
   it('a charge that its rule has stopped ends in the battery’s record, with its route', async () => {
     await foundOut(4);
+    const inLedger = async (): Promise<Finding | undefined> =>
+      ((await shop.api.get('/api/ledger').expect(200)).body as Finding[]).find(({ job }) => job === id);
+    expect(await inLedger(), 'under way').to.equal(undefined);
     await put(
       { kind: 'routed', payload: { step: 'choose-route#1', route: 'supply-wake' } },
       affirmed('supply-polarity#1'),
@@ -143,6 +147,9 @@ describe('a recovery over HTTP', () => {
       affirmed('retire-core#2'),
       affirmed('retired#2'),
     );
+    const found = await inLedger();
+    expect(found).to.include({ tag: 'SK-0400', outcome: 'retired', grade: 'R' });
+    expect(found?.routes.map((route) => route.id)).to.deep.equal(['supply-wake']);
     const { body } = await shop.api.get('/api/batteries/SK-0400').expect(200);
     expect((body as { jobs: { outcome: string }[] }).jobs[0]?.outcome).to.equal('retired');
     const { headers } = await shop.api.get(`/api/jobs/${id}/certificate.pdf`).expect(200);

@@ -12,6 +12,7 @@ import { SKERRY, demoMoment } from './demo/skerry.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { Jobs } from './services/jobs.ts';
+import { Ledger } from './services/ledger.ts';
 import { Photos } from './services/photos.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
 import { Stock } from './services/stock.ts';
@@ -83,6 +84,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     settings: shopSettings,
     photos: new Photos(database),
     stock,
+    ledger: new Ledger(store),
     instruments,
   };
 }

@@ -5,7 +5,7 @@ import './styles.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { queryClient } from './api/queries.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { Shell } from './ui/Shell.tsx';
@@ -35,12 +35,16 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
       },
       {
+        path: 'ledger/:part?',
+        lazy: async () => ({ Component: (await import('./ledger/LedgerPage.tsx')).LedgerPage }),
+      },
+      {
         path: 'batteries',
-        lazy: async () => ({ Component: (await import('./batteries/BatteriesPage.tsx')).BatteriesPage }),
+        element: <Navigate to="/ledger" replace />,
       },
       {
         path: 'batteries/:tag',
-        lazy: async () => ({ Component: (await import('./batteries/BatteryPage.tsx')).BatteryPage }),
+        lazy: async () => ({ Component: (await import('./ledger/BatteryPage.tsx')).BatteryPage }),
       },
       {
         path: 'delivery',

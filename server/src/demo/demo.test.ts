@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
+import { findingOf } from '@cork-ember/core/ledger/finding.ts';
+import { setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
 import { gainsOf } from '@cork-ember/core/runsheet/gain.ts';
 import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
 import { contextOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
@@ -35,7 +37,7 @@ describe('the demo shop', () => {
       const jobs = await seeded(day);
       const bays = [...jobs.values()].filter(({ outcome }) => !outcome).map(({ opened: { bay } }) => bay);
       expect(new Set(bays).size).to.equal(bays.length);
-      expect(jobs.size).to.equal(19);
+      expect(jobs.size).to.equal(24);
     });
 
   it('has recoveries in every stage', async () => {
@@ -55,6 +57,15 @@ describe('the demo shop', () => {
     const load = state?.evidence?.find(({ reading }) => reading.kind === 'load')?.reading;
     expect(first).to.be.greaterThan(12.4);
     expect(load?.kind === 'load' && load.volts).to.be.lessThan(7);
+  });
+
+  it('the ferry’s set makes pairs, and its bad one went to the recycler', async () => {
+    const findings = [...(await seeded('2026-03-10')).values()].flatMap((state) => findingOf(state) ?? []);
+    const sets = setsOf(shelfOf(findings).members, 2).map((set) =>
+      set.members.map(({ tag }) => tag).join('+'),
+    );
+    expect(sets).to.include.members(['SK-0091+SK-0092', 'SK-0093+SK-0094']);
+    expect(findings.find(({ tag }) => tag === 'SK-0095')?.grade).to.equal('R');
   });
 
   it('tells what the finished ones gained', async () => {

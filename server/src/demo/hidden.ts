@@ -2,9 +2,20 @@
 import type { Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 
+/** One of a set that was replaced whole: charged and worn a little differently each. */
+const ofASet = (charge: number, left: number, hardShare = 0.08): Hidden => ({
+  condition: { charge, hardShare, film: 0.0003 },
+  faults: [{ kind: 'worn', share: left }],
+});
+
 const HIDDEN: Readonly<Record<string, Hidden>> = {
   // A partial short, on the bay beside the stove: it takes its charge and heats.
   // Brought back: what each really is, for whoever finds out.
+  'SK-0091': ofASet(0.52, 0.83),
+  'SK-0092': ofASet(0.47, 0.82),
+  'SK-0093': ofASet(0.61, 0.71),
+  'SK-0094': ofASet(0.55, 0.725),
+  'SK-0095': ofASet(0.12, 0.9, 0.75),
   'SK-0101': { condition: { charge: 0.7, hardShare: 0.3, film: 0.002 } },
   'SK-0102': {
     condition: { charge: 0.35, hardShare: 0.7, film: 0.01 },

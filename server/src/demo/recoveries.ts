@@ -75,6 +75,24 @@ export function broughtBack(calendar: Calendar): Story[] {
   return [deep, pulsed, shorted, dry];
 }
 
+/** The night ferry's emergency set: replaced whole because one was bad, and the good ones kept for new sets. */
+function ofTheFerry(calendar: Calendar): Story[] {
+  return ['SK-0091', 'SK-0092', 'SK-0093', 'SK-0094', 'SK-0095'].map((tag, index) => {
+    const one = brought(calendar, {
+      tag,
+      typeId: 'BK-A12/55',
+      owner: 'stock, from the night ferry’s set',
+      bay: 9,
+      opened: calendar.at('08:10', 60 + index),
+      ageMonths: 44,
+    });
+    one.findOut({ complaint: 'parked', flatMonths: 2 });
+    if (tag === 'SK-0095') return one.load().route('retire').affirm(2);
+    one.route('slow-charge').chargeAt(2.75).looks(24, 480).readRested();
+    return one.prove().decide('pass').affirm(2);
+  });
+}
+
 /** Proved and graded, or found finished. */
 export function backBefore(calendar: Calendar): Story[] {
   const collapsed = brought(calendar, {
@@ -118,5 +136,5 @@ export function backBefore(calendar: Calendar): Story[] {
     .wait(3 * 24 * 60 + 60);
   tired.measure({ ocvV: tired.read('voltage', 2), tempC: tired.read('temperature', 1) }, 'Bench meter');
   tired.prove().decide('pass').affirm(2);
-  return [collapsed, sound, tired];
+  return [...ofTheFerry(calendar), collapsed, sound, tired];
 }

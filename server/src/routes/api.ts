@@ -20,6 +20,7 @@ import { ownersSheetOf } from '../documents/ownersSheet.ts';
 import { warrantyRecordOf } from '../documents/warrantyRecord.ts';
 import { openApiDocument } from '../openapi.ts';
 import { ProblemError } from '../problems.ts';
+import type { Ledger } from '../services/ledger.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
 import type { Photos } from '../services/photos.ts';
 import type { ShopSettings } from '../services/shop.ts';
@@ -38,6 +39,7 @@ export interface Services {
   readonly settings: ShopSettings;
   readonly photos: Photos;
   readonly stock: Stock;
+  readonly ledger: Ledger;
   readonly instruments: readonly Instrument[];
 }
 
@@ -193,7 +195,8 @@ function labelRoutes(router: Router, services: Services): void {
   });
 }
 
-function ledgerRoutes(router: Router, { store }: Services): void {
+function ledgerRoutes(router: Router, { store, ledger }: Services): void {
+  router.get('/ledger', async (_request, response) => void response.json(await ledger.findings()));
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
     response.json(

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, JobAnswer, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -18,6 +19,7 @@ export const queryClient = new QueryClient({
 
 const JOBS = ['jobs'] as const;
 const BATTERIES = ['batteries'] as const;
+const LEDGER = ['ledger'] as const;
 
 /** Logs never change but by growing: a log already folded is not folded again. */
 const folded = new WeakMap<readonly JobEvent[], Job>();
@@ -101,6 +103,11 @@ export function useBattery(tag: string) {
   });
 }
 
+/** What every ended job found, the oldest first. */
+export function useLedger() {
+  return useQuery({ queryKey: LEDGER, queryFn: () => ask<readonly Finding[]>('/api/ledger') });
+}
+
 export function useInstruments() {
   return useQuery({
     queryKey: ['instruments'],
@@ -143,6 +150,7 @@ export function takeEvent(event: JobEvent): void {
     );
   else void queryClient.invalidateQueries({ queryKey: JOBS });
   if (event.seq === 1 || hasEnded) void queryClient.invalidateQueries({ queryKey: BATTERIES });
+  if (hasEnded) void queryClient.invalidateQueries({ queryKey: LEDGER });
 }
 
 whenRecorded(takeEvent);

@@ -1,6 +1,8 @@
 /** The belief about a job's battery: answered at once, then refined while nobody waits. */
 import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
+import type { Summary } from '@cork-ember/core/belief/figures.ts';
+import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Believed, Believer } from '../workers/belief.worker.ts';
@@ -17,6 +19,14 @@ export function believer(): Remote<Believer> {
 /** The same battery always begins with the same candidates. */
 function seedOf(tag: string): number {
   return [...tag].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 1_000_003, 7);
+}
+
+/** Moved about until it rests, a move at a time, so that a reading never waits for more than one. */
+async function atRest(readings: readonly Reading[]): Promise<Summary | null> {
+  let refined = await believer().refined(readings);
+  for (let moves = 1; refined && moves < refined.wanted; moves++)
+    refined = await believer().refined(readings);
+  return refined?.summary ?? null;
 }
 
 export interface Believing {
@@ -40,7 +50,7 @@ export function useBelief(state: JobState): Believing {
   });
   const { data: refined } = useQuery({
     queryKey: [...key, 'refined'],
-    queryFn: async () => (await believer().refined()) ?? null,
+    queryFn: () => atRest(readings),
     enabled: first.data !== undefined && !first.isPlaceholderData,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

@@ -1,6 +1,6 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
 import {
-  BatteryMedium,
+  BookOpen,
   Bell,
   BellOff,
   BellRing,
@@ -35,7 +35,7 @@ const LINKS = [
   { to: '/', name: 'Bench', icon: Flame },
   { to: '/intake', name: 'Intake', icon: Inbox },
   { to: '/what-if', name: 'What if', icon: GitFork },
-  { to: '/batteries', name: 'Batteries', icon: BatteryMedium },
+  { to: '/ledger', name: 'Ledger', icon: BookOpen },
   { to: '/reckoner', name: 'Reckoner', icon: Calculator },
   { to: '/setup', name: 'Setup', icon: SlidersHorizontal },
 ] as const;

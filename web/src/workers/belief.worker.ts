@@ -3,7 +3,7 @@ import { expose } from 'comlink';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
-import { Belief, SIZE, type Candidate } from '@cork-ember/core/belief/belief.ts';
+import { AT_REST, Belief, SIZE, type Candidate } from '@cork-ember/core/belief/belief.ts';
 import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
 import { ASKED, explain, type Explained } from '@cork-ember/core/belief/explain.ts';
 import { isDear, type Reading } from '@cork-ember/core/belief/readings.ts';
@@ -15,10 +15,14 @@ export interface Believed {
   readonly explained: readonly Explained[];
 }
 
+export interface Refined {
+  readonly summary: Summary;
+  /** So many moves the answer at rest wants. */
+  readonly wanted: number;
+}
+
 /** Whose curves make the band of a charge. */
 const BAND_COUNT = 60;
-/** Moves made once nobody waits for an answer. */
-const IDLE_SWEEPS = 2;
 
 interface Known {
   readonly explained: Map<string, Explained>;
@@ -107,12 +111,20 @@ const believer = {
     return nextChecks(belief.known, judges, worths, courses, belief.setting);
   },
 
-  /** The same belief once its candidates have been moved about; for after the answer. */
-  refined(): Summary | undefined {
+  /**
+   * One more move of each candidate, for after the answer; a reading that comes meanwhile is taken in between two.
+   * @returns undefined once more has been read than these
+   */
+  refined(readings: readonly Reading[]): Refined | undefined {
     takePending();
-    const isCharged = (known?.belief.size ?? 0) <= SIZE.charged;
-    known?.belief.refine(isCharged ? 1 : IDLE_SWEEPS);
-    return known?.belief.summary();
+    if (!known || known.belief.known.length !== readings.length || !goesOn(known.belief, readings))
+      return undefined;
+    const { belief } = known;
+    belief.refine(1);
+    return {
+      summary: belief.summary(),
+      wanted: belief.size <= SIZE.charged ? AT_REST.charged : AT_REST.standing,
+    };
   },
 };
 

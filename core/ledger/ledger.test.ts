@@ -1,0 +1,144 @@
+import { expect } from 'chai';
+import { USUAL_COSTS } from '../advice/worth.ts';
+import { TestJob } from '../test/testJob.ts';
+import { findingOf, type Finding } from './finding.ts';
+import { wayRecords, wilson } from './ways.ts';
+
+const COSTS = { ...USUAL_COSTS, pricePerKwh: 0.3 };
+
+/** Slowly charged, proved and signed. */
+function recovered(testerA = 480, reserveMin?: number): TestJob {
+  const sheet = new TestJob('BK-A12/55', { gradeRest: 'h12' }, undefined, 'recover-agm').triage(11.6, {
+    testerA: 210,
+  });
+  sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 2.75 });
+  sheet
+    .read(14.4, 2.75)
+    .wait(24 * 60)
+    .read(14.7, 0.2);
+  sheet.put('chargeEnded', { step: sheet.current.key, fullSignal: false }).wait(6);
+  sheet.affirm(sheet.current.stepId).wait(65).measure(sheet.current.stepId, { ocvV: 12.9, tempC: 21 });
+  sheet.route('prove').affirm('prove-off').wait(720).measure('prove-ocv', { ocvV: 12.85, tempC: 21 });
+  if (reserveMin === undefined) sheet.put('skipped', { step: sheet.current.key });
+  else sheet.measure('prove-capacity', { method: 'reserve', reserveMin });
+  sheet.measure('prove-load', { method: 'tester', testerA }).wait(24 * 60);
+  sheet
+    .measure('hold-read', { ocvV: 12.84 })
+    .wait(6 * 24 * 60)
+    .measure('week-read', { ocvV: 12.82 });
+  sheet.put('decided', { step: sheet.current.key, verdict: 'pass' });
+  while (sheet.job.state.outcome === undefined) sheet.affirm(sheet.current.stepId).wait(1);
+  return sheet;
+}
+
+const found = (sheet: TestJob): Finding => {
+  const finding = findingOf(sheet.job.state);
+  if (!finding) throw new Error('the job is under way');
+  return finding;
+};
+
+describe('what a job leaves in the ledger', () => {
+  it('nothing while it is under way', () => {
+    const sheet = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(11.6);
+    expect(findingOf(sheet.job.state)).to.equal(undefined);
+  });
+
+  it('what was measured, by which way, and what it took', () => {
+    const finding = found(recovered(480, 80));
+    expect(finding).to.include({ outcome: 'recovered', ocvV: 12.85, crankingA: 480, construction: 'agm' });
+    expect(finding.grade).to.be.oneOf(['A', 'B']);
+    expect(finding.routes.map(({ id }) => id)).to.deep.equal(['slow-charge']);
+    expect(finding.milliohm).to.be.closeTo(2550 / 480, 1e-9);
+    expect(finding.capacityShare).to.be.within(0.5, 1);
+    expect(finding.spent.handsMin).to.be.greaterThan(5);
+    expect(finding.spent.bayH).to.be.closeTo(24, 0.1);
+  });
+
+  it('capacity that was not counted is not there, and the grade says so', () => {
+    const finding = found(recovered());
+    expect(finding).not.to.have.property('capacityShare');
+    expect(finding.grade).to.equal('B');
+  });
+
+  it('one sent to the recycler is R, by no way', () => {
+    const sheet = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(11.6).route('retire');
+    while (sheet.job.state.outcome === undefined) sheet.affirm(sheet.current.stepId).wait(1);
+    expect(found(sheet)).to.deep.include({ grade: 'R', outcome: 'retired', routes: [] });
+  });
+
+  it('a commissioned one leaves its rested voltage, and no grade', () => {
+    const sheet = new TestJob();
+    sheet.soak().charge().test(12.84, 10.9).put('decided', { step: sheet.current.key, verdict: 'pass' });
+    while (sheet.job.state.outcome === undefined) sheet.affirm(sheet.current.stepId).wait(2);
+    const finding = found(sheet);
+    expect(finding).to.include({ outcome: 'certified', ocvV: 12.84 });
+    expect(finding).not.to.have.any.keys('grade', 'capacityShare');
+  });
+});
+
+describe('which ways bring batteries back here', () => {
+  const base = found(recovered());
+  const came = (way: string, grade: Finding['grade'], more: Partial<Finding> = {}): Finding => ({
+    ...base,
+    ...(grade === undefined ? {} : { grade }),
+    routes: [{ id: way, title: way }],
+    ...more,
+  });
+
+  it('counts what came back and what was good, the most tried first', () => {
+    const [soak, pulse] = wayRecords(
+      [
+        came('long-soak', 'B'),
+        came('pulse', 'R', { outcome: 'retired' }),
+        came('long-soak', 'C'),
+        came('long-soak', 'R'),
+      ],
+      COSTS,
+    );
+    expect(soak).to.include({ tried: 3, back: 2, good: 1 });
+    expect(pulse).to.include({ tried: 1, back: 0, good: 0 });
+  });
+
+  it('a flooded one and an AGM are different things; one of two ways counts for both', () => {
+    const both = came('pulse', 'B', {
+      routes: [
+        { id: 'pulse', title: 'Pulse' },
+        { id: 'long-soak', title: 'Soak' },
+      ],
+    });
+    const records = wayRecords([both, came('pulse', 'B', { construction: 'flooded' })], COSTS);
+    expect(records.map(({ way, construction }) => `${way.id} ${construction}`)).to.have.members([
+      'pulse agm',
+      'long-soak agm',
+      'pulse flooded',
+    ]);
+  });
+
+  it('the middle of the capacities counted, not of those that were not', () => {
+    const records = wayRecords(
+      [0.6, 0.9, 0.7]
+        .map((capacityShare) => came('pulse', 'B', { capacityShare }))
+        .concat(came('pulse', 'B')),
+      COSTS,
+    );
+    expect(records[0]?.capacityShare).to.equal(0.7);
+  });
+
+  it('one that was withdrawn says nothing of the way', () => {
+    const { grade: _grade, ...ungraded } = came('pulse', 'B', { outcome: 'withdrawn' });
+    expect(wayRecords([ungraded], COSTS)).to.deep.equal([]);
+  });
+
+  // Brown, Cai & DasGupta 2001, Statistical Science 16, give the interval's closed form; these by it, z = 1.2816.
+  for (const [hits, tries, low, high] of [
+    [0, 10, 0, 0.141],
+    [5, 10, 0.312, 0.688],
+    [10, 10, 0.859, 1],
+    [0, 0, 0, 1],
+  ] as const)
+    it(`${hits} of ${tries} lies between ${low} and ${high}`, () => {
+      const [below, above] = wilson(hits, tries);
+      expect(below).to.be.closeTo(low, 2e-3);
+      expect(above).to.be.closeTo(high, 2e-3);
+    });
+});

@@ -1,0 +1,142 @@
+/**
+ * Batteries matched into sets: multi-battery vehicles get whole sets replaced because one is bad, and the good ones
+ * left over make new sets (handbook 3.6).
+ */
+import type { Finding } from './finding.ts';
+
+/** How close the batteries of a set must lie (handbook 3.6); of age, what practice calls like. */
+export const SET_LIMITS = { capacityShare: 0.05, resistanceShare: 0.1, ocvV: 0.05, ageMonths: 12 } as const;
+
+/** One that may go into a set: all three figures measured, and good for something. */
+export interface Member {
+  readonly tag: string;
+  readonly typeId: string;
+  /** "2024-03" */
+  readonly dateCode: string;
+  readonly capacityShare: number;
+  readonly milliohm: number;
+  readonly ocvV: number;
+}
+
+export interface MatchedSet {
+  readonly typeId: string;
+  /** In the order of their tags. */
+  readonly members: readonly Member[];
+  /** How far they lie apart: of the larger, shares; V; months. */
+  readonly apart: Apart;
+}
+
+export interface Apart {
+  readonly capacityShare: number;
+  readonly resistanceShare: number;
+  readonly ocvV: number;
+  readonly ageMonths: number;
+}
+
+/** Why one on the shelf can be in no set. */
+export interface LeftOut {
+  readonly tag: string;
+  readonly why: string;
+}
+
+const monthOf = (dateCode: string): number => {
+  const [year = 0, month = 0] = dateCode.split('-').map(Number);
+  return year * 12 + month;
+};
+
+/** Rounding of readings is no difference. */
+const HAIR = 1e-9;
+
+function spread(values: readonly number[]): number {
+  return Math.max(...values) - Math.min(...values);
+}
+
+export function apartOf(members: readonly Member[]): Apart {
+  const share = (values: readonly number[]): number => spread(values) / Math.max(...values);
+  return {
+    capacityShare: share(members.map(({ capacityShare }) => capacityShare)),
+    resistanceShare: share(members.map(({ milliohm }) => milliohm)),
+    ocvV: spread(members.map(({ ocvV }) => ocvV)),
+    ageMonths: spread(members.map(({ dateCode }) => monthOf(dateCode))),
+  };
+}
+
+/** How much of each limit is used, the most used first to tell: 1 is at the limit. */
+function strain(apart: Apart): number {
+  return Math.max(
+    apart.capacityShare / SET_LIMITS.capacityShare,
+    apart.resistanceShare / SET_LIMITS.resistanceShare,
+    apart.ocvV / SET_LIMITS.ocvV,
+    apart.ageMonths / SET_LIMITS.ageMonths,
+  );
+}
+
+const isWithin = (members: readonly Member[]): boolean => strain(apartOf(members)) <= 1 + HAIR;
+
+/** Every set of that many that lies within the limits, those with the same first battery together. */
+function possible(members: readonly Member[], size: number): Member[][] {
+  const grow = (chosen: readonly Member[], from: number): Member[][] => {
+    if (chosen.length === size) return [[...chosen]];
+    return members.slice(from).flatMap((member, index) => {
+      const next = [...chosen, member];
+      return isWithin(next) ? grow(next, from + index + 1) : [];
+    });
+  };
+  return grow([], 0);
+}
+
+/** Searched among at most so many that are alike: more would take long and find no better. */
+const MOST_ALIKE = 24;
+
+/**
+ * Sets of a size, the closest first; no battery is in two.
+ * @param size batteries in a set, 2 or more
+ * @throws RangeError for a set of fewer than two
+ */
+export function setsOf(members: readonly Member[], size: number): MatchedSet[] {
+  if (!(size >= 2)) throw new RangeError(`A set has at least 2 batteries; ${size} came.`);
+  const byType = new Map<string, Member[]>();
+  for (const member of [...members].sort((a, b) => a.tag.localeCompare(b.tag)))
+    byType.set(member.typeId, [...(byType.get(member.typeId) ?? []), member]);
+  return [...byType.values()].flatMap((alike) => {
+    const taken = new Set<string>();
+    return possible(alike.slice(0, MOST_ALIKE), size)
+      .map((set) => ({ set, apart: apartOf(set) }))
+      .sort((a, b) => strain(a.apart) - strain(b.apart))
+      .flatMap(({ set, apart }) => {
+        const [first] = set;
+        if (!first || set.some(({ tag }) => taken.has(tag))) return [];
+        for (const { tag } of set) taken.add(tag);
+        return [{ typeId: first.typeId, members: set, apart }];
+      });
+  });
+}
+
+/**
+ * The latest of each battery: those that may be matched, and why the others may not. What was not measured is not
+ * assumed.
+ * @param findings of any order
+ * @param away tags of batteries that are on the bench now
+ */
+export function shelfOf(
+  findings: readonly Finding[],
+  away: readonly string[] = [],
+): { readonly members: readonly Member[]; readonly leftOut: readonly LeftOut[] } {
+  const latest = new Map<string, Finding>();
+  for (const finding of [...findings].sort((a, b) => a.endedAt - b.endedAt)) latest.set(finding.tag, finding);
+  const members: Member[] = [];
+  const leftOut: LeftOut[] = [];
+  for (const finding of latest.values()) {
+    if (finding.outcome !== 'recovered' || away.includes(finding.tag)) continue;
+    const { tag, typeId, dateCode, capacityShare, milliohm, ocvV } = finding;
+    const missing = [
+      ...(capacityShare === undefined ? ['capacity'] : []),
+      ...(milliohm === undefined ? ['resistance'] : []),
+      ...(ocvV === undefined ? ['rested voltage'] : []),
+    ];
+    if (capacityShare !== undefined && milliohm !== undefined && ocvV !== undefined)
+      members.push({ tag, typeId, dateCode, capacityShare, milliohm, ocvV });
+    else leftOut.push({ tag, why: `${missing.join(' and ')} not measured` });
+  }
+  return { members, leftOut };
+}

@@ -1,0 +1,39 @@
+import { press, tabTo } from './keys.ts';
+import { expect, Sheet, sitDown, test } from './shop.ts';
+
+test('the ledger: what was measured, which ways worked, and which belong together', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(shop.url);
+  await page.getByRole('link', { name: 'Ledger' }).click();
+  const row = page.getByRole('row', { name: /SK-0102/ });
+  await expect(row).toContainText('recovered');
+  await expect(row).toContainText('B');
+  await expect(row).toContainText('64 %');
+  await expect(page.getByRole('row', { name: /SK-0139/ })).toContainText('on the bench, bay 1');
+
+  await page.getByRole('link', { name: 'Ways that worked' }).click();
+  const slow = page.getByRole('row', { name: /Slow charge/ });
+  await expect(slow).toContainText('AGM');
+  await expect(slow).toContainText('5 of 5; the odds are 75 % to 100 %');
+
+  await page.getByRole('link', { name: 'Sets' }).click();
+  await expect(page.getByRole('heading', { name: 'SK-0091 + SK-0092' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'SK-0093 + SK-0094' })).toBeVisible();
+  await press(page, '4 in a set');
+  await expect(page.getByText('No 4 on the shelf are alike enough to work as one.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'In no set' })).toBeVisible();
+  await expect(page.getByText('SK-0101: nothing like it on the shelf.')).toBeVisible();
+  await tabTo(page, page.getByRole('link', { name: 'SK-0091' }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'SK-0091' })).toBeVisible();
+});
+
+test('a battery that is back on the bench is in no set', async ({ page, shop }) => {
+  await sitDown(page, 'Ines');
+  await page.goto(`${shop.url}/ledger/sets`);
+  await expect(page.getByRole('heading', { name: 'SK-0091 + SK-0092' })).toBeVisible();
+  await Sheet.open(shop, 'BK-A12/55', 'recover-agm', 'SK-0092');
+  await expect(page.getByRole('heading', { name: 'SK-0091 + SK-0092' })).toBeHidden();
+});

@@ -1,0 +1,98 @@
+/** Every battery the shop knows, and what was last measured of it. */
+import { Link } from 'react-router';
+import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { OUTCOME_WORDS } from '../ui/outcome.ts';
+
+function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; tone: string } {
+  const last = battery.jobs.at(-1);
+  if (!last) return { text: 'never on the bench', tone: 'text-soft' };
+  if (!last.outcome || last.endedAt === null)
+    return { text: `on the bench, bay ${last.bay}`, tone: 'text-ember-text' };
+  const { word, tone } = OUTCOME_WORDS[last.outcome];
+  return { text: `${word} ${dateText(last.endedAt, timeZone)}`, tone };
+}
+
+/** What was last measured, where anything was; what was not stays empty. */
+function Measured({ finding }: { finding: Finding | undefined }) {
+  const cells = [
+    finding?.grade,
+    finding?.capacityShare === undefined ? undefined : `${(finding.capacityShare * 100).toFixed(0)} %`,
+    finding?.crankingA === undefined ? undefined : `${finding.crankingA.toFixed(0)} A`,
+    finding?.ocvV === undefined ? undefined : `${finding.ocvV.toFixed(2)} V`,
+  ];
+  return cells.map((text, index) => (
+    <td key={index} className="reading px-3 text-right text-sm whitespace-nowrap">
+      {text ?? <span className="text-soft">–</span>}
+    </td>
+  ));
+}
+
+const HEADS = ['Tag', 'Type, for', 'Last'] as const;
+const FIGURES = ['Grade', 'Capacity', 'Cranking', 'Rested'] as const;
+
+export function BatteriesPart({
+  batteries,
+  findings,
+  timeZone,
+}: {
+  batteries: readonly BatteryAnswer[];
+  findings: readonly Finding[];
+  timeZone: string;
+}) {
+  if (batteries.length === 0)
+    return (
+      <p>
+        None yet.{' '}
+        <Link to="/intake" className="text-verdigris underline underline-offset-4">
+          Take the first one in.
+        </Link>
+      </p>
+    );
+  return (
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Batteries">
+      <table className="w-full min-w-170 border-collapse text-left">
+        <thead>
+          <tr className="border-b-2 border-cork text-sm text-soft">
+            {HEADS.map((name) => (
+              <th key={name} scope="col" className="px-3 py-2 font-semibold">
+                {name}
+              </th>
+            ))}
+            {FIGURES.map((name) => (
+              <th key={name} scope="col" className="px-3 py-2 text-right font-semibold">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {[...batteries].reverse().map((battery) => {
+            const last = lastWord(battery, timeZone);
+            return (
+              <tr key={battery.tag} className="border-b border-line hover:bg-panel">
+                <th scope="row" className="p-0">
+                  <Link
+                    to={`/batteries/${battery.tag}`}
+                    className="flex min-h-13 items-center px-3 font-bold whitespace-nowrap underline decoration-cork underline-offset-4"
+                  >
+                    {battery.tag}
+                  </Link>
+                </th>
+                <td className="max-w-72 px-3 py-1.5">
+                  <span className="block whitespace-nowrap">
+                    {battery.typeId} <span className="text-soft">made {battery.dateCode}</span>
+                  </span>
+                  <span className="block truncate text-sm text-soft">{battery.owner}</span>
+                </td>
+                <td className={`px-3 font-medium whitespace-nowrap ${last.tone}`}>{last.text}</td>
+                <Measured finding={findings.findLast(({ tag }) => tag === battery.tag)} />
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

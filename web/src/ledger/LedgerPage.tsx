@@ -1,0 +1,53 @@
+/** The ledger: every battery the shop has had, which ways brought them back, and which belong together. */
+import { NavLink, useParams } from 'react-router';
+import { useBatteries, useLedger, useShop } from '../api/queries.ts';
+import { Waiting } from '../ui/Waiting.tsx';
+import { BatteriesPart } from './BatteriesPart.tsx';
+import { SetsPart } from './SetsPart.tsx';
+import { WaysPart } from './WaysPart.tsx';
+
+const PARTS = [
+  { to: '/ledger', name: 'Batteries' },
+  { to: '/ledger/ways', name: 'Ways that worked' },
+  { to: '/ledger/sets', name: 'Sets' },
+] as const;
+
+export function LedgerPage() {
+  const { part } = useParams();
+  const { data: batteries, error, refetch } = useBatteries();
+  const { data: findings, error: noFindings, refetch: askAgain } = useLedger();
+  const { data: shop } = useShop();
+  if (!batteries || !findings || !shop)
+    return <Waiting error={error ?? noFindings} retry={() => void Promise.all([refetch(), askAgain()])} />;
+  const onBench = batteries.filter(({ jobs }) => jobs.some((job) => job.outcome === null));
+  return (
+    <div className="p-5">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+        <h1 className="text-2xl font-bold">Ledger</h1>
+        <nav aria-label="Parts of the ledger" className="flex flex-wrap gap-1">
+          {PARTS.map(({ to, name }) => (
+            <NavLink
+              key={to}
+              to={to}
+              end
+              className={({ isActive }) =>
+                `inline-flex min-h-12 items-center border-b-4 px-3 font-medium ${isActive ? 'border-cork' : 'border-transparent text-soft hover:text-char'}`
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+      </div>
+      <div className="mt-3">
+        {part === 'ways' ? (
+          <WaysPart findings={findings} costs={{ ...shop.costs, pricePerKwh: shop.room.pricePerKwh }} />
+        ) : part === 'sets' ? (
+          <SetsPart findings={findings} onBench={onBench.map(({ tag }) => tag)} />
+        ) : (
+          <BatteriesPart batteries={batteries} findings={findings} timeZone={shop.hours.timeZone} />
+        )}
+      </div>
+    </div>
+  );
+}

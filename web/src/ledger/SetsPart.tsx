@@ -1,0 +1,128 @@
+/** Recovered batteries matched into sets, and why the others are in none. */
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import { SET_LIMITS, setsOf, shelfOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
+import { Button } from '../ui/Button.tsx';
+
+const SIZES = [2, 3, 4] as const;
+
+const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+
+function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
+  return (
+    <li className="rounded-xl border border-line bg-card p-4">
+      <h3 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h3>
+      <p className="text-soft">{typeId}</p>
+      <table className="mt-2 w-full border-collapse text-left">
+        <thead>
+          <tr className="text-sm text-soft">
+            <th scope="col" className="py-1 font-medium">
+              Tag
+            </th>
+            {['Capacity', 'mΩ', 'Rested, V', 'Made'].map((name) => (
+              <th key={name} scope="col" className="py-1 pl-3 text-right font-medium">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {members.map((member) => (
+            <tr key={member.tag} className="border-t border-line">
+              <th scope="row" className="py-0 font-normal">
+                <Link
+                  to={`/batteries/${member.tag}`}
+                  className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
+                >
+                  {member.tag}
+                </Link>
+              </th>
+              <td className="reading pl-3 text-right">{percent(member.capacityShare)}</td>
+              <td className="reading pl-3 text-right">{member.milliohm.toFixed(1)}</td>
+              <td className="reading pl-3 text-right">{member.ocvV.toFixed(2)}</td>
+              <td className="reading pl-3 text-right">{member.dateCode}</td>
+            </tr>
+          ))}
+          <tr className="border-t-2 border-cork text-sm">
+            <th scope="row" className="py-2 font-medium">
+              apart
+            </th>
+            <td className="reading pl-3 text-right">{(apart.capacityShare * 100).toFixed(1)} %</td>
+            <td className="reading pl-3 text-right">{(apart.resistanceShare * 100).toFixed(1)} %</td>
+            <td className="reading pl-3 text-right">{apart.ocvV.toFixed(2)}</td>
+            <td className="reading pl-3 text-right">{apart.ageMonths} mo</td>
+          </tr>
+        </tbody>
+      </table>
+    </li>
+  );
+}
+
+function Unmatched({ leftOut, alone }: { leftOut: readonly LeftOut[]; alone: readonly string[] }) {
+  const all = [...alone.map((tag) => ({ tag, why: 'nothing like it on the shelf' })), ...leftOut];
+  if (all.length === 0) return null;
+  return (
+    <section aria-labelledby="alone-title" className="mt-5">
+      <h2 id="alone-title" className="text-lg font-bold">
+        In no set
+      </h2>
+      <ul className="mt-1 space-y-1">
+        {all.map(({ tag, why }) => (
+          <li key={tag}>
+            <Link to={`/batteries/${tag}`} className="font-bold underline decoration-cork underline-offset-4">
+              {tag}
+            </Link>
+            : {why}.
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+export function SetsPart({
+  findings,
+  onBench,
+}: {
+  findings: readonly Finding[];
+  onBench: readonly string[];
+}) {
+  const [size, setSize] = useState<number>(2);
+  const { members, leftOut } = shelfOf(findings, onBench);
+  const sets = setsOf(members, size);
+  const matched = new Set(sets.flatMap((set) => set.members.map(({ tag }) => tag)));
+  const { capacityShare, resistanceShare, ocvV, ageMonths } = SET_LIMITS;
+  return (
+    <>
+      <p className="max-w-3xl text-soft">
+        Recovered batteries of one type, by what was last measured: capacity within {percent(capacityShare)},
+        resistance within {percent(resistanceShare)}, rested voltage within {ocvV.toFixed(2)} V, made within{' '}
+        {ageMonths} months. The closest come first. Read the rested voltages again on the day a set leaves:
+        they fall on the shelf.
+      </p>
+      <div role="group" aria-label="Batteries in a set" className="mt-3 flex flex-wrap gap-2">
+        {SIZES.map((one) => (
+          <Button
+            key={one}
+            tone={one === size ? 'go' : 'plain'}
+            aria-pressed={one === size}
+            onClick={() => setSize(one)}
+          >
+            {one} in a set
+          </Button>
+        ))}
+      </div>
+      {sets.length === 0 ? (
+        <p className="mt-4">No {size} on the shelf are alike enough to work as one.</p>
+      ) : (
+        <ul className="mt-4 grid gap-4 lg:grid-cols-2">
+          {sets.map((set) => (
+            <SetCard key={set.members.map(({ tag }) => tag).join()} set={set} />
+          ))}
+        </ul>
+      )}
+      <Unmatched leftOut={leftOut} alone={members.map(({ tag }) => tag).filter((tag) => !matched.has(tag))} />
+    </>
+  );
+}

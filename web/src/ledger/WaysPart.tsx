@@ -1,0 +1,88 @@
+/** Which ways brought batteries back in this shop, and how sure that is. */
+import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
+import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+
+const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+
+const CONSTRUCTIONS = { agm: 'AGM', flooded: 'flooded' } as const;
+
+/** Came back, on a line from none to all, with the interval it lies in. */
+function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
+  return (
+    <span className="block min-w-44">
+      <span aria-hidden className="relative block h-5 rounded bg-panel">
+        <span
+          className="absolute inset-y-1.5 rounded-full bg-cork"
+          style={{ left: percent(low).replace(' ', ''), width: percent(high - low).replace(' ', '') }}
+        />
+        <span
+          className="absolute inset-y-0 w-1.5 -translate-x-1/2 rounded-full bg-verdigris"
+          style={{ left: percent(back / tried).replace(' ', '') }}
+        />
+      </span>
+      <span className="text-sm">
+        {back} of {tried}; the odds are {percent(low)} to {percent(high)}
+      </span>
+    </span>
+  );
+}
+
+const CELL = 'border-t border-line px-3 py-2.5 align-top';
+
+export function WaysPart({ findings, costs }: { findings: readonly Finding[]; costs: Costs }) {
+  const records = wayRecords(findings, costs);
+  if (records.length === 0)
+    return (
+      <p>No battery that was brought back has come to its grade yet; what worked is shown from then on.</p>
+    );
+  return (
+    <>
+      <p className="max-w-3xl text-soft">
+        Batteries that came to a grade. One that took several ways counts for each: what came of it cannot be
+        told apart. Capacity is the middle of those counted.
+      </p>
+      <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Ways that worked">
+        <table className="w-full min-w-180 border-collapse text-left">
+          <thead>
+            <tr className="text-sm text-soft">
+              {['Way', 'Came back', 'As A or B'].map((name) => (
+                <th key={name} scope="col" className="px-3 py-2 font-semibold">
+                  {name}
+                </th>
+              ))}
+              {['Capacity after', 'Hands, min', 'Cost'].map((name) => (
+                <th key={name} scope="col" className="px-3 py-2 text-right font-semibold">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {records.map((record) => (
+              <tr key={`${record.way.id} ${record.construction}`}>
+                <th scope="row" className={`${CELL} font-bold`}>
+                  {record.way.title}
+                  <span className="block text-sm font-normal text-soft">
+                    {CONSTRUCTIONS[record.construction]}
+                  </span>
+                </th>
+                <td className={CELL}>
+                  <Share record={record} />
+                </td>
+                <td className={CELL}>
+                  {record.good} of {record.tried}
+                </td>
+                <td className={`reading ${CELL} text-right`}>
+                  {record.capacityShare === undefined ? 'not counted' : percent(record.capacityShare)}
+                </td>
+                <td className={`reading ${CELL} text-right`}>{record.handsMin.toFixed(0)}</td>
+                <td className={`reading ${CELL} text-right`}>{record.cost.toFixed(2)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
