@@ -3,7 +3,6 @@ import { compare, stepsOf } from '@cork-ember/core/advice/compare.ts';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import {
   bestCheck,
-  checksLeft,
   JUDGES,
   minutesOf,
   nextChecks,
@@ -13,6 +12,7 @@ import {
 import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
+import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { read } from '@cork-ember/core/instruments/modelView.ts';
@@ -68,17 +68,22 @@ const argMax = (values: readonly number[]): number =>
 const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
+interface Asked {
+  readonly means: number[];
+  readonly next: NextBest | undefined;
+  /** Of the checks left the one that would change what is done most per minute, settled or not. */
+  readonly most: Check | undefined;
+}
+
 /** What each course is worth on a belief now, and the check to make next. */
-function ask(
-  belief: Belief,
-  courses: readonly Course[],
-): { readonly means: number[]; readonly next: NextBest | undefined } {
+function ask(belief: Belief, courses: readonly Course[]): Asked {
   const { setting } = belief;
   const judges = belief.spread(JUDGES);
   const outcomes = courses.map((one) => judges.map(({ traits }) => outcomeOf(one, traits, setting)));
   const { worths } = compare(courses, outcomes, setting, COSTS, STEPS);
   const checks = nextChecks(belief.known, judges, worths, courses, setting);
-  return { means: worths.map(meanOf), next: bestCheck(checks, COSTS.handsPerHour) };
+  const [most] = [...checks].sort((a, b) => b.changes / b.minutes - a.changes / a.minutes);
+  return { means: worths.map(meanOf), next: bestCheck(checks, COSTS.handsPerHour), most: most?.check };
 }
 
 /** What each course is worth on the battery itself. */
@@ -113,7 +118,7 @@ export function adviceTrial(index: number): AdviceTrial {
   for (;;) {
     if (now.next?.pays !== true) stop('paying');
     if (now.next === undefined) stop('settled');
-    const check = now.next?.advised.check ?? checksLeft(belief.known, setting)[0];
+    const check = now.next?.advised.check ?? now.most;
     if (check === undefined) break;
     belief.observe(...readingsOf(check, truth.shown, setting, `advice ${index}`));
     belief.refine(1);
