@@ -86,6 +86,7 @@ const SHOTS: readonly Shot[] = [
         .first()
         .waitFor({ timeout: 60_000 });
       await page.waitForTimeout(3_000);
+      await page.getByRole('progressbar').waitFor({ state: 'hidden', timeout: 60_000 });
     },
   },
   { name: 'batch', path: '/batch' },

@@ -87,7 +87,7 @@ export function WhatToDo({
           <progress
             value={progress}
             aria-label="Ways back run so far"
-            className="mr-3 align-middle accent-(--ember)"
+            className="mr-3 h-3 w-40 appearance-none overflow-hidden rounded-full bg-panel align-middle [&::-moz-progress-bar]:bg-cork [&::-webkit-progress-bar]:bg-panel [&::-webkit-progress-value]:bg-cork"
           />
           Every open way back is run on its candidates.
         </p>
