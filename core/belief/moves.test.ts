@@ -1,0 +1,100 @@
+import { expect } from 'chai';
+import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
+import { Belief } from './belief.ts';
+import { possibleCauses } from './causes.ts';
+import { chanceFrom } from './chance.ts';
+import { asReal } from './figures.ts';
+import { Moves } from './moves.ts';
+import { shownOf } from './shown.ts';
+import { strataOf } from './strata.ts';
+import { AXES, traitsOf, type Setting } from './traits.ts';
+
+const settings: readonly Setting[] = [AGM_80, FLOODED_70].map((rating) => ({
+  rating,
+  history: { construction: rating.construction, ageYears: 4, complaint: 'parked', flatMonths: 4 },
+  tempC: 21,
+}));
+const CAUSE = AXES.indexOf('cause');
+const CHARGE = AXES.indexOf('charge');
+
+for (const setting of settings)
+  describe(`where a candidate may go next, ${setting.rating.construction}`, () => {
+    const { all } = new Belief(setting, 20, 5);
+    const moves = new Moves(setting, chanceFrom(9));
+
+    it('a nudge stays in the cube and never changes the cause', () => {
+      for (const here of all) {
+        const alike = all.filter(({ traits }) => traits.cause === here.traits.cause);
+        const move = moves.nudged(here, alike);
+        if (!move) continue;
+        for (const value of move.point) expect(value).to.be.within(0, 1);
+        expect(move.point[CAUSE]).to.equal(here.point[CAUSE]);
+        expect(Number.isFinite(move.log)).to.equal(true);
+      }
+    });
+
+    it('a leap goes to the cause it was sent to', () => {
+      for (const to of moves.possible)
+        for (const here of all.slice(0, 8)) {
+          const move = moves.leapt(here, to);
+          if (move) expect(traitsOf(move.point, setting).cause).to.equal(to.cause);
+        }
+    });
+
+    it('a leap that keeps the voltage leads back the same way, at the opposite weight', () => {
+      const [empty, worn] = (['empty', 'worn'] as const).map((id) =>
+        moves.possible.find(({ cause }) => cause === id),
+      );
+      let compared = 0;
+      for (const here of all.filter(({ traits }) => traits.cause === 'empty'))
+        for (let attempt = 0; attempt < 4; attempt++) {
+          const there = moves.leapt(here, worn, true);
+          // One in three keeps its charge instead of its voltage, at no weight.
+          if (!there || there.log === 0) continue;
+          const traits = traitsOf(there.point, setting);
+          const shown = shownOf(traits, setting);
+          expect(shown.ocvV()).to.be.closeTo(here.shown.ocvV(), 2e-3);
+          const back = moves.leapt({ point: there.point, traits, shown }, empty, true);
+          if (!back || back.log === 0) continue;
+          expect(back.point[CHARGE]).to.be.closeTo(here.point[CHARGE] as number, 0.02);
+          expect(back.log).to.be.closeTo(-there.log, 0.1);
+          compared += 1;
+        }
+      expect(compared).to.be.greaterThan(2);
+    });
+  });
+
+describe('causes side by side', () => {
+  it('fill the axis without a gap, as wide as their odds', () => {
+    for (const { history } of settings) {
+      const possible = possibleCauses(history);
+      let at = 0;
+      for (const { from, width } of possible) {
+        expect(from).to.be.closeTo(at, 1e-12);
+        at += width;
+      }
+      expect(at).to.be.closeTo(1, 1e-12);
+    }
+  });
+
+  it('strata hold what they are named for', () => {
+    for (const setting of settings)
+      for (const { cause, odds, candidates } of strataOf(setting, 3, 4)) {
+        expect(odds, cause).to.be.greaterThan(0);
+        expect(candidates, cause).to.have.length(3);
+      }
+  });
+});
+
+describe('a figure of a real battery', () => {
+  it('is off by what the model may be off by in a charge, and by nothing in what is not forecast', () => {
+    expect(asReal('charge', 0.5, 0.5)).to.be.closeTo(0.5, 1e-9);
+    expect(asReal('charge', 0.5, 0.8413)).to.be.closeTo(0.512, 1e-3);
+    expect(asReal('capacity', 0.8, 0.99)).to.equal(0.8);
+  });
+
+  it('is never less than nothing nor more than full', () => {
+    expect(asReal('charge', 0.001, 0.01)).to.equal(0);
+    expect(asReal('charge', 0.999, 0.99)).to.equal(1);
+  });
+});
