@@ -14,7 +14,7 @@ import { svgChart } from './svgChart.ts';
 const FOLDER = 'docs/belief';
 const HARD = Number(process.env['TRIALS'] ?? 1000);
 /** From the belief's own prior and model: whether the method itself is honest. */
-const OWN = Number(process.env['OWN'] ?? Math.round(HARD * 0.08));
+const OWN = Number(process.env['OWN'] ?? Math.round(HARD * 0.15));
 /** Put before each way of deciding; every one is charged in every way. */
 const ADVISED = Number(process.env['ADVISED'] ?? Math.round(HARD * 0.09));
 const BINS = 10;
