@@ -126,7 +126,8 @@ export function useAdvice(state: JobState, isBelieved: boolean): Advice {
     recommendation: comparison && costs ? recommend(comparison.scored, setting, costs) : undefined,
     checks: checks.data,
     best: checks.data && costs ? bestCheck(checks.data, costs.handsPerHour) : undefined,
-    progress,
+    // What the workers still tell once all is run comes too late to be shown.
+    progress: run.isFetching ? progress : undefined,
     error: run.error ?? checks.error,
   };
 }
