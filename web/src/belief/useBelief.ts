@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { Summary } from '@cork-ember/core/belief/figures.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Believed, Believer } from '../workers/belief.worker.ts';
@@ -22,10 +23,10 @@ function seedOf(tag: string): number {
 }
 
 /** Moved about until it rests, a move at a time, so that a reading never waits for more than one. */
-async function atRest(readings: readonly Reading[]): Promise<Summary | null> {
-  let refined = await believer().refined(readings);
+async function atRest(setting: Setting, readings: readonly Reading[]): Promise<Summary | null> {
+  let refined = await believer().refined(setting, readings);
   for (let moves = 1; refined && moves < refined.wanted; moves++)
-    refined = await believer().refined(readings);
+    refined = await believer().refined(setting, readings);
   return refined?.summary ?? null;
 }
 
@@ -50,7 +51,7 @@ export function useBelief(state: JobState): Believing {
   });
   const { data: refined } = useQuery({
     queryKey: [...key, 'refined'],
-    queryFn: () => atRest(readings),
+    queryFn: () => atRest(setting, readings),
     enabled: first.data !== undefined && !first.isPlaceholderData,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { Heads } from './Heads.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; tone: string } {
@@ -55,16 +56,7 @@ export function BatteriesPart({
       <table className="w-full min-w-170 border-collapse text-left">
         <thead>
           <tr className="border-b-2 border-cork text-sm text-soft">
-            {HEADS.map((name) => (
-              <th key={name} scope="col" className="px-3 py-2 font-semibold">
-                {name}
-              </th>
-            ))}
-            {FIGURES.map((name) => (
-              <th key={name} scope="col" className="px-3 py-2 text-right font-semibold">
-                {name}
-              </th>
-            ))}
+            <Heads words={HEADS} figures={FIGURES} />
           </tr>
         </thead>
         <tbody>

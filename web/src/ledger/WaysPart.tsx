@@ -1,6 +1,7 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import { Heads } from './Heads.tsx';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
@@ -46,16 +47,10 @@ export function WaysPart({ findings, costs }: { findings: readonly Finding[]; co
         <table className="w-full min-w-180 border-collapse text-left">
           <thead>
             <tr className="text-sm text-soft">
-              {['Way', 'Came back', 'As A or B'].map((name) => (
-                <th key={name} scope="col" className="px-3 py-2 font-semibold">
-                  {name}
-                </th>
-              ))}
-              {['Capacity after', 'Hands, min', 'Cost'].map((name) => (
-                <th key={name} scope="col" className="px-3 py-2 text-right font-semibold">
-                  {name}
-                </th>
-              ))}
+              <Heads
+                words={['Way', 'Came back', 'As A or B']}
+                figures={['Capacity after', 'Hands, min', 'Cost']}
+              />
             </tr>
           </thead>
           <tbody>

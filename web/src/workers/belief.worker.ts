@@ -113,12 +113,12 @@ const believer = {
 
   /**
    * One more move of each candidate, for after the answer; a reading that comes meanwhile is taken in between two.
-   * @returns undefined once more has been read than these
+   * @returns undefined once another battery is believed about, or more was read than these
    */
-  refined(readings: readonly Reading[]): Refined | undefined {
+  refined(setting: Setting, readings: readonly Reading[]): Refined | undefined {
     takePending();
-    if (!known || known.belief.known.length !== readings.length || !goesOn(known.belief, readings))
-      return undefined;
+    if (known?.setting !== JSON.stringify(setting)) return undefined;
+    if (known.belief.known.length !== readings.length || !goesOn(known.belief, readings)) return undefined;
     const { belief } = known;
     belief.refine(1);
     return {

@@ -1,0 +1,12 @@
+/** Heads of a table's columns: words stand left, figures right. */
+export function Heads({ words, figures }: { words: readonly string[]; figures: readonly string[] }) {
+  return [...words, ...figures].map((name, index) => (
+    <th
+      key={name}
+      scope="col"
+      className={`px-3 py-2 font-semibold ${index >= words.length ? 'text-right' : ''}`}
+    >
+      {name}
+    </th>
+  ));
+}
