@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { passes } from './keys.ts';
 import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
 
 test.use({ viewport: { width: 768, height: 1024 }, hasTouch: true });
@@ -67,7 +68,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   await page.getByRole('button', { name: 'Cell 3: off the line' }).first().tap();
   await tap(page, 'All at the line');
   await step(page, 'Let it soak');
-  await shop.wait(31);
+  await passes(page, shop, 31);
   await seen('Top up with acid, the last time');
   await expect(page.getByRole('note').first()).toContainText('The last time acid goes in');
   await tap(page, 'All at the line again');
@@ -85,7 +86,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   await tap(page, 'Charger is on');
   await expect(page.getByText(/^On at/)).toBeVisible();
   for (let looks = 0; looks < 3; looks++) {
-    await shop.wait(62);
+    await passes(page, shop, 62);
     await tap(page, 'Read all three');
     await expect(page.getByLabel('Case temperature', { exact: true })).not.toHaveValue('');
     await tap(page, 'Record the look');
@@ -94,7 +95,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   small.push(...(await smallTargets(page)));
   await tap(page, 'Charger shows full, it is off');
   await step(page, 'Let the gas clear');
-  await shop.wait(6);
+  await passes(page, shop, 6);
   await seen('Take the clips off');
   await tap(page, 'Clips are off');
   await seen('Levels after the charge');
@@ -104,7 +105,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   await seen('Caps on, wipe it down');
   await tap(page, 'Caps on, wiped');
   await step(page, 'Let it rest');
-  await shop.wait(31);
+  await passes(page, shop, 31);
   await seen('Read the rested voltage');
   await tap(page, 'Read all two');
   await expect(page.getByLabel('Case temperature', { exact: true })).not.toHaveValue('');

@@ -1,5 +1,6 @@
 /** The keyboard alone: what tests press, type and wait for without a mouse. */
 import type { Locator, Page } from '@playwright/test';
+import type { Shop } from './shop.ts';
 
 /** Goes on with the Tab key until the element has the keyboard. */
 export async function tabTo(page: Page, target: Locator): Promise<void> {
@@ -28,6 +29,12 @@ export async function jump(page: Page): Promise<void> {
   const answered = page.waitForResponse('**/api/clock');
   await page.keyboard.press('Alt+j');
   await answered;
+}
+
+/** Minutes that pass once the server has what was entered: passing before, they would not count after it. */
+export async function passes(page: Page, shop: Shop, minutes: number): Promise<void> {
+  await page.waitForFunction(() => (localStorage.getItem('cork-ember-outbox') ?? '[]') === '[]');
+  await shop.wait(minutes);
 }
 
 /** Sets how fast the shop clock of the demo runs. */

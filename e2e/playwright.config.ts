@@ -4,6 +4,7 @@ const chromium = process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium';
 
 export default defineConfig({
   testDir: '.',
+  globalSetup: './seededShop.ts',
   outputDir: '../test-results/browser',
   reporter: [['list'], ['json', { outputFile: '../test-results/browser.json' }]],
   workers: 2,

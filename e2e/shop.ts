@@ -1,7 +1,7 @@
 /** A demo shop of its own for each test, and a page that fails the test when the browser complains. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
@@ -14,10 +14,19 @@ const MINUTE = 60_000;
 
 type Json = Readonly<Record<string, unknown>>;
 
+/** Names the folder of a shop that was seeded already, where there is one. */
+export const SEEDED = 'CORK_EMBER_E2E_SEEDED';
+
 export class Shop {
   readonly folder = mkdtempSync(join(tmpdir(), 'cork-ember-e2e-'));
   url = '';
   private process: ChildProcess | undefined;
+
+  constructor() {
+    const seeded = process.env[SEEDED];
+    // Its clock goes on from its start, so a copy begins at the same moment.
+    if (seeded !== undefined) cpSync(seeded, this.folder, { recursive: true });
+  }
 
   async start(port = 0): Promise<void> {
     const env = {

@@ -29,6 +29,8 @@ import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 export const CHECKED = ['charge', 'capacity', 'cranking'] as const;
 export type Checked = (typeof CHECKED)[number];
 
+type Ranks = Readonly<Record<Stage, Readonly<Record<Checked, number>>>>;
+
 export interface Trial {
   readonly cause: CauseId;
   readonly construction: 'agm' | 'flooded';
@@ -38,8 +40,10 @@ export interface Trial {
   readonly standing: CauseId;
   readonly full: CauseId;
   readonly probabilities: Readonly<Record<CauseId, number>>;
-  /** Share of the belief's weight below the truth, 0–1; flat when the belief is honest. */
-  readonly rank: Readonly<Record<Stage, Readonly<Record<Checked, number>>>>;
+  /** Share of the belief's weight below the truth, 0–1, half of what equals it counted. */
+  readonly rank: Ranks;
+  /** The same with what equals the truth broken by chance: flat when the belief is honest, dead cells and all. */
+  readonly even: Ranks;
 }
 
 const COMPLAINTS: readonly Complaint[] = [
@@ -208,13 +212,13 @@ function first({ causes, ranked }: Summary): CauseId {
   return named?.cause ?? 'empty';
 }
 
-/** Weight below the truth, half of what is equal to it counted. */
-function rankOf(belief: Belief, name: Checked, truth: number): number {
+/** Weight below the truth, and that share of what is equal to it. */
+function rankOf(belief: Belief, name: Checked, truth: number, equal: number): number {
   const weights = belief.weights();
   const values = belief.values(name);
   return values.reduce((sum, value, index) => {
     const weight = weights[index] as number;
-    if (Math.abs(value - truth) < 1e-9) return sum + weight / 2;
+    if (Math.abs(value - truth) < 1e-9) return sum + weight * equal;
     return value < truth ? sum + weight : sum;
   }, 0);
 }
@@ -245,18 +249,24 @@ export function trial(index: number, isHard: boolean): Trial {
   const standingFirst = first(belief.summary());
   // The belief's own batteries are off by what it allows for; the others are off by their own model.
   const truly = (stage: Stage, name: Checked): number =>
-    isHard ? truth.figures[stage][name] : asReal(name, truth.figures[stage][name], chance());
-  const ranks = (stage: Stage): Record<Checked, number> => ({
-    charge: rankOf(belief, 'charge', truly(stage, 'charge')),
-    capacity: rankOf(belief, 'capacity', truly(stage, 'capacity')),
-    cranking: rankOf(belief, 'cranking', truly(stage, 'cranking')),
-  });
+    isHard
+      ? truth.figures[stage][name]
+      : asReal(name, truth.figures[stage][name], stage === 'full' ? 'charged' : 'found', chance());
+  const ties = chanceFrom(7_000_003 + index);
+  const ranks = (stage: Stage): { rank: Record<Checked, number>; even: Record<Checked, number> } => {
+    const truths = CHECKED.map((name) => [name, truly(stage, name)] as const);
+    const by = (equal: () => number): Record<Checked, number> =>
+      Object.fromEntries(
+        truths.map(([name, truth]) => [name, rankOf(belief, name, truth, equal())]),
+      ) as Record<Checked, number>;
+    return { rank: by(() => 0.5), even: by(ties) };
+  };
   const standingRanks = ranks('standing');
   // Each candidate goes through the charge itself from here on: fewer of them do.
-  belief.thin(SIZE.charged);
   belief.observe(...charged);
   belief.refine(AT_REST.charged);
   const summary = belief.summary();
+  const fullRanks = ranks('full');
   return {
     cause: truth.traits.cause,
     construction,
@@ -264,6 +274,7 @@ export function trial(index: number, isHard: boolean): Trial {
     standing: standingFirst,
     full: first(summary),
     probabilities: summary.causes,
-    rank: { standing: standingRanks, full: ranks('full') },
+    rank: { standing: standingRanks.rank, full: fullRanks.rank },
+    even: { standing: standingRanks.even, full: fullRanks.even },
   };
 }

@@ -212,6 +212,12 @@ describe('the next best check', () => {
     expect(bestCheck(checks, COSTS.handsPerHour)).to.equal(undefined);
   });
 
+  it('never counts on a way the house is against', () => {
+    const against = { ...SLOW, wants: 'By this house’s rule it is retired.' };
+    const [load] = nextChecks([], judgesOf(mixed, agm), worths, [against, RETIRE], agm);
+    expect([load?.worth, load?.changes]).to.deep.equal([0, 0]);
+  });
+
   it('is not worth its minutes where hands are dear', () => {
     const checks = nextChecks([], judgesOf(mixed, agm), worths, [SLOW, RETIRE], agm);
     expect(bestCheck(checks, COSTS.handsPerHour)?.pays).to.equal(true);
@@ -250,6 +256,30 @@ describe('the next best check', () => {
   it('is never one that was made, and never inside a closed case', () => {
     expect(checksLeft([{ kind: 'tester', amps: 400 }], agm)).to.deep.equal(['load', 'acceptance']);
     expect(checksLeft([], flooded)).to.include.members(['density', 'level', 'dips']);
+  });
+
+  const charge = { amps: 4, volts: 14.6, minutes: 1440 };
+  const rest = { amps: 0, volts: 0, minutes: 600 };
+
+  it('may be made again once the battery was charged or given water, not because it rested', () => {
+    const tester = { kind: 'tester', amps: 400 } as const;
+    const after = (...passages: NonNullable<Setting['passages']>): Setting => ({ ...agm, passages });
+    expect(checksLeft([tester], after(charge, rest))).to.include('tester');
+    expect(checksLeft([tester], after({ ...rest, minutes: 0, waterMl: [9, 9, 9, 9, 9, 9] }))).to.include(
+      'tester',
+    );
+    expect(checksLeft([tester], after(rest))).not.to.include('tester');
+    expect(checksLeft([{ ...tester, stage: 2 }], after(charge, rest))).not.to.include('tester');
+  });
+
+  it('is judged on the battery as it stands now, not as it was found', () => {
+    const flat = [traits({ charge: 0.05 }), traits({ charge: 0.06 })];
+    const even = [flat.map(() => 1)];
+    const volts = (setting: Setting): number => {
+      const [meaning] = valueOfCheck('load', judgesOf(flat, setting), even, [SLOW], setting).meanings;
+      return Number(/([\d.]+) V/.exec(meaning?.result ?? '')?.[1]);
+    };
+    expect(volts({ ...agm, passages: [charge, rest] })).to.be.greaterThan(volts(agm) + 1);
   });
 
   it('of every cell takes a minute for each', () => {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { TestJob } from '../test/testJob.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
+import { isOfTheHouse } from './courses.ts';
 import { waysOf } from './forJob.ts';
 
 const agm = (ocvV: number, rules: Partial<HouseRules> = {}): TestJob =>
@@ -31,9 +32,14 @@ describe('ways open to a battery', () => {
     expect(routesOf(agm(5.4, { wakeMethod: 'manual' }))['pulse']).to.deep.equal(['forced-start', 'pulse']);
   });
 
-  it('woken first, a deep one wants no reason', () => {
+  it('woken first, a deep one wants no reason; another way to wake it is compared, and wants one', () => {
     const { courses } = waysOf(agm(5.4).job.state);
-    expect(courses.filter(({ wants }) => wants !== undefined)).to.deep.equal([]);
+    expect(courses.filter((one) => !isOfTheHouse(one)).map(({ routes }) => routes)).to.deep.equal([
+      ['donor-wake', 'slow-charge'],
+      ['forced-start', 'slow-charge'],
+    ]);
+    expect(routesOf(agm(5.4))).not.to.have.property('supply-wake');
+    expect(routesOf(agm(12.1))).not.to.have.any.keys('supply-wake', 'donor-wake', 'forced-start');
   });
 
   it('is never proved while asleep', () => {

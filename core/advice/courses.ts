@@ -28,6 +28,7 @@ export interface Ways {
 }
 
 const WAKES = ['supply-wake', 'donor-wake', 'forced-start'] as const;
+const isWake = (id: string): boolean => (WAKES as readonly string[]).includes(id);
 
 /** What must be gone before and after a route for the battery to be charged at its end. */
 const AROUND: Record<string, (isAgm: boolean) => readonly string[]> = {
@@ -49,6 +50,9 @@ const AFTER_WORDS: Record<string, string> = {
 const NOT_OPEN = 'Not open to this battery.';
 const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 
+/** A way the house takes without being asked: what its own rule is against is shown, and never recommended. */
+export const isOfTheHouse = ({ wants }: Course): boolean => wants === undefined;
+
 /**
  * Vetoes come before any arithmetic: what safety forbids is not a course at all. A rule of the house makes one
  * that wants a reason.
@@ -67,10 +71,18 @@ export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: bo
     const own = AROUND[route.id]?.(isAgm);
     const shut = [route.id, ...(own ?? [])].find(isShut);
     if (shut !== undefined) {
-      const isIdleWake = !isAsleep && (WAKES as readonly string[]).includes(route.id);
+      const isIdleWake = !isAsleep && isWake(route.id);
       if (!isIdleWake) forbidden.push({ title: route.title, why: byId.get(shut)?.veto?.why ?? NOT_OPEN });
       continue;
     }
+    const isOtherWake = isAsleep && isWake(route.id) && route.id !== wake;
+    if (isOtherWake && !isShut('slow-charge'))
+      courses.push({
+        id: route.id,
+        title: `${route.title}, then slow charge`,
+        routes: [route.id, 'slow-charge'],
+        ...(veto === undefined ? {} : { wants: veto.why }),
+      });
     if (!own) continue;
     if (isAsleep && wake === undefined) {
       forbidden.push({ title: route.title, why: 'It must be woken first, and no way to wake it is open.' });

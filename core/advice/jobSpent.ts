@@ -1,4 +1,5 @@
 /** What a job takes: by its run sheet, and by what was done so far. */
+import { waterMl } from '../runsheet/fields.ts';
 import {
   minutesOnCharge,
   readingsFrom,
@@ -54,12 +55,6 @@ function actual(state: JobState, step: StepState, now: number): Charged {
   return { minutes, looks: looks.length, wh };
 }
 
-/** Water a step put in, mL. */
-function waterOf({ values }: StepState): number {
-  const ml = values?.['ml'];
-  return typeof ml === 'number' && values?.['added'] !== 'acid' && values?.['added'] !== 'tap' ? ml : 0;
-}
-
 function add(spent: Spent, handsMin: number, charged: Charged | undefined, waterMl: number): Spent {
   return {
     handsMin: spent.handsMin + handsMin + (charged?.looks ?? 0) * LOOK_MIN,
@@ -76,7 +71,7 @@ export function plannedFor(state: JobState): Spent {
   return state.steps.reduce((spent, step) => {
     const definition = definitionOf(state, step);
     const charged = definition.kind === 'charge' ? planned(state, step, definition) : undefined;
-    return add(spent, definition.handsMin, charged, waterOf(step));
+    return add(spent, definition.handsMin, charged, waterMl(step.values));
   }, NOTHING);
 }
 
@@ -86,6 +81,6 @@ export function spentOn(state: JobState, now: number): Spent {
     const isDone = step.status === 'done' || step.status === 'overridden';
     if (!isDone && !step.charge) return spent;
     const definition = definitionOf(state, step);
-    return add(spent, definition.handsMin, actual(state, step, now), waterOf(step));
+    return add(spent, definition.handsMin, actual(state, step, now), waterMl(step.values));
   }, NOTHING);
 }

@@ -7,7 +7,7 @@ import { logLikelihood } from '../belief/likelihood.ts';
 import { MINUTES, type Reading } from '../belief/readings.ts';
 import type { Shown } from '../belief/shown.ts';
 import type { Setting } from '../belief/traits.ts';
-import type { Course } from './courses.ts';
+import { isOfTheHouse, type Course } from './courses.ts';
 
 export const CHECK_NAMES: Record<Check, string> = {
   load: 'Load test',
@@ -53,6 +53,12 @@ function figureOf(check: Check, readings: readonly Reading[]): number {
       case 'crank':
       case 'hold':
         return reading.volts;
+      case 'mass':
+        return reading.deficitG;
+      case 'resistance':
+        return reading.ohm;
+      case 'warmth':
+        return Math.max(...reading.cells.map(({ tempC }) => tempC));
       case 'reserve':
         return reading.minutes;
       case 'charger':
@@ -91,7 +97,7 @@ export interface Advised {
   readonly meanings: readonly Meaning[];
 }
 
-/** A candidate of the far forecast, and what it shows. */
+/** A candidate of the far forecast, and what it shows as it was found. */
 export interface Judge {
   readonly shown: Shown;
 }
@@ -142,7 +148,7 @@ function meaningsOf(
 
 /**
  * How much a check is expected to be worth. Each candidate in turn plays the battery; the others, weighed by what
- * it would read, decide; what the decision is worth is judged on the one that played.
+ * it would read, decide; what the decision is worth is judged on the one that played. It is read as it stands now.
  * @param worths by course, by candidate
  */
 export function valueOfCheck(
@@ -158,12 +164,14 @@ export function valueOfCheck(
       judges.map(() => 1),
     ),
   );
+  const here = setting.passages?.length ?? 0;
+  const stands = judges.map(({ shown }) => shown.after(here));
   let gain = 0;
   const figures: number[] = [];
   const choices: number[] = [];
-  judges.forEach((truth, played) => {
-    const readings = readingsOf(check, truth.shown, setting, `check ${played}`);
-    const logs = judges.map(({ shown }, index) =>
+  stands.forEach((truth, played) => {
+    const readings = readingsOf(check, truth, setting, `check ${played}`);
+    const logs = stands.map((shown, index) =>
       index === played
         ? Number.NEGATIVE_INFINITY
         : readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, setting), 0),
@@ -191,9 +199,10 @@ export function valueOfCheck(
   };
 }
 
-/** Checks still open to a battery: none twice, and none inside a case that is never opened. */
+/** Checks still open to a battery: none twice while it stands, and none inside a case that is never opened. */
 export function checksLeft(known: readonly Reading[], setting: Setting): Check[] {
-  const done = new Set<string>(known.map(({ kind }) => kind));
+  const changed = (setting.passages ?? []).findLastIndex(({ amps, waterMl }) => amps !== 0 || waterMl);
+  const done = new Set<string>(known.flatMap(({ kind, stage = 0 }) => (stage > changed ? kind : [])));
   const isOpenable = setting.rating.construction === 'flooded';
   return CHECKS.filter((check) => !done.has(check) && (isOpenable || !OPENED.includes(check)));
 }
@@ -206,8 +215,10 @@ export function nextChecks(
   courses: readonly Course[],
   setting: Setting,
 ): Advised[] {
+  const free = courses.filter(isOfTheHouse);
+  const freeWorths = worths.filter((_, index) => courses[index] && isOfTheHouse(courses[index]));
   return checksLeft(known, setting)
-    .map((check) => valueOfCheck(check, judges, worths, courses, setting))
+    .map((check) => valueOfCheck(check, judges, freeWorths, free, setting))
     .sort((a, b) => b.perMinute - a.perMinute);
 }
 

@@ -1,5 +1,6 @@
 /** What to do, why in two sentences, and where it would change. */
 import type { Scored } from './compare.ts';
+import { isOfTheHouse } from './courses.ts';
 import { valueOf, type Costs } from './worth.ts';
 import type { Setting } from '../belief/traits.ts';
 
@@ -61,14 +62,15 @@ function turningPoint(best: Scored, next: Scored | undefined, setting: Setting, 
 }
 
 /**
- * @param scored the most worth first
+ * @param all the most worth first
  * @returns undefined where nothing is open at all
  */
 export function recommend(
-  scored: readonly Scored[],
+  all: readonly Scored[],
   setting: Setting,
   costs: Costs,
 ): Recommendation | undefined {
+  const scored = all.filter(({ course }) => isOfTheHouse(course));
   const [best, next] = scored;
   if (!best) return undefined;
   const { course } = best;

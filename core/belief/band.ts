@@ -1,7 +1,7 @@
 /** What a charge will probably show: where eight of ten candidates lie, over its planned time. */
 import type { TraceColumn } from '../charge/trace.ts';
-import type { Candidate } from './belief.ts';
 import { intervalOf, type Interval } from './figures.ts';
+import type { Candidate } from './sample.ts';
 
 export const BAND_COLUMNS = [
   'volts',

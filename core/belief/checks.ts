@@ -10,23 +10,22 @@ export type Check = (typeof CHECKS)[number];
 /** Checks that want the caps off. */
 export const OPENED: readonly Check[] = ['density', 'level', 'dips'];
 
-/** A load test draws three times the capacity (handbook 3.2). */
+/** A load test draws three times the capacity for so long, where the house has no other (handbook 3.2). */
 const LOAD_PER_AH = 3;
-export const LOAD_S = 15;
-
-/** Current of a load test, A. */
-export const loadTestA = (capacityAh: number): number => LOAD_PER_AH * capacityAh;
+const LOAD_S = 15;
 /** The voltage held for the acceptance check, V a cell. */
 const HELD_CELL_V = 2.4;
 
 /** What a check shows of a candidate, exact. */
-export function exactly(check: Check, shown: Shown, { rating: { capacityAh, cells } }: Setting): Reading[] {
+export function exactly(check: Check, shown: Shown, { rating, load }: Setting): Reading[] {
+  const { capacityAh, cells } = rating;
   const each = Array.from({ length: cells }, (_, index) => index + 1);
   switch (check) {
     case 'load': {
-      const amps = loadTestA(capacityAh);
-      const { firstV, lowestV, backV } = shown.load(amps, LOAD_S);
-      return [{ kind: 'load', amps, seconds: LOAD_S, volts: lowestV, firstV, backV }];
+      const amps = load?.currentA ?? LOAD_PER_AH * capacityAh;
+      const seconds = load?.seconds ?? LOAD_S;
+      const { firstV, lowestV, backV } = shown.load(amps, seconds);
+      return [{ kind: 'load', amps, seconds, volts: lowestV, firstV, backV }];
     }
     case 'tester':
       return [{ kind: 'tester', amps: shown.testerA() }];
@@ -86,6 +85,18 @@ export function throughInstrument(reading: Reading, seed: string): Reading {
       return { ...reading, minutes: some(reading.minutes, 'analyserMin', 'reserve') };
     case 'drain':
       return { ...reading, volts: at(reading.volts, 'meterV', `drain ${reading.minute}`) };
+    case 'resistance':
+      return { ...reading, ohm: some(reading.ohm, 'conductanceA', 'resistance') };
+    case 'warmth':
+      return {
+        ...reading,
+        cells: reading.cells.map(({ cell, tempC }) => ({
+          cell,
+          tempC: at(tempC, 'thermometerC', `warmth ${cell}`),
+        })),
+      };
+    case 'mass':
+      return { ...reading, deficitG: at(reading.deficitG, 'scaleG', 'mass') };
     case 'crank':
       return { ...reading, volts: some(reading.volts, 'loadV', 'crank') };
     case 'level':

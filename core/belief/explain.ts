@@ -1,18 +1,23 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { logLikelihood } from './likelihood.ts';
+import { isFar } from './passages.ts';
 import { isDear, type Reading, type ReadingKind } from './readings.ts';
 import type { Stratum } from './strata.ts';
 import type { Setting } from './traits.ts';
+import type { Work } from './work.ts';
 
 /** Candidates asked of each cause, by what a reading costs them: nothing, a test, or a charge of their own. */
-export const ASKED = { still: 160, tested: 48, charged: 12 } as const;
+export const ASKED = { still: 160, tested: 48, charged: 48 } as const;
+
+/** Bayes factor of each cause against the rest; 1 says nothing. @see Jeffreys 1961 */
+export type Factors = Readonly<Record<CauseId, number>>;
 
 export interface Explained {
   /** One, or those of the same kind of every cell, which are judged together. */
   readonly readings: readonly Reading[];
-  /** Bayes factor of each cause against the rest; 1 says nothing. @see Jeffreys 1961 */
-  readonly factors: Readonly<Record<CauseId, number>>;
+  /** Undefined while it is still held against each cause. */
+  readonly factors: Factors | undefined;
 }
 
 /** Logarithm of the sum of exp over logarithms, kept from under- and overflow. */
@@ -27,38 +32,65 @@ function logSum(logs: readonly number[]): number {
  * @param strata what might have been brought, by cause
  * @param known what was worked out before, kept up
  */
-export function explain(
+export function* explaining(
   strata: readonly Stratum[],
   readings: readonly Reading[],
   setting: Setting,
-  known?: Map<string, Explained>,
-): Explained[] {
-  return alikeOf(readings).map((group) => {
+  known: Map<string, Factors>,
+): Work {
+  for (const group of alikeOf(readings)) {
     const key = JSON.stringify(group);
-    const found = known?.get(key) ?? { readings: group, factors: factorsOf(strata, group, setting) };
-    known?.set(key, found);
-    return found;
-  });
+    if (!known.has(key)) known.set(key, yield* factorsOf(strata, group, setting));
+  }
 }
 
-function askedOf(group: readonly Reading[]): number {
-  if (group.some(({ kind, stage = 0 }) => stage > 0 || kind === 'look')) return ASKED.charged;
+/** Readings in their groups, with what is worked out so far. */
+export const explainedBy = (known: ReadonlyMap<string, Factors>, readings: readonly Reading[]): Explained[] =>
+  alikeOf(readings).map((group) => ({ readings: group, factors: known.get(JSON.stringify(group)) }));
+
+function askedOf(group: readonly Reading[], setting: Setting): number {
+  if (group.some((reading) => isFar(reading, setting))) return ASKED.charged;
   return group.some(isDear) ? ASKED.tested : ASKED.still;
 }
 
-function factorsOf(
-  strata: readonly Stratum[],
-  group: readonly Reading[],
-  setting: Setting,
-): Explained['factors'] {
-  const asked = askedOf(group);
-  const said = strata.map(({ cause, odds, candidates }) => {
-    const some = candidates.slice(0, asked);
-    const logs = some.map((shown) =>
-      group.reduce((sum, reading) => sum + logLikelihood(reading, shown, setting), 0),
-    );
-    return { cause, odds, log: logSum(logs) - Math.log(some.length) };
-  });
+/** Readings of single cells that would be the same were the cells in another order. */
+const OF_CELLS: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'warmth'];
+
+/** What would have been read, were two cells in each other's place. */
+function exchanged(reading: Reading, one: number, other: number): Reading {
+  const place = (cell: number): number => (cell === one ? other : cell === other ? one : cell);
+  switch (reading.kind) {
+    case 'density':
+    case 'level':
+    case 'bubbles':
+      return { ...reading, cell: place(reading.cell) };
+    case 'warmth':
+      return { ...reading, cells: reading.cells.map((each) => ({ ...each, cell: place(each.cell) })) };
+    default:
+      return reading;
+  }
+}
+
+function* factorsOf(strata: readonly Stratum[], group: readonly Reading[], setting: Setting): Work<Factors> {
+  const asked = askedOf(group, setting);
+  const isOfCells = group.some(({ kind }) => OF_CELLS.includes(kind));
+  const cells = Array.from({ length: isOfCells ? setting.rating.cells : 1 }, (_, index) => index + 1);
+  const said: { readonly cause: CauseId; readonly odds: number; readonly log: number }[] = [];
+  for (const { cause, odds, candidates } of strata) {
+    const logs: number[] = [];
+    for (const { shown, cell } of candidates.slice(0, asked)) {
+      yield;
+      // Which cell it is in is as likely as any other: each is tried, by exchanging it with the candidate's own.
+      const tried = cells.map((other) =>
+        group.reduce(
+          (sum, reading) => sum + logLikelihood(exchanged(reading, cell, other), shown, setting),
+          0,
+        ),
+      );
+      logs.push(logSum(tried) - Math.log(tried.length));
+    }
+    said.push({ cause, odds, log: logSum(logs) - Math.log(logs.length) });
+  }
   const factor = (cause: CauseId): number => {
     const own = said.find((one) => one.cause === cause);
     const others = said.filter((one) => one.cause !== cause);
@@ -66,17 +98,22 @@ function factorsOf(
     const rest = logSum(others.map(({ odds, log }) => Math.log(odds / (1 - own.odds)) + log));
     return Math.exp(own.log - rest);
   };
-  return Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Explained['factors'];
+  return Object.fromEntries(CAUSE_IDS.map((cause) => [cause, factor(cause)])) as Factors;
 }
 
 /** Readings of every cell, or of one charge, that tell together what each alone does not. */
 const TOGETHER: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'look', 'drain'];
 
+/** Whether they were taken at one standing of the battery, or on one charge: of cells, at one look into them. */
+const isOneLook = (one: Reading, other: Reading): boolean =>
+  one.stage === other.stage && Math.abs((one.midway ?? 0) - (other.midway ?? 0)) <= ONE_LOOK_MIN;
+const ONE_LOOK_MIN = 5;
+
 function alikeOf(readings: readonly Reading[]): Reading[][] {
   const groups: Reading[][] = [];
   for (const reading of readings) {
     const group = TOGETHER.includes(reading.kind)
-      ? groups.find(([first]) => first?.kind === reading.kind && first.stage === reading.stage)
+      ? groups.find(([first]) => first?.kind === reading.kind && isOneLook(first, reading))
       : undefined;
     if (group) group.push(reading);
     else groups.push([reading]);

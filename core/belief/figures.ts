@@ -1,7 +1,7 @@
 /** What is in a battery: charge, capacity, cranking, resistance and missing water of a candidate, and of a belief. */
 import { conductanceA } from '../instruments/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
-import { leastCharge } from '../model/show.ts';
+import { leastCharge, waterLostG } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import type { CauseId } from './causes.ts';
 import { normalQuantile } from './chance.ts';
@@ -34,11 +34,10 @@ export const REVERSED_AH = 1e-3;
 /** What a candidate's figures are, by the model. */
 export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
   const { cells } = shown;
-  const charged = chargedFrom(traits, setting, perturb);
   const sound = soundCell(setting.rating);
   const ratedAh = twentyHourAh(setting.rating);
   let least = Number.POSITIVE_INFINITY;
-  let lostG = 0;
+  let waterG = 0;
   for (let g = 0; g < cells.groups; g++) {
     const convertible = cells.p.convertibleAh[g] as number;
     const hard = cells.state.hard[g] as number;
@@ -47,8 +46,12 @@ export function figuresOf(traits: Traits, setting: Setting, shown: Shown, pertur
       (cells.state.reversed[g] as number) > REVERSED_AH;
     const holds = isDead ? 0 : ((convertible - hard) / sound.convertibleAh) * (sound.ratedAh / ratedAh);
     least = Math.min(least, holds);
-    lostG += (cells.counts[g] as number) * (cells.state.lostG[g] as number);
+    waterG += (cells.counts[g] as number) * (cells.p.waterG[g] as number);
   }
+  const lostG = waterLostG(cells);
+  // Water that was put back counts.
+  const dryShare = Math.min(traits.dryShare, lostG / waterG);
+  const charged = chargedFrom({ ...traits, dryShare }, setting, perturb);
   const soundA = soundTesterA(setting);
   return {
     charge: leastCharge(cells),
@@ -83,15 +86,21 @@ export function soundTesterA(setting: Setting): number {
   return amps;
 }
 
+/** As the battery was found, or after charges the candidates were run through. */
+export type Since = 'found' | 'charged';
+
 /** What the model itself may be off by in a figure it forecasts, one standard deviation (docs/belief.md). */
-const OFF_BY: Partial<Record<keyof Figures, number>> = { charge: 0.012 };
+const OFF_BY: Partial<Record<keyof Figures, Readonly<Record<Since, number>>>> = {
+  charge: { found: 0.01, charged: 0.028 },
+};
 
 /**
  * A figure of a real battery where the model has a candidate's: as far off as the model may be.
+ * @param since whether it was run through a charge, which the model may be off in as well
  * @param place where in the spread of what it may be off by, 0–1, both excluded
  */
-export function asReal(name: keyof Figures, value: number, place: number): number {
-  const off = OFF_BY[name];
+export function asReal(name: keyof Figures, value: number, since: Since, place: number): number {
+  const off = OFF_BY[name]?.[since];
   return off === undefined ? value : Math.min(1, Math.max(0, value + off * normalQuantile(place)));
 }
 

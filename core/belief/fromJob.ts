@@ -1,8 +1,10 @@
 /** What a job's run sheet and evidence tell a belief. */
+import { loadTestFor } from '../battery/loadTest.ts';
 import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { StepValues } from '../runsheet/events.ts';
+import { WATERED, waterMl } from '../runsheet/fields.ts';
 import { capacityTestA } from '../runsheet/grade.ts';
 import {
   ageInMonths,
@@ -32,10 +34,13 @@ export function settingOf(state: JobState, { passages } = courseOf(state)): Sett
     complaint: (told['complaint'] as Complaint | undefined) ?? 'unknown',
     ...(flatMonths === undefined ? {} : { flatMonths }),
   };
+  const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
+  const { currentA, seconds } = loadTestFor(type, state.opened.rules.loadTest, tempC);
   return {
     rating: ratingOf(type),
     history,
-    tempC: numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C,
+    tempC,
+    load: { currentA, seconds },
     ...(passages.length === 0 ? {} : { passages }),
   };
 }
@@ -49,8 +54,14 @@ const MINUTE = 60_000;
 interface Moment {
   readonly at: number;
   readonly reading?: Reading;
+  /** A look at the charge that is on. */
+  readonly look?: ChargeReading;
+  /** Whether the reading is of the battery as it stood at that very moment, on charge or not. */
+  readonly isMidway?: boolean;
+  /** Water that goes in here, cell by cell, mL. */
+  readonly waterMl?: readonly number[];
   /** A charge or discharge that begins here. */
-  readonly on?: { readonly passage: Passage; readonly to: number; readonly looks: readonly ChargeReading[] };
+  readonly on?: { readonly passage: Passage; readonly to: number };
 }
 
 /** Charges and discharges of a recovery, as passages. */
@@ -63,12 +74,15 @@ function turnsOf(state: JobState): Moment[] {
       definition.kind === 'charge' ? definition.treatment?.(contextOf(state, step.round)) : undefined;
     const volts = treatment?.ceilingV ?? contextOf(state, step.round).threshold('ceilingV').value;
     const looks = readingsFrom(state.readings, step.key);
-    return charge.runs.map(({ from, to }) => {
+    return charge.runs.flatMap(({ from, to }): Moment[] => {
       // A charge still on is run to its planned end: its looks fall within.
       const until = to ?? from + (treatment?.mostMin ?? charge.dueMin ?? 0) * MINUTE;
       const passage = { amps: charge.currentA, volts, minutes: (until - from) / MINUTE };
       const within = looks.filter(({ at }) => at > from && at <= until);
-      return { at: from, on: { passage, to: until, looks: within } };
+      return [
+        { at: from, on: { passage, to: until } },
+        ...someOf(within).map((look): Moment => ({ at: look.at, look })),
+      ];
     });
   });
 }
@@ -79,22 +93,37 @@ function drawOf(state: JobState, step: StepState): Moment[] {
   if (end?.doneAt === undefined) return [];
   const minutes = (end.doneAt - step.doneAt) / MINUTE;
   const passage = { amps: -state.opened.type.capacityAh / 10, volts: 0, minutes };
-  return [{ at: step.doneAt, on: { passage, to: end.doneAt, looks: [] } }];
+  return [{ at: step.doneAt, on: { passage, to: end.doneAt } }];
 }
 
 /** Steps that read it at rest after something was done to it. */
 const RESTED = ['after-charge', 'prove-ocv', 'donor-read-late', 'hold-read'] as const;
-/** Voltages and tester readings of the steps after the first charge. */
+
+/** Water put back: where it was not counted cell by cell, as much into each. */
+function waterOf({ steps, opened }: JobState): Moment[] {
+  const { cells } = opened.type;
+  return steps.flatMap(({ stepId, doneAt, values }): Moment[] => {
+    const all = waterMl(values);
+    if (!WATERED.includes(stepId) || doneAt === undefined || !values || all === 0) return [];
+    const each = Array.from({ length: cells }, (_, index) => numberOf(values[`ml${index + 1}`]));
+    const isCounted = each.some((ml) => ml !== undefined);
+    return [{ at: doneAt, waterMl: each.map((ml) => (isCounted ? (ml ?? 0) : all / cells)) }];
+  });
+}
+
+/** Voltages and tester readings of the steps after the first were read. */
 function laterOf(state: JobState): Moment[] {
   return state.steps.flatMap(({ stepId, doneAt, values }): Moment[] => {
     if (doneAt === undefined || !values) return [];
     const testerA = numberOf(values['testerA']);
     const ocvV = numberOf(values['ocvV']);
-    const tested = ['pulse-read', 'prove-load'].includes(stepId) && testerA !== undefined;
+    const deficitG = numberOf(values['deficitG']);
+    const tested = ['first-tester', 'pulse-read', 'prove-load'].includes(stepId) && testerA !== undefined;
     return [
       ...((RESTED as readonly string[]).includes(stepId) && ocvV !== undefined
         ? [{ at: doneAt, reading: { kind: 'ocv', volts: ocvV, isRested: true } as const }]
         : []),
+      ...(deficitG === undefined ? [] : [{ at: doneAt, reading: { kind: 'mass', deficitG } as const }]),
       ...(tested ? [{ at: doneAt, reading: { kind: 'tester', amps: testerA } as const }] : []),
       ...(stepId === 'prove-capacity'
         ? capacityOf(values, state).map((reading) => ({ at: doneAt, reading }))
@@ -113,21 +142,25 @@ function capacityOf(values: StepValues, { opened: { type } }: JobState): Reading
 /** Looks a belief learns from: the first, the last, and some between, since neighbours tell the same. */
 const MOST_LOOKS = 8;
 
+/** Every second, or fourth, and so on: one look more leaves the others what they are. */
 function someOf<T>(all: readonly T[]): T[] {
-  if (all.length <= MOST_LOOKS) return [...all];
-  return Array.from(
-    { length: MOST_LOOKS },
-    (_, index) => all[Math.round((index * (all.length - 1)) / (MOST_LOOKS - 1))] as T,
-  );
+  let every = 1;
+  while (all.length > every * (MOST_LOOKS - 1) + 1) every *= 2;
+  return all.filter((_, index) => index % every === 0 || index === all.length - 1);
 }
 
 /** When water last went in, which density must not be asked about until it has mixed. */
 function wateredAt(state: JobState): number {
   const added = state.steps.filter(
-    ({ stepId, values }) =>
-      stepId === 'water-dose' || (stepId === 'water-before' && values?.['added'] === 'distilled'),
+    ({ stepId, values }) => WATERED.includes(stepId) && values?.['added'] !== 'none',
   );
   return Math.max(Number.NEGATIVE_INFINITY, ...added.flatMap(({ doneAt }) => doneAt ?? []));
+}
+
+/** When its acid was changed for a salt: from then on a hydrometer says nothing of it. */
+function saltedAt(state: JobState): number {
+  const changed = state.steps.filter(({ stepId }) => stepId === 'salt-in');
+  return Math.min(Number.POSITIVE_INFINITY, ...changed.flatMap(({ doneAt }) => doneAt ?? []));
 }
 
 export interface Course {
@@ -143,15 +176,22 @@ export function courseOf(state: JobState): Course {
   const readings: Reading[] = triageOf(state);
   const passages: Passage[] = [];
   const watered = wateredAt(state);
+  const salted = saltedAt(state);
   const moments: Moment[] = [
+    ...waterOf(state),
     ...turnsOf(state),
     ...laterOf(state),
-    ...(state.evidence ?? []).map(({ at, reading }) => ({ at, reading })),
+    ...(state.evidence ?? []).map(({ at, reading }) => ({
+      at,
+      reading,
+      isMidway: !isOfTest(reading),
+    })),
   ].sort((a, b) => a.at - b.at);
   let clock: number | undefined;
+  let running: { readonly stage: number; readonly from: number; readonly to: number } | undefined;
   // Nothing was ever put in: what floats in it is mixed.
   let chargedAt = watered === Number.NEGATIVE_INFINITY ? Number.POSITIVE_INFINITY : Number.NEGATIVE_INFINITY;
-  for (const { at, reading, on } of moments) {
+  for (const { at, reading, look, isMidway, on, waterMl: poured } of moments) {
     // It stands as it was found until the first charge; from then on every hour counts.
     // A capacity test that runs is one test: it began where its first look stands.
     const isSameTest = readings.at(-1)?.kind === 'drain' && isOfTest(reading);
@@ -159,21 +199,24 @@ export function courseOf(state: JobState): Course {
       passages.push({ amps: 0, volts: 0, minutes: (at - clock) / MINUTE });
       clock = at;
     }
-    if (reading)
+    const since = running && at > running.from && at <= running.to ? running : undefined;
+    if (reading) {
+      const isMixed = at < salted && (watered > at || chargedAt > watered);
+      const whole = afterLast(reading, readings.at(-1));
       readings.push(
-        placed(afterLast(reading, readings.at(-1)), passages.length, watered > at || chargedAt > watered),
+        isMidway && since
+          ? onTheWay(whole, since.stage, Math.round((at - since.from) / MINUTE), isMixed)
+          : placed(whole, passages.length, isMixed),
       );
+    }
+    if (look && since) {
+      const { voltageV, currentA, tempC } = look;
+      const minute = (at - since.from) / MINUTE;
+      readings.push({ kind: 'look', minute, volts: voltageV, amps: currentA, tempC, ...staged(since.stage) });
+    }
+    if (poured) passages.push({ amps: 0, volts: 0, minutes: 0, waterMl: poured });
     if (!on) continue;
-    const stage = passages.length;
-    for (const { at: seen, voltageV, currentA, tempC } of someOf(on.looks))
-      readings.push({
-        kind: 'look',
-        minute: (seen - at) / MINUTE,
-        volts: voltageV,
-        amps: currentA,
-        tempC,
-        ...staged(stage),
-      });
+    running = { stage: passages.length, from: at, to: on.to };
     passages.push(on.passage);
     clock = on.to;
     chargedAt = Math.max(chargedAt, on.to);
@@ -203,6 +246,12 @@ function placed(reading: Reading, stage: number, isMixed: boolean): Reading {
   return { ...reading, ...staged(stage) };
 }
 
+/** A reading of it while its charger is on: what stands between its posts is no rested voltage. */
+function onTheWay(reading: Reading, stage: number, midway: number, isMixed: boolean): Reading {
+  const here = { ...placed(reading, stage, isMixed), midway };
+  return here.kind === 'ocv' ? { ...here, isRested: false } : here;
+}
+
 const staged = (stage: number): { readonly stage?: number } => (stage === 0 ? {} : { stage });
 
 /** Readings of the triage steps, in the order they were asked for. */
@@ -214,12 +263,12 @@ function triageOf(state: JobState): Reading[] {
   if (ocvV !== undefined) readings.push({ kind: 'ocv', volts: ocvV, isRested: first['rested'] !== 'no' });
   const level = LEVELS[String(latest(state, 'levels-before')?.values?.['levels']) as keyof typeof LEVELS];
   const densities = latest(state, 'density-before')?.values ?? {};
+  const acidC = numberOf(densities['acidC']);
   for (let cell = 1; cell <= cells; cell++) {
     if (level !== undefined) readings.push({ kind: 'level', cell, level });
     const density = numberOf(densities[`density${cell}`]);
-    if (density !== undefined) readings.push({ kind: 'density', cell, density });
+    if (density !== undefined)
+      readings.push({ kind: 'density', cell, density, ...(acidC === undefined ? {} : { tempC: acidC }) });
   }
-  const testerA = numberOf(latest(state, 'first-tester')?.values?.['testerA']);
-  if (testerA !== undefined) readings.push({ kind: 'tester', amps: testerA });
   return readings;
 }

@@ -1,5 +1,7 @@
 /** How likely a reading is, were the battery a candidate: what it would show, the instrument's error and the model's own. */
-import { ERRORS, type Level } from '../instruments/modelView.ts';
+import { hydrometerTo25 } from '../electrolyte/density.ts';
+import { ERRORS, probeC, type Bubbles, type Level } from '../instruments/modelView.ts';
+import { waterLostG } from '../model/show.ts';
 import { get } from '../model/state.ts';
 import { dischargeAt } from './quickTests.ts';
 import { ACCEPTANCE_MOST, type ChargerView, type Reading } from './readings.ts';
@@ -19,6 +21,8 @@ const MODEL = {
   sagShare: 0.15,
   backV: 0.06,
   conductanceShare: 0.1,
+  /** A cell against the mean of those read with it, K: how heat spreads between cells is assumed. */
+  cellK: 1.5,
   density: 0.01,
   dipV: 0.03,
   acceptanceShare: 0.3,
@@ -30,6 +34,8 @@ const MODEL = {
   fallCellV: 0.003,
   drainShare: 0.025,
   holdV: 0.012,
+  /** Between pieces of a type, a hundredth of their mass: some 45 g an Ah and cell (assumed). */
+  massGPerAh: 0.45,
   /** On charge: per cell, share, share of capacity, and K; a bay is draughtier or warmer than the model's. */
   lookCellV: 0.03,
   lookShare: 0.35,
@@ -51,6 +57,15 @@ function logT(residual: number, scale: number): number {
 /** What was seen, when a candidate would show something else: a slip. */
 const seen = (isSame: boolean, isNear: boolean): number => Math.log(isSame ? 1 - SLIP : isNear ? 0.2 : SLIP);
 
+/**
+ * What one calls bubbles, by what there are (assumed). Whether it is a few or lively is a matter of opinion, and of all
+ * cells at once, so it says little; that one is silent says much.
+ */
+const BUBBLES_SEEN: Readonly<Record<Bubbles, Readonly<Record<Bubbles, number>>>> = {
+  none: { none: 0.75, few: 0.2, lively: 0.05 },
+  few: { none: 0.15, few: 0.5, lively: 0.35 },
+  lively: { none: SLIP, few: 0.45, lively: 0.53 },
+};
 const LEVELS: readonly Level[] = ['at-line', 'low', 'plates-bare'];
 
 /** A bare step between two dips, and the two ends judged as a pair: they share the probe metal's own offset. */
@@ -70,13 +85,18 @@ const restedScale = (isRested: boolean): number =>
   Math.hypot(ERRORS.meterV.absolute, isRested ? MODEL.restedV : MODEL.surfaceV);
 const LOAD_SCALE = Math.hypot(ERRORS.loadV.absolute, MODEL.loadV);
 const DENSITY_SCALE = Math.hypot(ERRORS.hydrometer.absolute, MODEL.density);
-/** A tester's figure is trusted no closer than this, A. */
+const CONDUCTANCE_SHARE = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
+/** A tester's figure is trusted no closer than this, A and Ω. */
 const LEAST_TESTER_A = 5;
+const LEAST_OHM = 1e-4;
+const CELL_SCALE_K = Math.hypot(ERRORS.thermometerC.absolute, MODEL.cellK);
 const DIP_SCALE = 1.5 * Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
 /** A starter's current is a guess: about three times the capacity for a few seconds (practice), give or take, V. */
 const CRANK_PER_AH = 3;
 const CRANK_S = 3;
 const CRANK_SCALE = 0.7;
+const massScale = ({ rating: { cells, capacityAh } }: Setting): number =>
+  Math.hypot(ERRORS.scaleG.absolute, MODEL.massGPerAh * capacityAh * cells);
 const LEAST_RESERVE_MIN = Math.hypot(ERRORS.analyserMin.absolute, MODEL.reserveMin);
 const HOLD_SCALE = Math.hypot(Math.SQRT2 * ERRORS.meterV.absolute, MODEL.holdV);
 const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
@@ -85,7 +105,8 @@ const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
  * The most the logarithm of a reading's likelihood can be, whatever the battery: what lets a hopeless candidate
  * go unsimulated.
  */
-export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityAh } }: Setting): number {
+export function mostLogLikelihood(reading: Reading, setting: Setting): number {
+  const { cells, capacityAh } = setting.rating;
   switch (reading.kind) {
     case 'ocv':
       return -Math.log(restedScale(reading.isRested));
@@ -97,6 +118,10 @@ export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityA
       );
     case 'tester':
       return -Math.log(LEAST_TESTER_A);
+    case 'resistance':
+      return -Math.log(LEAST_OHM);
+    case 'warmth':
+      return -Math.log(MODEL.lookK) - (reading.cells.length - 1) * Math.log(CELL_SCALE_K);
     case 'density':
       return reading.isMixed === false ? 0 : -Math.log(DENSITY_SCALE);
     case 'dips':
@@ -107,6 +132,8 @@ export function mostLogLikelihood(reading: Reading, { rating: { cells, capacityA
       return -Math.log(LOOK_SCALE_V(cells)) - Math.log(MODEL.lookAPerAh * capacityAh) - Math.log(MODEL.lookK);
     case 'crank':
       return -Math.log(CRANK_SCALE);
+    case 'mass':
+      return -Math.log(massScale(setting));
     case 'reserve':
       return -Math.log(LEAST_RESERVE_MIN);
     case 'drain':
@@ -176,6 +203,32 @@ function loadTerms(
   ];
 }
 
+/** Both at 25 °C, where the warmth of the acid was taken: it need not be the room's. */
+function densityTerm({ cell, density, tempC }: Extract<Reading, { kind: 'density' }>, shown: Shown): Term {
+  const expected = shown.density(cell);
+  const off =
+    tempC === undefined
+      ? density - expected
+      : hydrometerTo25(density, tempC) - hydrometerTo25(expected, probeC(shown.cells, cell));
+  return term('density', off, DENSITY_SCALE);
+}
+
+/** How warm they are together, which the room decides as well; and each but the last against their mean. */
+function warmthTerms({ cells }: Extract<Reading, { kind: 'warmth' }>, shown: Shown): Term[] {
+  const expected = cells.map(({ cell }) => shown.warmthC(cell));
+  const mean = (values: readonly number[]): number =>
+    values.reduce((sum, value) => sum + value, 0) / values.length;
+  const [meanC, expectedMeanC] = [mean(cells.map(({ tempC }) => tempC)), mean(expected)];
+  return [
+    term('mean', meanC - expectedMeanC, MODEL.lookK),
+    ...cells
+      .slice(0, -1)
+      .map(({ cell, tempC }, index) =>
+        term(`cell ${cell}`, tempC - meanC - ((expected[index] as number) - expectedMeanC), CELL_SCALE_K),
+      ),
+  ];
+}
+
 function drainTerm(
   { amps, minute, volts, before }: Extract<Reading, { kind: 'drain' }>,
   shown: Shown,
@@ -195,13 +248,15 @@ function drainTerm(
  * @returns none for what is only seen, or means nothing yet
  */
 export function termsOf(reading: Reading, found: Shown, setting: Setting): readonly Term[] {
-  const shown = found.after(reading.stage ?? 0);
+  const shown = found.at(reading);
   const { capacityAh } = setting.rating;
   switch (reading.kind) {
     case 'look':
       return lookTerms(reading, shown, setting);
     case 'load':
       return loadTerms(reading, shown);
+    case 'mass':
+      return [term('deficitG', reading.deficitG - waterLostG(shown.cells), massScale(setting))];
     case 'crank': {
       const { lowestV } = shown.load(CRANK_PER_AH * capacityAh, CRANK_S);
       return [term('volts', reading.volts - lowestV, CRANK_SCALE)];
@@ -224,13 +279,16 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
     }
     case 'tester': {
       const expected = shown.testerA();
-      const share = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
-      return [term('amps', reading.amps - expected, Math.max(LEAST_TESTER_A, expected * share))];
+      return [term('amps', reading.amps - expected, Math.max(LEAST_TESTER_A, expected * CONDUCTANCE_SHARE))];
     }
+    case 'resistance': {
+      const expected = shown.ohm();
+      return [term('ohm', reading.ohm - expected, Math.max(LEAST_OHM, expected * CONDUCTANCE_SHARE))];
+    }
+    case 'warmth':
+      return warmthTerms(reading, shown);
     case 'density':
-      return reading.isMixed === false
-        ? []
-        : [term('density', reading.density - shown.density(reading.cell), DENSITY_SCALE)];
+      return reading.isMixed === false ? [] : [densityTerm(reading, shown)];
     case 'acceptance': {
       const expected = shown.acceptedA(reading.volts, capacityAh * ACCEPTANCE_MOST);
       const scale = Math.max(MODEL.acceptanceA, expected * MODEL.acceptanceShare);
@@ -249,7 +307,7 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
  * @param found the candidate as it was found; what was done since, the setting says
  */
 export function logLikelihood(reading: Reading, found: Shown, setting: Setting): number {
-  const shown = found.after(reading.stage ?? 0);
+  const shown = found.at(reading);
   switch (reading.kind) {
     case 'charger': {
       const expected = chargerView(shown, reading.startV);
@@ -261,10 +319,8 @@ export function logLikelihood(reading: Reading, found: Shown, setting: Setting):
     }
     case 'dips':
       return dipsLog(reading.volts, shown.dips(), shown.cells.groupOf.length);
-    case 'bubbles': {
-      const expected = shown.bubbles(reading.cell);
-      return seen(expected === reading.bubbles, expected === 'few' || reading.bubbles === 'few');
-    }
+    case 'bubbles':
+      return Math.log(BUBBLES_SEEN[shown.bubbles(reading.cell)][reading.bubbles]);
     default:
       return termsOf(reading, found, setting).reduce(
         (sum, { residual, scale }) => sum + logT(residual, scale),

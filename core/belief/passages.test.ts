@@ -9,6 +9,7 @@ import { soundBattery } from '../model/parameters.ts';
 import { leastCharge } from '../model/show.ts';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
+import { figuresOf } from './figures.ts';
 import { goThrough, type Passage } from './passages.ts';
 import type { Setting } from './traits.ts';
 
@@ -44,6 +45,26 @@ describe('what is done to a candidate between its readings', () => {
     const trace = goThrough(cells, { amps: 16, volts: 13.8, minutes: 300 }, AGM_80, 21);
     for (let row = 0; row < (trace?.length ?? 0); row++)
       expect(trace?.value(row, 'volts')).to.be.at.most(13.801);
+  });
+
+  it('water put back is there from then on, cell by cell, and never more than was missing', () => {
+    const setting: Setting = {
+      rating: FLOODED_70,
+      history: { construction: 'flooded', ageYears: 6, complaint: 'unknown' },
+      tempC: 21,
+      passages: [
+        { amps: 0, volts: 0, minutes: 0, waterMl: [100, 100, 100, 100, 100, 0] },
+        { amps: 0, volts: 0, minutes: 0, waterMl: [0, 0, 0, 0, 0, 5000] },
+      ],
+    };
+    const traits = candidate({ cause: 'dry', charge: 0.6, dryShare: 0.3, cell: 1, severity: 0.5 });
+    const found = shownOf(traits, setting);
+    const missing = (stage: number): number => figuresOf(traits, setting, found.after(stage)).waterG;
+    expect(missing(0) - missing(1)).to.be.closeTo(500, 1);
+    expect(missing(2)).to.be.within(0, missing(1));
+    expect(found.after(1).density(1)).to.be.below(found.density(1));
+    const cranking = (stage: number): number => figuresOf(traits, setting, found.after(stage)).cranking;
+    expect(cranking(1)).to.be.greaterThan(cranking(0));
   });
 
   it('a test leaves the candidate as it stands: it may be asked again', () => {

@@ -5,7 +5,10 @@ import { ModelRun } from '../charge/modelRun.ts';
 import type { Trace } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
 import { draw, rest } from '../model/discharge.ts';
+import { get } from '../model/state.ts';
 import type { Rating } from '../model/parameters.ts';
+import { onChargeMin, type Reading } from './readings.ts';
+import type { Setting } from './traits.ts';
 
 export interface Passage {
   /** Into the battery; below 0 drawn, 0 rests, A. */
@@ -13,9 +16,25 @@ export interface Passage {
   /** Ceiling of a charge, V. */
   readonly volts: number;
   readonly minutes: number;
+  /** Distilled water put in before it, cell by cell from the positive post, mL. */
+  readonly waterMl?: readonly number[];
 }
 
+/** Whether a candidate must go through a charge, or a rest, to say what it would show: time passed, not only water. */
+export const isFar = (reading: Reading, { passages = [] }: Setting): boolean =>
+  onChargeMin(reading) !== undefined ||
+  passages.slice(0, reading.stage ?? 0).some(({ minutes }) => minutes > 0);
+
 const MINUTE_S = 60;
+
+/** A millilitre of water weighs a gram; what is over the line is not followed. */
+function pour(cells: CellString, waterMl: readonly number[]): void {
+  for (let group = 0; group < cells.groups; group++) {
+    const poured = waterMl.filter((_, index) => cells.groupOf[index] === group);
+    const each = poured.reduce((sum, ml) => sum + ml, 0) / poured.length;
+    cells.state.lostG[group] = Math.max(0, get(cells.state.lostG, group) - each);
+  }
+}
 
 /**
  * Takes a battery through a passage; its state is changed.
@@ -23,12 +42,13 @@ const MINUTE_S = 60;
  */
 export function goThrough(
   cells: CellString,
-  { amps, volts, minutes }: Passage,
+  { amps, volts, minutes, waterMl }: Passage,
   { construction, cells: count, capacityAh }: Rating,
   ambientC: number,
 ): Trace | undefined {
   const seconds = minutes * MINUTE_S;
-  if (amps === 0) rest(cells, seconds);
+  if (waterMl) pour(cells, waterMl);
+  if (amps === 0 && seconds > 0) rest(cells, seconds);
   if (amps < 0) draw(cells, -amps, 0, seconds);
   if (amps <= 0) return undefined;
   const engine = new ChargeEngine(heldPlan(amps, volts, seconds, 'wake'), {

@@ -6,7 +6,7 @@ import { Belief } from './belief.ts';
 import { shownOf } from './shown.ts';
 import { chanceFrom } from './chance.ts';
 import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
-import { isDear, MINUTES, type Reading } from './readings.ts';
+import { isDear, MINUTES, onChargeMin, type Reading } from './readings.ts';
 import { readingWords } from './words.ts';
 import type { Setting } from './traits.ts';
 import { effectiveOf, normalised, quantile } from './weights.ts';
@@ -34,7 +34,17 @@ function anyReadings(setting: Setting, chance: () => number): Reading[] {
     { kind: 'dips', volts: Array.from({ length: cells + 1 }, () => 2.2 * chance()) },
     { kind: 'acceptance', volts: 14.4, amps: 16 * chance() },
     { kind: 'bubbles', cell, bubbles: chance() < 0.5 ? 'none' : 'lively' },
+    { kind: 'bubbles', cell, bubbles: 'few', midway: 120 },
+    { kind: 'density', cell, density: 1.2, midway: 120 },
+    { kind: 'resistance', ohm: 0.03 * chance() },
+    {
+      kind: 'warmth',
+      cells: [1, 2, 3].map((one) => ({ cell: one, tempC: 15 + 20 * chance() })),
+      midway: 120,
+    },
+    { kind: 'warmth', cells: [{ cell, tempC: 22 }] },
     { kind: 'crank', volts: 12 * chance() },
+    { kind: 'mass', deficitG: 1500 * chance() - 300 },
     { kind: 'charger', view: chance() < 0.5 ? 'refuses' : 'finishes', startV: 8 },
     { kind: 'look', minute: 300, volts: 12 + 3 * chance(), amps: 4 * chance(), tempC: 20 + 10 * chance() },
     { kind: 'reserve', stage: 2, amps: 25, minutes: 150 * chance() },
@@ -98,6 +108,22 @@ describe('how likely a reading is', () => {
     );
   });
 
+  it('warm acid floats the hydrometer lower: 7 thousandths in ten kelvins are no evidence', () => {
+    const [, setting] = settings;
+    if (!setting) throw new Error('no setting');
+    const [one] = new Belief(setting, 8, 2).all;
+    if (!one) throw new Error('no candidate');
+    const log = (density: number, tempC?: number): number =>
+      logLikelihood(
+        { kind: 'density', cell: 1, density, ...(tempC === undefined ? {} : { tempC }) },
+        one.shown,
+        setting,
+      );
+    const seen = one.shown.density(1);
+    expect(log(seen - 0.007, setting.tempC + 10)).to.be.closeTo(log(seen), 1e-6);
+    expect(log(seen - 0.007)).to.be.below(log(seen) - 0.1);
+  });
+
   it('an odd reading does not decide alone: its odds are bounded where a normal law’s would not be', () => {
     const [setting] = settings;
     if (!setting) throw new Error('no setting');
@@ -111,7 +137,11 @@ describe('how likely a reading is', () => {
   it('what needs a test or a charge of its own is asked last', () => {
     const dear = anyReadings(settings[0] as Setting, chance).filter(isDear);
     expect(new Set(dear.map(({ kind }) => kind))).to.deep.equal(
-      new Set(['load', 'acceptance', 'crank', 'look', 'reserve', 'drain', 'hold', 'ocv']),
+      // Bubbles, density and warmth where they are seen on charge.
+      new Set([
+        ...['load', 'acceptance', 'crank', 'look', 'reserve', 'drain', 'hold', 'ocv'],
+        ...['bubbles', 'density', 'warmth'],
+      ]),
     );
   });
 });
@@ -119,7 +149,7 @@ describe('how likely a reading is', () => {
 describe('a reading as it is sent', () => {
   const chance = chanceFrom(7);
   for (const reading of anyReadings(settings[1] as Setting, chance).filter(
-    ({ kind, stage }) => kind !== 'look' && stage === undefined,
+    (one) => onChargeMin(one) === undefined && one.stage === undefined,
   ))
     it(`passes the door: ${readingWords(reading)}`, () => {
       expect(readingSchema.validate(reading).error).to.equal(undefined);
@@ -134,6 +164,8 @@ describe('a reading as it is sent', () => {
     ['a load for an hour', { kind: 'load', amps: 200, seconds: 3600, volts: 9 }, 'Length'],
     ['a charger of another kind', { kind: 'charger', view: 'sulks', startV: 8 }, 'view'],
     ['a test before it began', { kind: 'drain', amps: 25, minute: -1, volts: 12 }, 'Minutes so far'],
+    ['a cell on fire', { kind: 'warmth', cells: [{ cell: 2, tempC: 300 }] }, 'Warmth of the cell'],
+    ['a resistance of nothing', { kind: 'resistance', ohm: -1 }, 'Resistance'],
     ['a lift-off', { kind: 'load', amps: 200, seconds: 15, volts: 9, backV: 99 }, 'springs back'],
     ['minutes without end', { kind: 'reserve', amps: 25, minutes: 1e6 }, 'Minutes'],
   ] as const)

@@ -1,9 +1,11 @@
 /** Readings of a battery that is brought back: every kind, what it takes of hands, and what it asks of a candidate. */
 import type { Bubbles, Level } from '../instruments/modelView.ts';
 
-/** Passages that came before a reading; none where it is left out. */
 interface Placed {
+  /** Passages that came before a reading; none where it is left out. */
   readonly stage?: number;
+  /** Taken so many minutes into the charge that comes next, the charger on; at rest where it is left out. */
+  readonly midway?: number;
 }
 
 export type Reading = Placed & Read;
@@ -21,8 +23,18 @@ type Read =
       readonly backV?: number;
     }
   | { readonly kind: 'tester'; readonly amps: number }
-  /** As the hydrometer floats, g/cm³; meaningless until water added has mixed. */
-  | { readonly kind: 'density'; readonly cell: number; readonly density: number; readonly isMixed?: boolean }
+  /** Between the posts, by a tester that shows it. */
+  | { readonly kind: 'resistance'; readonly ohm: number }
+  /** By a probe in or on each cell. */
+  | { readonly kind: 'warmth'; readonly cells: readonly { readonly cell: number; readonly tempC: number }[] }
+  /** As the hydrometer floats, g/cm³, in acid of this warmth where it was taken; meaningless until water added has mixed. */
+  | {
+      readonly kind: 'density';
+      readonly cell: number;
+      readonly density: number;
+      readonly tempC?: number;
+      readonly isMixed?: boolean;
+    }
   | { readonly kind: 'level'; readonly cell: number; readonly level: Level }
   /** Dip probes, one more than cells. */
   | { readonly kind: 'dips'; readonly volts: readonly number[] }
@@ -46,6 +58,8 @@ type Read =
   | { readonly kind: 'hold'; readonly volts: number }
   /** Lowest voltage while it cranked, in the vehicle. */
   | { readonly kind: 'crank'; readonly volts: number }
+  /** On a scale, lighter than such a battery is by so much: water that is gone. */
+  | { readonly kind: 'mass'; readonly deficitG: number }
   /** On charge, so long after the passage it falls in began. */
   | {
       readonly kind: 'look';
@@ -64,6 +78,8 @@ export const MINUTES: Record<ReadingKind, number> = {
   ocv: 1,
   load: 3,
   tester: 2,
+  resistance: 2,
+  warmth: 3,
   density: 1,
   level: 0.5,
   dips: 6,
@@ -72,19 +88,25 @@ export const MINUTES: Record<ReadingKind, number> = {
   look: 1,
   charger: 1,
   crank: 6,
+  mass: 2,
   reserve: 8,
   drain: 1,
   hold: 1,
 };
 
+/** Minutes into a charge that is on; undefined of a reading at rest. */
+export const onChargeMin = (reading: Reading): number | undefined =>
+  reading.kind === 'look' ? reading.minute : reading.midway;
+
 /** Whether a reading wants a simulation of its own: those are asked last. */
-export const isDear = ({ kind, stage = 0 }: Reading): boolean =>
+export const isDear = ({ kind, stage = 0, midway }: Reading): boolean =>
   kind === 'acceptance' ||
   kind === 'load' ||
   kind === 'crank' ||
   kind === 'reserve' ||
   kind === 'drain' ||
   kind === 'look' ||
+  midway !== undefined ||
   stage > 0;
 
 /** Supply of the acceptance check, as a share of capacity. */

@@ -94,7 +94,6 @@ describe('candidates drawn anew and moved about', () => {
     const belief = new Belief(setting, 200, 12);
     belief.observe({ kind: 'ocv', volts: shown.ocvV(), isRested: true });
     const first = belief.summary().causes.contaminated;
-    belief.thin(100);
     belief.observe({ kind: 'ocv', stage: 2, volts: before, isRested: true });
     const rested = belief.summary().causes.contaminated;
     belief.observe({ kind: 'hold', stage: 3, volts: before - after });
@@ -115,13 +114,12 @@ describe('candidates drawn anew and moved about', () => {
   });
 
   it('fewer are kept while each goes through its charges', () => {
-    const belief = new Belief(agm, 60, 2);
-    belief.observe(...readingsOf(traits({}), agm, READ));
-    belief.thin(20);
-    expect(belief.size).to.equal(20);
-    belief.thin(40);
-    expect(belief.size).to.equal(20);
-    expect(SIZE.charged).to.be.lessThan(SIZE.standing);
+    const rest: Setting = { ...agm, passages: [{ amps: 0, volts: 0, minutes: 600 }] };
+    const belief = new Belief(rest, 2 * SIZE.charged, 2);
+    belief.observe(...readingsOf(traits({}), rest, READ));
+    expect(belief.size).to.equal(2 * SIZE.charged);
+    belief.observe({ kind: 'ocv', stage: 1, volts: 12.3, isRested: true });
+    expect(belief.size).to.equal(SIZE.charged);
   });
 });
 

@@ -2,7 +2,9 @@ import { expect } from 'chai';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { dischargeAt, type UnderLoad } from './quickTests.ts';
-import { shownOf } from './shown.ts';
+import { shownOf, type Shown } from './shown.ts';
+import { logLikelihood } from './likelihood.ts';
+import type { Reading } from './readings.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const agm: Setting = {
@@ -87,5 +89,60 @@ describe('a discharge to its end', () => {
 
   it('an open cell gives nothing', () => {
     expect(shownOf(traits({ cause: 'open-cell', severity: 0.9 }), agm).reserveMin(25)).to.equal(0);
+  });
+});
+
+describe('a candidate on its charge, caps off', () => {
+  const charging: Setting = { ...flooded, passages: [{ amps: 7, volts: 14.4, minutes: 600 }] };
+  const CELLS = [1, 2, 3, 4, 5, 6];
+
+  it('gases in every cell once it fills, and in none before', () => {
+    const sound = shownOf(traits({ charge: 0.6 }), charging);
+    expect(CELLS.map((cell) => sound.at({ midway: 5 }).bubbles(cell))).to.deep.equal(CELLS.map(() => 'none'));
+    for (const cell of CELLS)
+      expect(sound.at({ midway: 210 }).bubbles(cell), `cell ${cell}`).not.to.equal('none');
+  });
+
+  it('a shorted cell is the warmest while the others fill, silent throughout, and the coolest once they gas', () => {
+    const shorted = shownOf(traits({ cause: 'shorted-cell', charge: 0.6, cell: 3, severity: 0.5 }), charging);
+    const [filling, gassing] = [shorted.at({ midway: 60 }), shorted.at({ midway: 300 })];
+    for (const stage of [filling, gassing]) expect(stage.bubbles(3)).to.equal('none');
+    for (const cell of [1, 2, 4, 5, 6]) {
+      expect(gassing.bubbles(cell), `cell ${cell}`).to.equal('lively');
+      expect(filling.warmthC(3)).to.be.greaterThan(filling.warmthC(cell) + 1);
+      expect(gassing.warmthC(3)).to.be.lessThan(gassing.warmthC(cell) - 1);
+    }
+  });
+
+  it('so silence and warmth speak for it, and would not at rest', () => {
+    const sound = shownOf(traits({ charge: 0.6 }), charging);
+    const shorted = shownOf(traits({ cause: 'shorted-cell', charge: 0.6, cell: 3, severity: 0.9 }), charging);
+    const odds = (...readings: Reading[]): number =>
+      readings.reduce(
+        (sum, one) => sum + logLikelihood(one, shorted, charging) - logLikelihood(one, sound, charging),
+        0,
+      );
+    const bubbles = CELLS.map((cell): Reading => ({
+      kind: 'bubbles',
+      cell,
+      bubbles: cell === 3 ? 'none' : 'few',
+    }));
+    expect(odds(...bubbles.map((one) => ({ ...one, midway: 240 })))).to.be.greaterThan(0.7);
+    expect(odds(...bubbles)).to.be.closeTo(0, 1e-9);
+    const warmth = (shows: Shown): Reading => ({
+      kind: 'warmth',
+      cells: CELLS.map((cell) => ({ cell, tempC: shows.at({ midway: 90 }).warmthC(cell) })),
+      midway: 90,
+    });
+    expect(odds(warmth(shorted))).to.be.greaterThan(2);
+    expect(odds(warmth(sound))).to.be.lessThan(-2);
+  });
+
+  it('stands where its trace says, and shows a rested voltage once the charger is off', () => {
+    const sound = shownOf(traits({ charge: 0.6 }), charging);
+    const midway = sound.at({ midway: 120 });
+    expect(midway.ocvV()).to.be.lessThan(sound.onCharge(120, 'volts'));
+    expect(midway.ocvV()).to.be.greaterThan(sound.ocvV());
+    expect(midway.ohm()).to.be.closeTo(12.75 / midway.testerA() / 5, 5e-4);
   });
 });

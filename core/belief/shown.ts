@@ -6,16 +6,29 @@ import {
   hydrometerAt,
   levelOf,
   meterV,
+  probeC,
   type Bubbles,
   type Level,
 } from '../instruments/modelView.ts';
+import { postsOhm } from '../charge/donor.ts';
 import type { Trace, TraceColumn } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
-import { goThrough } from './passages.ts';
+import { goThrough, type Passage } from './passages.ts';
 import { acceptedA, discharge, quickLoad, type Discharge, type UnderLoad } from './quickTests.ts';
+import type { Reading } from './readings.ts';
 import { batteryFrom, settled, type Perturb, type Setting, type Traits } from './traits.ts';
 
 type Remembered = number | readonly number[] | string | UnderLoad | Discharge;
+
+interface Onward {
+  readonly shown: Shown;
+  readonly trace: Trace | undefined;
+}
+
+interface Kept {
+  readonly still?: CellString;
+  readonly known?: Map<string, Remembered>;
+}
 
 /** What a candidate shows, remembered: a reading does not change with the others. */
 export class Shown {
@@ -23,28 +36,51 @@ export class Shown {
   private readonly setting: Setting;
   private readonly stage: number;
   private readonly still: CellString;
-  private readonly known = new Map<string, Remembered>();
-  private next: { readonly shown: Shown; readonly trace: Trace | undefined } | undefined;
+  private readonly known: Map<string, Remembered>;
+  private next: Onward | undefined;
+  private readonly onTheWay = new Map<number, Shown>();
 
   /**
    * @param make the candidate anew, for what a test would change
    * @param setting with the passages it goes through
    * @param stage how many of them lie behind it
+   * @param kept as it stands, and what it has shown of that already
    */
-  constructor(make: () => CellString, setting: Setting, stage = 0) {
+  constructor(make: () => CellString, setting: Setting, stage = 0, kept: Kept = {}) {
     this.make = make;
     this.setting = setting;
     this.stage = stage;
-    this.still = make();
+    this.still = kept.still ?? make();
+    this.known = kept.known ?? new Map<string, Remembered>();
+  }
+
+  /** The same candidate with something else done to it from some passage on: what it went through alike is kept. */
+  under(setting: Setting): Shown {
+    const { still, known } = this;
+    const again = new Shown(this.make, setting, this.stage, { still, known });
+    const passageOf = ({ passages = [] }: Setting): string => JSON.stringify(passages[this.stage]);
+    if (this.next && passageOf(this.setting) === passageOf(setting))
+      again.next = { shown: this.next.shown.under(setting), trace: this.next.trace };
+    return again;
   }
 
   /** Through the next passage, worked out when first asked for. */
-  private onward(): { readonly shown: Shown; readonly trace: Trace | undefined } {
+  private onward(): Onward {
     if (this.next) return this.next;
-    const { rating, tempC, passages = [] } = this.setting;
-    const passage = passages[this.stage];
-    if (!passage)
-      throw new RangeError(`Nothing is known of what was done to it after passage ${this.stage}.`);
+    const { make, trace } = this.through(this.passage);
+    this.next = { shown: new Shown(make, this.setting, this.stage + 1), trace };
+    return this.next;
+  }
+
+  private get passage(): Passage {
+    const passage = this.setting.passages?.[this.stage];
+    if (passage) return passage;
+    throw new RangeError(`Nothing is known of what was done to it after passage ${this.stage}.`);
+  }
+
+  /** @returns the cells as they are at the passage's end, and how to make the same at rest */
+  private through(passage: Passage) {
+    const { rating, tempC } = this.setting;
     const cells = this.make();
     const trace = goThrough(cells, passage, rating, tempC);
     const make = (): CellString => {
@@ -52,8 +88,25 @@ export class Shown {
       again.state.copyFrom(cells.state);
       return settled(again);
     };
-    this.next = { shown: new Shown(make, this.setting, this.stage + 1), trace };
-    return this.next;
+    return { cells, make, trace };
+  }
+
+  /** The same candidate so many minutes into the charge that comes next, its charger on. */
+  private midway(minutes: number): Shown {
+    const before = this.onTheWay.get(minutes);
+    if (before) return before;
+    const { cells, make } = this.through({ ...this.passage, minutes });
+    // Its open-circuit voltage is read with the charger off for a moment.
+    const known = new Map<string, Remembered>([['ocv', meterV(make())]]);
+    const shown = new Shown(make, this.setting, this.stage, { still: cells, known });
+    this.onTheWay.set(minutes, shown);
+    return shown;
+  }
+
+  /** The same candidate where a reading was taken. */
+  at({ stage = 0, midway }: Pick<Reading, 'stage' | 'midway'>): Shown {
+    const stands = this.after(stage);
+    return midway === undefined ? stands : stands.midway(midway);
   }
 
   /** The same candidate after so many passages. */
@@ -97,6 +150,14 @@ export class Shown {
 
   testerA(): number {
     return this.once('tester', () => conductanceA(this.still));
+  }
+
+  ohm(): number {
+    return this.once('ohm', () => postsOhm(this.still));
+  }
+
+  warmthC(cell: number): number {
+    return this.once(`warmth ${cell}`, () => probeC(this.still, cell));
   }
 
   density(cell: number): number {

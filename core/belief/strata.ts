@@ -3,12 +3,19 @@ import { chanceFrom } from './chance.ts';
 import { possibleCauses, type CauseId } from './causes.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { DIMENSIONS, traitsOf, type Setting } from './traits.ts';
+import type { Work } from './work.ts';
 
 export interface Stratum {
   readonly cause: CauseId;
   /** Its odds by the history alone, 0–1; the strata's sum to 1. */
   readonly odds: number;
-  readonly candidates: readonly Shown[];
+  readonly candidates: readonly Asked[];
+}
+
+export interface Asked {
+  readonly shown: Shown;
+  /** The one its illness is in, where it is in one. */
+  readonly cell: number;
 }
 
 /**
@@ -17,14 +24,18 @@ export interface Stratum {
  * @param seed the same seed gives the same candidates
  * @see Cochran 1977, Sampling Techniques (stratified sampling)
  */
-export function strataOf(setting: Setting, count: number, seed: number): Stratum[] {
+export function* strataOf(setting: Setting, count: number, seed: number): Work<Stratum[]> {
   const chance = chanceFrom(seed);
-  return possibleCauses(setting.history).map(({ cause, from, width }) => {
+  const strata: Stratum[] = [];
+  for (const { cause, from, width } of possibleCauses(setting.history)) {
+    yield;
     const candidates = Array.from({ length: count }, () => {
       const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
       point[0] = from + width * (point[0] ?? 0);
-      return shownOf(traitsOf(point, setting), setting);
+      const traits = traitsOf(point, setting);
+      return { shown: shownOf(traits, setting), cell: traits.cell };
     });
-    return { cause, odds: width, candidates };
-  });
+    strata.push({ cause, odds: width, candidates });
+  }
+  return strata;
 }

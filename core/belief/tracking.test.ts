@@ -211,11 +211,52 @@ describe('what was done, told from a run sheet', () => {
   it('of many looks it learns from a few, the first and the last among them', () => {
     const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
     for (let look = 0; look < 30; look++) sheet.wait(20).read(12.5 + look / 30, 2.75, 22);
-    const looks = courseOf(sheet.job.state).readings.filter(({ kind }) => kind === 'look');
-    expect(looks).to.have.length(8);
-    expect([looks[0], looks.at(-1)].map((one) => one?.kind === 'look' && one.minute)).to.deep.equal([
-      20, 600,
-    ]);
+    const minutes = (): number[] =>
+      courseOf(sheet.job.state).readings.flatMap((one) => (one.kind === 'look' ? one.minute : []));
+    expect(minutes()).to.deep.equal([20, 180, 340, 500, 600]);
+    // One more leaves those between what they are.
+    sheet.wait(20).read(13.5, 2.75, 22);
+    expect(minutes()).to.deep.equal([20, 180, 340, 500, 620]);
+  });
+
+  it('what is seen of it while its charger is on is of that very minute, in its turn among the looks', () => {
+    const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+    sheet.wait(60).read(12.7, 2.75, 22).wait(30);
+    const cells = [{ cell: 3, tempC: 31 }];
+    sheet.put('evidenced', { reading: { kind: 'warmth', cells } });
+    sheet.put('evidenced', { reading: { kind: 'ocv', volts: 12.4, isRested: true } });
+    sheet.wait(30).read(12.9, 2.75, 22);
+    const seen = (): Reading[] => courseOf(sheet.job.state).readings.slice(-4);
+    expect(seen().map(({ kind }) => kind)).to.deep.equal(['look', 'warmth', 'ocv', 'look']);
+    expect(seen()[1]).to.deep.equal({ kind: 'warmth', cells, midway: 90 });
+    // Nothing is rested whose charger is on.
+    expect(seen()[2]).to.deep.equal({ kind: 'ocv', volts: 12.4, isRested: false, midway: 90 });
+    const before = seen();
+    sheet.put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    expect(seen()).to.deep.equal(before);
+  });
+
+  it('what the scale said before the water went in is a reading', () => {
+    const sheet = new TestJob('BK-A12/55', { agmWater: 'measured' }, undefined, 'recover-agm').triage(12.0);
+    sheet.route('water-back').measure('water-mass', { deficitG: 420 });
+    expect(courseOf(sheet.job.state).readings.at(-1)).to.deep.equal({ kind: 'mass', deficitG: 420 });
+  });
+
+  it('water counted cell by cell goes into its own cells', () => {
+    const sheet = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded').triage(12.0);
+    sheet.route('water-back').put('skipped', { step: 'water-mass#1' });
+    sheet.measure('water-dose', { ml2: 80, ml3: 40, ml: 120 });
+    expect(courseOf(sheet.job.state).passages[0]?.waterMl).to.deep.equal([0, 80, 40, 0, 0, 0]);
+  });
+
+  it('mistake: density of a battery whose acid was changed for a salt says nothing, charged or not', () => {
+    const rules = { additives: 'sodium' } as const;
+    const sheet = new TestJob('BK-F12/70', rules, undefined, 'recover-flooded').triage(12.0);
+    sheet.route('salt-change').affirm('salt-case').measure('salt-in', { ml: 3000 });
+    sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
+    sheet.wait(900).put('chargeEnded', { step: sheet.current.key, fullSignal: true });
+    sheet.wait(20).put('evidenced', { reading: { kind: 'density', cell: 1, density: 1.1 } });
+    expect(courseOf(sheet.job.state).readings.at(-1)).to.include({ isMixed: false });
   });
 
   it('mistake: density read after water went in says nothing until a charge has mixed it', () => {
@@ -223,7 +264,10 @@ describe('what was done, told from a run sheet', () => {
     sheet.route('water-back').put('skipped', { step: 'water-mass#1' }).measure('water-dose', { ml: 300 });
     const density = { kind: 'density', cell: 1, density: 1.1 } as const;
     sheet.wait(10).put('evidenced', { reading: density });
-    expect(courseOf(sheet.job.state).readings.at(-1)).to.deep.equal({ ...density, isMixed: false });
+    expect(courseOf(sheet.job.state).readings.at(-1)).to.deep.equal({ ...density, stage: 1, isMixed: false });
+    expect(courseOf(sheet.job.state).passages).to.deep.equal([
+      { amps: 0, volts: 0, minutes: 0, waterMl: [50, 50, 50, 50, 50, 50] },
+    ]);
     sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
     sheet.wait(900).put('chargeEnded', { step: sheet.current.key, fullSignal: true });
     sheet.wait(20).put('evidenced', { reading: density });

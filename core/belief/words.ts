@@ -37,6 +37,46 @@ export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[
 }
 
 /** "Load 240 A for 15 s: 8.20 V" */
+const warmth = (tempC: number | undefined): string =>
+  tempC === undefined ? '' : ` at ${tempC.toFixed(0)}\u00a0°C`;
+
+/** Missing in the readings beside a cell before it is worth words, V; and a cell warmer or cooler than the others, K. */
+const LACKS_V = 0.15;
+const ODD_K = 3;
+
+function middleOf(values: readonly number[]): number {
+  const ordered = [...values].sort((a, b) => a - b);
+  return ordered[Math.floor(ordered.length / 2)] ?? 0;
+}
+
+/** Which cell lacks volts: a loss shows before it, after it, or in both (handbook 3.2). */
+function lacking(volts: readonly number[]): string {
+  const steps = volts.slice(1, -1);
+  const sound = middleOf(steps);
+  // Between two cells lies one step; the first and the last cell have one alone.
+  const lacks = volts
+    .slice(1)
+    .map((_, index) =>
+      [steps[index - 1], steps[index]].reduce<number>(
+        (sum, step) => sum + (step === undefined ? 0 : sound - step),
+        0,
+      ),
+    );
+  const most = Math.max(...lacks);
+  return most < LACKS_V
+    ? ''
+    : `; cell ${lacks.indexOf(most) + 1} or its neighbour reads ${most.toFixed(2)} V below the others`;
+}
+
+/** The cell that is warmer or cooler than the rest. */
+function oddOne(cells: readonly { readonly cell: number; readonly tempC: number }[]): string {
+  const middle = middleOf(cells.map(({ tempC }) => tempC));
+  const [odd] = [...cells].sort((a, b) => Math.abs(b.tempC - middle) - Math.abs(a.tempC - middle));
+  if (!odd || Math.abs(odd.tempC - middle) < ODD_K) return '';
+  const off = odd.tempC - middle;
+  return `; cell ${odd.cell} is ${Math.abs(off).toFixed(0)} K ${off > 0 ? 'warmer' : 'cooler'} than the others`;
+}
+
 export function readingWords(reading: Reading): string {
   switch (reading.kind) {
     case 'ocv':
@@ -47,14 +87,18 @@ export function readingWords(reading: Reading): string {
         ...(reading.firstV === undefined ? [] : [`${reading.firstV.toFixed(2)} V at first`]),
         ...(reading.backV === undefined ? [] : [`back to ${reading.backV.toFixed(2)} V`]),
       ].join(', ');
+    case 'resistance':
+      return `Resistance ${(reading.ohm * 1000).toFixed(1)} mΩ`;
+    case 'warmth':
+      return `Warmth of the cells: ${reading.cells.map(({ cell, tempC }) => `${cell}: ${tempC.toFixed(0)}`).join(', ')} °C${oddOne(reading.cells)}`;
     case 'tester':
       return `Tester shows ${reading.amps.toFixed(0)} A`;
     case 'density':
-      return `Cell ${reading.cell}: density ${reading.density.toFixed(3)}${reading.isMixed === false ? ', not mixed yet' : ''}`;
+      return `Cell ${reading.cell}: density ${reading.density.toFixed(3)}${warmth(reading.tempC)}${reading.isMixed === false ? ', not mixed yet' : ''}`;
     case 'level':
       return `Cell ${reading.cell}: ${LEVEL_WORDS[reading.level]}`;
     case 'dips':
-      return `Along the cells: ${reading.volts.map((volts) => volts.toFixed(2)).join(', ')} V`;
+      return `Along the cells: ${reading.volts.map((volts) => volts.toFixed(2)).join(', ')} V${lacking(reading.volts)}`;
     case 'acceptance':
       return `Takes ${reading.amps.toFixed(2)} A at ${reading.volts.toFixed(1)} V`;
     case 'charger':
@@ -65,6 +109,8 @@ export function readingWords(reading: Reading): string {
       return `Capacity test, ${reading.minute.toFixed(0)} min at ${reading.amps.toFixed(1)} A: ${reading.volts.toFixed(2)} V`;
     case 'hold':
       return `Lost ${(reading.volts * 1000).toFixed(0)} mV standing`;
+    case 'mass':
+      return `Lighter than it should be by ${reading.deficitG.toFixed(0)} g`;
     case 'crank':
       return `Cranking dips to ${reading.volts.toFixed(2)} V`;
     case 'look':
@@ -96,8 +142,9 @@ export function groupWords(readings: readonly Reading[]): string {
     one.kind === 'bubbles' ? [[one.cell, BUBBLE_WORDS[one.bubbles]] as const] : [],
   );
   if (bubbles.length > 0) return `Cells: ${byCell(bubbles)}`;
-  const densities = readings.flatMap((one) => (one.kind === 'density' ? [one.density.toFixed(3)] : []));
-  if (densities.length > 0) return `Density from the positive post: ${densities.join(', ')}`;
+  const densities = readings.filter((one) => one.kind === 'density');
+  if (densities.length > 0)
+    return `Density from the positive post: ${densities.map(({ density }) => density.toFixed(3)).join(', ')}${warmth(densities.find(({ tempC }) => tempC !== undefined)?.tempC)}`;
   const drains = readings.filter(({ kind }) => kind === 'drain');
   if (drains.length > 0) return `${drains.length} looks, the last: ${readingWords(drains.at(-1) ?? first)}`;
   return `${readings.length} looks on charge, the last: ${readingWords(readings.at(-1) ?? first).replace('On charge: ', '')}`;

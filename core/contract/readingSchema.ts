@@ -20,11 +20,25 @@ const kinds = {
     backV: number(-20, 20, 'Voltage it springs back to', 'V').optional(),
   },
   tester: { amps: number(0, 3000, 'Cranking current on the tester', 'A') },
-  density: { cell, density: number(1, 1.4, 'Density', 'g/cm³'), isMixed: Joi.boolean() },
+  density: {
+    cell,
+    density: number(1, 1.4, 'Density', 'g/cm³'),
+    tempC: number(0, 50, 'Temperature of the electrolyte', '°C').optional(),
+    isMixed: Joi.boolean(),
+  },
   level: { cell, level: Joi.string().valid('at-line', 'low', 'plates-bare').required() },
   dips: { volts: Joi.array().items(Joi.number().min(-5).max(5)).min(2).max(13).required() },
   acceptance: { volts, amps: number(0, 200, 'Accepted current', 'A') },
   crank: { volts },
+  resistance: { ohm: number(0, 100, 'Resistance', 'Ω').required() },
+  warmth: {
+    cells: Joi.array()
+      .items(Joi.object({ cell, tempC: number(-20, 90, 'Warmth of the cell', '°C').required() }))
+      .min(1)
+      .max(12)
+      .required(),
+  },
+  mass: { deficitG: number(-10_000, 10_000, 'Lighter than it should be by', 'g').required() },
   reserve: {
     amps: number(0.1, 200, 'Current drawn', 'A').required(),
     minutes: number(0, 3000, 'Minutes', 'min'),

@@ -90,6 +90,33 @@ describe('matching into sets', () => {
     }
   });
 
+  it('a full shelf is matched to the last battery', () => {
+    const chance = chanceFrom(7);
+    const shelf = Array.from({ length: 61 }, (_, index) =>
+      member(`SK-${100 + index}`, { capacityShare: 0.8 + 0.02 * chance(), ocvV: 12.79 + 0.02 * chance() }),
+    );
+    expect(setsOf(shelf, 2)).to.have.length(30);
+    expect(setsOf(shelf, 4)).to.have.length(15);
+  });
+
+  it('what is left over has no partner left', () => {
+    const chance = chanceFrom(8);
+    const shelf = Array.from({ length: 50 }, (_, index) =>
+      member(`SK-${100 + index}`, { capacityShare: 0.5 + 0.4 * chance(), milliohm: 4 + 4 * chance() }),
+    );
+    const used = setsOf(shelf, 2).flatMap((set) => set.members);
+    const left = shelf.filter((one) => !used.includes(one));
+    expect(left.length).to.be.within(1, 49);
+    for (const one of left)
+      for (const other of left) {
+        const apart = apartOf([one, other]);
+        const isPair =
+          apart.capacityShare <= SET_LIMITS.capacityShare &&
+          apart.resistanceShare <= SET_LIMITS.resistanceShare;
+        expect(isPair && one !== other, `${one.tag} with ${other.tag}`).to.equal(false);
+      }
+  });
+
   it('a set of one is refused in one sentence', () => {
     expect(() => setsOf([member('SK-1')], 1)).to.throw(RangeError, 'A set has at least 2 batteries; 1 came.');
   });

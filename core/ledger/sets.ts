@@ -73,20 +73,46 @@ function strain(apart: Apart): number {
 
 const isWithin = (members: readonly Member[]): boolean => strain(apartOf(members)) <= 1 + HAIR;
 
-/** Every set of that many that lies within the limits, those with the same first battery together. */
-function possible(members: readonly Member[], size: number): Member[][] {
+/** A set is looked for among so many of those that lie closest to one of its batteries. */
+const NEAREST = 12;
+
+/** Every set of that many with this battery in it, of those closest to it, that lies within the limits. */
+function setsWith(member: Member, all: readonly Member[], size: number): Member[][] {
+  const near = all
+    .filter((other) => other !== member && isWithin([member, other]))
+    .map((other) => ({ other, strain: strain(apartOf([member, other])) }))
+    .sort((a, b) => a.strain - b.strain)
+    .slice(0, NEAREST)
+    .map(({ other }) => other);
   const grow = (chosen: readonly Member[], from: number): Member[][] => {
     if (chosen.length === size) return [[...chosen]];
-    return members.slice(from).flatMap((member, index) => {
-      const next = [...chosen, member];
+    return near.slice(from).flatMap((other, index) => {
+      const next = [...chosen, other];
       return isWithin(next) ? grow(next, from + index + 1) : [];
     });
   };
-  return grow([], 0);
+  return grow([member], 0);
 }
 
-/** Searched among at most so many that are alike: more would take long and find no better. */
-const MOST_ALIKE = 24;
+/** Of batteries of one type the sets that lie closest, each battery in one; none of those left would make another. */
+function closest(alike: readonly Member[], size: number): MatchedSet[] {
+  const taken = new Set<string>();
+  const sets = alike
+    .flatMap((member) => setsWith(member, alike, size))
+    .map((set) => ({ set, apart: apartOf(set) }))
+    .sort((a, b) => strain(a.apart) - strain(b.apart))
+    .flatMap(({ set, apart }) => {
+      const members = set.sort((a, b) => a.tag.localeCompare(b.tag));
+      const [first] = members;
+      if (!first || members.some(({ tag }) => taken.has(tag))) return [];
+      for (const { tag } of members) taken.add(tag);
+      return [{ typeId: first.typeId, members, apart }];
+    });
+  if (sets.length === 0) return [];
+  // Where all that lay closest to one were taken, those further off may still match it.
+  const left = alike.filter(({ tag }) => !taken.has(tag));
+  return [...sets, ...closest(left, size)];
+}
 
 /**
  * Sets of a size, the closest first; no battery is in two.
@@ -98,18 +124,7 @@ export function setsOf(members: readonly Member[], size: number): MatchedSet[] {
   const byType = new Map<string, Member[]>();
   for (const member of [...members].sort((a, b) => a.tag.localeCompare(b.tag)))
     byType.set(member.typeId, [...(byType.get(member.typeId) ?? []), member]);
-  return [...byType.values()].flatMap((alike) => {
-    const taken = new Set<string>();
-    return possible(alike.slice(0, MOST_ALIKE), size)
-      .map((set) => ({ set, apart: apartOf(set) }))
-      .sort((a, b) => strain(a.apart) - strain(b.apart))
-      .flatMap(({ set, apart }) => {
-        const [first] = set;
-        if (!first || set.some(({ tag }) => taken.has(tag))) return [];
-        for (const { tag } of set) taken.add(tag);
-        return [{ typeId: first.typeId, members: set, apart }];
-      });
-  });
+  return [...byType.values()].flatMap((alike) => closest(alike, size));
 }
 
 /**

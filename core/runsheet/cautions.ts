@@ -21,6 +21,7 @@ export const CAUTIONS = {
   gasInside:
     'A dry or shorted cell can hold gas and light itself from inside: keep your face away, goggles on, no spark.',
   neverFrozen: 'Never charge a frozen battery. Warm it right through, then inspect it again.',
+  cranking: 'Out of gear, brake on; hands, sleeves and leads clear of belts and fan.',
   attended: 'Stay with it. It is not left alone while this runs.',
   donorLeads:
     'Charger off, then jumpers, always. The first moment’s current is limited by nothing but the leads: clamps on firmly, hands and face away.',

@@ -1,7 +1,8 @@
 /** The readings procedures ask for, scaled to the battery on the bench. */
 import type { ReadingSpec } from '../units/reading.ts';
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
-import type { InstrumentQuantity, NumberField, StepContext } from './step.ts';
+import type { StepValues } from './events.ts';
+import type { Hold, InstrumentQuantity, NumberField, StepContext } from './step.ts';
 
 /** Volts scaled from a 12 V battery to this one. */
 function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
@@ -27,6 +28,17 @@ export function voltageSpec(
     decimals: 2,
     possible: scaled(type, 0, 18),
     plausible: scaled(type, plausible[0], plausible[1]),
+  };
+}
+
+/** Cranking current as a tester shows it, under the standard its rating is printed in. */
+export function testerSpec(type: BatteryType): ReadingSpec {
+  return {
+    label: `Cranking current on the tester${type.cranking ? ` (${type.cranking.standard})` : ''}`,
+    unit: 'A',
+    decimals: 0,
+    possible: { min: 0, max: 3000 },
+    plausible: { min: 0, max: Math.ceil((type.cranking?.amps ?? type.capacityAh * 15) * 1.2) },
   };
 }
 
@@ -69,17 +81,28 @@ export function densityField(id: string, label: string): NumberField {
   };
 }
 
+export const ELECTROLYTE_TEMP: ReadingSpec = {
+  label: 'Temperature of the electrolyte',
+  unit: '°C',
+  decimals: 1,
+  possible: { min: 0, max: 50 },
+  plausible: { min: 10, max: 35 },
+};
+
 export const electrolyteTempField: NumberField = {
   kind: 'number',
   id: 'acidC',
-  spec: () => ({
-    label: 'Temperature of the electrolyte',
-    unit: '°C',
-    decimals: 1,
-    possible: { min: 0, max: 50 },
-    plausible: { min: 10, max: 35 },
-  }),
+  spec: () => ELECTROLYTE_TEMP,
 };
+
+/** Density of a cell as the hydrometer floats. */
+export const cellDensitySpec = (label: string): ReadingSpec => ({
+  label,
+  unit: 'g/cm³',
+  decimals: 3,
+  possible: { min: 1, max: 1.4 },
+  plausible: { min: 1, max: 1.32 },
+});
 
 export function millilitresField(id: string, label: string): NumberField {
   return {
@@ -92,6 +115,68 @@ export function millilitresField(id: string, label: string): NumberField {
       possible: { min: 0, max: 20_000 },
       plausible: { min: 0, max: Math.ceil(type.capacityAh * type.cells * 0.8) },
     }),
+  };
+}
+
+/** No battery of this bench has more cells in series. */
+export const MOST_CELLS = 6;
+
+/** Water that went in: cell by cell on the drawing, or all of it in one figure. */
+export function waterFields(shownWhen?: NumberField['shownWhen']): NumberField[] {
+  const ask = (field: NumberField): NumberField => ({
+    ...field,
+    optional: true,
+    ...(shownWhen ? { shownWhen } : {}),
+  });
+  const cells = Array.from({ length: MOST_CELLS }, (_, index) =>
+    ask({ ...millilitresField(`ml${index + 1}`, `Distilled water, cell ${index + 1}`), inCell: index + 1 }),
+  );
+  return [...cells, ask(millilitresField('ml', 'Distilled water, all cells'))];
+}
+
+/** Steps that put water in, by either trade. */
+export const WATERED: readonly string[] = ['water', 'water-before', 'water-dose'];
+
+/** Water a step put in, mL: what was said of the cells, or else of all of them; acid and tap water are none. */
+export function waterMl(values: StepValues | undefined): number {
+  if (!values || values['added'] === 'acid' || values['added'] === 'tap') return 0;
+  const { cells, all } = waterGiven(values);
+  return cells > 0 ? cells : all;
+}
+
+function waterGiven(values: StepValues): { cells: number; all: number } {
+  const of = (id: string): number => (typeof values[id] === 'number' ? values[id] : 0);
+  const cells = Array.from({ length: MOST_CELLS }, (_, index) => of(`ml${index + 1}`));
+  return { cells: cells.reduce((sum, ml) => sum + ml, 0), all: of('ml') };
+}
+
+/** Rounding of a measuring cylinder, mL a cell. */
+const CYLINDER_ML = 5;
+
+/** Why an entry of water wants another look: nothing given, or cells that do not add up to all of it. */
+export function waterDoubt(values: StepValues): Hold | undefined {
+  const { cells, all } = waterGiven(values);
+  if (cells === 0 && all === 0)
+    return {
+      why: 'How much went in? Enter it cell by cell or for all cells; or record why it is not known.',
+      canOverride: true,
+    };
+  return cells > 0 && all > 0 && Math.abs(cells - all) > CYLINDER_ML * MOST_CELLS
+    ? {
+        why: `The cells add up to ${cells} mL, all of them are said to have taken ${all} mL: one is wrong.`,
+        canOverride: true,
+      }
+    : undefined;
+}
+
+/** What a battery is lighter by than it should be: water that is gone (handbook 3.2). */
+export function deficitSpec(type: BatteryType): ReadingSpec {
+  return {
+    label: 'Lighter than it should be by',
+    unit: 'g',
+    decimals: 0,
+    possible: { min: 0, max: 10_000 },
+    plausible: { min: 0, max: Math.ceil(2 * type.capacityAh * type.cells) },
   };
 }
 

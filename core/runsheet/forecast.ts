@@ -103,8 +103,9 @@ class Cord {
 function pastStep(cord: Cord, state: JobState, step: StepState): void {
   const { title, kind } = definitionOf(state, step);
   const from = step.openedAt ?? state.openedAt;
-  const to = step.doneAt ?? from;
-  if (step.status === 'skipped') return;
+  const to = step.doneAt ?? step.charge?.runs.at(-1)?.to ?? from;
+  // A charge that was broken off was a charge all the same.
+  if (step.status === 'skipped' && !step.charge) return;
   if (step.charge) {
     cord.segment(step, title, 'wait', from, step.charge.runs[0]?.from ?? from);
     chargeRuns(cord, step, title, to);

@@ -1,5 +1,6 @@
 /** Recoveries from the door to a grade, or to the recycler. */
 import { expect } from 'chai';
+import { testerSpec } from './fields.ts';
 import { TestJob } from '../test/testJob.ts';
 import { chargePhase } from './atHand.ts';
 import { procedureOf } from './state.ts';
@@ -346,17 +347,41 @@ describe('mistakes of a recovery', () => {
     expect(strict.current.why).to.include('condemned');
   });
 
-  it('acid into a battery in service is held', () => {
-    const sheet = flooded();
-    sheet
-      .affirm('identify')
-      .measure('label', {})
-      .affirm('safety', 'inspect')
-      .measure('history', { complaint: 'unknown' });
-    sheet.affirm('clean').measure('first-ocv', { ocvV: 11.9, tempC: 20, rested: 'yes' });
-    sheet.measure('levels-before', { levels: 'bare' }).put('skipped', { step: 'density-before#1' });
-    sheet.measure('water-before', { added: 'acid' });
-    expect(sheet.current.why).to.include('Acid never goes into a battery in service');
+  for (const [added, sentence] of [
+    ['acid', 'Acid never goes into a battery in service'],
+    ['tap', 'Tap water carries iron and chlorine'],
+  ] as const)
+    it(`${added} into a battery in service is held`, () => {
+      const sheet = flooded();
+      sheet
+        .affirm('identify')
+        .measure('label', {})
+        .affirm('safety', 'inspect')
+        .measure('history', { complaint: 'unknown' });
+      sheet.affirm('clean').measure('first-ocv', { ocvV: 11.9, tempC: 20, rested: 'yes' });
+      sheet.measure('levels-before', { levels: 'bare' }).put('skipped', { step: 'density-before#1' });
+      sheet.measure('water-before', { added });
+      expect(sheet.current.why).to.include(sentence);
+    });
+
+  it('condemned because the charger stayed dark: the ways that wake it are open, and none ends the job', () => {
+    const sheet = agm().triage(4.2);
+    sheet.put('evidenced', { reading: { kind: 'charger', view: 'refuses', startV: 8 } });
+    expect(sheet.job.state.outcome).to.equal(undefined);
+    expect(sheet.route('supply-wake').current.why).to.equal(undefined);
+  });
+
+  it('judged on surface charge: the proof opens no reading before its rest is over', () => {
+    const sheet = chargedSlowly(agm().triage(11.8)).route('prove').affirm('prove-off').wait(60);
+    expect(() => sheet.measure('prove-ocv', { ocvV: 13.1, tempC: 21 })).to.throw('has no step “prove-ocv');
+    expect(sheet.wait(DAY).measure('prove-ocv', { ocvV: 12.8, tempC: 21 }).current.key).to.match(/capacity/);
+  });
+
+  it('cranking read under the wrong standard: every field names the one on the label', () => {
+    const { type } = agm().job.state.opened;
+    expect(testerSpec(type).label).to.include(`(${type.cranking?.standard ?? 'none'})`);
+    const { cranking: _none, ...unrated } = type;
+    expect(testerSpec(unrated).label).to.equal('Cranking current on the tester');
   });
 
   it('a discharge that went below 11.5 V is called out', () => {

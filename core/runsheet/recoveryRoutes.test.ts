@@ -165,6 +165,19 @@ describe('water back', () => {
     expect(sheet.current.key).to.equal('choose-route#2');
   });
 
+  it('cells that do not add up to all of it, and no figure at all, want another look', () => {
+    const dose = (values: Record<string, number>): string =>
+      brought('BK-F12/70')
+        .triage(11.9)
+        .route('water-back')
+        .put('skipped', { step: 'water-mass#1' })
+        .measure('water-dose', values).current.why ?? '';
+    expect(dose({})).to.include('How much went in?');
+    expect(dose({ ml1: 60, ml2: 60, ml: 250 })).to.include('add up to 120 mL');
+    expect(dose({ ml1: 60, ml2: 60, ml: 125 })).to.equal('');
+    expect(dose({ ml1: 60, ml2: 60 })).to.equal('');
+  });
+
   it('an AGM’s dose follows its deficit in mass where that is known', () => {
     const sheet = brought('BK-A12/55', { agmWater: 'measured' }).triage(11.9).route('water-back');
     sheet.measure('water-mass', { deficitG: 180 });
@@ -235,6 +248,16 @@ describe('the cord of a recovery', () => {
     const charging = forecast(sheet.job.state, sheet.now);
     expect(charging.readyAt - sheet.now).to.be.above(24 * 60 * MINUTE);
     expect(charging.segments.some(({ kind }) => kind === 'charge')).to.equal(true);
+  });
+
+  it('keeps the charge of a route that was left', () => {
+    const sheet = start(brought('BK-A12/55').triage(11.8).route('slow-charge'), 2.75).wait(90);
+    const { key } = sheet.current;
+    sheet.put('chargePaused', { step: key, reason: 'stopped' });
+    sheet.put('routeLeft', { step: key, reason: 'cell 3 stays silent' });
+    const charged = forecast(sheet.job.state, sheet.now).segments.filter((one) => one.key === key);
+    const [first] = charged.filter(({ kind }) => kind === 'charge');
+    expect((first?.to ?? 0) - (first?.from ?? 0)).to.equal(90 * MINUTE);
   });
 
   it('a charge that was stopped for good asks for another way, not for its end', () => {

@@ -143,6 +143,8 @@ export interface DwellStep extends StepBase {
 export interface MeasureStep extends StepBase {
   readonly kind: 'measure';
   readonly fields: readonly Field[];
+  /** What recording nothing says, where all of it may stay empty. */
+  readonly emptyLabel?: string;
   /** Undefined when the readings let the job go on. */
   readonly holds: (values: StepValues, context: StepContext) => Hold | undefined;
   /** Where a reading that holds may lead instead. */

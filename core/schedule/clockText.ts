@@ -21,6 +21,12 @@ export function weekdayText(at: number, timeZone: string): string {
   return format('weekday', timeZone, { weekday: 'short' }).format(at);
 }
 
+/** On an axis: "14:00", and at midnight the day that begins, "Wed 11". */
+export function axisText(at: number, timeZone: string): string {
+  const clock = clockText(at, timeZone);
+  return clock === '00:00' ? format('day', timeZone, { weekday: 'short', day: 'numeric' }).format(at) : clock;
+}
+
 /** "10 Mar 2026" */
 export function dateText(at: number, timeZone: string): string {
   return format('date', timeZone, { day: 'numeric', month: 'short', year: 'numeric' }).format(at);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
-import { durationText, whenText } from './clockText.ts';
-import { localText, momentOf } from './localTime.ts';
+import { axisText, durationText, whenText } from './clockText.ts';
+import { localText, momentOf, zoneOffsetMs } from './localTime.ts';
 
 describe('wall-clock text', () => {
   for (const zone of ['Etc/UTC', 'Europe/Oslo', 'America/St_Johns'])
@@ -22,6 +22,14 @@ describe('wall-clock text', () => {
     expect(whenText(now + hour, now, 'Etc/UTC')).to.equal('15:06');
     expect(whenText(now + 20 * hour, now, 'Etc/UTC')).to.equal('Wed 10:06');
     expect(whenText(now + 240 * hour, now, 'Etc/UTC')).to.equal('20 Mar 2026 14:06');
+  });
+
+  it('names the day that begins where an axis passes midnight, by the shop’s clocks', () => {
+    const midnight = Date.parse('2026-03-10T23:00:00Z');
+    expect(axisText(midnight, 'Europe/Oslo')).to.equal('Wed 11');
+    expect(axisText(midnight, 'Etc/UTC')).to.equal('23:00');
+    expect(zoneOffsetMs(midnight, 'Europe/Oslo')).to.equal(3_600_000);
+    expect(zoneOffsetMs(midnight, 'America/St_Johns')).to.equal(-2.5 * 3_600_000);
   });
 
   it('writes durations as one says them', () => {

@@ -1,4 +1,5 @@
 /** What a job has taken from the stock so far, read off its state: corrected or taken back, it follows. */
+import { WATERED, waterMl } from '../runsheet/fields.ts';
 import type { JobState } from '../runsheet/state.ts';
 import { contextOf, latest } from '../runsheet/state.ts';
 import { acidItem, electrolyteFor, packItem, WATER, type ItemId, type StockMove } from './stock.ts';
@@ -11,11 +12,11 @@ export function usedByJob(state: JobState): ReadonlyMap<ItemId, number> {
   if (type.pack && latest(state, 'pack-on')?.status === 'done') used.set(packItem(type.pack.code), 1);
   if (isDone('fill') || isDone('fill-over-fine'))
     used.set(acidItem(contextOf(state, 1).threshold('fillDensity').value), Math.round(electrolyteFor(type)));
-  const water = state.steps.reduce((sum, { stepId, values, doneAt }) => {
-    const ml =
-      stepId === 'water' && doneAt !== undefined && values?.['added'] === 'distilled' ? values['ml'] : 0;
-    return sum + (typeof ml === 'number' ? ml : 0);
-  }, 0);
+  const water = state.steps.reduce(
+    (sum, { stepId, values, doneAt }) =>
+      sum + (WATERED.includes(stepId) && doneAt !== undefined ? waterMl(values) : 0),
+    0,
+  );
   if (water > 0) used.set(WATER, water);
   return used;
 }

@@ -5,7 +5,8 @@
  */
 import { celsiusFromFahrenheit } from './temperature.ts';
 
-export type Unit = 'V' | 'A' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m' | 'Ah' | 'months';
+export type Unit =
+  'V' | 'A' | 'mΩ' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m' | 'Ah' | 'months';
 
 /** Inclusive range. */
 export interface Range {

@@ -3,16 +3,11 @@ import { TZDate } from '@date-fns/tz';
 import { addMonths, format, startOfDay } from 'date-fns';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { nextOpenMoment } from '@cork-ember/core/schedule/shopHours.ts';
+import { idOf } from './ids.ts';
 import { Story, type Piece } from './story.ts';
 
 export const MINUTE = 60_000;
 export const DAY = 24 * 60 * MINUTE;
-
-/** A made-up but well-formed id, the same at every seeding. */
-function idOf(tag: string): string {
-  const digits = tag.replace(/\D/g, '').padStart(4, '0');
-  return `5ce77e00-0000-4000-8000-00000000${digits}`;
-}
 
 export class Calendar {
   readonly shop: Shop;
@@ -50,12 +45,14 @@ export interface Sketch {
   readonly ageMonths: number;
   /** For a battery brought back; the kind's own otherwise. */
   readonly procedure?: string;
+  /** How often it has been here, this time included; once where it is left out. */
+  readonly visit?: number;
 }
 
 export function story(calendar: Calendar, sketch: Sketch): Story {
   const { tag, typeId, owner, bay, by, promisedAt, ageMonths } = sketch;
   const piece: Piece = {
-    id: idOf(tag),
+    id: idOf(tag, sketch.visit),
     tag,
     typeId,
     owner,

@@ -9,19 +9,15 @@ interface Brought {
   readonly bay: number;
   readonly opened: number;
   readonly ageMonths: number;
+  readonly visit?: number;
 }
 
-function brought(calendar: Calendar, { tag, typeId, owner, bay, opened, ageMonths }: Brought): Story {
+function brought(calendar: Calendar, battery: Brought): Story {
   return story(calendar, {
-    tag,
-    typeId,
-    owner,
-    bay,
-    opened,
-    ageMonths,
+    ...battery,
     by: 'Tarek',
-    promisedAt: calendar.at('17:00') + 9 * DAY,
-    procedure: typeId.includes('-F') ? 'recover-flooded' : 'recover-agm',
+    promisedAt: battery.opened + 9 * DAY,
+    procedure: battery.typeId.includes('-F') ? 'recover-flooded' : 'recover-agm',
   });
 }
 
@@ -57,11 +53,14 @@ export function broughtBack(calendar: Calendar): Story[] {
     typeId: 'BK-F12/70',
     owner: 'harbour tractor',
     bay: 11,
-    opened: calendar.at('10:42'),
+    opened: calendar.at('07:40'),
     ageMonths: 63,
   });
-  shorted.findOut({ complaint: 'charger-nothing' }, [1.155, 1.16, 1.06, 1.15, 1.155, 1.16]);
-  shorted.put({ kind: 'evidenced', payload: { reading: { kind: 'bubbles', cell: 3, bubbles: 'none' } } });
+  shorted.findOut({ complaint: 'charger-nothing' }, [1.2, 1.205, 1.09, 1.195, 1.2, 1.205]);
+  shorted.route('slow-charge', 'The old garage charger starts at 6 V and sees it.').chargeAt(7);
+  shorted.looks(2.5, 30);
+  shorted.lookIntoCells();
+  shorted.leave('Five cells gas, and cell 3 stays silent and is the warmest');
 
   const dry = brought(calendar, {
     tag: 'SK-0107',
@@ -71,7 +70,7 @@ export function broughtBack(calendar: Calendar): Story[] {
     opened: calendar.at('10:55'),
     ageMonths: 82,
   });
-  dry.findOut({ complaint: 'slow-crank' });
+  dry.findOut({ complaint: 'slow-crank' }).weigh();
   return [deep, pulsed, shorted, dry];
 }
 
@@ -117,14 +116,20 @@ export function backBefore(calendar: Calendar): Story[] {
   sound.findOut({ complaint: 'lights-left', flatMonths: 1 });
   sound.route('slow-charge').chargeAt(2.75).looks(24, 240).readRested().prove().decide('pass').affirm(2);
 
-  const tired = brought(calendar, {
+  const caravan = {
     tag: 'SK-0102',
     typeId: 'BK-A12/55',
     owner: 'winter caravan, starter',
     bay: 10,
-    opened: calendar.at('08:10', 26),
     ageMonths: 66,
+  };
+  const winters = [760, 395].map((daysAgo, index) => {
+    const opened = calendar.at('08:10', daysAgo);
+    const before = brought(calendar, { ...caravan, opened, visit: index + 1 });
+    before.findOut({ complaint: 'lights-left', flatMonths: 0.5 }).route('slow-charge').chargeAt(2.75);
+    return before.looks(24, 480).readRested().prove().decide('pass').affirm(2);
   });
+  const tired = brought(calendar, { ...caravan, opened: calendar.at('08:10', 26), visit: 3 });
   tired.findOut({ complaint: 'parked', flatMonths: 9 });
   tired
     .route('long-soak')
@@ -136,5 +141,5 @@ export function backBefore(calendar: Calendar): Story[] {
     .wait(3 * 24 * 60 + 60);
   tired.measure({ ocvV: tired.read('voltage', 2), tempC: tired.read('temperature', 1) }, 'Bench meter');
   tired.prove().decide('pass').affirm(2);
-  return [...ofTheFerry(calendar), collapsed, sound, tired];
+  return [...winters, ...ofTheFerry(calendar), collapsed, sound, tired];
 }

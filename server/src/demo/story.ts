@@ -1,8 +1,10 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
+import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
 import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
-import { analyse } from '@cork-ember/core/instruments/modelView.ts';
+import { analyse, bubblesOf, probeC } from '@cork-ember/core/instruments/modelView.ts';
+import { waterLostG } from '@cork-ember/core/model/show.ts';
 import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
@@ -208,6 +210,12 @@ export class Story {
     return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA } });
   }
 
+  /** Off, and back to the choice of a route. */
+  leave(reason: string): this {
+    this.put({ kind: 'chargePaused', payload: { step: this.step, reason: 'stopped' } });
+    return this.put({ kind: 'routeLeft', payload: { step: this.step, reason } });
+  }
+
   chargeOff(): this {
     return this.put({ kind: 'chargeEnded', payload: { step: this.step, fullSignal: false } });
   }
@@ -224,14 +232,35 @@ export class Story {
     return this.measure({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) }, 'Bench meter');
   }
 
-  /** A load test as evidence, with its own battery of the model. */
+  /** The house's load test as evidence, with its own battery of the model. */
   load(): this {
-    const { capacityAh } = this.job.state.opened.type;
+    const { type, rules } = this.job.state.opened;
+    const { currentA: amps, seconds } = loadTestFor(type, rules.loadTest, this.read('temperature', 1));
     const volts = this.read('loadVoltage', 2);
-    return this.put({
-      kind: 'evidenced',
-      payload: { reading: { kind: 'load', amps: 3 * capacityAh, seconds: 15, volts } },
-    });
+    return this.put({ kind: 'evidenced', payload: { reading: { kind: 'load', amps, seconds, volts } } });
+  }
+
+  /** Caps off on charge: what rises in each cell, and how warm it is by the probe. */
+  lookIntoCells(): this {
+    const { state } = this.job;
+    const battery = batteryAt(state, this.now, hiddenIn(state));
+    if (!battery) return this;
+    const cells = battery.groupOf.map((_, index) => index + 1);
+    for (const cell of cells)
+      this.put({
+        kind: 'evidenced',
+        payload: { reading: { kind: 'bubbles', cell, bubbles: bubblesOf(battery, cell) } },
+      });
+    const warm = cells.map((cell) => ({ cell, tempC: Number(probeC(battery, cell).toFixed(1)) }));
+    return this.put({ kind: 'evidenced', payload: { reading: { kind: 'warmth', cells: warm } } });
+  }
+
+  /** What the scale says is gone. */
+  weigh(): this {
+    const { state } = this.job;
+    const cells = batteryAt(state, this.now, hiddenIn(state));
+    const deficitG = cells ? Math.round(waterLostG(cells)) : 0;
+    return this.put({ kind: 'evidenced', payload: { reading: { kind: 'mass', deficitG } } });
   }
 
   /** Minutes at 25 A, as an analyser counts them. */

@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Band } from '@cork-ember/core/belief/band.ts';
 import { goingOn, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
-import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
@@ -24,22 +23,23 @@ export interface Tracked {
 
 export function useBand(hand: AtHand, treatment: Treatment): Tracked {
   const { state, step } = hand;
-  const { believed } = useBelief(state);
-  const course = courseOf(state);
-  const setting = settingOf(state, course);
+  const { key, charge } = step;
+  const { question, course, believed } = useBelief(state);
   // The charge at hand is the last of what was done to it.
   const stage = course.passages.length - 1;
   const minutes = course.passages[stage]?.minutes ?? treatment.dueMin;
   const { data: band } = useQuery({
-    queryKey: ['band', state.job, setting, course.readings],
-    queryFn: async () => (await believer().band(stage, Math.min(minutes, treatment.dueMin * 1.2))) ?? null,
+    // At once, and again once the belief is at rest.
+    queryKey: ['band', state.job, key, question, believed?.isAtRest],
+    queryFn: () => believer().band(question, stage, Math.min(minutes, treatment.dueMin * 1.2)),
     enabled: believed !== undefined && course.isOn,
     staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: (before: Band | null | undefined) => before,
+    // Of this charge, while another look is weighed.
+    placeholderData: (before: Band | undefined, query) =>
+      query?.queryKey[1] === state.job && query.queryKey[2] === key ? before : undefined,
     retry: false,
   });
   const { readings: chain } = state;
-  const { key, charge } = step;
   const looks = useMemo(
     () =>
       readingsFrom(chain, key).map((reading) => ({
@@ -53,5 +53,5 @@ export function useBand(hand: AtHand, treatment: Treatment): Tracked {
     band && charge
       ? goingOn({ looks, setA: charge.currentA, ceilingV: treatment.ceilingV, cells, capacityAh }, band)
       : undefined;
-  return { looks, band: band ?? undefined, going };
+  return { looks, band, going };
 }

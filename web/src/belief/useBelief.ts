@@ -1,17 +1,15 @@
 /** The belief about a job's battery: answered at once, then refined while nobody waits. */
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
-import type { Summary } from '@cork-ember/core/belief/figures.ts';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Setting } from '@cork-ember/core/belief/traits.ts';
-import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import type { Believed, Question } from '@cork-ember/core/belief/believer.ts';
+import { courseOf, settingOf, type Course } from '@cork-ember/core/belief/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
-import type { Believed, Believer } from '../workers/belief.worker.ts';
+import type { Believing } from '../workers/belief.worker.ts';
 
-let running: Remote<Believer> | undefined;
+let running: Remote<Believing> | undefined;
 
-export function believer(): Remote<Believer> {
-  running ??= wrap<Believer>(
+export function believer(): Remote<Believing> {
+  running ??= wrap<Believing>(
     new Worker(new URL('../workers/belief.worker.ts', import.meta.url), { type: 'module' }),
   );
   return running;
@@ -22,40 +20,49 @@ function seedOf(tag: string): number {
   return [...tag].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 1_000_003, 7);
 }
 
-/** Moved about until it rests, a move at a time, so that a reading never waits for more than one. */
-async function atRest(setting: Setting, readings: readonly Reading[]): Promise<Summary | null> {
-  let refined = await believer().refined(setting, readings);
-  for (let moves = 1; refined && moves < refined.wanted; moves++)
-    refined = await believer().refined(setting, readings);
-  return refined?.summary ?? null;
-}
+/** What a job asks a belief. */
+const questionOf = (state: JobState, course: Course): Question => ({
+  setting: settingOf(state, course),
+  readings: course.readings,
+  seed: seedOf(state.opened.battery.tag),
+});
 
-export interface Believing {
+export interface BeliefOf {
+  readonly question: Question;
+  readonly course: Course;
+  /** What is believed so far; of the readings before while new ones are weighed. */
   readonly believed: Believed | undefined;
-  /** Moved about since the last reading: what is run forward on it may rest on it. */
-  readonly isRefined: boolean;
   readonly error: unknown;
 }
 
-export function useBelief(state: JobState): Believing {
+export function useBelief(state: JobState): BeliefOf {
+  const queries = useQueryClient();
   const course = courseOf(state);
-  const setting = settingOf(state, course);
-  const { readings } = course;
-  const key = ['belief', state.job, setting, readings];
-  const first = useQuery({
+  const question = questionOf(state, course);
+  const key = ['belief', state.job, question];
+  const { data, isPlaceholderData, error } = useQuery({
     queryKey: key,
-    queryFn: () => believer().believe(setting, readings, seedOf(state.opened.battery.tag)),
+    queryFn: () => believer().answer(question),
     staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: (before: Believed | undefined) => before,
+    placeholderData: (before: Believed | undefined, query) =>
+      query?.queryKey[1] === state.job ? before : undefined,
     retry: false,
   });
-  const { data: refined } = useQuery({
-    queryKey: [...key, 'refined'],
-    queryFn: () => atRest(setting, readings),
-    enabled: first.data !== undefined && !first.isPlaceholderData,
+  // A piece at a time, so that a reading never waits for more than one; each shows what is believed by then.
+  const rest = useQuery({
+    queryKey: [...key, 'at rest'],
+    queryFn: async ({ signal }) => {
+      for (let isAtRest = false; !isAtRest && !signal.aborted;) {
+        const further = await believer().goOn(question);
+        queries.setQueryData(key, further);
+        ({ isAtRest } = further);
+      }
+      return true;
+    },
+    enabled: !isPlaceholderData && data?.isAtRest === false,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  const believed = first.data && refined ? { ...first.data, summary: refined } : first.data;
-  return { believed, isRefined: refined !== undefined, error: first.error };
+  const believed = data && { ...data, isAtRest: data.isAtRest && !isPlaceholderData };
+  return { question, course, believed, error: error ?? rest.error };
 }

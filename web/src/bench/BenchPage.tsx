@@ -9,7 +9,7 @@ import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { nextHands } from '@cork-ember/core/runsheet/hands.ts';
 import { inTurn } from '@cork-ember/core/runsheet/inTurn.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
-import { clockText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { axisText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { useNow } from '../api/clock.ts';
 import { useOpenJobs, useShop } from '../api/queries.ts';
@@ -181,12 +181,12 @@ function Axis({
           )}
         </g>
       ))}
-      {axisHours(scale, 0).map((at) => (
+      {axisHours(scale, hours.timeZone).map((at) => (
         <g key={at}>
           <path d={`M${xOf(scale, at)} ${AXIS}V${height}`} className="stroke-line" strokeWidth={1} />
           {xOf(scale, at) > 16 && xOf(scale, at) < scale.width - 16 && (
             <text x={xOf(scale, at)} y={15} textAnchor="middle" className="reading fill-soft text-[12px]">
-              {clockText(at, hours.timeZone)}
+              {axisText(at, hours.timeZone)}
             </text>
           )}
         </g>

@@ -1,13 +1,13 @@
-import { clockText } from '@cork-ember/core/schedule/clockText.ts';
+import { axisText } from '@cork-ember/core/schedule/clockText.ts';
 import { axisHours, xOf, type TimeScale } from './scale.ts';
 
-/** Whole hours under a single cord, none cut off at its ends. */
+/** Whole hours, or days, under a single cord, none cut off at its ends. */
 export function Hours({ scale, y, timeZone }: { scale: TimeScale; y: number; timeZone: string }) {
-  return axisHours(scale, 0)
+  return axisHours(scale, timeZone)
     .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < scale.width - 18)
     .map((at) => (
       <text key={at} x={xOf(scale, at)} y={y} textAnchor="middle" className="reading fill-soft text-[11px]">
-        {clockText(at, timeZone)}
+        {axisText(at, timeZone)}
       </text>
     ));
 }

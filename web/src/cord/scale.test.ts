@@ -23,8 +23,8 @@ describe('cord scale', () => {
   });
 
   it('thins the hours of an axis that spans days', () => {
-    expect(axisHours(scale, 0)).to.have.length(11);
-    expect(axisHours({ from: 0, to: 96 * HOUR, width: 600 }, 0).length).to.be.below(12);
+    expect(axisHours(scale, 'Etc/UTC')).to.have.length(11);
+    expect(axisHours({ from: 0, to: 96 * HOUR, width: 600 }, 'Etc/UTC').length).to.be.below(12);
   });
 
   it('draws the cord through both ends, swaying no further than it may', () => {
@@ -56,7 +56,9 @@ describe('cord scale', () => {
 
   it('starts its hours on whole hours of the zone', () => {
     const shifted: TimeScale = { from: HOUR / 2, to: 5 * HOUR, width: 500 };
-    expect(axisHours(shifted, 0)[0]).to.equal(HOUR);
-    expect(axisHours(shifted, HOUR / 2)[0]).to.equal(HOUR / 2);
+    expect(axisHours(shifted, 'Etc/UTC')[0]).to.equal(HOUR);
+    expect(axisHours(shifted, 'Asia/Kolkata')[0]).to.equal(HOUR / 2);
+    const days: TimeScale = { from: 0, to: 240 * HOUR, width: 600 };
+    expect(axisHours(days, 'Asia/Kolkata')[0]).to.equal(18.5 * HOUR);
   });
 });

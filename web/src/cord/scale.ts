@@ -1,4 +1,5 @@
 /** Where moments fall on a cord, and how knots that crowd are told apart. */
+import { zoneOffsetMs } from '@cork-ember/core/schedule/localTime.ts';
 
 export interface TimeScale {
   readonly from: number;
@@ -59,8 +60,9 @@ export function labelRows(xs: readonly number[], width: number, rows: number): (
   });
 }
 
-/** Whole hours for an axis: at most as many as stay legible. */
-export function axisHours(scale: TimeScale, offsetMs: number): number[] {
+/** Whole hours of the shop for an axis, or its midnights: at most as many as stay legible. */
+export function axisHours(scale: TimeScale, timeZone: string): number[] {
+  const offsetMs = zoneOffsetMs(scale.from, timeZone);
   const hour = 3_600_000;
   const perHour = scale.width / ((scale.to - scale.from) / hour);
   const stepHours = [1, 2, 3, 6, 12, 24].find((step) => step * perHour >= 52) ?? 48;

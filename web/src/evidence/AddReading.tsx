@@ -1,16 +1,26 @@
 /** One more reading, of any kind, in any order: each narrows down what is the matter. */
 import type { FormEvent } from 'react';
-import { LOAD_S, loadTestA } from '@cork-ember/core/belief/checks.ts';
+import { loadTestFor, type LoadTest } from '@cork-ember/core/battery/loadTest.ts';
+import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
+import {
+  cellDensitySpec,
+  deficitSpec,
+  ELECTROLYTE_TEMP,
+  testerSpec,
+  voltageSpec,
+} from '@cork-ember/core/runsheet/fields.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
+import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
 import { Button } from '../ui/Button.tsx';
+import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { ChargerForm } from './ChargerForm.tsx';
 import { LookForm, LOOKS, TakeIn } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
@@ -21,8 +31,9 @@ interface Kind {
   readonly name: string;
   readonly how: (type: BatteryType) => string;
   readonly isFor?: 'flooded';
+  readonly cautions: readonly CautionId[];
   readonly fields: (type: BatteryType) => readonly AskedReading[];
-  readonly readings: (values: Values, type: BatteryType) => readonly Reading[];
+  readonly readings: (values: Values, type: BatteryType, load: LoadTest) => readonly Reading[];
 }
 
 const amps = (label: string, most: number, decimals: number): ReadingSpec => ({
@@ -40,10 +51,25 @@ function stepLabel(index: number, cells: number): string {
   return index === cells ? `Cell ${cells} to negative post` : `Cell ${index} to cell ${index + 1}`;
 }
 
+const CELL_WARMTH: Omit<ReadingSpec, 'label'> = {
+  unit: '°C',
+  decimals: 1,
+  possible: { min: -20, max: 90 },
+  plausible: { min: 5, max: 50 },
+};
+
+const densityOf = (cell: number): AskedReading => ({
+  id: `cell${cell}`,
+  inCell: cell,
+  spec: cellDensitySpec(`Density, cell ${cell}`),
+  isOptional: true,
+});
+
 const KINDS: readonly Kind[] = [
   {
     id: 'ocv',
     name: 'Rested voltage',
+    cautions: [],
     how: () => 'Four hours or more off charge and load, nothing connected.',
     fields: (type) => [
       {
@@ -58,8 +84,8 @@ const KINDS: readonly Kind[] = [
   {
     id: 'load',
     name: 'Load test',
-    how: ({ capacityAh }) =>
-      `${loadTestA(capacityAh).toFixed(0)} A for ${LOAD_S} s: read the lowest voltage. At once and a minute after tell a film from an empty cell.`,
+    cautions: ['sparkAtTest', 'gasInside'],
+    how: () => 'Read the lowest voltage. At once and a minute after tell a film from an empty cell.',
     fields: (type) => [
       { id: 'amps', spec: amps('Load', type.capacityAh * 8, 0), isOptional: false },
       { id: 'firstV', spec: voltageSpec('Voltage at once', [0, 12.4], type), isOptional: true },
@@ -75,11 +101,11 @@ const KINDS: readonly Kind[] = [
         isOptional: true,
       },
     ],
-    readings: ({ amps: drawn = 0, volts = 0, firstV, backV }) => [
+    readings: ({ amps: drawn = 0, volts = 0, firstV, backV }, _, { seconds }) => [
       {
         kind: 'load',
         amps: drawn,
-        seconds: LOAD_S,
+        seconds,
         volts,
         ...(firstV === undefined ? {} : { firstV }),
         ...(backV === undefined ? {} : { backV }),
@@ -89,11 +115,12 @@ const KINDS: readonly Kind[] = [
   {
     id: 'tester',
     name: 'Tester',
+    cautions: ['sparkAtTest'],
     how: () => 'Set to construction, rating and standard; the warmth noted.',
     fields: (type) => [
       {
         id: 'amps',
-        spec: amps('Cranking current on the tester', (type.cranking?.amps ?? type.capacityAh * 15) * 1.2, 0),
+        spec: testerSpec(type),
         isOptional: false,
         quantity: 'cranking',
       },
@@ -103,6 +130,7 @@ const KINDS: readonly Kind[] = [
   {
     id: 'acceptance',
     name: 'What it takes',
+    cautions: ['clipsFirst', 'chargerOffFirst', 'gas'],
     how: (type) =>
       `A supply at ${onSix(14.4, type).toFixed(1)} V, ${(type.capacityAh / 5).toFixed(1)} A at most, for two minutes: read the current.`,
     fields: (type) => [
@@ -117,31 +145,29 @@ const KINDS: readonly Kind[] = [
   {
     id: 'density',
     name: 'Density',
+    cautions: ['acid', 'gasInside'],
     how: () =>
-      'As the hydrometer floats, cell by cell from the positive post. Means nothing until water that was added has mixed.',
+      'As the hydrometer floats, cell by cell from the positive post, and how warm the acid is: that is allowed for here. Means nothing until water that was added has mixed.',
     isFor: 'flooded',
-    fields: ({ cells }) =>
-      Array.from({ length: cells }, (_, index) => ({
-        id: `cell${index + 1}`,
-        inCell: index + 1,
-        spec: {
-          label: `Density, cell ${index + 1}`,
-          unit: 'g/cm³',
-          decimals: 3,
-          possible: { min: 1, max: 1.4 },
-          plausible: { min: 1, max: 1.32 },
-        },
+    fields: ({ cells }) => [
+      ...Array.from({ length: cells }, (_, index) => densityOf(index + 1)),
+      {
+        id: 'acidC',
+        spec: ELECTROLYTE_TEMP,
         isOptional: true,
-      })),
-    readings: (values) =>
+      },
+    ],
+    readings: ({ acidC, ...values }) =>
       Object.entries(values).flatMap(([id, density]) => {
         const cell = Number(/^cell(\d+)$/.exec(id)?.[1]);
-        return Number.isNaN(cell) ? [] : [{ kind: 'density', cell, density } as const];
+        const warmth = acidC === undefined ? {} : { tempC: acidC };
+        return Number.isNaN(cell) ? [] : [{ kind: 'density', cell, density, ...warmth } as const];
       }),
   },
   {
     id: 'dips',
     name: 'Along the cells',
+    cautions: ['acid', 'gasInside'],
     how: () =>
       'Dip probes of one metal in the acid: the post to cell 1, cell 1 to 2, and so on to the other post. One reading more than cells; a low step may be either neighbour.',
     isFor: 'flooded',
@@ -162,8 +188,59 @@ const KINDS: readonly Kind[] = [
     ],
   },
   {
+    id: 'resistance',
+    name: 'Resistance',
+    cautions: ['sparkAtTest'],
+    how: () => 'By a tester that shows it, between the posts, clips on the lead and not on the bolt.',
+    fields: () => [
+      {
+        id: 'mOhm',
+        spec: {
+          label: 'Resistance between the posts',
+          unit: 'mΩ',
+          decimals: 1,
+          possible: { min: 0.1, max: 99_999 },
+          plausible: { min: 1, max: 200 },
+        },
+        isOptional: false,
+      },
+    ],
+    readings: ({ mOhm = 0 }) => [{ kind: 'resistance', ohm: mOhm / 1000 }],
+  },
+  {
+    id: 'warmth',
+    name: 'Cell warmth',
+    cautions: ['hot', 'gasInside'],
+    how: () =>
+      'On charge, a probe in or on each cell. One hot: a short that leaks. One cool while the others heat: a dead one. A touch is no number.',
+    fields: ({ cells }) =>
+      Array.from({ length: cells }, (_, index) => ({
+        id: `warm${index + 1}`,
+        inCell: index + 1,
+        spec: { ...CELL_WARMTH, label: `Warmth, cell ${index + 1}` },
+        isOptional: true,
+      })),
+    readings: (values, { cells }) => {
+      const read = Array.from({ length: cells }, (_, index) => index + 1).flatMap((cell) => {
+        const tempC = values[`warm${cell}`];
+        return tempC === undefined ? [] : [{ cell, tempC }];
+      });
+      return read.length === 0 ? [] : [{ kind: 'warmth', cells: read }];
+    },
+  },
+  {
+    id: 'mass',
+    name: 'Mass',
+    cautions: ['heavy'],
+    how: () =>
+      'On a scale, against the mass of a full one of its type: a gram lost is about a millilitre of water.',
+    fields: (type) => [{ id: 'deficitG', spec: deficitSpec(type), isOptional: false }],
+    readings: ({ deficitG = 0 }) => [{ kind: 'mass', deficitG }],
+  },
+  {
     id: 'crank',
     name: 'Crank',
+    cautions: ['cranking', 'gasInside'],
     how: () => 'In the vehicle, the lowest voltage while the engine turns. A start is the last proof of all.',
     fields: (type) => [
       {
@@ -176,21 +253,25 @@ const KINDS: readonly Kind[] = [
   },
 ];
 
+const CHARGER = { id: 'charger', name: 'The charger’s view' } as const;
+
 function Form({ job, kind }: { job: Job; kind: Kind }) {
-  const { type } = job.state.opened;
+  const { type, rules } = job.state.opened;
+  const load = loadTestFor(type, rules.loadTest, settingOf(job.state).tempC);
   const take = useTakeIn(job);
   const fields = kind.fields(type);
-  const start = kind.id === 'load' ? { amps: { text: loadTestA(type.capacityAh).toFixed(0) } } : {};
+  const start = kind.id === 'load' ? { amps: { text: load.currentA.toFixed(0) } } : {};
   const readings = useReadings(fields, start);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    if (await take.all(kind.readings(taken.values, type)))
+    if (await take.all(kind.readings(taken.values, type, load)))
       for (const field of fields) readings.type(field.id, '');
   };
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
+    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+      <Cautions of={kind.cautions} />
       <p className="px-5 pt-3 text-soft">{kind.how(type)}</p>
       {take.problem !== '' && (
         <div className="mt-3">
@@ -199,9 +280,9 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
       )}
       {kind.id === 'load' && (
         <LoadGuide
-          seconds={LOAD_S}
+          seconds={load.seconds}
           isWatched
-          limit={`${loadTestA(type.capacityAh).toFixed(0)} A; a sound, charged one holds ${onSix(10.5, type).toFixed(2)} V at 25 °C. Down to about 2\u00a0V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
+          limit={`${load.currentA.toFixed(0)} A; a sound, charged one holds ${load.floorV.toFixed(2)} V: ${load.basis}. Down to about 2\u00a0V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
         />
       )}
       <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
@@ -221,7 +302,7 @@ export function AddReading({
 }) {
   const isFlooded = job.state.opened.type.kind === 'flooded-dry-charged';
   const kinds = KINDS.filter((kind) => kind.isFor === undefined || isFlooded);
-  const looks = LOOKS.filter((look) => look.isFor === undefined || isFlooded);
+  const looks = isFlooded ? LOOKS : [];
   const kind = kinds.find((one) => one.id === id);
   const look = looks.find((one) => one.id === id);
   return (
@@ -230,7 +311,7 @@ export function AddReading({
         Read something more
       </h2>
       <div className="mt-2 flex flex-wrap gap-2 px-5">
-        {[...kinds, ...looks].map((one) => (
+        {[...kinds, ...looks, CHARGER].map((one) => (
           <Button
             key={one.id}
             aria-pressed={one.id === id}
@@ -243,6 +324,7 @@ export function AddReading({
       </div>
       {kind && <Form key={kind.id} job={job} kind={kind} />}
       {look && <LookForm key={look.id} job={job} look={look} />}
+      {id === CHARGER.id && <ChargerForm job={job} />}
     </section>
   );
 }

@@ -5,7 +5,7 @@ import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 /** Below this a cause is only counted among the rest. */
 const WORTH_A_LINE = 0.01;
 
-export function Causes({ summary }: { summary: Summary }) {
+export function Causes({ summary, isAtRest }: { summary: Summary; isAtRest: boolean }) {
   const all = illnessesOf(summary.causes);
   const shown = all.filter(({ probability }) => probability >= WORTH_A_LINE);
   const rest = all.length - shown.length;
@@ -14,7 +14,9 @@ export function Causes({ summary }: { summary: Summary }) {
       <h2 id="causes-title" className="text-lg font-bold">
         What is probably the matter
       </h2>
-      <ol className="mt-3 space-y-2">
+      {/* Its line is kept free, so that nothing jumps once it is refined. */}
+      <p className="min-h-5 text-sm text-soft">{!isAtRest && 'A first estimate; it is being refined …'}</p>
+      <ol className="mt-1 space-y-2">
         {shown.map(({ name, probability, degrees }, index) => (
           <li key={name}>
             <p className={`flex justify-between gap-3 ${index === 0 ? 'text-lg font-bold' : ''}`}>

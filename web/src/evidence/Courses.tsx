@@ -1,6 +1,7 @@
 /** Every way back open to it, side by side; and what is not open, with the rule that shuts it. */
+import { Fragment } from 'react';
 import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
-import type { Ways } from '@cork-ember/core/advice/courses.ts';
+import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
 
 const TONES: Record<Mark, string> = {
@@ -36,9 +37,11 @@ function Odds({ odds }: { odds: Scored['odds'] }) {
   );
 }
 
-const CELL = 'border-t border-line px-2 py-2.5 align-top';
+const CELL = 'border-t border-line px-1.5 py-2.5 align-top';
 
 export function Courses({ comparison, ways }: { comparison: Comparison; ways: Ways }) {
+  const isWatered = comparison.scored.some(({ waterMl }) => waterMl > 0);
+  const best = comparison.scored.find(({ course }) => isOfTheHouse(course));
   return (
     <section aria-labelledby="courses-title" className="rounded-xl border border-line bg-card p-5">
       <h2 id="courses-title" className="text-lg font-bold">
@@ -49,45 +52,49 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
         additives are not forecast. Worth is what it brings less what it costs, in the shop’s money.
       </p>
       <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-labelledby="courses-title">
-        <table className="w-full min-w-[640px] border-collapse text-left">
+        <table className="w-full min-w-[560px] border-collapse text-left">
           <thead>
             <tr className="text-sm text-soft">
-              <th className="px-2 pb-1 font-medium">Way</th>
-              <th className="w-52 px-2 pb-1 font-medium">Comes back as</th>
-              <th className="px-2 pb-1 text-right font-medium">Worth</th>
-              <th className="px-2 pb-1 text-right font-medium">Time</th>
-              <th className="px-2 pb-1 text-right font-medium">Hands, min</th>
-              <th className="px-2 pb-1 text-right font-medium">kWh</th>
-              <th className="px-2 pb-1 text-right font-medium">Water, mL</th>
-              <th className="px-2 pb-1 text-right font-medium">Cost</th>
+              <th className="px-1.5 pb-1 font-medium">Way</th>
+              <th className="w-40 px-1.5 pb-1 lg:w-52 font-medium">Comes back as</th>
+              <th className="px-1.5 pb-1 text-right font-medium">Worth</th>
+              <th className="px-1.5 pb-1 text-right font-medium">Time</th>
+              <th className="px-1.5 pb-1 text-right font-medium">Hands, min</th>
+              <th className="px-1.5 pb-1 text-right font-medium">kWh</th>
+              {isWatered && <th className="px-1.5 pb-1 text-right font-medium">Water, mL</th>}
+              <th className="px-1.5 pb-1 text-right font-medium">Cost</th>
             </tr>
           </thead>
           <tbody>
-            {comparison.scored.map((one, index) => (
-              <tr key={one.course.id}>
-                <th scope="row" className={`${CELL} ${index === 0 ? 'font-bold' : 'font-medium'}`}>
-                  {one.course.title}
-                  {one.course.wants !== undefined && (
-                    <span className="block text-sm font-normal text-brass-ink">
-                      Wants a reason: {one.course.wants}
+            {comparison.scored.map((one) => (
+              <Fragment key={one.course.id}>
+                <tr>
+                  <th scope="row" className={`${CELL} ${one === best ? 'font-bold' : 'font-medium'}`}>
+                    {one.course.title}
+                  </th>
+                  <td className={CELL}>
+                    <Odds odds={one.odds} />
+                  </td>
+                  <td className={`reading ${CELL} text-right`}>
+                    <span className="font-bold">{one.worth.toFixed(2)}</span>
+                    <span className="block text-sm text-soft whitespace-nowrap">
+                      {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
                     </span>
-                  )}
-                </th>
-                <td className={CELL}>
-                  <Odds odds={one.odds} />
-                </td>
-                <td className={`reading ${CELL} text-right`}>
-                  <span className="font-bold">{one.worth.toFixed(2)}</span>
-                  <span className="block text-sm text-soft whitespace-nowrap">
-                    {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
-                  </span>
-                </td>
-                <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
-              </tr>
+                  </td>
+                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
+                  <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
+                  <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
+                  {isWatered && <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>}
+                  <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
+                </tr>
+                {one.course.wants !== undefined && (
+                  <tr>
+                    <td colSpan={isWatered ? 8 : 7} className="px-1.5 pb-2.5 text-sm text-brass-ink">
+                      Wants a reason: {one.course.wants}
+                    </td>
+                  </tr>
+                )}
+              </Fragment>
             ))}
           </tbody>
         </table>

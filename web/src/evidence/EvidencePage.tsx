@@ -21,8 +21,9 @@ import { WhatToDo } from './WhatToDo.tsx';
 function Evidence({ job }: { job: Job }) {
   const { state } = job;
   const { opened } = state;
-  const { believed, isRefined, error } = useBelief(state);
-  const advice = useAdvice(state, isRefined);
+  const belief = useBelief(state);
+  const { believed, error } = belief;
+  const advice = useAdvice(state, belief);
   const problem = error ?? advice.error;
   const [kind, setKind] = useState('load');
   const measure = (check: Check): void => {
@@ -64,7 +65,7 @@ function Evidence({ job }: { job: Job }) {
           {believed ? (
             <>
               <div className="order-1">
-                <Causes summary={believed.summary} />
+                <Causes summary={believed.summary} isAtRest={believed.isAtRest} />
               </div>
               <div className="order-3">
                 <Figures figures={believed.summary.figures} />

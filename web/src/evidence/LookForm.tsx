@@ -1,8 +1,10 @@
-/** What is seen rather than measured: levels and bubbles on the drawing of the battery, and a charger's own view. */
+/** What is seen rather than measured: levels and bubbles, cell by cell on the drawing of the battery. */
 import { useState, type FormEvent } from 'react';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
+import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
+import { Cautions } from '../ui/Cautions.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { useTakeIn } from './useTakeIn.ts';
@@ -16,23 +18,18 @@ export interface Look {
   readonly id: string;
   readonly name: string;
   readonly how: string;
-  readonly isFor?: 'flooded';
+  readonly cautions: readonly CautionId[];
   readonly options: readonly Option[];
-  /** Asked of every cell; of the battery as a whole otherwise. */
-  readonly perCell: boolean;
   readonly reading: (option: string, cell: number) => Reading;
 }
 
-/** Where most automatic chargers begin to see a battery, V on six cells (handbook 3.4). */
-const STARTS_V = 8;
-
+/** Of flooded batteries alone: the caps come off. */
 export const LOOKS: readonly Look[] = [
   {
     id: 'level',
     name: 'Levels',
+    cautions: ['acid', 'gasInside'],
     how: 'A lamp into each cell. Plates bare: dried out; one low: that cell.',
-    isFor: 'flooded',
-    perCell: true,
     options: [
       { id: 'at-line', label: 'At line' },
       { id: 'low', label: 'Low' },
@@ -43,31 +40,14 @@ export const LOOKS: readonly Look[] = [
   {
     id: 'bubbles',
     name: 'Bubbles',
+    cautions: ['acid', 'gas', 'gasInside'],
     how: 'On charge, caps off, face away. The silent cell is shorted, or the last to wake.',
-    isFor: 'flooded',
-    perCell: true,
     options: [
       { id: 'lively', label: 'Lively' },
       { id: 'few', label: 'Few' },
       { id: 'none', label: 'Silent' },
     ],
     reading: (bubbles, cell) => ({ kind: 'bubbles', cell, bubbles: bubbles as 'lively' | 'few' | 'none' }),
-  },
-  {
-    id: 'charger',
-    name: 'The charger’s view',
-    how: 'What an automatic charger that starts at 8 V makes of it.',
-    perCell: false,
-    options: [
-      { id: 'refuses', label: 'Does not start on it' },
-      { id: 'stuck', label: 'Stays in its first stage, or trips' },
-      { id: 'finishes', label: 'Comes to its end' },
-    ],
-    reading: (view) => ({
-      kind: 'charger',
-      view: view as 'refuses' | 'stuck' | 'finishes',
-      startV: STARTS_V,
-    }),
   },
 ];
 
@@ -81,18 +61,19 @@ export function TakeIn() {
   );
 }
 
-function Options({
+export function Options<Id extends string>({
   legend,
   options,
   chosen,
   onChoose,
-  isNarrow,
+  isNarrow = false,
 }: {
   legend: string;
-  options: readonly Option[];
-  chosen: string | undefined;
-  onChoose: (id: string) => void;
-  isNarrow: boolean;
+  options: readonly { readonly id: Id; readonly label: string }[];
+  chosen: Id | undefined;
+  onChoose: (id: Id) => void;
+  /** One under the other, in a cell of the drawing. */
+  isNarrow?: boolean;
 }) {
   return (
     <fieldset className={isNarrow ? 'space-y-1' : 'flex flex-wrap gap-2'}>
@@ -129,7 +110,8 @@ export function LookForm({ job, look }: { job: Job; look: Look }) {
     if (await take.all(readings)) setChosen({});
   };
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
+    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+      <Cautions of={look.cautions} />
       <p className="px-5 pt-3 text-soft">{look.how}</p>
       {take.problem !== '' && (
         <div className="mt-3">
@@ -137,28 +119,18 @@ export function LookForm({ job, look }: { job: Job; look: Look }) {
         </div>
       )}
       <div className="px-5 pt-3">
-        {look.perCell ? (
-          <BatteryTop
-            type={type}
-            cell={(cell) => (
-              <Options
-                legend={`${look.name}, cell ${cell}`}
-                options={look.options}
-                chosen={chosen[cell]}
-                onChoose={(option) => choose(cell, option)}
-                isNarrow
-              />
-            )}
-          />
-        ) : (
-          <Options
-            legend={look.name}
-            options={look.options}
-            chosen={chosen[0]}
-            onChoose={(option) => choose(0, option)}
-            isNarrow={false}
-          />
-        )}
+        <BatteryTop
+          type={type}
+          cell={(cell) => (
+            <Options
+              legend={`${look.name}, cell ${cell}`}
+              options={look.options}
+              chosen={chosen[cell]}
+              onChoose={(option) => choose(cell, option)}
+              isNarrow
+            />
+          )}
+        />
       </div>
       <TakeIn />
     </form>

@@ -1,18 +1,19 @@
 /** Reading by reading: what speaks for which cause, and what against. */
 import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
-import type { Explained } from '@cork-ember/core/belief/explain.ts';
+import type { Explained, Factors } from '@cork-ember/core/belief/explain.ts';
 import { factorWords, groupWords } from '@cork-ember/core/belief/words.ts';
 
 const MOST_WORDS = 2;
 
 /** What it speaks for most, then what it speaks against most. */
-function wordsOf({ factors }: Explained): string[] {
+function wordsOf(factors: Factors): string {
   const ordered = CAUSE_IDS.map((cause) => ({ cause, factor: factors[cause] })).sort(
     (a, b) => b.factor - a.factor,
   );
   const speaks = ordered.filter(({ factor }) => factor > 1).slice(0, MOST_WORDS);
   const against = ordered.filter(({ factor }) => factor < 1).slice(-MOST_WORDS);
-  return [...speaks, ...against].flatMap(({ cause, factor }) => factorWords(cause, factor) ?? []);
+  const words = [...speaks, ...against].flatMap(({ cause, factor }) => factorWords(cause, factor) ?? []);
+  return words.length === 0 ? 'says little by itself' : words.join(' · ');
 }
 
 export function Reasons({ explained }: { explained: readonly Explained[] }) {
@@ -27,17 +28,12 @@ export function Reasons({ explained }: { explained: readonly Explained[] }) {
         </p>
       ) : (
         <ol className="mt-2">
-          {explained.map((one, index) => {
-            const words = wordsOf(one);
-            return (
-              <li key={index} className="border-t border-line py-2.5 first:border-0">
-                <p className="font-medium">{groupWords(one.readings)}</p>
-                <p className="text-soft">
-                  {words.length === 0 ? 'says little by itself' : words.join(' · ')}
-                </p>
-              </li>
-            );
-          })}
+          {explained.map(({ readings, factors }, index) => (
+            <li key={index} className="border-t border-line py-2.5 first:border-0">
+              <p className="font-medium">{groupWords(readings)}</p>
+              <p className="text-soft">{factors ? wordsOf(factors) : 'is being held against each cause …'}</p>
+            </li>
+          ))}
         </ol>
       )}
     </section>

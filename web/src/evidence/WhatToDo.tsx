@@ -71,7 +71,8 @@ export function WhatToDo({
   advice: Advice;
   onMeasure: (check: Check) => void;
 }) {
-  const { recommendation, best, checks, progress, isOn } = advice;
+  const { recommendation, best, checks, progress, isOn, error } = advice;
+  const isYetToCome = !isOn && !recommendation && progress === undefined && error === null;
   return (
     <section aria-labelledby="do-title" className="rounded-xl border-2 border-cork bg-card p-5">
       <h2 id="do-title" className="text-lg font-bold">
@@ -81,6 +82,9 @@ export function WhatToDo({
         <p className="mt-2">
           It is on charge: its looks decide. The ways on from here are compared once the charger is off.
         </p>
+      )}
+      {isYetToCome && (
+        <p className="mt-2 text-soft">The ways back are compared as soon as the estimate is refined …</p>
       )}
       {progress !== undefined && (
         <p className="mt-2 text-soft">

@@ -9,12 +9,11 @@ import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
-import { courseOf, settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 import { procedureOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
-import { believer } from '../belief/useBelief.ts';
+import { believer, type BeliefOf } from '../belief/useBelief.ts';
 
 const WORKERS = 2;
 
@@ -77,30 +76,25 @@ export interface Advice {
   readonly error: unknown;
 }
 
-/**
- * @param isBelieved false while the belief is still weighing
- */
-export function useAdvice(state: JobState, isBelieved: boolean): Advice {
+export function useAdvice(state: JobState, { question, course, believed }: BeliefOf): Advice {
   const { data: shop } = useShop();
   const [progress, setProgress] = useState<number>();
-  const course = courseOf(state);
-  const setting = settingOf(state, course);
-  const { readings } = course;
+  const { setting } = question;
   const ways = waysOf(state);
-  const key = ['advice', state.job, setting, readings, ways.courses];
+  const key = ['advice', state.job, question, ways.courses];
   const run = useQuery({
     queryKey: key,
     queryFn: async () => {
       setProgress(0);
       try {
-        const candidates = await believer().spread(JUDGES);
-        return await forecast(ways.courses, candidates, setting, setProgress);
+        const candidates = await believer().spread(question, JUDGES);
+        return { candidates, outcomes: await forecast(ways.courses, candidates, setting, setProgress) };
       } finally {
         setProgress(undefined);
       }
     },
     // While it is on charge its looks decide; ways on from there are compared once it is off.
-    enabled: isBelieved && state.outcome === undefined && !course.isOn,
+    enabled: believed?.isAtRest === true && state.outcome === undefined && !course.isOn,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
@@ -110,11 +104,12 @@ export function useAdvice(state: JobState, isBelieved: boolean): Advice {
   );
   const comparison =
     run.data && costs
-      ? compare(ways.courses, run.data, setting, costs, stepsOf(procedureOf(state).routes ?? []))
+      ? compare(ways.courses, run.data.outcomes, setting, costs, stepsOf(procedureOf(state).routes ?? []))
       : undefined;
   const checks = useQuery({
     queryKey: [...key, 'checks', costs],
-    queryFn: () => believer().checks(ways.courses, comparison?.worths ?? []),
+    queryFn: () =>
+      believer().checks(question, run.data?.candidates ?? [], ways.courses, comparison?.worths ?? []),
     enabled: comparison !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,

@@ -24,7 +24,7 @@ function Measured({ finding }: { finding: Finding | undefined }) {
     finding?.ocvV === undefined ? undefined : `${finding.ocvV.toFixed(2)} V`,
   ];
   return cells.map((text, index) => (
-    <td key={index} className="reading px-3 text-right text-sm whitespace-nowrap">
+    <td key={index} className="reading px-2 text-right text-sm whitespace-nowrap lg:px-3">
       {text ?? <span className="text-soft">–</span>}
     </td>
   ));
@@ -53,7 +53,7 @@ export function BatteriesPart({
     );
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Batteries">
-      <table className="w-full min-w-170 border-collapse text-left">
+      <table className="w-full border-collapse text-left">
         <thead>
           <tr className="border-b-2 border-cork text-sm text-soft">
             <Heads words={HEADS} figures={FIGURES} />
@@ -67,18 +67,19 @@ export function BatteriesPart({
                 <th scope="row" className="p-0">
                   <Link
                     to={`/batteries/${battery.tag}`}
-                    className="flex min-h-13 items-center px-3 font-bold whitespace-nowrap underline decoration-cork underline-offset-4"
+                    className="flex min-h-13 items-center px-2 font-bold lg:px-3 whitespace-nowrap underline decoration-cork underline-offset-4"
                   >
                     {battery.tag}
                   </Link>
                 </th>
-                <td className="max-w-72 px-3 py-1.5">
-                  <span className="block whitespace-nowrap">
-                    {battery.typeId} <span className="text-soft">made {battery.dateCode}</span>
+                <td className="max-w-40 px-2 py-1.5 lg:max-w-72 lg:px-3">
+                  <span className="block truncate">
+                    <span className="whitespace-nowrap">{battery.typeId}</span>{' '}
+                    <span className="hidden text-soft lg:inline">made {battery.dateCode}</span>
                   </span>
                   <span className="block truncate text-sm text-soft">{battery.owner}</span>
                 </td>
-                <td className={`px-3 font-medium whitespace-nowrap ${last.tone}`}>{last.text}</td>
+                <td className={`px-2 font-medium lg:px-3 lg:whitespace-nowrap ${last.tone}`}>{last.text}</td>
                 <Measured finding={findings.findLast(({ tag }) => tag === battery.tag)} />
               </tr>
             );

@@ -10,9 +10,10 @@ import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
-import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
+import { useBattery, useJob, useLedger, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
+import { Life } from './Life.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
@@ -163,6 +164,7 @@ export function BatteryPage() {
   const { data: battery, error, refetch } = useBattery(tag.toUpperCase());
   const { data: shop } = useShop();
   const { data: types } = useTypes();
+  const { data: findings } = useLedger();
   const now = useNow();
   if (!battery || !shop || !types || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
   const isFree = battery.jobs.every((job) => job.outcome !== null);
@@ -194,6 +196,11 @@ export function BatteryPage() {
         dateCode={battery.dateCode}
         serial={battery.serial}
         owner={battery.owner}
+      />
+      <Life
+        findings={(findings ?? []).filter((finding) => finding.tag === battery.tag)}
+        type={types.find((type) => type.id === battery.typeId)}
+        timeZone={shop.hours.timeZone}
       />
       <section aria-labelledby="jobs-title">
         <h2 id="jobs-title" className="mb-2 text-sm font-semibold text-soft">

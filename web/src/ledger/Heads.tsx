@@ -4,7 +4,7 @@ export function Heads({ words, figures }: { words: readonly string[]; figures: r
     <th
       key={name}
       scope="col"
-      className={`px-3 py-2 font-semibold ${index >= words.length ? 'text-right' : ''}`}
+      className={`px-2 py-2 font-semibold lg:px-3 ${index >= words.length ? 'text-right' : ''}`}
     >
       {name}
     </th>

@@ -11,7 +11,7 @@ const CONSTRUCTIONS = { agm: 'AGM', flooded: 'flooded' } as const;
 /** Came back, on a line from none to all, with the interval it lies in. */
 function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
   return (
-    <span className="block min-w-44">
+    <span className="block min-w-36 lg:min-w-44">
       <span aria-hidden className="relative block h-5 rounded bg-panel">
         <span
           className="absolute inset-y-1.5 rounded-full bg-cork"
@@ -23,13 +23,14 @@ function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
         />
       </span>
       <span className="text-sm">
-        {back} of {tried}; the odds are {percent(low)} to {percent(high)}
+        {back} of {tried}; the odds are {(low * 100).toFixed(0)} to {(high * 100).toFixed(0)}
+        {'\u00a0%'}
       </span>
     </span>
   );
 }
 
-const CELL = 'border-t border-line px-3 py-2.5 align-top';
+const CELL = 'border-t border-line px-2 py-2.5 align-top lg:px-3';
 
 export function WaysPart({ findings, costs }: { findings: readonly Finding[]; costs: Costs }) {
   const records = wayRecords(findings, costs);
@@ -44,7 +45,7 @@ export function WaysPart({ findings, costs }: { findings: readonly Finding[]; co
         told apart. Capacity is the middle of those counted.
       </p>
       <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Ways that worked">
-        <table className="w-full min-w-180 border-collapse text-left">
+        <table className="w-full border-collapse text-left">
           <thead>
             <tr className="text-sm text-soft">
               <Heads

@@ -134,8 +134,6 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     const taken = form.take();
     if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
   };
-  const isAllOptional =
-    form.choices.length === 0 && form.fields.length > 0 && form.fields.every((field) => field.isOptional);
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>
@@ -146,7 +144,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>
         <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          {isAllOptional && isEmpty ? 'As in the catalogue' : 'Record'}
+          {isEmpty ? (measure.emptyLabel ?? 'Record') : 'Record'}
         </Button>
         {measure.skipLabel && (
           <Button

@@ -2,7 +2,6 @@
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { CAUTIONS } from '@cork-ember/core/runsheet/cautions.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
@@ -10,6 +9,7 @@ import type { ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
+import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
 import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
@@ -132,13 +132,7 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
       aria-labelledby="step-title"
       className="mx-auto flex max-w-3xl flex-col overflow-hidden rounded-xl border border-line bg-card shadow-sm"
     >
-      {cautions.length > 0 && (
-        <Notice tone="caution">
-          {cautions.map((id) => (
-            <p key={id}>{CAUTIONS[id]}</p>
-          ))}
-        </Notice>
-      )}
+      <Cautions of={cautions} />
       <div className="px-5 pt-4">
         <h2 id="step-title" className="text-2xl font-bold md:text-[28px]">
           {definition.title}

@@ -326,7 +326,7 @@ export function Shell() {
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
   const bandColour = top?.urgency === 'danger' ? 'bg-clay-deep' : isDue ? 'bg-ember-deep' : 'bg-band';
   return (
-    <div className="flex h-dvh flex-col overflow-hidden">
+    <div className="flex h-dvh flex-col overflow-clip">
       <header className={`flex h-18 shrink-0 ${bandColour}`}>
         <ClockBox timeZone={timeZone} />
         <Band hands={hands} here={here} timeZone={timeZone} />
@@ -350,7 +350,7 @@ export function Shell() {
       )}
       <div className="flex min-h-0 flex-1">
         <Rail />
-        <main className="min-w-0 flex-1 overflow-auto">
+        <main className="relative min-w-0 flex-1 overflow-auto">
           <Outlet />
         </main>
       </div>

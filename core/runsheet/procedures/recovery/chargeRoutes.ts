@@ -1,5 +1,5 @@
 /** Bringing back by charging: slow, high then low, constant current, long soak, pulses, equalise (handbook 3.4). */
-import { temperatureField, voltageField } from '../../fields.ts';
+import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { densitiesAt25, spreadOf, SPREAD_BAD, SPREAD_EQUALISE } from './openedCells.ts';
 import {
@@ -225,13 +225,7 @@ export const PULSE: Route = {
           kind: 'number',
           id: 'testerA',
           quantity: 'cranking',
-          spec: ({ opened: { type } }) => ({
-            label: 'Cranking current on the tester',
-            unit: 'A',
-            decimals: 0,
-            possible: { min: 0, max: 3000 },
-            plausible: { min: 0, max: Math.ceil((type.cranking?.amps ?? type.capacityAh * 15) * 1.2) },
-          }),
+          spec: ({ opened: { type } }) => testerSpec(type),
         },
         temperatureField,
       ],

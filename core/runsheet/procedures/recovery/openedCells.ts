@@ -1,6 +1,6 @@
 /** Looking into an opened flooded battery: level, density, then water; water only after the readings (handbook 3.2). */
 import { hydrometerTo25 } from '../../../electrolyte/density.ts';
-import { electrolyteTempField, millilitresField } from '../../fields.ts';
+import { cellDensitySpec, electrolyteTempField, MOST_CELLS, waterDoubt, waterFields } from '../../fields.ts';
 import type { NumberField, Step } from '../../step.ts';
 
 /** Per cell, as the hydrometer floats; cells with no acid above the plates are left empty. */
@@ -9,13 +9,7 @@ const cellDensity = (cell: number): NumberField => ({
   id: `density${cell}`,
   inCell: cell,
   optional: true,
-  spec: () => ({
-    label: `Cell ${cell}`,
-    unit: 'g/cm³',
-    decimals: 3,
-    possible: { min: 1, max: 1.4 },
-    plausible: { min: 1, max: 1.32 },
-  }),
+  spec: () => cellDensitySpec(`Cell ${cell}`),
 });
 
 /** The densities read, corrected to 25 °C; undefined where a cell was not read. */
@@ -38,9 +32,6 @@ export function spreadOf(densities: readonly (number | undefined)[]): number | u
   const read = densities.filter((one) => one !== undefined);
   return read.length < 2 ? undefined : Math.max(...read) - Math.min(...read);
 }
-
-/** No battery of this bench has more cells in series. */
-const MOST_CELLS = 6;
 
 const WATER_WORDS = {
   coverPlates: 'just over the plates, no more: the level rises on charge',
@@ -120,9 +111,10 @@ export const openedCells: readonly Step[] = [
           { id: 'tap', label: 'Tap water' },
         ],
       },
-      { ...millilitresField('ml', 'How much, all cells'), shownWhen: { field: 'added', is: 'distilled' } },
+      ...waterFields({ field: 'added', is: 'distilled' }),
     ],
-    holds: ({ added }) => {
+    holds: (values) => {
+      const { added } = values;
       if (added === 'acid')
         return {
           why: 'Acid never goes into a battery in service: what is missing is water. Draw it off, or record why it stays.',
@@ -133,7 +125,7 @@ export const openedCells: readonly Step[] = [
           why: 'Tap water carries iron and chlorine that discharge the plates for good. Draw it off and use distilled water; or record why it stays.',
           canOverride: true,
         };
-      return undefined;
+      return added === 'distilled' ? waterDoubt(values) : undefined;
     },
     denials: [],
     handsMin: 3,

@@ -1,5 +1,12 @@
 /** Water back, cycles, additives, and the end: handbook 3.4. */
-import { millilitresField, voltageField } from '../../fields.ts';
+import {
+  deficitSpec,
+  millilitresField,
+  voltageField,
+  waterDoubt,
+  waterFields,
+  waterMl,
+} from '../../fields.ts';
 import type { Route, StepContext, Veto } from '../../step.ts';
 import { onSix } from './triage.ts';
 import { restedV } from './wakeRoutes.ts';
@@ -38,13 +45,7 @@ export const WATER_BACK: Route = {
         {
           kind: 'number',
           id: 'deficitG',
-          spec: ({ opened: { type } }) => ({
-            label: 'Lighter than it should be by',
-            unit: 'g',
-            decimals: 0,
-            possible: { min: 0, max: 10_000 },
-            plausible: { min: 0, max: Math.ceil(2 * type.capacityAh * type.cells) },
-          }),
+          spec: ({ opened: { type } }) => deficitSpec(type),
         },
       ],
       holds: () => undefined,
@@ -62,9 +63,11 @@ export const WATER_BACK: Route = {
         isFlooded(context)
           ? 'Distilled water: just over the plates before the charge, to the line only after it; the level rises on charge.'
           : `Distilled water, ${agmDoseMl(context).toFixed(0)} mL in all, ${(agmDoseMl(context) / context.opened.type.cells).toFixed(0)} mL a cell, into the discharged battery, so that the mats take it up.`,
-      fields: [millilitresField('ml', 'Distilled water, all cells')],
-      holds: ({ ml }, context) => {
-        if (isFlooded(context) || typeof ml !== 'number') return undefined;
+      fields: waterFields(),
+      holds: (values, context) => {
+        const doubt = waterDoubt(values);
+        if (doubt || isFlooded(context)) return doubt;
+        const ml = waterMl(values);
         const dose = agmDoseMl(context);
         return ml > dose * 1.1
           ? {

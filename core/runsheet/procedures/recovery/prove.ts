@@ -1,7 +1,7 @@
 /** Proving what came back: rest, capacity, load, hold, grade (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { capacityShareOf, gradeOf, held, type Graded, type Proof } from '../../grade.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
+import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
 import type { DwellStep, Judgement, MeasureStep, Route, StepContext } from '../../step.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { onSix } from './triage.ts';
@@ -218,13 +218,7 @@ export const PROVE: Route = {
           id: 'testerA',
           quantity: 'cranking',
           shownWhen: { field: 'method', is: 'tester' },
-          spec: ({ opened: { type } }) => ({
-            label: 'Cranking current on the tester',
-            unit: 'A',
-            decimals: 0,
-            possible: { min: 0, max: 3000 },
-            plausible: { min: 0, max: Math.ceil((type.cranking?.amps ?? type.capacityAh * 15) * 1.2) },
-          }),
+          spec: ({ opened: { type } }) => testerSpec(type),
         },
         {
           ...voltageField({

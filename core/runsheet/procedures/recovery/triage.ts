@@ -1,7 +1,7 @@
 /** Finding out before anything is touched (handbook 3.1 and 3.2): sound case, clean posts, first readings. */
 import type { BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
-import { temperatureField, voltageSpec } from '../../fields.ts';
+import { temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
 
@@ -149,13 +149,7 @@ export const firstTester: Step = {
       kind: 'number',
       id: 'testerA',
       quantity: 'cranking',
-      spec: ({ opened: { type } }) => ({
-        label: 'Cranking current on the tester',
-        unit: 'A',
-        decimals: 0,
-        possible: { min: 0, max: 3000 },
-        plausible: { min: 0, max: Math.ceil((type.cranking?.amps ?? type.capacityAh * 15) * 1.2) },
-      }),
+      spec: ({ opened: { type } }) => testerSpec(type),
     },
   ],
   holds: ({ testerA }, { opened: { type, rules } }) => {

@@ -65,6 +65,7 @@ export const checkedIn = (kind: CheckIn): readonly Step[] => [
     detail: () =>
       'Enter only what differs from the catalogue. What the label prints wins over every default.',
     fields: [...printedFields, ...(kind.alsoPrinted ?? [])],
+    emptyLabel: 'As in the catalogue',
     holds: () => undefined,
     denials: [],
     handsMin: 2,

@@ -1,0 +1,110 @@
+/** Candidate batteries and what each of them weighs: never changed, only followed by another. */
+import type { Shown } from './shown.ts';
+import type { Point, Setting, Traits } from './traits.ts';
+import { effectiveOf, normalised } from './weights.ts';
+
+export interface Candidate {
+  readonly point: Point;
+  readonly traits: Traits;
+  readonly shown: Shown;
+  readonly logLikelihood: number;
+}
+
+/** Halvings when looking for how much of a reading the candidates bear at once. */
+const HALVINGS = 12;
+/** A reading is taken in by no less than this share of what is left of it. */
+const LEAST_PART = 0.02;
+
+export class Sample {
+  readonly candidates: readonly Candidate[];
+  /** Logarithms, but for a constant. */
+  private readonly logWeights: Float64Array;
+
+  /** @param logWeights of the candidates; left out, all weigh alike */
+  constructor(
+    candidates: readonly Candidate[],
+    logWeights: Float64Array = new Float64Array(candidates.length),
+  ) {
+    this.candidates = candidates;
+    this.logWeights = logWeights;
+  }
+
+  /** Weights of the candidates; they sum to 1. */
+  weights(): Float64Array {
+    return normalised(this.logWeights);
+  }
+
+  /** How many candidates the weight really rests on. @see Kish 1965 */
+  effective(): number {
+    return effectiveOf(this.weights());
+  }
+
+  /** Every candidate heavier by a part of its logarithm, which its likelihood takes in as well. */
+  heavierBy(logs: Float64Array, part: number): Sample {
+    const by = (index: number): number => part * (logs[index] as number);
+    return new Sample(
+      this.candidates.map((candidate, index) => ({
+        ...candidate,
+        logLikelihood: candidate.logLikelihood + by(index),
+      })),
+      this.logWeights.map((weight, index) => weight + by(index)),
+    );
+  }
+
+  /**
+   * How much of a change of weight they bear before it rests on too few of them.
+   * @param most 0–1, what is left of it
+   * @param least candidates the weight is to rest on
+   */
+  bearable(logs: Float64Array, most: number, least: number): number {
+    const effectiveAt = (part: number): number =>
+      effectiveOf(
+        normalised(this.logWeights.map((weight, index) => weight + part * (logs[index] as number))),
+      );
+    if (effectiveAt(most) >= least) return most;
+    let low = 0;
+    let high = most;
+    for (let halving = 0; halving < HALVINGS; halving++) {
+      const middle = (low + high) / 2;
+      if (effectiveAt(middle) >= least) low = middle;
+      else high = middle;
+    }
+    return Math.max(low, most * LEAST_PART);
+  }
+
+  /**
+   * So many candidates as stand for all, each as often as its weight asks for: systematic resampling.
+   * @param start 0–1; the same start gives the same candidates
+   * @see Kitagawa 1996
+   */
+  spread(count: number, start = 0.5): Candidate[] {
+    const weights = this.weights();
+    const drawn: Candidate[] = [];
+    let sum = 0;
+    this.candidates.forEach((candidate, index) => {
+      sum += (weights[index] as number) * count;
+      while (drawn.length < count && drawn.length + start < sum) drawn.push(candidate);
+    });
+    const last = this.candidates.at(-1);
+    while (last && drawn.length < count) drawn.push(last);
+    return drawn;
+  }
+
+  /** Others in their places, at the same weights. */
+  replacedBy(candidates: readonly Candidate[]): Sample {
+    return new Sample(candidates, this.logWeights);
+  }
+
+  /** A few more, at weights that are logarithms of shares of the whole. */
+  joinedBy(more: readonly Candidate[], logShares: readonly number[]): Sample {
+    const logs = [...this.weights()].map(Math.log).concat(logShares);
+    return new Sample([...this.candidates, ...more], Float64Array.from(logs));
+  }
+
+  /** The same candidates, to whom something else was done since they were found. */
+  under(setting: Setting): Sample {
+    return this.replacedBy(
+      this.candidates.map((candidate) => ({ ...candidate, shown: candidate.shown.under(setting) })),
+    );
+  }
+}

@@ -1,0 +1,59 @@
+/** What weighted candidates say of a battery as it stands after its last reading. */
+import { CAUSE_IDS, type CauseId } from './causes.ts';
+import { asReal, FIGURES, figuresOf, intervalOf, type Figures, type Summary } from './figures.ts';
+import { isFar } from './passages.ts';
+import type { Reading } from './readings.ts';
+import type { Candidate, Sample } from './sample.ts';
+import type { Shown } from './shown.ts';
+import type { Setting } from './traits.ts';
+
+/** Places spread evenly whatever their number. @see Niederreiter 1992 (Kronecker sequence of the golden ratio) */
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+
+/** Figures of a candidate where it stands: they do not change with what is read. */
+const known = new WeakMap<Shown, Figures>();
+
+function figuresAt({ traits, shown }: Candidate, setting: Setting, last: Reading | undefined): Figures {
+  const latest = shown.at(last ?? {});
+  const figures = known.get(latest) ?? figuresOf(traits, setting, latest);
+  known.set(latest, figures);
+  return last?.kind === 'look'
+    ? { ...figures, charge: latest.onCharge(last.minute, 'chargeShare') }
+    : figures;
+}
+
+/**
+ * A figure of every candidate, as a real battery may have it, in the order of the weights.
+ * @param last reading taken in; a charge that is still on lies ahead of it
+ */
+export function valuesOf(
+  { candidates }: Sample,
+  name: keyof Figures,
+  setting: Setting,
+  last: Reading | undefined,
+): number[] {
+  const isCharged = last !== undefined && isFar(last, setting);
+  return candidates.map((candidate, index) =>
+    asReal(
+      name,
+      figuresAt(candidate, setting, last)[name],
+      isCharged ? 'charged' : 'found',
+      (0.5 + index * GOLDEN) % 1,
+    ),
+  );
+}
+
+/** Causes and figures, each with what it rests on. */
+export function summaryOf(sample: Sample, setting: Setting, last: Reading | undefined): Summary {
+  const weights = sample.weights();
+  const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
+  sample.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
+  const intervals = FIGURES.map((name) => [name, intervalOf(valuesOf(sample, name, setting, last), weights)]);
+  return {
+    causes,
+    ranked: CAUSE_IDS.map((cause) => ({ cause, probability: causes[cause] })).sort(
+      (a, b) => b.probability - a.probability,
+    ),
+    figures: Object.fromEntries(intervals) as Summary['figures'],
+  };
+}

@@ -1,0 +1,82 @@
+/** What an automatic charger makes of the battery: a reading like any other, once it is known where it starts. */
+import { useState, type FormEvent } from 'react';
+import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { useShop } from '../api/queries.ts';
+import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
+import { useReadings } from '../steps/useReadings.ts';
+import { Button } from '../ui/Button.tsx';
+import { Cautions } from '../ui/Cautions.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Options, TakeIn } from './LookForm.tsx';
+import { useTakeIn } from './useTakeIn.ts';
+
+/** Where most automatic chargers begin to see a battery, V on six cells (handbook 3.4). */
+const STARTS_V = 8;
+
+type View = Extract<Reading, { kind: 'charger' }>['view'];
+
+const VIEWS: readonly { readonly id: View; readonly label: string }[] = [
+  { id: 'refuses', label: 'Does not start on it' },
+  { id: 'stuck', label: 'Stays in its first stage, or trips' },
+  { id: 'finishes', label: 'Comes to its end' },
+];
+
+export function ChargerForm({ job }: { job: Job }) {
+  const { type } = job.state.opened;
+  const { data: shop } = useShop();
+  const take = useTakeIn(job);
+  const [view, setView] = useState<View>();
+  const scale = type.cells / 6;
+  const fields: readonly AskedReading[] = [
+    {
+      id: 'startV',
+      isOptional: false,
+      spec: {
+        label: 'It starts on a battery from',
+        unit: 'V',
+        decimals: 1,
+        possible: { min: 0, max: 14 * scale },
+        plausible: { min: 0.5 * scale, max: 11 * scale },
+      },
+    },
+  ];
+  const readings = useReadings(fields, { startV: { text: (STARTS_V * scale).toFixed(1) } });
+  const known = (shop?.chargers ?? []).filter(({ startV }) => startV > 0);
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const taken = readings.take();
+    if (!taken) return;
+    const { startV = STARTS_V * scale } = taken.values;
+    if (await take.all(view === undefined ? [] : [{ kind: 'charger', view, startV }])) setView(undefined);
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+      <Cautions of={['clipsFirst', 'chargerOffFirst', 'gas']} />
+      <p className="px-5 pt-3 text-soft">What an automatic charger makes of it, and where that one starts.</p>
+      {take.problem !== '' && (
+        <div className="mt-3">
+          <Notice tone="stop">{take.problem}</Notice>
+        </div>
+      )}
+      <div className="px-5 pt-3">
+        <Options legend="The charger’s view" options={VIEWS} chosen={view} onChoose={setView} />
+      </div>
+      {known.length > 0 && (
+        <div
+          role="group"
+          aria-label="Start voltages of the shop’s chargers"
+          className="flex flex-wrap gap-2 px-5 pt-3"
+        >
+          {known.map(({ id, name, startV }) => (
+            <Button key={id} onClick={() => readings.fill('startV', (startV * scale).toFixed(1), name)}>
+              {name}, {(startV * scale).toFixed(1)} V
+            </Button>
+          ))}
+        </div>
+      )}
+      <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
+      <TakeIn />
+    </form>
+  );
+}
