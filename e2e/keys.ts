@@ -31,9 +31,14 @@ export async function jump(page: Page): Promise<void> {
   await answered;
 }
 
+/** Until the server has what was entered. */
+export async function sent(page: Page): Promise<void> {
+  await page.waitForFunction(() => (localStorage.getItem('cork-ember-outbox') ?? '[]') === '[]');
+}
+
 /** Minutes that pass once the server has what was entered: passing before, they would not count after it. */
 export async function passes(page: Page, shop: Shop, minutes: number): Promise<void> {
-  await page.waitForFunction(() => (localStorage.getItem('cork-ember-outbox') ?? '[]') === '[]');
+  await sent(page);
   await shop.wait(minutes);
 }
 

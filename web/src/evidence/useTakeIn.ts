@@ -1,24 +1,21 @@
 /** Puts readings on the record of a job, one after the other; what was refused is said in one sentence. */
-import { useState } from 'react';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { sentenceOf } from '../api/client.ts';
 import { useRecordAll } from '../api/record.ts';
+import { useProblem } from '../ui/useProblem.ts';
 
 export function useTakeIn(job: Job) {
   const record = useRecordAll(job);
-  const [problem, setProblem] = useState('');
+  const { problem, attempt } = useProblem();
   const all = async (readings: readonly Reading[]): Promise<boolean> => {
-    if (readings.length === 0) {
-      setProblem('Nothing is entered yet.');
-      return false;
-    }
+    const { went, failed } = attempt();
     try {
+      if (readings.length === 0) throw new Error('Nothing is entered yet.');
       await record(readings.map((reading) => ({ kind: 'evidenced', payload: { reading } })));
-      setProblem('');
+      went();
       return true;
     } catch (error) {
-      setProblem(sentenceOf(error));
+      failed(error);
       return false;
     }
   };

@@ -1,5 +1,5 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { toast } from 'sonner';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
@@ -7,11 +7,11 @@ import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
 import type { ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
-import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
+import { useProblem } from '../ui/useProblem.ts';
 import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
 import { ChargeStepBody } from './ChargeStepBody.tsx';
 import { DecideStepBody } from './DecideStepBody.tsx';
@@ -59,20 +59,21 @@ export interface StepActions {
 
 function useStepActions(job: Job): StepActions & { problem: string } {
   const send = useRecord(job);
-  const [problem, setProblem] = useState('');
+  const { problem, attempt } = useProblem();
   const sentFrom = useRef<number>(undefined);
   const length = job.log.length;
   const record = async (entry: Entry): Promise<boolean> => {
     // A second press while the first is on its way would answer the next step unread.
     if (sentFrom.current === length) return false;
     sentFrom.current = length;
+    const { went, failed } = attempt();
     try {
       const sent = await send(entry);
-      setProblem('');
+      went();
       if (sent.kind === 'kept') toast('Kept here; it is sent once the server is back.');
       return true;
     } catch (error) {
-      setProblem(sentenceOf(error));
+      failed(error);
       return false;
     } finally {
       if (sentFrom.current === length) sentFrom.current = undefined;
