@@ -1,7 +1,6 @@
 /** The paper that leaves with a battery: a certificate when it passed, a note when it did not. */
-import PDFDocument from 'pdfkit';
 import type { DocumentContent } from './content.ts';
-import { bytesOf, drawCode, registerFonts, type Doc } from './paper.ts';
+import { drawCode, written, type Doc } from './paper.ts';
 
 const INK = '#241E1A';
 const FAINT = '#6B5B4D';
@@ -117,14 +116,12 @@ export async function writeDocument(
   const photos = await Promise.all(
     content.photos.map(async ({ id, caption }) => ({ caption, bytes: await load(id) })),
   );
-  const doc = new PDFDocument({
-    size: 'A4',
-    margin: MARGIN,
-    info: { Title: `${content.title} ${content.tag}`, Author: content.shop, CreationDate: new Date(at) },
-  });
-  registerFonts(doc);
-  const written = bytesOf(doc);
-  paint(doc, content, photos);
-  doc.end();
-  return written;
+  return written(
+    {
+      size: 'A4',
+      margin: MARGIN,
+      info: { Title: `${content.title} ${content.tag}`, Author: content.shop, CreationDate: new Date(at) },
+    },
+    (doc) => paint(doc, content, photos),
+  );
 }

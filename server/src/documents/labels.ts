@@ -1,10 +1,9 @@
 /** Tags to stick on batteries: a code to scan, the tag to read across the bench, what it is, how it stands. */
-import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
 import { shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
-import { bytesOf, drawCode, registerFonts, type Doc } from './paper.ts';
+import { drawCode, written, type Doc } from './paper.ts';
 
 export interface Label {
   readonly tag: string;
@@ -99,22 +98,22 @@ const ROWS = 9;
 export function labelsPdf(labels: readonly Label[]): Promise<Buffer> {
   const mm = (value: number): number => value * POINTS_PER_MM;
   const isSingle = labels.length === 1;
-  const pdf = new PDFDocument({
-    size: isSingle ? [mm(WIDTH_MM), mm(HEIGHT_MM)] : 'A4',
-    margin: 0,
-    autoFirstPage: false,
-    info: { Title: isSingle ? (labels[0]?.tag ?? 'Tag') : `${labels.length} tags` },
-  });
-  registerFonts(pdf);
-  const done = bytesOf(pdf);
-  labels.forEach((label, index) => {
-    const place = index % (COLUMNS * ROWS);
-    if (place === 0) pdf.addPage();
-    const x = isSingle ? 0 : mm(12 + (place % COLUMNS) * WIDTH_MM);
-    const y = isSingle ? 0 : mm(14 + Math.floor(place / COLUMNS) * HEIGHT_MM);
-    if (!isSingle) pdf.lineWidth(0.25).strokeColor('#bbb').rect(x, y, mm(WIDTH_MM), mm(HEIGHT_MM)).stroke();
-    drawLabel(pdf, label, x, y);
-  });
-  pdf.end();
-  return done;
+  return written(
+    {
+      size: isSingle ? [mm(WIDTH_MM), mm(HEIGHT_MM)] : 'A4',
+      margin: 0,
+      autoFirstPage: false,
+      info: { Title: isSingle ? (labels[0]?.tag ?? 'Tag') : `${labels.length} tags` },
+    },
+    (pdf) =>
+      labels.forEach((label, index) => {
+        const place = index % (COLUMNS * ROWS);
+        if (place === 0) pdf.addPage();
+        const x = isSingle ? 0 : mm(12 + (place % COLUMNS) * WIDTH_MM);
+        const y = isSingle ? 0 : mm(14 + Math.floor(place / COLUMNS) * HEIGHT_MM);
+        if (!isSingle)
+          pdf.lineWidth(0.25).strokeColor('#bbb').rect(x, y, mm(WIDTH_MM), mm(HEIGHT_MM)).stroke();
+        drawLabel(pdf, label, x, y);
+      }),
+  );
 }

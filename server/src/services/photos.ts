@@ -1,6 +1,5 @@
 /** Pictures kept with a job: made small, stripped of everything but the picture itself. */
 import { randomUUID } from 'node:crypto';
-import sharp from 'sharp';
 import { ProblemError } from '../problems.ts';
 import type { Database } from '../store/database.ts';
 
@@ -33,6 +32,8 @@ export class Photos {
   }
 
   private async small(file: Buffer): Promise<Buffer> {
+    // Loaded with the first picture: the shop opens sooner without it.
+    const { default: sharp } = await import('sharp');
     try {
       return await sharp(file, { limitInputPixels: MOST_PIXELS })
         .rotate()
