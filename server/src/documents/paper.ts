@@ -23,7 +23,10 @@ export function drawCode(doc: Doc, text: string, x: number, y: number, size: num
  * What writes PDF is loaded with the first paper: the shop opens sooner without it.
  * @returns the PDF
  */
-export async function written(options: PDFKit.PDFDocumentOptions, paint: (doc: Doc) => void): Promise<Buffer> {
+export async function written(
+  options: PDFKit.PDFDocumentOptions,
+  paint: (doc: Doc) => void,
+): Promise<Buffer> {
   const { default: Writer } = await import('pdfkit');
   const doc = new Writer(options);
   doc.registerFont('regular', fontFile(400));
