@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { jump, pace, press, tabTo, type } from './keys.ts';
+import { jump, pace, press, sent, tabTo, type } from './keys.ts';
 import { expect, NEXT_MORNING, test, type Shop } from './shop.ts';
 
 const TYPES = ['TQ-F6/11', 'TQ-F12/14', 'LW-A12/4', 'TQ-A12/20', 'BK-S12/75', 'LW-A12/9'] as const;
@@ -52,9 +52,10 @@ async function turn(page: Page): Promise<Turn | undefined> {
   };
 }
 
-/** What the batch shows of its batteries and of the one whose turn it is. */
+/** Which battery wants what, and whether it does so now: what is typed into its card changes none of it. */
 async function standing(page: Page): Promise<string> {
-  return (await page.locator('main').innerText()).replace(/\d+:\d\d(:\d\d)?/g, '');
+  const shown = page.locator('main nav li, main #step-title');
+  return (await shown.allInnerTexts()).join('\n').replace(/\d+:\d\d(:\d\d)?/g, '');
 }
 
 /** Answers the card with keys as a technician would who finds everything in order. */
@@ -133,6 +134,7 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
       else await answer(page, title);
     }
     // The next card is not taken for the one that was answered, however slow the page is.
+    await sent(page);
     await expect.poll(() => standing(page), { intervals: [20, 50, 100] }).not.toBe(before);
   }
   // One answer for the five that hold or take acid; the sealed one asks for less, and by itself. Hands went from battery to battery instead of staying at one.

@@ -13,6 +13,7 @@ export default defineConfig({
   timeout: 60_000,
   expect: { timeout: 8_000 },
   use: {
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
     locale: 'en-GB',

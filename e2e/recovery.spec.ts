@@ -187,6 +187,13 @@ test('evidence narrows down what is the matter, on the keyboard and at 768 px', 
   });
   await expect(causes.getByRole('listitem').first()).toContainText('A shorted cell');
   await expect(page.getByLabel('Cranking current on the tester (EN)', { exact: true })).toHaveValue('');
+  await press(page, 'Mass');
+  await expect(page.getByText('a full one of its type has 18000 g')).toBeVisible();
+  await type(page, 'Mass on the scale', '17950');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Why' })).toContainText('Lighter than it should be by 50 g', {
+    timeout: 30_000,
+  });
   await page.reload();
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {
     timeout: 30_000,

@@ -13,7 +13,7 @@ import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
-import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { read } from '@cork-ember/core/instruments/modelView.ts';
 import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';
@@ -44,6 +44,8 @@ export interface AdviceTrial {
 
 const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
 const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
+/** What pieces of a type differ by in mass, g an Ah and cell, as the belief allows: a full one may weigh more or less. */
+const PIECE_G_PER_AH = 0.45;
 /** A charger sees it from here, and the strict school tries it from here, V. */
 const AWAKE_V = 10.5;
 
@@ -101,9 +103,11 @@ export function adviceTrial(index: number): AdviceTrial {
     rating: isAgm ? AGM_80 : FLOODED_70,
     history: historyOf(chance, isAgm ? 'agm' : 'flooded'),
     tempC: 21,
+    isMassKnown: isAgm,
   };
   const truth = truthOf(chance, setting, true);
   const ocvV = read(truth.shown.ocvV(), 'meterV', `advice ${index} ocv`);
+  const pieceG = normal(chance) * PIECE_G_PER_AH * setting.rating.capacityAh * setting.rating.cells;
   const courses = coursesFor(isAgm, ocvV < AWAKE_V);
   const worths = worthsOf(truth, courses, setting);
   const belief = new Belief(setting, SIZE.standing, 31 + index);
@@ -120,7 +124,10 @@ export function adviceTrial(index: number): AdviceTrial {
     if (now.next === undefined) stop('settled');
     const check = now.next?.advised.check ?? now.most;
     if (check === undefined) break;
-    belief.observe(...readingsOf(check, truth.shown, setting, `advice ${index}`));
+    const readings = readingsOf(check, truth.shown, setting, `advice ${index}`);
+    belief.observe(
+      ...readings.map((one) => (one.kind === 'mass' ? { ...one, deficitG: one.deficitG + pieceG } : one)),
+    );
     belief.refine(1);
     minutes += minutesOf(check, setting.rating.cells);
     now = ask(belief, courses);

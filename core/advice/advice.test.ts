@@ -258,6 +258,25 @@ describe('the next best check', () => {
     expect(checksLeft([], flooded)).to.include.members(['density', 'level', 'dips']);
   });
 
+  it('weighs only where it is known what a full one weighs', () => {
+    expect(checksLeft([], agm)).not.to.include('mass');
+    expect(checksLeft([], { ...agm, isMassKnown: true })).to.include('mass');
+  });
+
+  it('by the scale tells one that dried out from one that did not', () => {
+    const known = { ...agm, isMassKnown: true };
+    const shares = [0.34, 0.35, 0.36, 0, 0.01, 0.02];
+    const candidates = shares.map((dryShare) => traits({ dryShare }));
+    const worths = [shares.map((share) => (share > 0.1 ? 30 : -10)), shares.map(() => 0)];
+    const advised = valueOfCheck('mass', judgesOf(candidates, known), worths, [SLOW, RETIRE], known);
+    const meant = advised.meanings.map(({ then, result }) => [then, Number(/\d+/.exec(result)?.[0]) > 500]);
+    expect(meant).to.have.deep.members([
+      ['slow-charge', true],
+      ['Retire it', false],
+    ]);
+    expect(advised.worth).to.be.greaterThan(0);
+  });
+
   const charge = { amps: 4, volts: 14.6, minutes: 1440 };
   const rest = { amps: 0, volts: 0, minutes: 600 };
 

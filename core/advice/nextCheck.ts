@@ -13,6 +13,7 @@ export const CHECK_NAMES: Record<Check, string> = {
   load: 'Load test',
   tester: 'Tester',
   acceptance: 'What it takes',
+  mass: 'Mass',
   density: 'Density of every cell',
   level: 'Level of every cell',
   dips: 'Voltage along the cells',
@@ -54,7 +55,7 @@ function figureOf(check: Check, readings: readonly Reading[]): number {
       case 'hold':
         return reading.volts;
       case 'mass':
-        return reading.deficitG;
+        return Math.max(0, reading.deficitG);
       case 'resistance':
         return reading.ohm;
       case 'warmth':
@@ -72,6 +73,7 @@ const UNITS: Record<Check, readonly [unit: string, decimals: number, what: strin
   load: ['V', 1, ''],
   tester: ['A', 0, ''],
   acceptance: ['A', 1, ''],
+  mass: ['g', 0, 'lighter by '],
   density: ['', 3, 'lowest cell '],
   level: ['', 0, ''],
   dips: ['V', 2, 'lowest step '],
@@ -199,12 +201,20 @@ export function valueOfCheck(
   };
 }
 
-/** Checks still open to a battery: none twice while it stands, and none inside a case that is never opened. */
+/**
+ * Checks still open to a battery: none twice while it stands, none inside a case that is never opened, and no
+ * weighing where nobody knows what a full one weighs.
+ */
 export function checksLeft(known: readonly Reading[], setting: Setting): Check[] {
   const changed = (setting.passages ?? []).findLastIndex(({ amps, waterMl }) => amps !== 0 || waterMl);
   const done = new Set<string>(known.flatMap(({ kind, stage = 0 }) => (stage > changed ? kind : [])));
   const isOpenable = setting.rating.construction === 'flooded';
-  return CHECKS.filter((check) => !done.has(check) && (isOpenable || !OPENED.includes(check)));
+  return CHECKS.filter(
+    (check) =>
+      !done.has(check) &&
+      (isOpenable || !OPENED.includes(check)) &&
+      (check !== 'mass' || setting.isMassKnown === true),
+  );
 }
 
 /** Checks still open, by what each is worth per minute, the best first. */

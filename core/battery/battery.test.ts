@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { CATALOGUE } from './catalogue.ts';
-import { checkFilledMass } from './packMass.ts';
+import { checkFilledMass, fullMassG } from './packMass.ts';
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from './stateOfCharge.ts';
 
 describe('catalogue', () => {
@@ -68,5 +68,15 @@ describe('mass check', () => {
     expect(checkFilledMass(pack, 2910, 2910 + full * 1.01, 0.015)).to.include({ isFull: true });
     const oneShort = full * (1 - 0.2 / 6);
     expect(checkFilledMass(pack, 2910, 2910 + oneShort, 0.015)).to.include({ isFull: false });
+  });
+
+  it('knows what a full one weighs where the dry mass and the pack are printed', () => {
+    const full = (id: string): number | undefined => {
+      const type = CATALOGUE.find((one) => one.id === id);
+      return type && fullMassG(type);
+    };
+    // 14,100 g of plates and case, 2,950 mL at 1.322 kg/L.
+    expect(full('BK-A12/55')).to.equal(18_000);
+    expect(full('BK-F12/70')).to.equal(undefined);
   });
 });

@@ -1,5 +1,15 @@
-/** Does the mass gained by filling agree with the acid that should have gone in? Handbook 2.3, step 7. */
-import type { AcidPack } from './types.ts';
+/** What acid and a full battery weigh, and whether a filling gained what should have gone in (handbook 2.3, step 7). */
+import type { AcidPack, BatteryType } from './types.ts';
+
+/** What the acid of a pack weighs, g. */
+export function packMassG({ volumeMl, densityKgPerL }: AcidPack): number {
+  return volumeMl * densityKgPerL;
+}
+
+/** What a full one of this type weighs, plates, case and acid, g; undefined where either is not known. */
+export function fullMassG({ dryMassG, pack }: BatteryType): number | undefined {
+  return dryMassG === undefined || !pack ? undefined : Math.round(dryMassG + packMassG(pack));
+}
 
 export interface MassCheck {
   readonly expectedG: number;
@@ -18,7 +28,7 @@ export function checkFilledMass(
   filledMassG: number,
   tolerance: number,
 ): MassCheck {
-  const expectedG = pack.volumeMl * pack.densityKgPerL;
+  const expectedG = packMassG(pack);
   const gainedG = filledMassG - dryMassG;
   const deviation = gainedG / expectedG - 1;
   return { expectedG, gainedG, deviation, isFull: Math.abs(deviation) <= tolerance };

@@ -1,10 +1,11 @@
 /** Checks a shop can make of a battery that stands there: what each would show, and what its instrument makes of it. */
 import { read } from '../instruments/modelView.ts';
+import { waterLostG } from '../model/show.ts';
 import { ACCEPTANCE_MOST, type Reading } from './readings.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 
-export const CHECKS = ['load', 'tester', 'acceptance', 'density', 'level', 'dips'] as const;
+export const CHECKS = ['load', 'tester', 'acceptance', 'mass', 'density', 'level', 'dips'] as const;
 export type Check = (typeof CHECKS)[number];
 
 /** Checks that want the caps off. */
@@ -33,6 +34,8 @@ export function exactly(check: Check, shown: Shown, { rating, load }: Setting): 
       const volts = HELD_CELL_V * cells;
       return [{ kind: 'acceptance', volts, amps: shown.acceptedA(volts, capacityAh * ACCEPTANCE_MOST) }];
     }
+    case 'mass':
+      return [{ kind: 'mass', deficitG: waterLostG(shown.cells) }];
     case 'density':
       return each.map((cell) => ({ kind: 'density', cell, density: shown.density(cell) }));
     case 'level':

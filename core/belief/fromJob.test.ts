@@ -156,6 +156,7 @@ describe('why a cause is likely', () => {
     [{ kind: 'charger', view: 'refuses', startV: 8 }, 'Charger that starts at 8.0 V: does not start on it'],
     [{ kind: 'crank', volts: 9.8 }, 'Cranking dips to 9.80 V'],
     [{ kind: 'mass', deficitG: 620 }, 'Lighter than it should be by 620 g'],
+    [{ kind: 'mass', deficitG: -40 }, 'Heavier than a full one by 40 g'],
     [{ kind: 'reserve', amps: 25, minutes: 62 }, 'Gives 25.0 A for 62 min'],
     [{ kind: 'hold', volts: 0.06 }, 'Lost 60 mV standing'],
     [{ kind: 'look', minute: 60, volts: 13.1, amps: 4, tempC: 22 }, 'On charge: 13.10 V, 4.00 A, 22.0 °C'],

@@ -1,11 +1,13 @@
 /** What a job's run sheet and evidence tell a belief. */
 import { loadTestFor } from '../battery/loadTest.ts';
+import { fullMassG } from '../battery/packMass.ts';
 import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { StepValues } from '../runsheet/events.ts';
 import { WATERED, waterMl } from '../runsheet/fields.ts';
 import { capacityTestA } from '../runsheet/grade.ts';
+import { missingG } from '../runsheet/missingMass.ts';
 import {
   ageInMonths,
   contextOf,
@@ -41,6 +43,7 @@ export function settingOf(state: JobState, { passages } = courseOf(state)): Sett
     history,
     tempC,
     load: { currentA, seconds },
+    isMassKnown: fullMassG(type) !== undefined,
     ...(passages.length === 0 ? {} : { passages }),
   };
 }
@@ -117,7 +120,7 @@ function laterOf(state: JobState): Moment[] {
     if (doneAt === undefined || !values) return [];
     const testerA = numberOf(values['testerA']);
     const ocvV = numberOf(values['ocvV']);
-    const deficitG = numberOf(values['deficitG']);
+    const deficitG = missingG(values, state.opened.type);
     const tested = ['first-tester', 'pulse-read', 'prove-load'].includes(stepId) && testerA !== undefined;
     return [
       ...((RESTED as readonly string[]).includes(stepId) && ocvV !== undefined

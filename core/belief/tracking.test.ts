@@ -237,9 +237,13 @@ describe('what was done, told from a run sheet', () => {
   });
 
   it('what the scale said before the water went in is a reading', () => {
-    const sheet = new TestJob('BK-A12/55', { agmWater: 'measured' }, undefined, 'recover-agm').triage(12.0);
-    sheet.route('water-back').measure('water-mass', { deficitG: 420 });
-    expect(courseOf(sheet.job.state).readings.at(-1)).to.deep.equal({ kind: 'mass', deficitG: 420 });
+    const read = (values: Record<string, number>): Reading | undefined => {
+      const sheet = new TestJob('BK-A12/55', { agmWater: 'measured' }, undefined, 'recover-agm').triage(12.0);
+      sheet.route('water-back').measure('water-mass', values);
+      return courseOf(sheet.job.state).readings.at(-1);
+    };
+    expect(read({ deficitG: 420 })).to.deep.equal({ kind: 'mass', deficitG: 420 });
+    expect(read({ massG: 17_580 })).to.deep.equal({ kind: 'mass', deficitG: 420 });
   });
 
   it('water counted cell by cell goes into its own cells', () => {

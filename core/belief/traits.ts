@@ -60,6 +60,8 @@ export interface Setting {
   readonly tempC: number;
   /** The load test of the house; three times the capacity for 15 s where it has none (handbook 3.2). */
   readonly load?: { readonly currentA: number; readonly seconds: number };
+  /** Whether it is known what a full one of its type weighs. */
+  readonly isMassKnown?: boolean;
   /** What was done to it since, in order; a reading says how many of these came before it. */
   readonly passages?: readonly Passage[];
 }

@@ -110,7 +110,9 @@ export function readingWords(reading: Reading): string {
     case 'hold':
       return `Lost ${(reading.volts * 1000).toFixed(0)} mV standing`;
     case 'mass':
-      return `Lighter than it should be by ${reading.deficitG.toFixed(0)} g`;
+      return reading.deficitG < 0
+        ? `Heavier than a full one by ${(-reading.deficitG).toFixed(0)} g`
+        : `Lighter than it should be by ${reading.deficitG.toFixed(0)} g`;
     case 'crank':
       return `Cranking dips to ${reading.volts.toFixed(2)} V`;
     case 'look':

@@ -1,5 +1,6 @@
 /** The readings procedures ask for, scaled to the battery on the bench. */
 import type { ReadingSpec } from '../units/reading.ts';
+import { packMassG } from '../battery/packMass.ts';
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import type { StepValues } from './events.ts';
 import type { Hold, InstrumentQuantity, NumberField, StepContext } from './step.ts';
@@ -169,17 +170,6 @@ export function waterDoubt(values: StepValues): Hold | undefined {
     : undefined;
 }
 
-/** What a battery is lighter by than it should be: water that is gone (handbook 3.2). */
-export function deficitSpec(type: BatteryType): ReadingSpec {
-  return {
-    label: 'Lighter than it should be by',
-    unit: 'g',
-    decimals: 0,
-    possible: { min: 0, max: 10_000 },
-    plausible: { min: 0, max: Math.ceil(2 * type.capacityAh * type.cells) },
-  };
-}
-
 /** Mass of the battery, g; what it should weigh is known from plates, case and pack. */
 export function massField(id: string, label: string, withAcid: boolean): NumberField {
   return {
@@ -187,7 +177,7 @@ export function massField(id: string, label: string, withAcid: boolean): NumberF
     id,
     quantity: 'mass',
     spec: ({ opened: { type } }) => {
-      const acidG = withAcid && type.pack ? type.pack.volumeMl * type.pack.densityKgPerL : 0;
+      const acidG = withAcid && type.pack ? packMassG(type.pack) : 0;
       const expectedG = (type.dryMassG ?? type.capacityAh * 320) + acidG;
       return {
         label,

@@ -6,9 +6,10 @@ import { forecast } from './forecast.ts';
 import { handsOf } from './hands.ts';
 import { atHand, treatmentOf } from './atHand.ts';
 import { describeEvent } from './describe.ts';
+import { agmDoseMl } from './procedures/recovery/otherRoutes.ts';
 import { contextOf, definitionOf, procedureOf } from './state.ts';
 import type { HouseRules } from './houseRules.ts';
-import type { Treatment } from './step.ts';
+import type { MeasureStep, Treatment } from './step.ts';
 
 const DAY = 24 * 60;
 const MINUTE = 60_000;
@@ -187,6 +188,36 @@ describe('water back', () => {
     );
     sheet.measure('water-dose', { ml: 260 });
     expect(sheet.current.why).to.include('more than the dose of 180 mL');
+  });
+
+  it('weighed, it is held against a full one of its type; heavier than that wants another look', () => {
+    const weighed = (massG: number): TestJob =>
+      brought('BK-A12/55', { agmWater: 'measured' })
+        .triage(11.9)
+        .route('water-back')
+        .measure('water-mass', { massG });
+    const dose = ({ job: { state } }: TestJob): number => agmDoseMl(contextOf(state, 1));
+    expect(dose(weighed(17_820))).to.equal(180);
+    expect(dose(weighed(18_120))).to.equal(0);
+    expect(weighed(18_120).current.why).to.equal(undefined);
+    expect(weighed(18_250).current.why).to.include('It is 250 g heavier than a full one');
+    expect(() =>
+      brought('BK-A12/55', { agmWater: 'measured' })
+        .triage(11.9)
+        .route('water-back')
+        .measure('water-mass', {}),
+    ).to.throw('Mass on the scale');
+  });
+
+  it('asks how much lighter it is only where no scale can say', () => {
+    const asked = (typeId: string): string[] => {
+      const sheet = brought(typeId, { agmWater: 'measured' }).triage(11.9).route('water-back');
+      const { fields } = definitionOf(sheet.job.state, sheet.current) as MeasureStep;
+      const { type } = sheet.job.state.opened;
+      return fields.flatMap((field) => (field.kind === 'number' && field.isFor?.(type) ? field.id : []));
+    };
+    expect(asked('BK-A12/55')).to.deep.equal(['massG']);
+    expect(asked('BK-F12/70')).to.deep.equal(['deficitG']);
   });
 });
 

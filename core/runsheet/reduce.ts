@@ -132,7 +132,9 @@ function checkedValues(
     }
     if (field.shownWhen && kept[field.shownWhen.field] !== field.shownWhen.is) continue;
     if (field.inCell !== undefined && field.inCell > context.opened.type.cells) continue;
-    if (value === undefined && field.optional) continue;
+    const isGivenElse = field.insteadOf !== undefined && values[field.insteadOf] !== undefined;
+    const isNeeded = !field.optional && !isGivenElse && (field.isFor?.(context.opened.type) ?? true);
+    if (value === undefined && !isNeeded) continue;
     const spec = field.spec(context);
     kept[field.id] = possibleNumber(value, spec);
   }

@@ -1,4 +1,5 @@
 /** The vocabulary procedures are written in. A procedure is data; `reduce.ts` is what reads it. */
+import type { BatteryType } from '../battery/types.ts';
 import type { ReadingSpec } from '../units/reading.ts';
 import type { FirstCharge } from '../charge/firstCharge.ts';
 import type { FirstChargeQuestion } from '../charge/firstChargeForecast.ts';
@@ -61,6 +62,10 @@ export interface NumberField {
   readonly shownWhen?: { readonly field: string; readonly is: string };
   /** The cell it is read in, from the positive post, from 1; a battery without that cell is not asked. */
   readonly inCell?: number;
+  /** Whether a battery of this type is asked for it; every type is, unless said. */
+  readonly isFor?: (type: BatteryType) => boolean;
+  /** Not needed where this other field is given. */
+  readonly insteadOf?: string;
 }
 
 export interface ChoiceField {

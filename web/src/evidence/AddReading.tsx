@@ -1,17 +1,18 @@
 /** One more reading, of any kind, in any order: each narrows down what is the matter. */
 import type { FormEvent } from 'react';
 import { loadTestFor, type LoadTest } from '@cork-ember/core/battery/loadTest.ts';
+import { fullMassG } from '@cork-ember/core/battery/packMass.ts';
 import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import {
   cellDensitySpec,
-  deficitSpec,
   ELECTROLYTE_TEMP,
   testerSpec,
   voltageSpec,
 } from '@cork-ember/core/runsheet/fields.ts';
+import { deficitSpec, missingG, usedMassSpec, weighingText } from '@cork-ember/core/runsheet/missingMass.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
@@ -232,10 +233,12 @@ const KINDS: readonly Kind[] = [
     id: 'mass',
     name: 'Mass',
     cautions: ['heavy'],
-    how: () =>
-      'On a scale, against the mass of a full one of its type: a gram lost is about a millilitre of water.',
-    fields: (type) => [{ id: 'deficitG', spec: deficitSpec(type), isOptional: false }],
-    readings: ({ deficitG = 0 }) => [{ kind: 'mass', deficitG }],
+    how: weighingText,
+    fields: (type) =>
+      fullMassG(type) === undefined
+        ? [{ id: 'deficitG', spec: deficitSpec(type), isOptional: false }]
+        : [{ id: 'massG', spec: usedMassSpec(type), isOptional: false, quantity: 'mass' }],
+    readings: (values, type) => [{ kind: 'mass', deficitG: missingG(values, type) ?? 0 }],
   },
   {
     id: 'crank',

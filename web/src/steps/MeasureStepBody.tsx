@@ -38,6 +38,7 @@ export function useMeasureForm(
   const fields = measure.fields.flatMap((field): AskedReading[] => {
     if (field.kind === 'choice') return [];
     if (field.inCell !== undefined && field.inCell > context.opened.type.cells) return [];
+    if (field.isFor?.(context.opened.type) === false) return [];
     if (field.shownWhen && chosen[field.shownWhen.field] !== field.shownWhen.is) return [];
     return [
       {

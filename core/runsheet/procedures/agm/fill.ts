@@ -1,6 +1,6 @@
 /** Filling an AGM from its own pack, and seeing that every chamber emptied (handbook 2.3, steps 1 to 7). */
 import { backToSupplier } from '../shared/backToSupplier.ts';
-import { checkFilledMass } from '../../../battery/packMass.ts';
+import { checkFilledMass, packMassG } from '../../../battery/packMass.ts';
 import { massField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
@@ -215,7 +215,7 @@ export const filling: readonly Step[] = [
     title: 'Weigh it filled',
     detail: ({ opened: { type } }) =>
       type.pack
-        ? `Filled less dry should be ${type.pack.volumeMl} mL × ${type.pack.densityKgPerL} kg/L = ${(type.pack.volumeMl * type.pack.densityKgPerL).toFixed(0)} g of acid.`
+        ? `Filled less dry should be ${type.pack.volumeMl} mL × ${type.pack.densityKgPerL} kg/L = ${packMassG(type.pack).toFixed(0)} g of acid.`
         : '',
     fields: [massField('filledG', 'Mass, filled', true)],
     holds: (values, context) => {

@@ -1,12 +1,6 @@
 /** Water back, cycles, additives, and the end: handbook 3.4. */
-import {
-  deficitSpec,
-  millilitresField,
-  voltageField,
-  waterDoubt,
-  waterFields,
-  waterMl,
-} from '../../fields.ts';
+import { millilitresField, voltageField, waterDoubt, waterFields, waterMl } from '../../fields.ts';
+import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../missingMass.ts';
 import type { Route, StepContext, Veto } from '../../step.ts';
 import { onSix } from './triage.ts';
 import { restedV } from './wakeRoutes.ts';
@@ -16,9 +10,10 @@ const hard = (why: string): Veto => ({ why, canOverride: false });
 
 /** An AGM's measured dose: about 1 mL per Ah and cell, or its deficit in mass where that is known (handbook 3.4). */
 export function agmDoseMl(context: StepContext): number {
-  const { capacityAh, cells } = context.opened.type;
-  const deficit = context.valuesOf('water-mass')['deficitG'];
-  return typeof deficit === 'number' ? Math.min(deficit, 1.5 * capacityAh * cells) : capacityAh * cells;
+  const { type } = context.opened;
+  const usualMl = type.capacityAh * type.cells;
+  const missing = missingG(context.valuesOf('water-mass'), type);
+  return missing === undefined ? usualMl : Math.min(Math.max(0, missing), 1.5 * usualMl);
 }
 
 export const WATER_BACK: Route = {
@@ -39,16 +34,9 @@ export const WATER_BACK: Route = {
       kind: 'measure',
       id: 'water-mass',
       title: 'What is missing by mass',
-      detail: () =>
-        'Scale against the mass it should have: 1 g lost is about 1 mL of water. Leave it out where the mass is not known.',
-      fields: [
-        {
-          kind: 'number',
-          id: 'deficitG',
-          spec: ({ opened: { type } }) => deficitSpec(type),
-        },
-      ],
-      holds: () => undefined,
+      detail: ({ opened: { type } }) => weighingText(type),
+      fields: missingMassFields(),
+      holds: (values, { opened: { type } }) => heavierThanFull(values, type),
       denials: [],
       skipLabel: 'Mass not known',
       handsMin: 2,
