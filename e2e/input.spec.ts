@@ -1,3 +1,4 @@
+import { sent } from './keys.ts';
 import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
 
 test.describe('bad input gets one sentence and keeps what was typed', () => {
@@ -101,5 +102,33 @@ test.describe('while the server is away', () => {
     await expect(page.getByText('One entry is on the way')).toHaveCount(0);
     const job = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
     expect(job.events.filter((event) => event.kind === 'noted')).toHaveLength(1);
+  });
+
+  test('a batch goes on step by step, and each entry is recorded once when it is back', async ({
+    page,
+    shop,
+  }) => {
+    const sheet = await (await Sheet.open(shop)).affirm('identify#1');
+    await sheet.put('measured', { step: 'label#1', values: {}, source: 'keypad' });
+    await page.goto(`${shop.url}/batch?jobs=${sheet.id}`);
+    const title = page.getByRole('article').getByRole('heading', { level: 2 });
+    await expect(title).toHaveText('Make the place safe');
+    const { port } = shop;
+    await shop.kill();
+    await page.getByRole('button', { name: 'All in place' }).click();
+    await expect(title).toHaveText(/^Inspect/);
+    await page.getByRole('button', { name: 'All sound' }).click();
+    await expect(title).toHaveText('Match the pack’s code');
+    await shop.start(port);
+    await sent(page);
+    await expect(title).toHaveText('Match the pack’s code');
+    const { events } = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
+    expect(events.map(({ kind }) => kind)).toEqual([
+      'opened',
+      'affirmed',
+      'measured',
+      'affirmed',
+      'affirmed',
+    ]);
   });
 });

@@ -42,9 +42,9 @@ function watch(watcher: () => void): () => void {
   return () => watchers.delete(watcher);
 }
 
-export function useParcels(job: string): readonly Parcel[] {
-  const all = useSyncExternalStore(watch, () => parcels);
-  return all.filter((parcel) => parcel.job === job);
+/** Entries on their way, of every job. */
+export function useParcels(): readonly Parcel[] {
+  return useSyncExternalStore(watch, () => parcels);
 }
 
 export function drop(requestKey: string): void {

@@ -32,9 +32,10 @@ function jobOf(events: readonly JobEvent[]): Job {
   return job;
 }
 
-/** Entries still on their way are shown as if recorded; one that no longer fits is left out. */
+/** Entries still on their way are shown as if recorded; one of another job, or that no longer fits, is left out. */
 function withParcels(job: Job, parcels: readonly Parcel[]): Job {
   return parcels.reduce((sofar, parcel) => {
+    if (parcel.job !== job.state.job) return sofar;
     // One whose place is taken has been recorded, or comes too late.
     const lastSeq = sofar.log.at(-1)?.seq ?? 0;
     if (parcel.refused !== undefined || parcel.expectedSeq !== lastSeq) return sofar;
@@ -73,22 +74,25 @@ export function useStock() {
 
 export function useOpenJobs() {
   const query = useQuery({ queryKey: JOBS, queryFn: () => ask<readonly JobAnswer[]>('/api/jobs') });
+  const parcels = useParcels();
   const jobs = useMemo(
     () =>
       (query.data ?? [])
-        .map(({ events }) => jobOf(events))
+        .map(({ events }) => withParcels(jobOf(events), parcels))
+        .filter(({ state }) => state.outcome === undefined)
         .sort((a, b) => a.state.opened.bay - b.state.opened.bay),
-    [query.data],
+    [query.data, parcels],
   );
   return { ...query, jobs };
 }
 
 export function useJob(id: string) {
   const query = useQuery({ queryKey: ['job', id], queryFn: () => ask<JobAnswer>(`/api/jobs/${id}`) });
-  const parcels = useParcels(id);
+  const parcels = useParcels();
   const events = query.data?.events;
   const job = useMemo(() => (events ? withParcels(jobOf(events), parcels) : undefined), [events, parcels]);
-  return { ...query, job, parcels };
+  const its = useMemo(() => parcels.filter((parcel) => parcel.job === id), [id, parcels]);
+  return { ...query, job, parcels: its };
 }
 
 export function useBatteries() {
