@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { pace, passes, press, tabTo, type } from './keys.ts';
+import { pace, passes, press, sent, tabTo, type } from './keys.ts';
 import { expect, Sheet, test, type Shop } from './shop.ts';
 
 const atStep = (page: Page, title: string | RegExp) =>
@@ -322,12 +322,11 @@ test('a capacity test is extrapolated while it runs, look by look', async ({ pag
   await page.goto(shop.url + sheet.path);
   await page.getByText('While it runs: a look').click();
   const comesTo = page.getByRole('status').filter({ hasText: 'It will probably give' });
-  const look = async (minute: string, volts: string): Promise<void> => {
-    await page.getByLabel('Minutes so far').fill(minute);
-    const under = page.getByRole('textbox', { name: 'Voltage under the test' });
+  const under = page.getByRole('textbox', { name: 'Voltage under the test' });
+  const look = async (volts: string): Promise<void> => {
     await under.fill(volts);
     await under.press('Enter');
-    await expect(under).toHaveValue('');
+    await sent(page);
   };
   const width = async (): Promise<number> => {
     const [, low, high] = /\((\d+) to (\d+)\)/.exec((await comesTo.textContent()) ?? '') ?? [];
@@ -335,11 +334,23 @@ test('a capacity test is extrapolated while it runs, look by look', async ({ pag
   };
   await expect(comesTo).toBeVisible({ timeout: 60_000 });
   const before = await width();
-  await look('50', '12.20');
-  await look('85', '11.90');
+  await page.getByLabel('Minutes so far').fill('50');
+  await look('12.20');
+  const clock = page.getByText(/^On for/);
+  await expect(clock).toContainText('On for 50 min, last look 12.20 V at 50 min.');
+  await passes(page, shop, 35);
+  await expect(clock).toContainText('On for 85 min');
+  await look('11.90');
+  await expect(clock).toContainText('last look 11.90 V at 85 min.');
   await expect(async () => expect(await width()).toBeLessThan(0.8 * before)).toPass({ timeout: 60_000 });
-  // The result of the whole test is still to be entered, and is.
-  await page.getByLabel('Minutes at 25 A').fill('104');
+  await expect(comesTo).toContainText(/Be there from|Stay with it/);
+  await passes(page, shop, 19);
+  await look('10.48');
+  await expect(page.getByRole('alert').filter({ hasText: 'Load off now' })).toContainText(
+    '10.48 V at 104 min',
+  );
+  // What it gave stands in its field, and is recorded by a person.
+  await expect(page.getByLabel('Minutes at 25 A')).toHaveValue('104');
   await page.getByRole('button', { name: 'Record' }).click();
   await expect(page.getByRole('heading', { name: 'Load it, or use the tester' })).toBeVisible();
 });

@@ -1,27 +1,38 @@
 /** A capacity test while it runs: a look now and then, and what it will probably come to. */
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
-import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
+import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import { capacityShareOf, capacityTestA, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
+import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { onSix } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
+import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { useNow } from '../api/clock.ts';
 import { useReserve } from '../belief/useReserve.ts';
 import { Button } from '../ui/Button.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { useReadings } from './useReadings.ts';
 
+const MINUTE = 60_000;
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
+/** Where it ends, and when by the shop's clock, once it runs. */
 function Forecast({
   hand: { context },
   method,
   minutes,
+  running,
+  now,
 }: {
   hand: AtHand;
   method: string;
   minutes: Interval;
+  running: RunningTest | undefined;
+  now: number;
 }) {
-  const { type } = context.opened;
+  const { type, hours } = context.opened;
   const tempC = context.valuesOf('prove-ocv')['tempC'];
   const shareOf = (min: number): number =>
     capacityShareOf(capacityValues(method, min, type), type, typeof tempC === 'number' ? tempC : undefined) ??
@@ -33,8 +44,22 @@ function Forecast({
     number,
   ];
   const grades = [...new Set([mark(high), mark(low)])].join(' to ');
+  const when = (min: number): string =>
+    whenText(now + (min - (running?.minutes ?? 0)) * MINUTE, now, hours.timeZone);
   return (
     <p role="status" className="mt-2">
+      {running && minutes.high > running.minutes && (
+        <>
+          {minutes.low > running.minutes ? (
+            <>
+              Be there from <strong className="reading">{when(minutes.low)}</strong>
+            </>
+          ) : (
+            'Stay with it'
+          )}
+          : it is over by about <strong className="reading">{when(minutes.high)}</strong>.{' '}
+        </>
+      )}
       It will probably give <strong className="reading">{minutes.middle.toFixed(0)} min</strong> (
       <span className="reading">{minutes.low.toFixed(0)}</span> to{' '}
       <span className="reading">{minutes.high.toFixed(0)}</span>): {percent(middle)} of the rating,{' '}
@@ -43,57 +68,103 @@ function Forecast({
   );
 }
 
+/** How long it has run; at its end, what it gave. */
+function Clock({
+  running: { minutes, lastV, lastMinute },
+  isOver,
+  endV,
+  onEnd,
+}: {
+  running: RunningTest;
+  isOver: boolean;
+  endV: number;
+  onEnd: (minutes: number) => void;
+}) {
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-3 px-5">
+      {isOver ? (
+        <p role="alert" className="min-w-48 flex-1 font-bold text-clay">
+          <span className="reading">{lastV.toFixed(2)} V</span> at{' '}
+          <span className="reading">{lastMinute.toFixed(0)} min</span>: it is at its end. Load off now, and
+          back on charge at once.
+        </p>
+      ) : (
+        <p className="min-w-48 flex-1">
+          On for <strong className="reading text-xl">{minutes.toFixed(0)} min</strong>, last look{' '}
+          <span className="reading">{lastV.toFixed(2)} V</span> at{' '}
+          <span className="reading">{lastMinute.toFixed(0)} min</span>.
+        </p>
+      )}
+      <Button className="min-h-14" onClick={() => onEnd(isOver ? lastMinute : minutes)}>
+        {isOver ? `It gave ${lastMinute.toFixed(0)} min` : `It is at ${endV.toFixed(2)} V now, load off`}
+      </Button>
+    </div>
+  );
+}
+
 export function CapacityWatch({
   hand,
   method,
   actions,
   job,
+  onEnd,
 }: {
   hand: AtHand;
   method: string;
   actions: StepActions;
   job: string;
+  /** What it gave, once it is at its end. */
+  onEnd: (values: StepValues) => void;
 }) {
   const { state } = hand;
   const { type } = state.opened;
+  const now = useNow();
   const amps = capacityTestA(method, type);
+  const endV = onSix(10.5, type);
   const [isOpen, setIsOpen] = useState(false);
-  const last = state.evidence?.at(-1)?.reading;
-  const isRunning = last?.kind === 'drain' && last.amps === amps;
-  const minutes = useReserve(state, isOpen || isRunning ? amps : undefined);
-  const fields: readonly AskedReading[] = [
-    {
-      id: 'minute',
-      isOptional: false,
-      spec: {
-        label: 'Minutes so far',
-        unit: 'min',
-        decimals: 0,
-        possible: { min: 0, max: 3000 },
-        plausible: { min: 1, max: Math.ceil((type.capacityAh / amps) * 72) },
-      },
+  const [isByHand, setIsByHand] = useState(false);
+  const running = runningTest(state, amps, now);
+  const isOver = running !== undefined && running.lastV <= endV;
+  const minutes = useReserve(state, isOpen || running ? amps : undefined);
+  const minute: AskedReading = {
+    id: 'minute',
+    isOptional: false,
+    spec: {
+      label: 'Minutes so far',
+      unit: 'min',
+      decimals: 0,
+      possible: { min: 0, max: 3000 },
+      plausible: { min: 0, max: Math.ceil((type.capacityAh / amps) * 72) },
     },
+  };
+  const fields: readonly AskedReading[] = [
     {
       id: 'volts',
       isOptional: false,
       quantity: 'voltage',
       spec: voltageSpec('Voltage under the test', [9, 13], type),
     },
+    ...(!running || isByHand ? [minute] : []),
   ];
-  const readings = useReadings(fields);
+  const readings = useReadings(fields, { minute: { text: '0' } });
+  const end = (at: number): void => onEnd(capacityValues(method, at, type));
   const look = async (): Promise<void> => {
     const taken = readings.take();
     if (!taken) return;
-    const { minute = 0, volts = 0 } = taken.values;
+    const { minute: counted, volts = 0 } = taken.values;
+    const at = counted ?? Math.round(running?.minutes ?? 0);
     const isKept = await actions.record({
       kind: 'evidenced',
-      payload: { reading: { kind: 'drain', amps, minute, volts } },
+      payload: { reading: { kind: 'drain', amps, minute: at, volts } },
     });
-    if (isKept) for (const { id } of fields) readings.type(id, '');
+    if (!isKept) return;
+    for (const { id } of fields) readings.type(id, '');
+    setIsByHand(false);
+    if (volts <= endV) end(at);
   };
   return (
     <details
-      open={isRunning}
+      open={running !== undefined}
       onToggle={({ currentTarget }) => setIsOpen(currentTarget.open)}
       className="mx-5 mt-4 rounded-lg border border-line bg-paper"
     >
@@ -109,19 +180,26 @@ export function CapacityWatch({
           void look();
         }}
       >
+        {running && <Clock running={running} isOver={isOver} endV={endV} onEnd={end} />}
         <div className="px-5">
           {minutes ? (
-            <Forecast hand={hand} method={method} minutes={minutes} />
+            <Forecast hand={hand} method={method} minutes={minutes} running={running} now={now} />
           ) : (
             <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
           )}
         </div>
-        <ReadingInputs fields={fields} readings={readings} job={job} type={type} />
-        <div className="px-5 pt-3">
-          <Button className="min-h-14 w-full" onClick={() => void look()}>
-            Take the look in
-          </Button>
-        </div>
+        {!isOver && (
+          <ReadingInputs fields={fields} readings={readings} job={job} type={type}>
+            <Button className="min-h-14 w-full" onClick={() => void look()}>
+              {running ? 'Take the look in' : 'Load is on: start its clock'}
+            </Button>
+            {running && !isByHand && (
+              <Button className="w-full" onClick={() => setIsByHand(true)}>
+                It was read at another minute
+              </Button>
+            )}
+          </ReadingInputs>
+        )}
       </div>
     </details>
   );

@@ -21,6 +21,8 @@ interface MeasureForm {
   readonly readings: Readings;
   /** All values, choices included; undefined when something must be put right first. */
   readonly take: () => { values: StepValues; source: string } | undefined;
+  /** Puts numbers into their fields, for a person to look at and record. */
+  readonly fill: (values: StepValues) => void;
 }
 
 /** A measured step as a form; `initial` fills it for a correction. */
@@ -58,7 +60,16 @@ export function useMeasureForm(
     const taken = readings.take();
     return taken && { values: { ...chosen, ...taken.values }, source: taken.source || 'keypad' };
   };
+  const fill = (values: StepValues): void => {
+    for (const { id, spec } of fields) {
+      const value = values[id];
+      if (typeof value !== 'number') continue;
+      readings.type(id, value.toFixed(spec.decimals));
+      document.getElementById(id)?.focus();
+    }
+  };
   return {
+    fill,
     choices,
     chosen,
     choose: (field, option) => setChosen((before) => ({ ...before, [field]: option })),
@@ -140,7 +151,13 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     <form onSubmit={submit} noValidate>
       {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
       {hand.step.stepId === 'prove-capacity' && (
-        <CapacityWatch hand={hand} method={form.chosen['method'] ?? ''} actions={actions} job={job} />
+        <CapacityWatch
+          hand={hand}
+          method={form.chosen['method'] ?? ''}
+          actions={actions}
+          job={job}
+          onEnd={form.fill}
+        />
       )}
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />
       <Actions>

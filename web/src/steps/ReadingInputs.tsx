@@ -1,6 +1,6 @@
 /** Fields for readings beside a keypad big enough for gloves; an instrument fills one at a tap. */
 import { Gauge } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
@@ -26,6 +26,8 @@ interface InputsProps {
   readonly job: string;
   /** Needed where fields stand in cells. */
   readonly type?: Pick<BatteryType, 'cells' | 'positivePost'>;
+  /** What stands under the fields, beside the keypad. */
+  readonly children?: ReactNode;
 }
 
 function Question({ field, readings }: { field: AskedReading; readings: Readings }) {
@@ -198,7 +200,7 @@ function InCells({
   );
 }
 
-export function ReadingInputs({ fields, readings, job, type }: InputsProps) {
+export function ReadingInputs({ fields, readings, job, type, children }: InputsProps) {
   const { data: instruments = [] } = useInstruments();
   const [active, setActive] = useState(fields[0]?.id ?? '');
   const inputs = useRef(new Map<string, HTMLInputElement>());
@@ -260,6 +262,7 @@ export function ReadingInputs({ fields, readings, job, type }: InputsProps) {
               instrument={readerOf(field.quantity)?.name}
             />
           ))}
+        {children}
       </div>
       <Keypad onPress={press} />
     </div>
