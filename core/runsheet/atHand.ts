@@ -1,5 +1,6 @@
 /** The step at hand: what it waits for, since when it is due, and what stands in its way. */
 import { nextOpenMoment } from '../schedule/shopHours.ts';
+import { testLookAt } from './capacityClock.ts';
 import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
 import { proofOfFull } from './commissioningVerdict.ts';
 import { guardHold } from './guards.ts';
@@ -37,6 +38,8 @@ export interface AtHand {
 const MINUTE = 60_000;
 /** A charge whose time is up but whose readings are not flat is looked at this often. */
 const LOOK_AGAIN_MIN = 30;
+/** A look at a running discharge may come this late. */
+const LATE_FOR_TEST_MIN = 10;
 
 /** Limits and stop rules of a recovery's charge; undefined for a first charge. */
 export function treatmentOf(state: JobState, step: StepState): Treatment | undefined {
@@ -143,6 +146,12 @@ export function atHand(unsettled: JobState, at: number): AtHand | undefined {
   if (definition.kind === 'dwell') {
     const until = dwellEnd(state, step) ?? at;
     return { ...base, title: definition.title, dueAt: until, overdueAt: overdueAt(until), until };
+  }
+  const test = testLookAt(state);
+  if (test) {
+    const { dueAt, isOver } = test;
+    const title = isOver ? 'Load off: the capacity test is at its end' : 'Look at the capacity test';
+    return { ...base, title, dueAt, overdueAt: dueAt + LATE_FOR_TEST_MIN * MINUTE };
   }
   const lookAfter = (definition.lookAfterMin?.(context) ?? 0) * MINUTE;
   const since = (step.openedAt ?? state.openedAt) + lookAfter;

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
+import { runningTest, TEST_END_V, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import { capacityShareOf, capacityTestA, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
@@ -120,7 +120,7 @@ export function CapacityWatch({
   const { type } = state.opened;
   const now = useNow();
   const amps = capacityTestA(method, type);
-  const endV = onSix(10.5, type);
+  const endV = onSix(TEST_END_V, type);
   const [isOpen, setIsOpen] = useState(false);
   const [isByHand, setIsByHand] = useState(false);
   const running = runningTest(state, amps, now);
