@@ -4,6 +4,7 @@
  */
 import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
 import { logLikelihood } from '../belief/likelihood.ts';
+import { isChange } from '../belief/passages.ts';
 import { MINUTES, type Reading } from '../belief/readings.ts';
 import type { Shown } from '../belief/shown.ts';
 import type { Setting } from '../belief/traits.ts';
@@ -206,7 +207,7 @@ export function valueOfCheck(
  * weighing where nobody knows what a full one weighs.
  */
 export function checksLeft(known: readonly Reading[], setting: Setting): Check[] {
-  const changed = (setting.passages ?? []).findLastIndex(({ amps, waterMl }) => amps !== 0 || waterMl);
+  const changed = (setting.passages ?? []).findLastIndex(isChange);
   const done = new Set<string>(known.flatMap(({ kind, stage = 0 }) => (stage > changed ? kind : [])));
   const isOpenable = setting.rating.construction === 'flooded';
   return CHECKS.filter(

@@ -18,7 +18,7 @@ import {
   type StepState,
 } from '../runsheet/state.ts';
 import type { Complaint, History } from './causes.ts';
-import type { Passage } from './passages.ts';
+import { isChange, type Passage } from './passages.ts';
 import type { Reading } from './readings.ts';
 import type { Setting } from './traits.ts';
 
@@ -184,12 +184,13 @@ export function courseOf(state: JobState): Course {
     ...waterOf(state),
     ...turnsOf(state),
     ...laterOf(state),
-    ...(state.evidence ?? []).map(({ at, reading }) => ({
+    ...(state.evidence ?? []).map(({ at, reading }): Moment => ({
       at,
       reading,
       isMidway: !isOfTest(reading),
     })),
-  ].sort((a, b) => a.at - b.at);
+    // What was read in the moment a charge goes on was read before it.
+  ].sort((a, b) => a.at - b.at || Number(a.on !== undefined) - Number(b.on !== undefined));
   let clock: number | undefined;
   let running: { readonly stage: number; readonly from: number; readonly to: number } | undefined;
   // Nothing was ever put in: what floats in it is mixed.
@@ -226,10 +227,45 @@ export function courseOf(state: JobState): Course {
   }
   const last = state.steps[state.cursor];
   return {
-    readings,
+    readings: lastOfEach(readings, passages),
     passages,
     isOn: last?.charge !== undefined && last.charge.runs.at(-1)?.to === undefined,
   };
+}
+
+/** What tells readings of a kind apart that are no repetition of each other. */
+function whichOf(reading: Reading): string {
+  switch (reading.kind) {
+    case 'density':
+    case 'level':
+    case 'bubbles':
+      return `${reading.kind} ${reading.cell}`;
+    case 'ocv':
+      return `ocv ${reading.isRested}`;
+    case 'charger':
+      return `charger ${reading.startV}`;
+    default:
+      return reading.kind;
+  }
+}
+
+/** Each tells of a run, or of its end: none repeats another. */
+const OF_A_RUN: readonly Reading['kind'][] = ['look', 'drain', 'reserve', 'hold'];
+
+/**
+ * Of readings made again while nothing but rest lay between, the last alone: what the model and the piece are off by
+ * is the same both times, so the second is no second witness. What a piece is off by in mass it is off by for good.
+ */
+function lastOfEach(readings: readonly Reading[], passages: readonly Passage[]): Reading[] {
+  const keyOf = (reading: Reading, index: number): string => {
+    const { kind, stage = 0, midway } = reading;
+    if (OF_A_RUN.includes(kind)) return `${index}`;
+    if (kind === 'mass') return kind;
+    const changes = passages.slice(0, stage).filter(isChange).length;
+    return `${whichOf(reading)} ${midway === undefined ? changes : `${stage} at ${midway}`}`;
+  };
+  const last = new Map(readings.map((reading, index) => [keyOf(reading, index), reading]));
+  return readings.filter((reading, index) => last.get(keyOf(reading, index)) === reading);
 }
 
 const isOfTest = (reading: Reading | undefined): boolean =>

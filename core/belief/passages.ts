@@ -20,6 +20,9 @@ export interface Passage {
   readonly waterMl?: readonly number[];
 }
 
+/** Whether it changes the battery: charged, drawn or given water, not only rested. */
+export const isChange = ({ amps, waterMl }: Passage): boolean => amps !== 0 || waterMl !== undefined;
+
 /** Whether a candidate must go through a charge, or a rest, to say what it would show: time passed, not only water. */
 export const isFar = (reading: Reading, { passages = [] }: Setting): boolean =>
   onChargeMin(reading) !== undefined ||

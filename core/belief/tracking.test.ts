@@ -246,6 +246,45 @@ describe('what was done, told from a run sheet', () => {
     expect(read({ massG: 17_580 })).to.deep.equal({ kind: 'mass', deficitG: 420 });
   });
 
+  it('a reading made again while it rests replaces the one before: a second look is no second witness', () => {
+    const sheet = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(12.0);
+    const say = (reading: Reading): TestJob => sheet.wait(10).put('evidenced', { reading });
+    const seen = (kind: Reading['kind']): Reading[] =>
+      courseOf(sheet.job.state).readings.filter((reading) => reading.kind === kind);
+    say({ kind: 'tester', amps: 300 });
+    say({ kind: 'mass', deficitG: 500 });
+    say({ kind: 'tester', amps: 320 });
+    expect(seen('tester')).to.deep.equal([{ kind: 'tester', amps: 320 }]);
+    sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 2.75 });
+    say({ kind: 'warmth', cells: [{ cell: 3, tempC: 30 }] });
+    say({ kind: 'warmth', cells: [{ cell: 3, tempC: 33 }] });
+    sheet.wait(600).put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    say({ kind: 'tester', amps: 390 });
+    say({ kind: 'tester', amps: 400 });
+    // Before the charge and after it are two; on it every minute tells of its own.
+    expect(seen('tester').map((one) => one.kind === 'tester' && one.amps)).to.deep.equal([320, 400]);
+    expect(seen('warmth')).to.have.length(2);
+    // A piece that was made light stays light.
+    say({ kind: 'mass', deficitG: 480 });
+    expect(seen('mass').map((one) => one.kind === 'mass' && one.deficitG)).to.deep.equal([480]);
+  });
+
+  it('readings of two cells, of two chargers, rested and not, repeat nothing', () => {
+    const sheet = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded').triage(12.0);
+    const before = courseOf(sheet.job.state).readings.length;
+    const say = (reading: Reading): TestJob => sheet.wait(10).put('evidenced', { reading });
+    say({ kind: 'charger', view: 'refuses', startV: 8 });
+    say({ kind: 'charger', view: 'stuck', startV: 6 });
+    say({ kind: 'ocv', volts: 12.4, isRested: false });
+    expect(courseOf(sheet.job.state).readings).to.have.length(before + 3);
+    // Two cells of the triage are read again, the other four stand.
+    say({ kind: 'density', cell: 1, density: 1.2 });
+    say({ kind: 'density', cell: 2, density: 1.21 });
+    const { readings } = courseOf(sheet.job.state);
+    expect(readings).to.have.length(before + 3);
+    expect(readings.filter(({ kind }) => kind === 'density')).to.have.length(6);
+  });
+
   it('water counted cell by cell goes into its own cells', () => {
     const sheet = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded').triage(12.0);
     sheet.route('water-back').put('skipped', { step: 'water-mass#1' });
