@@ -181,24 +181,26 @@ export function CapacityWatch({
         }}
       >
         {running && <Clock running={running} isOver={isOver} endV={endV} onEnd={end} />}
-        <div className="px-5">
-          {minutes ? (
-            <Forecast hand={hand} method={method} minutes={minutes} running={running} now={now} />
-          ) : (
-            <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
-          )}
-        </div>
         {!isOver && (
-          <ReadingInputs fields={fields} readings={readings} job={job} type={type}>
-            <Button className="min-h-14 w-full" onClick={() => void look()}>
-              {running ? 'Take the look in' : 'Load is on: start its clock'}
-            </Button>
-            {running && !isByHand && (
-              <Button className="w-full" onClick={() => setIsByHand(true)}>
-                It was read at another minute
+          <>
+            <div className="px-5">
+              {minutes ? (
+                <Forecast hand={hand} method={method} minutes={minutes} running={running} now={now} />
+              ) : (
+                <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
+              )}
+            </div>
+            <ReadingInputs fields={fields} readings={readings} job={job} type={type}>
+              <Button className="min-h-14 w-full" onClick={() => void look()}>
+                {running ? 'Take the look in' : 'Load is on: start its clock'}
               </Button>
-            )}
-          </ReadingInputs>
+              {running && !isByHand && (
+                <Button className="w-full" onClick={() => setIsByHand(true)}>
+                  It was read at another minute
+                </Button>
+              )}
+            </ReadingInputs>
+          </>
         )}
       </div>
     </details>
