@@ -75,7 +75,7 @@ describe('mass check', () => {
       const type = CATALOGUE.find((one) => one.id === id);
       return type && fullMassG(type);
     };
-    // 14,100 g of plates and case, 2,950 mL at 1.322 kg/L.
+    // 14,100 g of plates and case, 3,000 mL at 1.30 kg/L.
     expect(full('BK-A12/55')).to.equal(18_000);
     expect(full('BK-F12/70')).to.equal(undefined);
   });
