@@ -96,7 +96,7 @@ function LineRow({
   const type = types.find(({ id }) => id === line.typeId);
   return (
     <li className="rounded-xl border border-line bg-card p-3">
-      <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_13rem_auto]">
+      <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
         <label className="text-sm font-medium max-lg:col-span-2">
           Type {index + 1}
           <select

@@ -60,7 +60,8 @@ function Forecast({
           : it is over by about <strong className="reading">{when(minutes.high)}</strong>.{' '}
         </>
       )}
-      It will probably give <strong className="reading">{minutes.middle.toFixed(0)} min</strong> (
+      It will probably give{' '}
+      <strong className="reading whitespace-nowrap">{minutes.middle.toFixed(0)} min</strong> (
       <span className="reading">{minutes.low.toFixed(0)}</span> to{' '}
       <span className="reading">{minutes.high.toFixed(0)}</span>): {percent(middle)} of the rating,{' '}
       {percent(low)} to {percent(high)}. By capacity that is grade {grades}.
@@ -84,15 +85,15 @@ function Clock({
     <div className="mt-3 flex flex-wrap items-center gap-3 px-5">
       {isOver ? (
         <p role="alert" className="min-w-48 flex-1 font-bold text-clay">
-          <span className="reading">{lastV.toFixed(2)} V</span> at{' '}
-          <span className="reading">{lastMinute.toFixed(0)} min</span>: it is at its end. Load off now, and
-          back on charge at once.
+          <span className="reading whitespace-nowrap">{lastV.toFixed(2)} V</span> at{' '}
+          <span className="reading whitespace-nowrap">{lastMinute.toFixed(0)} min</span>: it is at its end.
+          Load off now, and back on charge at once.
         </p>
       ) : (
         <p className="min-w-48 flex-1">
-          On for <strong className="reading text-xl">{minutes.toFixed(0)} min</strong>, last look{' '}
-          <span className="reading">{lastV.toFixed(2)} V</span> at{' '}
-          <span className="reading">{lastMinute.toFixed(0)} min</span>.
+          On for <strong className="reading text-xl whitespace-nowrap">{minutes.toFixed(0)} min</strong>, last
+          look <span className="reading whitespace-nowrap">{lastV.toFixed(2)} V</span> at{' '}
+          <span className="reading whitespace-nowrap">{lastMinute.toFixed(0)} min</span>.
         </p>
       )}
       <Button className="min-h-14" onClick={() => onEnd(isOver ? lastMinute : minutes)}>
