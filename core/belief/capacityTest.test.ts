@@ -63,7 +63,7 @@ describe('a capacity test while it runs', () => {
   it('its looks are one test, whatever time lies between them, and its result is learnt from', () => {
     const sheet = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(12.0);
     sheet.route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
-    sheet.wait(600).put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    sheet.wait(1440).put('chargeEnded', { step: 'slow#1', fullSignal: false });
     sheet.wait(6).affirm('slow-clips').wait(90).measure('after-charge', { ocvV: 12.8, tempC: 21 });
     sheet
       .route('prove')

@@ -8,7 +8,8 @@ export const COURSES = {
   'sulfated-rise': 'Sulfated rise',
   'dead-cell': 'Dead-cell stall',
   'short-heating': 'Heating at low voltage',
-  runaway: 'Running away',
+  warmer: 'Warmer than forecast',
+  stopped: 'Stop',
   full: 'Full',
   otherwise: 'Off the forecast',
 } as const;
@@ -24,15 +25,20 @@ export interface OnCharge {
   /** The first first, each with its minutes on charge. */
   readonly looks: readonly (ChargeReading & { readonly minute: number })[];
   readonly setA: number;
+  /** Not to be exceeded at the warmth of the last look, V. */
   readonly ceilingV: number;
   readonly cells: number;
   readonly capacityAh: number;
+  /** Why a stop rule ended it, where one did. */
+  readonly stopped?: string;
 }
 
-/** A dead cell leaves about 2 V; less than this below the forecast is spread, V per six cells. */
-const STALL_V = 1.2;
-/** Above the warmest of the forecast by this, K. */
-const HOT_K = 3;
+/** A dead cell leaves about 2 V, however many cells there are; half of it below the band is no spread, V. */
+const STALL_V = 1;
+/** A cell that gives a quarter less begins to be one, V. */
+const SAGS_V = 0.5;
+/** Above the warmest of the band by this: the room, and a thermometer's error at both ends, K (reasoned). */
+const HOT_K = 6;
 /** Outside the band by this, V per six cells, before it counts. */
 const APART_V = 0.15;
 /** Almost no current, full at this, share of capacity. */
@@ -45,6 +51,7 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
   const { looks, setA, ceilingV, cells, capacityAh } = question;
   const last = looks.at(-1);
   if (!last) return undefined;
+  if (question.stopped !== undefined) return { course: 'stopped', tone: 'danger', words: question.stopped };
   const before = looks.at(-2);
   const six = cells / 6;
   const volts = bandAt(band, 'volts', last.minute);
@@ -57,23 +64,23 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
   const isHot = last.tempC > tempC.high + HOT_K;
   const risesA = before ? last.currentA - before.currentA : 0;
   const fallsV = before ? before.voltageV - last.voltageV : 0;
-  if (before && isHeld && risesA > capacityAh / 200 && last.tempC > before.tempC + 1)
-    return {
-      course: 'runaway',
-      tone: 'danger',
-      words: `Current rises at ${last.voltageV.toFixed(1)} V and warmth follows: look again within minutes, charger off if it goes on.`,
-    };
-  if (isHot && below > 0)
+  if (isHot && below > SAGS_V)
     return {
       course: 'short-heating',
       tone: 'danger',
       words: `${last.tempC.toFixed(0)} °C, ${(last.tempC - tempC.middle).toFixed(0)} K above the forecast, and ${(volts.middle - last.voltageV).toFixed(1)} V below it: a cell is shorted.`,
     };
-  if (below > STALL_V * six && last.currentA > 0.5 * setA)
+  if (below > STALL_V && last.currentA > 0.5 * setA)
     return {
       course: 'dead-cell',
       tone: 'danger',
       words: `${(volts.middle - last.voltageV).toFixed(1)} V below the forecast with its current at the limit: one cell gives nothing.`,
+    };
+  if (isHot)
+    return {
+      course: 'warmer',
+      tone: 'caution',
+      words: `${last.tempC.toFixed(0)} °C, ${(last.tempC - tempC.middle).toFixed(0)} K above the forecast, the voltage as it should be: a warmer room, or more current than it takes. Look again within half an hour.`,
     };
   if (before && fallsV > 0.1 * six && risesA > capacityAh / 500)
     return {

@@ -4,6 +4,7 @@ import { fullMassG } from '../battery/packMass.ts';
 import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
+import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
 import type { StepValues } from '../runsheet/events.ts';
 import { WATERED, waterMl } from '../runsheet/fields.ts';
 import { capacityTestA } from '../runsheet/grade.ts';
@@ -73,13 +74,14 @@ function turnsOf(state: JobState): Moment[] {
     const { charge } = step;
     if (!charge) return drawOf(state, step);
     const definition = definitionOf(state, step);
-    const treatment =
-      definition.kind === 'charge' ? definition.treatment?.(contextOf(state, step.round)) : undefined;
-    const volts = treatment?.ceilingV ?? contextOf(state, step.round).threshold('ceilingV').value;
+    if (definition.kind !== 'charge') return [];
+    const limits = limitsOf(contextOf(state, step.round), definition, charge.dueMin ?? 0);
     const looks = readingsFrom(state.readings, step.key);
+    // Where nobody looked it is taken to have been set for the bench's warmth.
+    const volts = ceilingNow(limits, state.opened.type.cells, looks[0]?.tempC ?? USUAL_C);
     return charge.runs.flatMap(({ from, to }): Moment[] => {
       // A charge still on is run to its planned end: its looks fall within.
-      const until = to ?? from + (treatment?.mostMin ?? charge.dueMin ?? 0) * MINUTE;
+      const until = to ?? from + limits.mostMin * MINUTE;
       const passage = { amps: charge.currentA, volts, minutes: (until - from) / MINUTE };
       const within = looks.filter(({ at }) => at > from && at <= until);
       return [

@@ -87,13 +87,13 @@ describe('what is done to a candidate between its readings', () => {
 
 describe('a charger as a run sheet sets it', () => {
   it('is one stage, held until its clock', () => {
-    const plan = heldPlan(4, 14.4, 3600, 'charge');
+    const plan = heldPlan(4, 14.4, 3600, 'charge', false);
     expect(plan.stages).to.have.length(1);
     expect(plan.stages[0]?.exits).to.deep.equal([{ on: 'time', seconds: 3600, next: 'stop' }]);
   });
 
   it('never lifts a ceiling: an equalise is refused to an AGM whatever is set', () => {
-    expect(() => new ChargeEngine(heldPlan(4, 15.8, 3600, 'equalise'), subjectOf(AGM_80))).to.throw(
+    expect(() => new ChargeEngine(heldPlan(4, 15.8, 3600, 'equalise', false), subjectOf(AGM_80))).to.throw(
       ProfileError,
       'never equalised',
     );

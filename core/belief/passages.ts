@@ -54,7 +54,7 @@ export function goThrough(
   if (amps === 0 && seconds > 0) rest(cells, seconds);
   if (amps < 0) draw(cells, -amps, 0, seconds);
   if (amps <= 0) return undefined;
-  const engine = new ChargeEngine(heldPlan(amps, volts, seconds, 'wake'), {
+  const engine = new ChargeEngine(heldPlan(amps, volts, seconds, 'wake', false), {
     construction,
     cells: count,
     capacityAh,

@@ -152,16 +152,9 @@ describe('how a charge goes, named within one reading', () => {
       [[20, 14.6, 0.3, 22]],
     ],
     ['a dead cell: two volts low at full current', 'dead-cell', FORECAST, [[120, 11.1, 4, 22]]],
-    ['a short: hot and low', 'short-heating', FORECAST, [[120, 12.2, 4, 29]]],
-    [
-      'a runaway: current up at constant voltage, warmth with it',
-      'runaway',
-      FULL,
-      [
-        [200, 14.6, 1, 30],
-        [260, 14.6, 1.9, 33],
-      ],
-    ],
+    ['a short: hot and low', 'short-heating', FORECAST, [[120, 12.1, 4, 30]]],
+    ['warm, the voltage as it should be: no short is named', 'warmer', FORECAST, [[120, 13, 4, 30]]],
+    ['21 °C where 18 was forecast: nothing at all', 'on-course', FORECAST, [[120, 13, 4, 25]]],
     ['full: the current gone at the voltage held', 'full', FULL, [[500, 14.6, 0.5, 23]]],
     ['otherwise: off the forecast by no known pattern', 'otherwise', FORECAST, [[60, 14, 4, 22]]],
   ] as const satisfies readonly (readonly [string, CourseId, Band, readonly Look[]])[])
@@ -170,6 +163,16 @@ describe('how a charge goes, named within one reading', () => {
       expect(found?.course).to.equal(course);
       expect(found?.words).to.match(/[.]$/);
     });
+
+  it('a stop rule’s word stands above everything else', () => {
+    const stopped = { ...question([[60, 13.1, 4, 22]]), stopped: 'Thermal runaway.' };
+    expect(goingOn(stopped, FORECAST)).to.include({ course: 'stopped', words: 'Thermal runaway.' });
+  });
+
+  it('one cell’s voltage short is one cell’s on three cells too', () => {
+    const half = { ...question([[120, 11.4, 4, 22]]), cells: 3 };
+    expect(goingOn(half, FORECAST)?.course).to.equal('dead-cell');
+  });
 
   it('says nothing before the first look', () => {
     expect(goingOn(question([]), FORECAST)).to.equal(undefined);
@@ -198,11 +201,11 @@ describe('what was done, told from a run sheet', () => {
 
   it('after it, the hours at rest count, and a reading knows what lies behind it', () => {
     const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
-    sheet.wait(600).put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    sheet.wait(1440).put('chargeEnded', { step: 'slow#1', fullSignal: false });
     sheet.wait(6).affirm('slow-clips').wait(90).measure('after-charge', { ocvV: 12.8, tempC: 21 });
     const { readings, passages } = courseOf(sheet.job.state);
     expect(passages.map(({ amps, minutes }) => [amps, Math.round(minutes)])).to.deep.equal([
-      [2.75, 600],
+      [2.75, 1440],
       [0, 96],
     ]);
     expect(readings.at(-1)).to.deep.equal({ kind: 'ocv', stage: 2, volts: 12.8, isRested: true });
@@ -232,7 +235,7 @@ describe('what was done, told from a run sheet', () => {
     // Nothing is rested whose charger is on.
     expect(seen()[2]).to.deep.equal({ kind: 'ocv', volts: 12.4, isRested: false, midway: 90 });
     const before = seen();
-    sheet.put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    sheet.put('chargePaused', { step: 'slow#1', reason: 'stopped' });
     expect(seen()).to.deep.equal(before);
   });
 
@@ -258,7 +261,7 @@ describe('what was done, told from a run sheet', () => {
     sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 2.75 });
     say({ kind: 'warmth', cells: [{ cell: 3, tempC: 30 }] });
     say({ kind: 'warmth', cells: [{ cell: 3, tempC: 33 }] });
-    sheet.wait(600).put('chargeEnded', { step: 'slow#1', fullSignal: true });
+    sheet.wait(1440).put('chargeEnded', { step: 'slow#1', fullSignal: false });
     say({ kind: 'tester', amps: 390 });
     say({ kind: 'tester', amps: 400 });
     // Before the charge and after it are two; on it every minute tells of its own.
@@ -297,7 +300,7 @@ describe('what was done, told from a run sheet', () => {
     const sheet = new TestJob('BK-F12/70', rules, undefined, 'recover-flooded').triage(12.0);
     sheet.route('salt-change').affirm('salt-case').measure('salt-in', { ml: 3000 });
     sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
-    sheet.wait(900).put('chargeEnded', { step: sheet.current.key, fullSignal: true });
+    sheet.wait(1440).put('chargeEnded', { step: sheet.current.key, fullSignal: false });
     sheet.wait(20).put('evidenced', { reading: { kind: 'density', cell: 1, density: 1.1 } });
     expect(courseOf(sheet.job.state).readings.at(-1)).to.include({ isMixed: false });
   });
@@ -312,7 +315,7 @@ describe('what was done, told from a run sheet', () => {
       { amps: 0, volts: 0, minutes: 0, waterMl: [50, 50, 50, 50, 50, 50] },
     ]);
     sheet.route('slow-charge').put('chargeStarted', { step: sheet.current.key, currentA: 3.5 });
-    sheet.wait(900).put('chargeEnded', { step: sheet.current.key, fullSignal: true });
+    sheet.wait(1440).put('chargeEnded', { step: sheet.current.key, fullSignal: false });
     sheet.wait(20).put('evidenced', { reading: density });
     expect(courseOf(sheet.job.state).readings.at(-1)).not.to.have.property('isMixed');
   });

@@ -36,9 +36,15 @@ describe('hard ceilings', () => {
       const ceilings = ceilingsFor(of, purpose);
       expect(ceilings.amps).to.be.closeTo(amps, 1e-9);
       expect(ceilings.volts).to.be.closeTo(volts, 1e-9);
-      expect([ceilings.pauseC, ceilings.resumeC]).to.deep.equal([50, 40]);
+      expect([ceilings.pauseC, ceilings.resumeC]).to.deep.equal([of.construction === 'agm' ? 45 : 50, 40]);
       expect(ceilings.because).to.match(/\.$/);
     });
+
+  it('the label’s quick rate is the most, its voltage too; a wake goes above it under a ceiling of its own', () => {
+    const labelled: Subject = { ...subject('agm', 12, 1.2), quickA: 3.6, labelV: 14.4 };
+    expect(ceilingsFor(labelled, 'first-charge')).to.include({ amps: 3.6, labelV: 14.4, volts: 15 });
+    expect(ceilingsFor(labelled, 'wake')).not.to.have.property('labelV');
+  });
 
   it('half for three cells', () => {
     const six = ceilingsFor(subject('flooded', 11), 'wake');

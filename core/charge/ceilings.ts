@@ -7,6 +7,8 @@ import { ProfileError, type Purpose, type Subject } from './profile.ts';
 export interface Ceilings {
   readonly amps: number;
   readonly volts: number;
+  /** What the label prints for charging, at 25 °C; it follows warmth as the stage does, V. */
+  readonly labelV?: number;
   /** Charging pauses above, and goes on below, °C (handbook 2.3, step 11). */
   readonly pauseC: number;
   readonly resumeC: number;
@@ -35,20 +37,37 @@ const CELL_VOLTS: Record<Subject['construction'], Partial<Record<Purpose, number
   },
 };
 
+/**
+ * What a label prints is the voltage of a charge. Waking and equalising go above every charging voltage by their
+ * nature, at a small current, and have absolute ceilings of their own (handbook 3.4).
+ */
+const ABOVE_CHARGING: readonly Purpose[] = ['wake', 'equalise'];
+
+/** Valve-regulated batteries dry out, and run away, sooner (handbook 2.3, step 11). */
+export const PAUSE_C: Record<Subject['construction'], number> = { agm: 45, flooded: 50 };
+
+/** No charge follows the cold above this, V a cell (handbook 7: 15 V on six cells). */
+export const ABSOLUTE_CELL_V = 2.5;
+
 /** A small vehicle battery, and the most it takes without a label's word. Handbook 2.5. */
 const SMALL_AH = 30;
 const SMALL_MOST_A = 3;
 
 function currentCeiling(subject: Subject, purpose: Purpose): readonly [amps: number, because: string] {
-  const { capacityAh, labelA } = subject;
-  if (labelA !== undefined && purpose === 'first-charge') return [labelA, `The label prints ${labelA} A.`];
-  if (purpose === 'first-charge') {
-    if (capacityAh <= SMALL_AH && capacityAh / 5 > SMALL_MOST_A)
-      return [SMALL_MOST_A, `Up to ${SMALL_AH} Ah a first charge never exceeds ${SMALL_MOST_A} A.`];
-    return [capacityAh / 5, 'Without a label rate a first charge never exceeds C/5.'];
+  const { capacityAh, labelA, quickA } = subject;
+  const isFirst = purpose === 'first-charge';
+  if (quickA !== undefined) {
+    const most = Math.max(quickA, labelA ?? 0);
+    return [most, `The label’s quick rate is ${most} A.`];
   }
-  if (labelA !== undefined) return [Math.max(labelA, capacityAh / 5), 'The label’s rate, or C/5.'];
-  return [capacityAh / 2, 'Nothing is charged above C/2.'];
+  if (labelA !== undefined)
+    return isFirst
+      ? [labelA, `The label prints ${labelA} A.`]
+      : [Math.max(labelA, capacityAh / 5), 'The label’s rate, or C/5.'];
+  if (!isFirst) return [capacityAh / 2, 'Nothing is charged above C/2.'];
+  if (capacityAh <= SMALL_AH && capacityAh / 5 > SMALL_MOST_A)
+    return [SMALL_MOST_A, `Up to ${SMALL_AH} Ah a first charge never exceeds ${SMALL_MOST_A} A.`];
+  return [capacityAh / 5, 'Without a label rate a first charge never exceeds C/5.'];
 }
 
 function assertPossible({ cells, capacityAh }: Subject): void {
@@ -69,5 +88,14 @@ export function ceilingsFor(subject: Subject, purpose: Purpose): Ceilings {
       'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
     );
   const [amps, because] = currentCeiling(subject, purpose);
-  return { amps, volts: perCell * subject.cells, pauseC: 50, resumeC: 40, because };
+  const { labelV } = subject;
+  const isAboveCharging = ABOVE_CHARGING.includes(purpose);
+  return {
+    amps,
+    volts: perCell * subject.cells,
+    ...(labelV === undefined || isAboveCharging ? {} : { labelV }),
+    pauseC: PAUSE_C[subject.construction],
+    resumeC: 40,
+    because,
+  };
 }

@@ -44,6 +44,19 @@ export interface Charger {
   readonly because: string;
 }
 
+/** Whether it has a lamp or a word of its own for full; a supply, a knob and a transformer have none. */
+export function givesFullSignal({ kind }: Pick<Charger, 'kind'>): boolean {
+  return kind === 'automatic' || kind === 'pulse';
+}
+
+/**
+ * Whether it ends a charge by itself, by voltage, time or its own programme: what may run on when nobody is there. A
+ * supply that can be programmed is told its limits; a knob and a transformer go on whatever the battery does.
+ */
+export function cutsOffByItself({ kind }: Pick<Charger, 'kind'>): boolean {
+  return kind === 'automatic' || kind === 'pulse' || kind === 'programmable';
+}
+
 /** The demo shop's chargers: invented, with figures common to their kind. */
 export const CHARGERS: readonly Charger[] = [
   {

@@ -103,6 +103,43 @@ describe('charge engine', () => {
     expect(volts(60)).to.equal(volts(45));
   });
 
+  it('holds no more than the label prints, whatever the plan asks for, and follows warmth from there', () => {
+    const engine = new ChargeEngine(oneStage({}), { ...subject, labelV: 14.1 });
+    const [stage] = engine.profile.stages;
+    if (!stage) throw new Error('no stage');
+    expect(engine.heldVolts(stage, 25)).to.be.closeTo(14.1, 1e-9);
+    expect(engine.heldVolts(stage, 15)).to.be.at.most(14.1 + 0.24 + 1e-9);
+  });
+
+  it('a battery that takes nothing of what it lacks is not full, however flat', () => {
+    const plan = oneStage({ exits: [{ on: 'full', forS: 7200, next: 'full' }] });
+    const run = (missingAh: number): string | undefined => {
+      const engine = new ChargeEngine(plan, { ...subject, missingAh });
+      let state = engine.begin();
+      for (let minute = 0; minute <= 240; minute += 10)
+        state = engine.next(state, { atS: minute * 60, volts: 14.4, amps: 0.2, tempC: 25 });
+      return state.ended;
+    };
+    expect(run(0)).to.equal('full');
+    expect(run(40)).to.equal(undefined);
+  });
+
+  it('time paused does not count as flat', () => {
+    const plan = oneStage({ exits: [{ on: 'full', forS: 7200, next: 'full' }] });
+    const engine = new ChargeEngine(plan, subject);
+    let state = engine.begin();
+    const look = (minute: number, tempC: number, amps: number): void => {
+      state = engine.next(state, { atS: minute * 60, volts: 14.4, amps, tempC });
+    };
+    for (let minute = 0; minute <= 100; minute += 10) look(minute, 49, 0.2);
+    look(105, 51, 0.2);
+    for (let minute = 110; minute <= 200; minute += 10) look(minute, minute < 190 ? 45 : 39, 0);
+    for (let minute = 210; minute <= 300; minute += 10) look(minute, 39, 0.2);
+    expect(state.ended).to.equal(undefined);
+    for (let minute = 310; minute <= 330; minute += 10) look(minute, 39, 0.2);
+    expect(state.ended).to.equal('full');
+  });
+
   it('pauses above 50 °C, goes on below 40, and adds the lost time', () => {
     const engine = new ChargeEngine(
       oneStage({ exits: [{ on: 'time', seconds: 3600, next: 'full' }] }),
@@ -128,10 +165,12 @@ describe('charge engine', () => {
       amps,
       tempC,
     });
-    let state = engine.next(engine.begin(), at(0, 2, 41));
-    state = engine.next(state, at(60, 1.2, 43));
-    expect(engine.next(state, at(120, 3.5, 46)).ended).to.equal('runaway');
-    expect(engine.next(state, at(120, 3.5, 30)).ended).to.equal(undefined);
+    let state = engine.next(engine.begin(), at(0, 7, 41));
+    state = engine.next(state, at(60, 6, 42));
+    state = engine.next(state, at(120, 1.2, 43));
+    expect(engine.next(state, at(180, 1.9, 46)).ended).to.equal('runaway');
+    expect(engine.next(state, at(180, 1.9, 42)).ended).to.equal(undefined);
+    expect(engine.next(state, at(180, 1.3, 46)).ended).to.equal(undefined);
   });
 
   for (const [exit, before, met] of [

@@ -3,7 +3,10 @@
  * charges the model and can charge a battery on a live supply. Pure: the next state comes from the last.
  */
 import { ceilingsFor, type Ceilings } from './ceilings.ts';
+import { ceilingAt } from './compensation.ts';
 import { averageA, ProfileError, type Exit, type Profile, type Stage, type Subject } from './profile.ts';
+import { flatNow, tookAlmostNothing, type ChargeReading, type FullQuestion } from './proofOfFull.ts';
+import { hasTapered, isRunningAway, type TaperLow } from './runaway.ts';
 
 /** What the engine is told, at any interval. */
 export interface EngineReading {
@@ -13,6 +16,12 @@ export interface EngineReading {
   readonly tempC: number;
   /** Mean density at 25 °C where it was taken, g/cm³. */
   readonly density?: number;
+}
+
+/** Readings since the source last went on, the latest first. */
+interface Trail {
+  readonly reading: ChargeReading;
+  readonly before: Trail | undefined;
 }
 
 export type Ending = 'full' | 'stop' | 'runaway';
@@ -35,8 +44,12 @@ export interface EngineState {
   readonly because: string;
   readonly last: EngineReading | undefined;
   readonly peakV: number;
+  /** Put in since the plan began, Ah. */
+  readonly totalAh: number;
   /** Lowest current since the voltage was reached: it must not rise from there. */
-  readonly lowestHeldA: number;
+  readonly taperLow: TaperLow | undefined;
+  /** Readings since the source last went on, thinned; what full is judged by. */
+  readonly trail: Trail | undefined;
   readonly flatCurrent: Anchor | undefined;
   readonly flatDensity: Anchor | undefined;
   /** How far into the last interval the latest change fell, 0–1. */
@@ -51,19 +64,15 @@ export interface Command {
 }
 
 const OFF: Command = { isOn: false, amps: 0, volts: 0 };
+const UNPROVEN = { taperLow: undefined, trail: undefined, flatCurrent: undefined, flatDensity: undefined };
 const HOUR = 3600;
-/** −4 mV per cell and K from 25 °C, held between 0 and 45 °C. Handbook 7. */
-const COMPENSATION_V = 0.004;
 /** A held voltage counts as reached this close, V per cell. */
 const HELD_WITHIN_V = 0.01;
-/** A battery that must be cooled more often than this is not charged on (practice; handbook 3.5). */
-const MOST_HOT_PAUSES = 3;
+/** A battery that has been too hot this often is not charged on (practice; handbook 3.5). */
+export const MOST_HOT_PAUSES = 3;
 /** Looks within the time something must stay flat. */
 const LOOKS_WHILE_FLAT = 24;
-/** Current that has risen by half and by C/50 since its lowest at held voltage, warm: thermal runaway. */
-const RUNAWAY_FACTOR = 1.5;
-const RUNAWAY_SHARE = 1 / 50;
-const RUNAWAY_FROM_C = 40;
+const LOOKS_UNTIL_FULL = 8;
 
 export class ChargeEngine {
   readonly profile: Profile;
@@ -106,7 +115,9 @@ export class ChargeEngine {
       because: '',
       last: undefined,
       peakV: 0,
-      lowestHeldA: Number.POSITIVE_INFINITY,
+      totalAh: 0,
+      taperLow: undefined,
+      trail: undefined,
       flatCurrent: undefined,
       flatDensity: undefined,
       crossedAt: 1,
@@ -121,9 +132,12 @@ export class ChargeEngine {
 
   /** Voltage a stage holds at a temperature, ceilings applied, V. */
   heldVolts(stage: Stage, tempC: number): number {
-    const kelvin = stage.isCompensated ? Math.min(45, Math.max(0, tempC)) - 25 : 0;
-    const asked = stage.volts - COMPENSATION_V * this.subject.cells * kelvin;
-    return Math.min(asked, this.ceilings.volts);
+    const { cells } = this.subject;
+    const { volts, labelV } = this.ceilings;
+    const held = ceilingAt({ ...stage, absoluteV: volts }, cells, tempC);
+    return labelV === undefined
+      ? held
+      : Math.min(held, ceilingAt({ volts: labelV, isCompensated: true, absoluteV: volts }, cells, tempC));
   }
 
   /** What the source is to do, never above a ceiling whatever the plan says. */
@@ -170,6 +184,7 @@ export class ChargeEngine {
     for (const exit of this.stageOf(state).exits)
       if (exit.on === 'current-flat' || exit.on === 'density-flat')
         seconds = Math.min(seconds, exit.forS / LOOKS_WHILE_FLAT);
+      else if (exit.on === 'full') seconds = Math.min(seconds, exit.forS / LOOKS_UNTIL_FULL);
     return seconds;
   }
 
@@ -181,7 +196,9 @@ export class ChargeEngine {
     if (state.isPaused) {
       const isCool = reading.tempC < this.ceilings.resumeC;
       const crossedAt = isCool ? crossing(state.last?.tempC, reading.tempC, this.ceilings.resumeC) : 1;
-      return { ...state, last: reading, pausedS: state.pausedS + elapsedS, isPaused: !isCool, crossedAt };
+      const pausedS = state.pausedS + elapsedS;
+      // What was flat before it went off proves nothing afterwards.
+      return { ...state, last: reading, pausedS, isPaused: !isCool, crossedAt, ...UNPROVEN };
     }
     const isHeld = reading.volts >= this.heldVolts(stage, reading.tempC) - HELD_WITHIN_V * this.subject.cells;
     // Written out in full: it is made at every reading, and copying by spread would cost most of the engine's time.
@@ -196,17 +213,19 @@ export class ChargeEngine {
       because: state.because,
       last: reading,
       peakV: Math.max(state.peakV, reading.volts),
-      lowestHeldA: isHeld ? Math.min(state.lowestHeldA, reading.amps) : Number.POSITIVE_INFINITY,
+      totalAh: state.totalAh + (reading.amps * elapsedS) / HOUR,
+      taperLow: isHeld ? this.lowOf(state, reading) : undefined,
+      trail: trailAfter(state.trail, reading, this.secondsApart(stage)),
       flatCurrent: flatCurrentAfter(state, stage, reading),
       flatDensity: flatDensityAfter(state, stage, reading),
       crossedAt: 1,
     };
     if (reading.tempC > this.ceilings.pauseC) return this.pause(seen, state.last?.tempC, reading.tempC);
-    if (isHeld && this.isRunningAway(seen, reading))
+    if (state.taperLow && isHeld && isRunningAway(state.taperLow, reading, this.subject.capacityAh))
       return {
         ...seen,
         ended: 'runaway',
-        because: 'Current rising at held voltage and warm: thermal runaway.',
+        because: 'The current rises again after its taper, at held voltage: thermal runaway.',
       };
     for (const exit of stage.exits) {
       const met = this.meets(exit, stage, state, seen, reading);
@@ -219,24 +238,49 @@ export class ChargeEngine {
     const { pauseC, resumeC } = this.ceilings;
     const crossedAt = crossing(beforeC, nowC, pauseC);
     const hotPauses = seen.hotPauses + 1;
-    if (hotPauses > MOST_HOT_PAUSES)
+    if (hotPauses >= MOST_HOT_PAUSES)
       return {
         ...seen,
         crossedAt,
+        hotPauses,
         ended: 'stop',
-        because: `Above ${pauseC} °C for the ${hotPauses}th time: suspect a shorted cell.`,
+        because: `Above ${pauseC} °C for the third time: suspect a shorted cell.`,
       };
     const because = `Too hot: above ${pauseC} °C. Off until below ${resumeC} °C.`;
     return { ...seen, hotPauses, isPaused: true, because, crossedAt };
   }
 
-  private isRunningAway(seen: EngineState, reading: EngineReading): boolean {
-    const rise = this.subject.capacityAh * RUNAWAY_SHARE;
-    return (
-      reading.tempC > RUNAWAY_FROM_C &&
-      reading.amps > seen.lowestHeldA * RUNAWAY_FACTOR &&
-      reading.amps > seen.lowestHeldA + rise
-    );
+  /** The lowest current of the taper so far, once it is one. */
+  private lowOf(state: EngineState, { amps, tempC }: EngineReading): TaperLow | undefined {
+    const { capacityAh, missingAh = 0 } = this.subject;
+    if (!hasTapered(state.totalAh, missingAh, capacityAh)) return undefined;
+    const { taperLow } = state;
+    return taperLow === undefined || amps < taperLow.amps ? { amps, tempC } : taperLow;
+  }
+
+  private secondsApart(stage: Stage): number | undefined {
+    for (const exit of stage.exits) if (exit.on === 'full') return exit.forS / LOOKS_WHILE_FLAT;
+    return undefined;
+  }
+
+  /** What the one judge of full is asked about a stage. */
+  fullQuestion(stage: Stage, windowS: number): FullQuestion {
+    const { construction, cells, capacityAh } = this.subject;
+    return {
+      construction,
+      cells,
+      capacityAh,
+      ceilingV: Math.min(stage.volts, this.ceilings.labelV ?? Number.POSITIVE_INFINITY),
+      isCompensated: stage.isCompensated,
+      setA: Math.min(stage.amps, this.ceilings.amps),
+      windowMin: windowS / 60,
+    };
+  }
+
+  private isFull(stage: Stage, seen: EngineState, forS: number): boolean {
+    const { missingAh = 0 } = this.subject;
+    if (tookAlmostNothing(seen.totalAh, missingAh)) return false;
+    return flatNow(along(seen.trail), this.fullQuestion(stage, forS)).isProven;
   }
 
   /** How far into the interval an exit was met, or undefined. */
@@ -262,6 +306,8 @@ export class ChargeEngine {
         return isFlat(seen.flatCurrent, reading.atS, exit.forS) ? 1 : undefined;
       case 'density-flat':
         return isFlat(seen.flatDensity, reading.atS, exit.forS) ? 1 : undefined;
+      case 'full':
+        return this.isFull(stage, seen, exit.forS) ? 1 : undefined;
       case 'voltage-drop':
         return reading.volts <= seen.peakV - exit.volts
           ? crossing(last?.volts, reading.volts, seen.peakV - exit.volts)
@@ -292,6 +338,8 @@ export class ChargeEngine {
     const begun = {
       ...this.begin(reading.atS),
       hotPauses: seen.hotPauses,
+      totalAh: seen.totalAh,
+      trail: seen.trail,
       stage,
       because,
       last: reading,
@@ -309,6 +357,28 @@ export class ChargeEngine {
 function crossing(before: number | undefined, now: number, level: number): number {
   if (before === undefined || now === before) return 1;
   return Math.min(1, Math.max(0, (level - before) / (now - before)));
+}
+
+/** The trail with one reading more: kept only so far apart, but the latest always. */
+function trailAfter(
+  trail: Trail | undefined,
+  { atS, volts, amps, tempC, density }: EngineReading,
+  apartS: number | undefined,
+): Trail | undefined {
+  if (apartS === undefined) return undefined;
+  const reading: ChargeReading = {
+    at: atS * 1000,
+    voltageV: volts,
+    currentA: amps,
+    tempC,
+    ...(density === undefined ? {} : { density }),
+  };
+  const isClose = trail?.before !== undefined && reading.at - trail.before.reading.at < apartS * 1000;
+  return { reading, before: isClose ? trail.before : trail };
+}
+
+function* along(trail: Trail | undefined): Generator<ChargeReading> {
+  for (let link = trail; link; link = link.before) yield link.reading;
 }
 
 function isFlat(anchor: Anchor | undefined, atS: number, forS: number): boolean {
@@ -347,6 +417,8 @@ export function describeExit(exit: Exit): string {
       return `current flat for ${hours(exit.forS)}`;
     case 'density-flat':
       return `density flat for ${hours(exit.forS)}`;
+    case 'full':
+      return `proven full over ${hours(exit.forS)}`;
     case 'voltage-drop':
       return `voltage fell by ${exit.volts.toFixed(2)} V from its peak`;
     case 'time':

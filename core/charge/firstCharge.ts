@@ -11,6 +11,8 @@ import {
   type FirstChargeFigures,
   type FirstChargeQuestion,
 } from './firstChargeForecast.ts';
+import { subjectOfType } from '../model/fromType.ts';
+import { ceilingsFor } from './ceilings.ts';
 import { ProfileError } from './profile.ts';
 
 export interface FirstCharge {
@@ -19,6 +21,8 @@ export interface FirstCharge {
   readonly ceiling: Sourced;
   /** Charge before it starts, percent. */
   readonly startPercent: number;
+  /** Rested voltage it was set by, where there is one, V. */
+  readonly restedV: number | undefined;
   /** By the rule of thumb: Ah over current, and the flat hours. */
   readonly thumbMin: number;
   /** By the model, which knows the taper; undefined for a label the model cannot be made from. */
@@ -26,6 +30,10 @@ export interface FirstCharge {
   /** Warmest on the way, by the model, °C. */
   readonly warmestC: number | undefined;
   readonly tailMin: number;
+  /** Of the time on charge what comes after the taper: it proves full, and hardly fills any more, min. */
+  readonly provingMin: number;
+  /** Never shorter than this, whatever it reads: by its kind, or the label's hours, min. */
+  readonly leastMin: number;
   /** Time on charge that is planned with and waited for, not counting pauses. */
   readonly totalMin: number;
   /** The arithmetic, a line each, as one would write it on the bench. */
@@ -42,12 +50,9 @@ export interface BeforeCharge {
   readonly tempC?: number;
 }
 
-/** Highest current any first charge may use: the label's rate, or half of capacity where none is known. */
+/** Highest current any first charge may use: the engine's own ceiling for this battery. */
 export function absoluteCeilingA({ entered, type }: Basis): number {
-  const standard = entered.chargeCurrentA ?? type.label.chargeCurrentA;
-  const quick = entered.quickCurrentA ?? type.label.quickCurrentA;
-  if (standard === undefined && quick === undefined) return type.capacityAh / 2;
-  return Math.max(standard ?? 0, quick ?? 0);
+  return ceilingsFor(subjectOfType(type, entered), 'first-charge').amps;
 }
 
 /**
@@ -100,7 +105,7 @@ const hours = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
 /** A flooded first charge by the clock is never shorter than this, min (handbook 2.5). */
 const FLOODED_LEAST_MIN = 180;
 
-function leastMin({ type, rules }: Basis): number {
+function leastMinutes({ type, rules }: Basis): number {
   const isTimed = rules.firstCharge !== 'automatic' && rules.firstCharge !== 'fast';
   return isTimed && constructionOf(type.kind) === 'flooded' ? FLOODED_LEAST_MIN : 0;
 }
@@ -117,6 +122,7 @@ const LEAST = 0.25;
 export function firstChargeQuestion(basis: Basis, before: BeforeCharge, setA: number): FirstChargeQuestion {
   return {
     type: basis.type,
+    entered: basis.entered,
     startPercent: startPercent(basis, before.ageMonths, before.restedV),
     setA,
     ceilingV: resolveThreshold('ceilingV', basis).value,
@@ -166,7 +172,7 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
   const figures = figuresFor(basis, before, amps);
   const isByLabel = basis.rules.firstCharge === 'label' && printedMin > 0;
   const neededMin = isByLabel ? printedMin : Math.max(figures?.doneMin ?? thumbMin, printedMin);
-  const totalMin = Math.ceil(Math.max(neededMin, leastMin(basis)) / 5) * 5;
+  const totalMin = Math.ceil(Math.max(neededMin, leastMinutes(basis)) / 5) * 5;
   const age = `${Math.round(before.ageMonths)} months old`;
   const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V rested`;
   const working = [
@@ -186,10 +192,13 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
     current,
     ceiling,
     startPercent: percent,
+    restedV: before.restedV,
     thumbMin: Math.ceil(thumbMin / 5) * 5,
     modelMin: figures?.doneMin,
     warmestC: figures?.warmestC,
     tailMin,
+    provingMin: figures ? Math.max(0, totalMin - figures.taperedMin) : tailMin,
+    leastMin: Math.max(leastMinutes(basis), printedMin),
     totalMin,
     working,
   };

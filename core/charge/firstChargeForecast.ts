@@ -1,7 +1,7 @@
 /** A first charge run forward on the model, beside the rule of thumb: how long, and what the meter will show. */
 
 import { densityAt } from '../electrolyte/density.ts';
-import type { BatteryType } from '../battery/types.ts';
+import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import { fillDryCharged } from '../model/birth.ts';
 import { rest } from '../model/discharge.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
@@ -14,6 +14,8 @@ import type { Profile } from './profile.ts';
 
 export interface FirstChargeQuestion {
   readonly type: BatteryType;
+  /** Label values entered on the job. */
+  readonly entered: PrintedValues;
   /** Charge after the soak, percent. */
   readonly startPercent: number;
   readonly setA: number;
@@ -43,14 +45,7 @@ const SOAKED_S = 3 * 3600;
 const LONGEST_S = 48 * 3600;
 /** Points closer to the line than this share of the range are not kept. */
 const UNSEEN = 1 / 400;
-/**
- * Tapered is below C/50 (handbook 3.4); planned a little lower, since no piece has just the capacity its
- * label says.
- */
-const TAPERED = 0.85 / 50;
-
-function planOf({ type, setA, ceilingV, tailMin }: FirstChargeQuestion): Profile {
-  const stage = { amps: setA, volts: ceilingV, isCompensated: true };
+function planOf({ setA, ceilingV, tailMin }: FirstChargeQuestion): Profile {
   return {
     id: 'tenth-timed',
     name: 'First charge',
@@ -59,16 +54,12 @@ function planOf({ type, setA, ceilingV, tailMin }: FirstChargeQuestion): Profile
     isAttended: false,
     stages: [
       {
-        ...stage,
-        id: 'bulk',
-        name: 'Bulk and taper',
-        exits: [{ on: 'current-below', amps: type.capacityAh * TAPERED, next: 'flat' }],
-      },
-      {
-        ...stage,
-        id: 'flat',
-        name: 'Flat',
-        exits: [{ on: 'time', seconds: tailMin * MINUTE, next: 'full' }],
+        id: 'on',
+        name: 'Until proven full',
+        amps: setA,
+        volts: ceilingV,
+        isCompensated: true,
+        exits: [{ on: 'full', forS: tailMin * MINUTE, next: 'full' }],
       },
     ],
   };
@@ -86,7 +77,7 @@ function acidOf(type: BatteryType): { acidMl: number; density: number } {
 
 /** Filled, soaked, and charged to the end of the plan. */
 function chargedRun(question: FirstChargeQuestion): ModelRun {
-  const { type, startPercent, tempC } = question;
+  const { type, entered, startPercent, tempC } = question;
   const cells = fillDryCharged(soundBattery(ratingOf(type)), {
     ...acidOf(type),
     ageMonths: 0,
@@ -98,26 +89,32 @@ function chargedRun(question: FirstChargeQuestion): ModelRun {
   const { shared } = cells.state;
   const wettingK = get(shared, CASE_C) - tempC;
   shared[CASE_C] = tempC;
-  const engine = new ChargeEngine(planOf(question), subjectOfType(type));
+  const engine = new ChargeEngine(planOf(question), subjectOfType(type, entered));
   const run = new ModelRun(cells, engine, { ambientC: tempC - wettingK });
   run.runUntil(LONGEST_S);
   return run;
 }
 
 export interface FirstChargeFigures {
+  /** When it is proven full, min. */
   readonly doneMin: number;
+  /** When its current has tapered and only the proof is left: it may be left alone then, min. */
+  readonly taperedMin: number;
   readonly warmestC: number;
 }
 
+/**
+ * A current below C/50 leaves a few per cent to go (handbook 3.4); planned a little lower, since no piece has just the
+ * capacity its label says.
+ */
+const TAPERED_SHARE = 0.85 / 50;
 /** Answers kept; a shop's open jobs ask for far fewer. */
 const MOST_KNOWN = 500;
 const known = new Map<string, FirstChargeFigures>();
 
-function keyOf({ type, startPercent, setA, ceilingV, tailMin, tempC }: FirstChargeQuestion): string {
-  const { cranking, pack } = type;
-  const made = [type.kind, type.cells, type.capacityAh, type.hourRate, cranking?.amps, cranking?.standard];
-  const asked = [pack?.volumeMl, pack?.densityKgPerL, startPercent, setA, ceilingV, tailMin, tempC];
-  return [...made, ...asked, type.label.chargeCurrentA, type.label.ceilingV].join(' ');
+/** Everything the answer depends on: the type as the model and the limits read it, and all of the question. */
+function keyOf({ type, entered, ...asked }: FirstChargeQuestion): string {
+  return JSON.stringify([ratingOf(type), subjectOfType(type, entered), type.pack, asked]);
 }
 
 /**
@@ -136,8 +133,13 @@ export function firstChargeFigures(exact: FirstChargeQuestion): FirstChargeFigur
   if (before) return before;
   const { trace, atS } = chargedRun(question);
   let warmestC = question.tempC;
-  for (let row = 0; row < trace.length; row++) warmestC = Math.max(warmestC, trace.value(row, 'tempC'));
-  const figures = { doneMin: atS / MINUTE, warmestC };
+  let taperedMin = 0;
+  for (let row = 0; row < trace.length; row++) {
+    warmestC = Math.max(warmestC, trace.value(row, 'tempC'));
+    const isTapered = trace.value(row, 'amps') <= TAPERED_SHARE * question.type.capacityAh;
+    if (!isTapered) taperedMin = trace.seconds(row) / MINUTE;
+  }
+  const figures = { doneMin: atS / MINUTE, taperedMin, warmestC };
   if (known.size >= MOST_KNOWN) known.clear();
   known.set(key, figures);
   return figures;

@@ -3,10 +3,17 @@ import type { Profile, Purpose } from './profile.ts';
 
 /**
  * @param amps not exceeded, A
- * @param volts not exceeded, V; not compensated
+ * @param volts not exceeded, at 25 °C, V
  * @param seconds until it is off
+ * @param isCompensated whether the voltage follows warmth
  */
-export function heldPlan(amps: number, volts: number, seconds: number, purpose: Purpose): Profile {
+export function heldPlan(
+  amps: number,
+  volts: number,
+  seconds: number,
+  purpose: Purpose,
+  isCompensated: boolean,
+): Profile {
   return {
     id: 'tenth-timed',
     name: 'Charger of the bay',
@@ -19,7 +26,7 @@ export function heldPlan(amps: number, volts: number, seconds: number, purpose: 
         name: 'On',
         amps,
         volts,
-        isCompensated: false,
+        isCompensated,
         exits: [{ on: 'time', seconds, next: 'stop' }],
       },
     ],

@@ -33,8 +33,17 @@ function onSix(volts: number, { cells }: Subject): number {
   return (volts / 6) * cells;
 }
 
-/** Bulk to the taper's end, then two flat hours: the common tail of a full charge. */
-function bulkAndProof(subject: Subject, amps: number, volts: number, limitS: number): Stage[] {
+/** A tail that never proves full ends after this: the rest is looked into, not charged on. */
+const LONGEST_TAIL_S = 16 * HOUR;
+
+/** Bulk to the taper's end, then until it is proven full: the common tail of a full charge. */
+function bulkAndProof(
+  subject: Subject,
+  amps: number,
+  volts: number,
+  limitS: number,
+  tailS = LONGEST_TAIL_S,
+): Stage[] {
   const { capacityAh } = subject;
   return [
     {
@@ -50,11 +59,14 @@ function bulkAndProof(subject: Subject, amps: number, volts: number, limitS: num
     },
     {
       id: 'proof',
-      name: 'Two hours flat',
+      name: 'Until proven full',
       amps,
       volts,
       isCompensated: true,
-      exits: [{ on: 'time', seconds: 2 * HOUR, next: 'full' }],
+      exits: [
+        { on: 'full', forS: 2 * HOUR, next: 'full' },
+        { on: 'time', seconds: tailS, next: 'stop' },
+      ],
     },
   ];
 }
@@ -95,7 +107,7 @@ const LIBRARY: readonly Entry[] = [
       purpose: 'charge',
       reason: 'A twentieth of capacity, gently: heat breaks plates that stood flat. Most only need this.',
       isAttended: false,
-      stages: bulkAndProof(subject, subject.capacityAh / 20, absorptionV(subject), 24 * HOUR),
+      stages: bulkAndProof(subject, subject.capacityAh / 20, absorptionV(subject), 20 * HOUR, 6 * HOUR),
     }),
   },
   {

@@ -23,10 +23,10 @@ describe('a plan run on the model', () => {
       planFor('tenth-timed', subjectOf(FLOODED_70)),
     );
     run.runUntil(30 * HOUR);
-    expect(run.stages.map(({ name }) => name)).to.deep.equal(['Bulk and taper', 'Two hours flat']);
+    expect(run.stages.map(({ name }) => name)).to.deep.equal(['Bulk and taper', 'Until proven full']);
     const proofAt = run.stages[1]?.atS ?? 0;
     expect(run.trace.at(proofAt, 'amps')).to.be.closeTo(70 / 50, 0.01);
-    expect(run.atS - proofAt).to.be.closeTo(2 * HOUR, 1);
+    expect(run.atS - proofAt).to.be.within(2 * HOUR, 8 * HOUR);
     expect(run.engineState).to.include({ ended: 'full' });
   });
 
@@ -66,10 +66,10 @@ describe('a plan run on the model', () => {
       const [before, now] = [run.trace.value(row - 1, 'amps'), run.trace.value(row, 'amps')];
       if (before > 1 && now < 0.01) {
         pauses += 1;
-        expect(run.trace.value(row, 'tempC')).to.be.within(49, 51);
+        expect(run.trace.value(row, 'tempC')).to.be.within(44, 46);
       }
     }
-    expect(pauses).to.be.within(3, 4);
+    expect(pauses).to.equal(2);
   });
 
   it('can be run in slices with the same result', () => {

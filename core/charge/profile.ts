@@ -23,6 +23,8 @@ export type Exit =
   | { readonly on: 'current-flat'; readonly bandA: number; readonly forS: number }
   | { readonly on: 'voltage-drop'; readonly volts: number }
   | { readonly on: 'density-flat'; readonly band: number; readonly forS: number }
+  /** Proven full by kind over this time: `proofOfFull.ts`. */
+  | { readonly on: 'full'; readonly forS: number }
   | { readonly on: 'time'; readonly seconds: number }
   | { readonly on: 'charge'; readonly ah: number }
   | { readonly on: 'temperature-above'; readonly tempC: number }
@@ -84,11 +86,14 @@ export interface Subject {
   readonly construction: Construction;
   readonly cells: number;
   readonly capacityAh: number;
-  /** Highest charging current the label prints, A. */
+  /** Charging current the label prints, and its quick rate, A. */
   readonly labelA?: number;
+  readonly quickA?: number;
   readonly labelHours?: number;
-  /** Highest charging voltage the label prints, V. */
+  /** Highest charging voltage the label prints, at 25 °C, V. */
   readonly labelV?: number;
+  /** Least charge that is missing when the plan begins, where something is known of it, Ah. */
+  readonly missingAh?: number;
 }
 
 /** Current through a pulse train, averaged over its period, A. */

@@ -65,9 +65,9 @@ describe('a plan on a live supply', () => {
       const supervisor = new Supervisor(engine, new ModelSupply(cells, clock), EVERY_S);
       const endedS = await ran(supervisor, clock, 30 * HOUR);
       expect(supervisor.state).to.include({ ended: 'full' });
-      expect(endedS).to.be.closeTo(forecast.atS, 3 * EVERY_S);
+      expect(endedS).to.be.closeTo(forecast.atS, 20 * EVERY_S);
       const [liveAh = 0, forecastAh = 1] = [cells.state.shared[1], forecast.cells.state.shared[1]];
-      expect(liveAh / forecastAh).to.be.closeTo(1, 0.003);
+      expect(liveAh / forecastAh).to.be.closeTo(1, 0.005);
     });
 
   it('is switched off when hot, on the supply itself', async () => {
@@ -83,7 +83,7 @@ describe('a plan on a live supply', () => {
     }
     const { amps, tempC } = await supply.read();
     expect(amps).to.be.closeTo(0, 1e-6);
-    expect(tempC).to.be.within(50, 50.5);
+    expect(tempC).to.be.within(45, 45.5);
   });
 
   it('goes off by itself when nobody tells it to go on', async () => {

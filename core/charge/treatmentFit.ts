@@ -27,7 +27,7 @@ export function treatmentMisfit(
     return `${charger.name}: cannot pulse.`;
   // A programme of its own is judged by what it may reach, not by its name.
   const { programmes: _own, ...plain } = charger;
-  const reason = misfit(plain, heldPlan(mostA, ceilingV, minutes * 60, 'charge'), subject, restingV);
+  const reason = misfit(plain, heldPlan(mostA, ceilingV, minutes * 60, 'charge', false), subject, restingV);
   if (reason !== undefined) return reason.replace('this plan takes', 'this charge takes');
   const most = (charger.mostV * subject.cells) / 6;
   const isFixed = charger.kind === 'automatic' || charger.kind === 'taper';

@@ -25,6 +25,7 @@ const chargeValues = Joi.object({
   voltageV: Joi.number().min(0).max(100).required(),
   currentA: amps.required(),
   tempC: Joi.number().min(-60).max(150).required(),
+  density: Joi.number().min(1).max(1.4).description('of a pilot cell, as the hydrometer floats, g/cm³'),
 });
 
 const source = shortText(60).required().description('keypad, or the instrument it was read from');
@@ -239,6 +240,7 @@ function knownTimeZone(name: string): string {
 const printedValues = Joi.object().pattern(Joi.string().max(30), Joi.number());
 
 const openedPayload = Joi.object({
+  edition: Joi.number().integer().min(1).description('of the run sheets; the first where it is not given'),
   procedure: Joi.string().max(40).required(),
   battery: Joi.object({
     tag: tagSchema,

@@ -17,6 +17,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { electrolyteMl, soundBattery, type BatteryParameters } from '../model/parameters.ts';
 import { CASE_C, get } from '../model/state.ts';
+import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
 import { settle } from '../runsheet/settle.ts';
 import {
   ageInMonths,
@@ -78,12 +79,14 @@ function acidOf(
   return { acidMl, density: rating.acidDensity ?? 1.28 };
 }
 
-/** The ceiling of a charge: its route's own, or the first charge's. */
-function ceilingOf(state: JobState, step: StepState): number {
+/** What the charger was set to: the ceiling of the charge at the warmth of the room. */
+function ceilingOf(state: JobState, step: StepState, ambientC: number): number {
   const definition = definitionOf(state, step);
   const context = contextOf(state, step.round);
-  const treatment = definition.kind === 'charge' ? definition.treatment?.(context) : undefined;
-  return treatment?.ceilingV ?? context.threshold('ceilingV').value;
+  const { cells } = state.opened.type;
+  return definition.kind === 'charge'
+    ? ceilingNow(limitsOf(context, definition, step.charge?.dueMin ?? 0), cells, ambientC)
+    : context.threshold('ceilingV').value;
 }
 
 /** Steps with which acid goes in, by procedure. */
@@ -179,7 +182,13 @@ export function batteryAt(unsettled: JobState, now: number, hidden: Hidden = {})
     const run = new ModelRun(
       cells,
       new ChargeEngine(
-        heldPlan(setA, ceilingOf(state, step), WEEK_S, isRecovery(state) ? 'wake' : 'first-charge'),
+        heldPlan(
+          setA,
+          ceilingOf(state, step, ambientC),
+          WEEK_S,
+          isRecovery(state) ? 'wake' : 'first-charge',
+          false,
+        ),
         subject,
       ),
       {

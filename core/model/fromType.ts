@@ -30,6 +30,7 @@ export function subjectOfType(type: BatteryType, entered: PrintedValues = {}): S
     cells: type.cells,
     capacityAh: type.capacityAh,
     ...(printed.chargeCurrentA === undefined ? {} : { labelA: printed.chargeCurrentA }),
+    ...(printed.quickCurrentA === undefined ? {} : { quickA: printed.quickCurrentA }),
     ...(printed.chargeTimeH === undefined ? {} : { labelHours: printed.chargeTimeH }),
     ...(printed.ceilingV === undefined ? {} : { labelV: printed.ceilingV }),
   };

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { atHand } from './atHand.ts';
 import { RunSheetError } from './errors.ts';
 import { forecast } from './forecast.ts';
-import { judgeCommissioning } from './commissioningVerdict.ts';
+import { judgeCommissioning, proofOfFull } from './commissioningVerdict.ts';
 import { contextOf } from './state.ts';
 import { MORNING, TestJob } from '../test/testJob.ts';
 
@@ -168,14 +168,44 @@ describe('commissioning an AGM from its own pack', () => {
     expect(chargeEnd()).to.equal(before + 50 * MINUTE);
   });
 
-  it('does not end a charge before its time unless the charger says full', () => {
+  it('does not end a charge before its time unless its readings prove it full', () => {
     const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(60);
     expect(refusal(() => sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false })).problem).to.equal(
       'too-early',
     );
-    expect(sheet.put('chargeEnded', { step: 'charge#1', fullSignal: true }).current.stepId).to.equal(
+    sheet.wait(120).read(14.7, 0.08).wait(60).read(14.7, 0.06).wait(60).read(14.7, 0.05);
+    expect(atHand(sheet.job.state, sheet.now)?.phase).to.equal('complete');
+    expect(sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).current.stepId).to.equal(
       'gas-wait',
     );
+  });
+
+  it('three times too hot ends it: a sound battery cools once', () => {
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    for (let pause = 1; pause <= 3; pause++) {
+      sheet.wait(20).read(14, 0.9, 46);
+      sheet.put('chargePaused', { step: 'charge#1', reason: 'hot' }).wait(60);
+      if (pause < 3) sheet.put('chargeResumed', { step: 'charge#1', tempC: 38 });
+    }
+    expect(refusal(() => sheet.put('chargeResumed', { step: 'charge#1', tempC: 30 })).message).to.include(
+      'Too hot for the third time',
+    );
+    sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false });
+    expect(proofOfFull(contextOf(sheet.job.state, 1)).sentence).to.include('the charge was stopped');
+  });
+
+  it('a first charge has its stop rules armed: a dead cell ends it, and its verdict is reject', () => {
+    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    sheet.wait(60).read(10.6, 0.9, 24);
+    expect(sheet.current.why).to.match(
+      /^One cell gives nothing.* Saw 10\.60 V with 0\.9 Ah in; expected about 12\.\d\d V/,
+    );
+    expect(
+      refusal(() => sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false })).message,
+    ).to.include('Record first that the charger is off');
+    sheet.put('chargePaused', { step: 'charge#1', reason: 'stopped' });
+    sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).test(10.7, 4);
+    expect(judgeCommissioning(contextOf(sheet.job.state, 1)).verdict).to.equal('reject');
   });
 
   it('charges longer at a lower current', () => {

@@ -1,7 +1,9 @@
 /** The step at hand: what it waits for, since when it is due, and what stands in its way. */
 import { nextOpenMoment } from '../schedule/shopHours.ts';
 import { testLookAt } from './capacityClock.ts';
+import { minutesLeft } from './chargeDone.ts';
 import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
+import { beforeClosing } from './overnight.ts';
 import { proofOfFull } from './commissioningVerdict.ts';
 import { guardHold } from './guards.ts';
 import { settle } from './settle.ts';
@@ -11,7 +13,6 @@ import {
   dwellEnd,
   lastReadingOf,
   minutesOnCharge,
-  readingsOf,
   type JobState,
   type StepState,
 } from './state.ts';
@@ -30,6 +31,8 @@ export interface AtHand {
   readonly dueAt: number;
   readonly overdueAt: number;
   readonly hold?: Hold;
+  /** Why now, in a sentence, where the title does not say it. */
+  readonly note?: string;
   /** A running dwell, or the charge time still due. */
   readonly until?: number;
   readonly phase?: ChargePhase;
@@ -51,13 +54,11 @@ export function treatmentOf(state: JobState, step: StepState): Treatment | undef
 export function chargePhase(state: JobState, step: StepState, at: number): ChargePhase {
   const { charge } = step;
   if (!charge) return 'ready';
-  if (charge.endedFor !== undefined) return charge.pausedFor === undefined ? 'tooHot' : 'over';
+  if (charge.stopped) return charge.pausedFor === undefined ? 'tooHot' : 'over';
   if (charge.pausedFor === 'hot') return 'cooling';
   if (charge.pausedFor === 'stopped') return 'stopped';
   if (step.status === 'held') return 'tooHot';
-  const treatment = treatmentOf(state, step);
-  if (treatment?.isDone(readingsOf(state, step.key))) return 'complete';
-  return minutesOnCharge(charge, at) >= chargeDueMin(state, step) ? 'complete' : 'running';
+  return minutesLeft(state, step, at) === 0 ? 'complete' : 'running';
 }
 
 function chargeAtHand(
@@ -65,7 +66,7 @@ function chargeAtHand(
   step: StepState,
   definition: Step,
   at: number,
-): Pick<AtHand, 'title' | 'dueAt' | 'phase'> & { until?: number } {
+): Pick<AtHand, 'title' | 'dueAt' | 'phase'> & { until?: number; note?: string } {
   const phase = chargePhase(state, step, at);
   const { charge } = step;
   const openedAt = step.openedAt ?? state.openedAt;
@@ -93,7 +94,13 @@ function chargeAtHand(
     case 'stopped':
       return { title: 'Resume the charge', dueAt: resumeLookAt(charge), phase };
     case 'over':
-      return { title: 'Stopped for good: choose another way', dueAt: resumeLookAt(charge), phase };
+      return {
+        title: definition.treatment
+          ? 'Stopped for good: choose another way'
+          : 'Stopped for good: clips off, then test',
+        dueAt: resumeLookAt(charge),
+        phase,
+      };
     case 'complete': {
       if (treatmentOf(state, step)) {
         const last = lastReadingOf(state, step.key);
@@ -108,7 +115,17 @@ function chargeAtHand(
       return { title: 'Not flat yet: look again', dueAt, phase, until: over };
     }
     default: {
-      const look = nextLookAt(state, step, charge, definition.lookEveryMin, at);
+      const look = nextLookAt(state, step, charge, definition, at);
+      const last = lastReadingOf(state, step.key)?.at;
+      const closing = beforeClosing(state.opened, charge, at, endAt, last);
+      if (closing && closing.dueAt <= Math.max(at, look ?? endAt))
+        return {
+          title: closing.mayStay ? 'Last look before closing' : 'Charger off before closing',
+          dueAt: closing.dueAt,
+          phase,
+          until: endAt,
+          note: closing.note,
+        };
       return look === undefined
         ? { title: 'Charger off at the mains', dueAt: endAt, phase, until: endAt }
         : { title: 'Read volts, amps, warmth', dueAt: look, phase, until: endAt };

@@ -22,7 +22,7 @@ export function chargerMisfit(
       mostA: treatment.mostA,
       ceilingV: treatment.ceilingV,
       minutes: treatment.dueMin,
-      isPulsed: stepId === 'pulse',
+      isPulsed: treatment.isPulsed ?? false,
     },
     subjectOfType(context.opened.type, {}),
     typeof donorV === 'number' ? donorV : (restedV(context) ?? 0),

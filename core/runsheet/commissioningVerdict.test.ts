@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { judgeCommissioning, proofOfFull } from './commissioningVerdict.ts';
 import { contextOf } from './state.ts';
+import type { Charger } from '../charge/chargers.ts';
 import { TestJob } from '../test/testJob.ts';
 
 function judged(sheet: TestJob) {
@@ -21,12 +22,89 @@ describe('the verdict', () => {
       expect(result.reasons.map((reason) => reason.isMet)).to.deep.equal(met);
     });
 
-  it('takes the charger’s own full signal as proof', () => {
-    const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(90);
-    sheet.put('chargeEnded', { step: 'charge#1', fullSignal: true }).test(12.8);
-    expect(proofOfFull(contextOf(sheet.job.state, 1)).sentence).to.include('full signal');
-    expect(judged(sheet).verdict).to.equal('pass');
+  describe('the charger’s own full signal', () => {
+    const automatic = {
+      id: 'auto',
+      name: 'Small automatic',
+      kind: 'automatic',
+      leastA: 0.5,
+      mostA: 0.9,
+      mostV: 14.7,
+      nominalV: [12],
+      modes: ['agm'],
+      startV: 8,
+      efficiency: 0.85,
+      because: 'Has a lamp.',
+    } as const satisfies Charger;
+    const supply = {
+      ...automatic,
+      id: 'psu',
+      name: 'Bench supply',
+      kind: 'programmable',
+      mostV: 16,
+    } as const;
+    const on = (charger?: Charger): TestJob =>
+      new TestJob().soak().put('chargeStarted', {
+        step: 'charge#1',
+        currentA: 0.9,
+        ...(charger ? { charger } : {}),
+      });
+    const ends = (sheet: TestJob): TestJob =>
+      sheet.put('chargeEnded', { step: 'charge#1', fullSignal: true });
+
+    it('is proof where a look beside it does not speak against it', () => {
+      const sheet = ends(on(automatic).wait(150).read(14.4, 0.1)).test(12.8);
+      expect(proofOfFull(contextOf(sheet.job.state, 1))).to.deep.equal({
+        isMet: true,
+        sentence:
+          'Proof of full: the charger gave its full signal, and the readings do not speak against it.',
+      });
+      expect(judged(sheet).verdict).to.equal('pass');
+    });
+
+    for (const [name, sheet, sentence] of [
+      [
+        'from a supply that has none',
+        () => on(supply).wait(150).read(14.4, 0.1),
+        'Bench supply has no full signal',
+      ],
+      ['from a charger that is not on record', () => on().wait(150).read(14.4, 0.1), 'not on record'],
+      ['after a minute', () => on(automatic).wait(1).read(14.4, 0.1), 'It shows full after 1 min'],
+      ['without a look beside it', () => on(automatic).wait(150), 'Read volts, amps and warmth first'],
+      [
+        'against a look that shows 12.7 V',
+        () => on(automatic).wait(150).read(12.7, 0.9),
+        'the battery stands at 12.70 V on charge: no full one does. Look again in half an hour.',
+      ],
+      [
+        'against a look at which it still takes its current',
+        () => on(automatic).wait(150).read(14.4, 0.7),
+        '0.70 A still go in, 8 % of capacity',
+      ],
+    ] as const)
+      it(`is not taken ${name}`, () => {
+        expect(() => ends(sheet())).to.throw(sentence);
+      });
+
+    it('of a log of the first edition stands as it was taken', () => {
+      const old = new TestJob('LW-A12/9', {}, undefined, undefined, { edition: 1 }).soak();
+      old.put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(90);
+      expect(ends(old).current.stepId).to.equal('gas-wait');
+    });
   });
+
+  for (const [name, volts, amps] of [
+    ['a first charge stalled at 12.7 V and 0.9 A for two hours', 12.7, 0.9],
+    ['one held at 14.7 V with a current that is no tail', 14.7, 0.3],
+  ] as const)
+    it(`${name} is not proven full and is not passed`, () => {
+      const sheet = new TestJob().soak().put('chargeStarted', { step: 'charge#1', currentA: 0.9 }).wait(300);
+      for (let look = 0; look < 4; look++) sheet.wait(60).read(volts, amps);
+      if (sheet.current.status === 'held') sheet.put('chargePaused', { step: 'charge#1', reason: 'stopped' });
+      sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).test(12.84);
+      expect(proofOfFull(contextOf(sheet.job.state, 1)).isMet).to.equal(false);
+      expect(judged(sheet).verdict).not.to.equal('pass');
+    });
 
   it('does not carry the proof of one charge over to the next', () => {
     const sheet = new TestJob().soak().charge(true).test(12.4).decide('repeat').charge(false).test(12.8);

@@ -1,26 +1,51 @@
 /** Pass, repeat or reject at the end of a commissioning, with every reason (handbook 2.3, step 15). */
 import { loadTestFor } from '../battery/loadTest.ts';
-import { flatProof } from '../charge/proofOfFull.ts';
-import type { Judgement, StepContext } from './step.ts';
+import type { StopRuleId } from '../charge/watch.ts';
+import { readingsProof } from './chargeLimits.ts';
+import { contradiction } from './fullSignal.ts';
+import type { ChargeEvidence, Judgement, StepContext } from './step.ts';
 
 const MAX_ROUNDS = 3;
+/** Stops that say something of the battery, not of the charger: charging again would only repeat them. */
+const OF_THE_BATTERY: readonly (StopRuleId | 'hot')[] = ['dead-cell', 'short-heating', 'runaway', 'hot'];
 
 function numberOf(value: unknown): number {
   return typeof value === 'number' ? value : Number.NaN;
 }
 
-/** Is the charge proven full, by the charger's own signal or by flat readings? */
-export function proofOfFull(context: StepContext): { isMet: boolean; sentence: string } {
+export interface FullVerdict {
+  readonly isMet: boolean;
+  readonly sentence: string;
+  /** Stretch of the readings that proves it, ms. */
+  readonly window?: { readonly from: number; readonly to: number };
+}
+
+/** Whether a charge is proven full, by its readings or by a charger's own signal that they do not speak against. */
+export function fullVerdict(context: StepContext, evidence: ChargeEvidence): FullVerdict {
+  const proof = readingsProof(context, evidence);
+  const byReadings = { ...(proof.window ? { window: proof.window } : {}), isMet: proof.isProven };
+  if (evidence.stopped)
+    return { isMet: false, sentence: `No proof of full: the charge was stopped. ${evidence.stopped.why}` };
+  if (proof.isProven || !evidence.fullSignal)
+    return { ...byReadings, sentence: `${proof.isProven ? 'Proof' : 'No proof'} of full: ${proof.sentence}` };
+  const against = contradiction(context, evidence);
+  return against === undefined
+    ? {
+        isMet: true,
+        sentence:
+          'Proof of full: the charger gave its full signal, and the readings do not speak against it.',
+      }
+    : { isMet: false, sentence: `No proof of full. ${against}` };
+}
+
+/** Is this round's charge proven full? */
+export function proofOfFull(context: StepContext): FullVerdict {
   if (!context.isCharged)
     return { isMet: true, sentence: 'Not charged here, by house rule: proof of full is not asked for.' };
-  const { readings, fullSignal } = context.charge();
-  if (fullSignal) return { isMet: true, sentence: 'Proof of full: the charger gave its full signal.' };
-  const { capacityAh, cells } = context.opened.type;
-  const proof = flatProof(readings, capacityAh, cells, context.threshold('fullTailMin').value);
-  return {
-    isMet: proof.isFlat,
-    sentence: proof.isFlat ? `Proof of full: ${proof.sentence}` : `No proof of full: ${proof.sentence}`,
-  };
+  const evidence = context.charge();
+  return evidence
+    ? fullVerdict(context, evidence)
+    : { isMet: false, sentence: 'No proof of full: the charge has not been started.' };
 }
 
 function loadOrTester(context: StepContext): { isMet: boolean; sentence: string } {
@@ -56,6 +81,8 @@ export function judgeCommissioning(context: StepContext): Judgement {
     loadOrTester(context),
   ];
   const isPassed = reasons.every((reason) => reason.isMet);
-  const mayRepeat = context.isCharged && context.round < MAX_ROUNDS;
+  const stopped = context.charge()?.stopped?.rule;
+  const isCondemned = stopped !== undefined && OF_THE_BATTERY.includes(stopped);
+  const mayRepeat = context.isCharged && context.round < MAX_ROUNDS && !isCondemned;
   return { verdict: isPassed ? 'pass' : mayRepeat ? 'repeat' : 'reject', reasons };
 }

@@ -15,8 +15,18 @@ export interface BatteryOnBench {
   readonly owner: string;
 }
 
+/**
+ * Edition of the run sheets, raised when an entry that was taken before would be refused, or steps change their
+ * order. A log is read by the edition it was opened under.
+ *
+ * 2: stop rules on every charge, a full signal beside the readings, the proof of a recovery with its recharge.
+ */
+export const EDITION = 2;
+
 /** Everything a job goes by is written into its first event, so replay needs nothing else. */
 export interface OpenedPayload {
+  /** Edition of the run sheets it goes by; the first where none is written. */
+  readonly edition?: number;
   readonly procedure: string;
   readonly battery: BatteryOnBench;
   readonly type: BatteryType;
@@ -43,6 +53,8 @@ export interface ChargeValues {
   readonly voltageV: number;
   readonly currentA: number;
   readonly tempC: number;
+  /** Of a pilot cell as the hydrometer floats, g/cm³; of a flooded battery, where it was read. */
+  readonly density?: number;
 }
 
 /** Kinds that act on a step, with what each says. */

@@ -67,6 +67,15 @@ export const temperatureField: NumberField = {
   spec: () => TEMPERATURE_SPEC,
 };
 
+/** A pilot cell's, on charge, as the hydrometer floats. */
+export const CHARGE_DENSITY: ReadingSpec = {
+  label: 'Density of a pilot cell',
+  unit: 'g/cm³',
+  decimals: 3,
+  possible: { min: 1, max: 1.4 },
+  plausible: { min: 1.05, max: 1.31 },
+};
+
 /** Density as a hydrometer floats, g/cm³. */
 export function densityField(id: string, label: string): NumberField {
   return {

@@ -16,7 +16,7 @@ function opened(rules: Partial<HouseRules> = {}, typeId = 'TQ-F12/14'): TestJob 
 function charged(): TestJob {
   const sheet = opened().chambers('fill').wait(31).chambers('top-up').affirm('caps-loose');
   sheet.measure('ocv-soak', { ocvV: 12.45, tempC: 26 });
-  sheet.put('chargeStarted', { step: 'charge#1', currentA: 1.4 }).wait(240);
+  sheet.put('chargeStarted', { step: 'charge#1', currentA: 1.4 }).wait(300);
   sheet.read(14.6, 0.2).wait(60).read(14.6, 0.2).wait(60).read(14.6, 0.19);
   return sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).wait(6).affirm('disconnect');
 }
@@ -123,7 +123,7 @@ describe('an AGM filled at the factory', () => {
   it('is charged, rested and tested', () => {
     const sheet = new TestJob('BK-S12/75').checkIn().measure('ocv-soak', { ocvV: 12.5, tempC: 21 });
     expect(sheet.current.stepId).to.equal('charge');
-    sheet.put('chargeStarted', { step: 'charge#1', currentA: 7.5 }).wait(300);
+    sheet.put('chargeStarted', { step: 'charge#1', currentA: 7.5 }).wait(360);
     sheet.read(14.7, 0.4).wait(60).read(14.7, 0.4).wait(60).read(14.7, 0.4);
     sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false }).wait(6).affirm('disconnect').wait(60);
     sheet

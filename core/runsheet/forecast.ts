@@ -3,6 +3,7 @@
  * the shop keeps its hours. Intake's plan, the cords on the bench and the "ready by" all come from here.
  */
 import { nextOpenMoment, openSpanFrom } from '../schedule/shopHours.ts';
+import { ceilingNow, limitsOf } from './chargeLimits.ts';
 import { settle } from './settle.ts';
 import {
   contextOf,
@@ -71,15 +72,36 @@ export function lookMarks(dueMin: number, everyMin: number): number[] {
   return marks;
 }
 
+/** Held at its voltage a battery is looked at hourly, near its limit of warmth twice as often (handbook 3.5). */
+const HELD_EVERY_MIN = 60;
+const WARM_EVERY_MIN = 30;
+const WARM_WITHIN_K = 5;
+/** A voltage counts as held this close under its ceiling, V a cell. */
+const HELD_CELL_V = 0.025;
+
+/** Minutes to the next look, by what the last one showed. */
+function lookEveryMin(state: JobState, step: StepState, definition: ChargeStep): number {
+  const last = lastReadingOf(state, step.key);
+  const context = contextOf(state, step.round);
+  if (!last || definition.treatment?.(context).isPulsed) return definition.lookEveryMin;
+  const limits = limitsOf(context, definition, step.charge?.dueMin ?? 0);
+  const { cells } = state.opened.type;
+  const isHeld = last.voltageV >= ceilingNow(limits, cells, last.tempC) - HELD_CELL_V * cells;
+  const isWarm = last.tempC > limits.hotC - WARM_WITHIN_K;
+  const most = isWarm ? WARM_EVERY_MIN : isHeld ? HELD_EVERY_MIN : definition.lookEveryMin;
+  return Math.min(definition.lookEveryMin, most);
+}
+
 /** When the next look at a running charge is due; undefined when only its end is left. */
 export function nextLookAt(
   state: JobState,
   step: StepState,
   charge: ChargeState,
-  everyMin: number,
+  definition: ChargeStep,
   at: number,
 ): number | undefined {
   const lastRead = lastReadingOf(state, step.key)?.at;
+  const everyMin = lookEveryMin(state, step, definition);
   const seenMin = lastRead === undefined ? 0 : minutesOnCharge(charge, lastRead);
   const mark = lookMarks(chargeDueMin(state, step), everyMin).find((minute) => minute > seenMin + 1);
   return mark === undefined ? undefined : at + (mark - minutesOnCharge(charge, at)) * MINUTE;
@@ -158,7 +180,8 @@ function chargeAhead(
   at: number,
 ): number {
   const open = (moment: number): number => nextOpenMoment(state.opened.hours, moment);
-  if (step.charge?.endedFor !== undefined) {
+  const treatment = definition.treatment?.(contextOf(state, step.round));
+  if (step.charge?.stopped) {
     chargeRuns(cord, step, definition.title, at);
     cord.knot(step, 'Choose another way', open(at), false);
     return at;
@@ -184,8 +207,13 @@ function chargeAhead(
   const due = begin + Math.max(0, leftMin) * MINUTE;
   cord.segment(step, definition.title, 'charge', begin, due);
   const onMin = step.charge ? minutesOnCharge(step.charge, at) : 0;
-  for (const mark of lookMarks(onMin + leftMin, definition.lookEveryMin))
-    if (mark > onMin) cord.knot(step, 'Read volts, amps, warmth', begin + (mark - onMin) * MINUTE, false);
+  const looks = lookMarks(onMin + leftMin, definition.lookEveryMin)
+    .filter((mark) => mark > onMin)
+    .map((mark) => begin + (mark - onMin) * MINUTE)
+    // What falls into closed hours is seen once, when the shop opens.
+    .map((moment) => (treatment?.isAttended ? moment : open(moment)));
+  for (const moment of new Set(looks))
+    if (moment < due) cord.knot(step, 'Read volts, amps, warmth', moment, false);
   const end = open(due);
   cord.segment(step, 'Wait for the shop to open', 'wait', Math.max(due, at), end);
   cord.knot(step, 'Charger off at the mains', end, false);
@@ -266,7 +294,7 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
 
 /**
  * When the battery would be charged, if not yet proven full, were the step at `index` done at `fillAt`; shop
- * hours not asked. The flat hours that prove it may run past closing: the supply holds its voltage.
+ * hours not asked. What proves it may run past closing: the supply holds its voltage.
  */
 export function chargedAtIfFilled(state: JobState, index: number, fillAt: number): number {
   const alwaysOpen: JobState['opened']['hours'] = {
@@ -277,7 +305,7 @@ export function chargedAtIfFilled(state: JobState, index: number, fillAt: number
   const fresh: JobState = { ...state, opened: { ...state.opened, hours: alwaysOpen }, steps, cursor: index };
   const chargeIndex = steps.findIndex((step, i) => i > index && definitionOf(state, step).kind === 'charge');
   const provenAt = walkAhead(new Cord(), fresh, fillAt, chargeIndex + 1, false);
-  return provenAt - contextOf(state, 1).threshold('fullTailMin').value * MINUTE;
+  return provenAt - contextOf(state, 1).chargeSetting().provingMin * MINUTE;
 }
 
 /** The first opening at which filling leaves time to charge before closing; the given moment if none does. */

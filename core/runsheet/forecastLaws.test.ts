@@ -2,6 +2,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { CATALOGUE } from '../battery/catalogue.ts';
+import { contextOf } from './state.ts';
 import { openSpanFrom } from '../schedule/shopHours.ts';
 import { HOURS, MORNING, TestJob } from '../test/testJob.ts';
 import { forecast } from './forecast.ts';
@@ -33,7 +34,7 @@ describe('laws of the forecast', () => {
         const { segments, knots } = forecast(sheet.job.state, sheet.now);
         const filledAt = knots.find((knot) => knot.key === 'pack-on#1')?.at ?? 0;
         const charged = segments.find((segment) => segment.kind === 'charge');
-        const provenInMs = 120 * MINUTE;
+        const provenInMs = contextOf(sheet.job.state, 1).chargeSetting().provingMin * MINUTE;
         expect((charged?.to ?? 0) - provenInMs).to.be.at.most(openSpanFrom(HOURS, filledAt).to);
       }),
       { seed: 22, numRuns: 80 },

@@ -98,7 +98,7 @@ function visitsOf(state: JobState, now: number): Hand[] {
     bay,
     stepKey: hand.step.key,
     title: hand.title,
-    note: hand.hold?.why ?? '',
+    note: hand.hold?.why ?? hand.note ?? '',
     at: hand.dueAt,
     latestAt: hand.overdueAt,
     minutes: stops.filter(({ at }) => at <= here).reduce((sum, stop) => sum + stop.minutes, 0),

@@ -107,12 +107,23 @@ export const HOUSE_RULES = {
     group: 'charge',
     title: 'A battery that gets warm on charge',
     options: {
-      pause50: 'pause at 50 °C, resume below 40 °C',
+      pause50: 'pause at 45 °C (sealed) or 50 °C (flooded), resume below 40 °C',
       stopWarm: 'pause at 40 °C, resume below 30 °C',
-      warmIsFine: 'warm is fine: pause at 50 °C, resume below 48 °C',
+      warmIsFine: 'warm is fine: pause at 45 or 50 °C all the same, resume two below',
     },
     standard: 'pause50',
-    reason: 'Touch is not a number; 50 °C is where harm begins and no rule lifts it.',
+    reason:
+      'Touch is not a number; 45 °C (sealed) and 50 °C (flooded) are where harm begins, and no rule lifts them.',
+  },
+  unattended: {
+    group: 'charge',
+    title: 'A charge that runs on when nobody is there',
+    options: {
+      cutOffs: 'only on a charger that cuts off by itself',
+      never: 'never: off before closing, on again in the morning',
+    },
+    standard: 'cutOffs',
+    reason: 'A knob or a transformer charges on into the night whatever the battery does.',
   },
   firstCharge: {
     group: 'charge',

@@ -4,6 +4,7 @@ import { loadTestFor } from '../battery/loadTest.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
 import { HOUSE_RULES, RULE_IDS, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
+import { mayRunOn } from './overnight.ts';
 import { contextOf, definitionOf, procedureOf } from './state.ts';
 import { TestJob } from '../test/testJob.ts';
 
@@ -31,6 +32,7 @@ function sheetOf(typeId: string, rules: Partial<HouseRules>): { text: string; st
     ] as const
   ).map((id) => `${id} ${context.threshold(id).value} ${context.threshold(id).source}`);
   const load = loadTestFor(state.opened.type, state.opened.rules.loadTest, 21);
+  const supply = CHARGERS.find(({ id }) => id === 'supply');
   const keeper = CHARGERS.find(({ id }) => id === 'taper');
   const fits = keeper
     ? fitFirstCharge(
@@ -45,6 +47,7 @@ function sheetOf(typeId: string, rules: Partial<HouseRules>): { text: string; st
       `${setting.current.value} A ${setting.totalMin} min`,
       `${load.currentA} A ${load.seconds} s ${load.floorV} V`,
       'fit' in fits ? 'keeper offered' : 'keeper refused',
+      mayRunOn(state.opened, supply ? { charger: supply } : {}) ? 'runs on at night' : 'off before closing',
     ].join('\n'),
     stamped: state.opened.rules,
   };
@@ -62,6 +65,7 @@ const POINTS: Partial<Record<HouseRuleId, string>> = {
   floodedCaps: 'TQ-F12/14',
   activatedAgm: 'BK-S12/75',
   trickleFirst: 'LW-A12/9',
+  unattended: 'LW-A12/9',
   warmBattery: 'LW-A12/9',
   firstCharge: 'BK-F12/70',
   passOcv: 'LW-A12/9',

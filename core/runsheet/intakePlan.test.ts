@@ -13,21 +13,21 @@ describe('intake plan', () => {
   it('taken in at eight it is filled and charged the same day, tested the next', () => {
     const plan = planIntake(opened('2026-03-11T17:30:00Z'), at('08:00'));
     expect(plan.risks).to.deep.equal([]);
-    expect(planText(plan)).to.match(/^Fill 08:0\d, charge 11:0\d–16:5\d, ready Wed 08:\d\d$/);
+    expect(planText(plan)).to.match(/^Fill 08:0\d, charge 11:0\d–18:1\d, ready Wed 09:\d\d$/);
   });
 
   it('taken in at ten past four it says why not today, and when instead', () => {
-    const plan = planIntake(opened('2026-03-11T18:00:00Z'), at('16:00'));
+    const plan = planIntake(opened('2026-03-12T18:00:00Z'), at('16:00'));
     expect(plan.risks.map((risk) => risk.sentence)).to.deep.equal([
       'Filled at 16:08 it cannot be charged before the shop closes at 18:00; fill it Wed 08:00.',
     ]);
-    expect(planText(plan)).to.match(/^Fill Wed 08:00, charge Wed 10:5\d–16:\d\d, ready Wed 17:\d\d$/);
+    expect(planText(plan)).to.match(/^Fill Wed 08:00, charge Wed 10:5\d–18:\d\d, ready Thu 09:\d\d$/);
   });
 
   it('says how late a promise would be missed', () => {
     const plan = planIntake(opened('2026-03-10T12:00:00Z'), at('08:00'));
     expect(plan.risks[0]?.sentence).to.match(
-      /^Ready Wed 08:\d\d at the earliest, 20 h \d\d after the promise\.$/,
+      /^Ready Wed 09:\d\d at the earliest, 21 h \d\d after the promise\.$/,
     );
   });
 

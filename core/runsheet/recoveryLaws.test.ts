@@ -108,8 +108,8 @@ describe('whatever is entered in a recovery', () => {
               definition.kind === 'charge' ? definition.treatment?.(contextOf(after, step.round)) : undefined;
             if (treatment) expect(charge.currentA).to.be.at.most(treatment.mostA + 1e-9);
             const was = before.steps[index]?.charge;
-            if (was?.endedFor !== undefined) expect(charge.endedFor).to.equal(was.endedFor);
-            if (was?.endedFor !== undefined && !isOn(was)) expect(isOn(charge)).to.equal(false);
+            if (was?.stopped) expect(charge.stopped).to.deep.equal(was.stopped);
+            if (was?.stopped && !isOn(was)) expect(isOn(charge)).to.equal(false);
           }
         });
       }),

@@ -1,11 +1,17 @@
 /** Entries of a charge: on, looked at, off because hot, on again, ended. */
+import { MOST_HOT_PAUSES } from '../charge/engine.ts';
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
-import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import type { ChargeReading } from '../charge/proofOfFull.ts';
+import { findingWords, firstStop, timedLook, watched, type Finding, type Watch } from '../charge/watch.ts';
+import { hydrometerTo25 } from '../electrolyte/density.ts';
+import { minutesLeft } from './chargeDone.ts';
+import { limitsOf, watchOf } from './chargeLimits.ts';
+import { againstFullSignal } from './fullSignal.ts';
 import { chargerMisfit } from './chargerFit.ts';
+import { isOfEdition } from './edition.ts';
 import { RunSheetError } from './errors.ts';
-import { chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
-import { chargeDueMin } from './forecast.ts';
+import { CHARGE_DENSITY, chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
 import {
   advance,
   atHand,
@@ -19,15 +25,14 @@ import {
 import {
   basisOf,
   contextOf,
+  evidenceOf,
   minutesOnCharge,
-  readingsOf,
   type ChargeState,
   type JobState,
+  type ReadingChain,
   type StepState,
 } from './state.ts';
 import type { ChargeStep, Treatment } from './step.ts';
-import { firstStop } from './stopRules.ts';
-import { resolveThreshold, type Basis } from './thresholds.ts';
 
 function chargeAtHand(
   state: JobState,
@@ -83,6 +88,7 @@ function treatmentStarted(
     dueMin: treatment.dueMin,
     ...(charger ? { charger } : {}),
     runs: [{ from: at }],
+    hotPauses: 0,
     fullSignal: false,
   };
   return withStep(state, { charge, by });
@@ -124,99 +130,127 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
     ...(dueMin === undefined ? {} : { dueMin }),
     ...(charger ? { charger } : {}),
     runs: [{ from: at }],
+    hotPauses: 0,
     fullSignal: false,
   };
   return withStep(state, { charge, by });
 }
 
-/** Asked for with every reading of a charge, and the same for all of them. */
-const hotLimits = new WeakMap<Basis, number>();
+/** What the looks of the charge at hand are held against: the same for all of them. */
+const watches = new WeakMap<readonly StepState[], Watch>();
 
-export function hotLimitC(basis: Basis): number {
-  const known = hotLimits.get(basis);
-  if (known !== undefined) return known;
-  const limit = resolveThreshold('hotPauseC', basis).value;
-  hotLimits.set(basis, limit);
-  return limit;
+export function watchAt(state: JobState, step: StepState, definition: ChargeStep, tempC: number): Watch {
+  const known = watches.get(state.steps);
+  if (known) return known;
+  const setA = step.charge?.currentA ?? 0;
+  const watch = watchOf(contextOf(state, step.round), definition, setA, step.charge?.dueMin ?? 0, tempC);
+  watches.set(state.steps, watch);
+  return watch;
+}
+
+/**
+ * Puts a look behind those before it.
+ * @returns the link, and what stops the charge, if something does
+ */
+export function linked(
+  watch: Watch,
+  charge: ChargeState,
+  before: ReadingChain | undefined,
+  step: string,
+  reading: ChargeReading,
+): { readonly link: ReadingChain; readonly finding: Finding | undefined } {
+  const previous = before?.step === step ? before : undefined;
+  const state = watched(watch, previous?.watch, timedLook(reading, previous?.reading, charge.runs));
+  const finding = firstStop(watch, state, previous?.watch);
+  return { link: { step, reading, watch: state, ...(before ? { before } : {}) }, finding };
 }
 
 export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
   const { charge, step: here, definition } = runningCharge(state, payload.step, at);
   const specs = chargeSpecs(state.opened.type, charge.currentA);
-  const { voltageV, currentA, tempC } = payload.values;
+  const { voltageV, currentA, tempC, density } = payload.values;
   possibleNumber(voltageV, specs.voltageV);
   possibleNumber(currentA, specs.currentA);
   possibleNumber(tempC, specs.tempC);
-  const { step } = payload;
-  const reading = { at, voltageV, currentA, tempC };
-  const before = state.readings;
+  if (density !== undefined) possibleNumber(density, CHARGE_DENSITY);
+  const reading = {
+    at,
+    voltageV,
+    currentA,
+    tempC,
+    ...(density === undefined ? {} : { density: hydrometerTo25(density, tempC) }),
+  };
+  const watch = watchAt(state, here, definition, tempC);
+  const { link, finding } = linked(watch, charge, state.readings, payload.step, reading);
   // Written out, since a long charge does little else; a job with a charge running has no ending yet.
   const { job, opened, openedAt, steps, cursor, notes, photos, routes, evidence } = state;
-  const readings = before ? { step, reading, before } : { step, reading };
-  const plain: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings };
+  const plain: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings: link };
   const read: JobState =
     routes || evidence
       ? { ...plain, ...(routes ? { routes } : {}), ...(evidence ? { evidence } : {}) }
       : plain;
-  if (definition.treatment)
-    return treatmentRead(read, here, charge, definition.treatment(contextOf(read, here.round)));
-  const limit = hotLimitC(basisOf(state));
-  if (isOn(charge) && tempC > limit)
-    return hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false);
-  return read;
+  return judged(read, here, definition, charge, reading, finding);
 }
 
-/** A look at a recovery's charge: hot is a pause, a stop rule is the end of it. */
-export function treatmentRead(
+/** A look judged: hot is a pause, a stop rule is the end of the charge. */
+export function judged(
   read: JobState,
   step: StepState,
+  definition: ChargeStep,
   charge: ChargeState,
-  treatment: Treatment,
-  looks: readonly ChargeReading[] = readingsOf(read, step.key),
+  { tempC }: ChargeReading,
+  finding: Finding | undefined,
 ): JobState {
-  if (!isOn(charge)) return read;
-  const last = looks.at(-1);
-  if (!last) return read;
-  if (last.tempC > treatment.hotC)
-    return hold(
-      read,
-      `${last.tempC.toFixed(1)} °C: charger off now. ${treatment.hotC} °C is the limit of this route.`,
-      false,
-    );
-  const why = firstStop(treatment.stops, {
-    looks,
-    type: read.opened.type,
-    setA: charge.currentA,
-    ceilingV: treatment.ceilingV,
-    minutes: minutesOnCharge(charge, last.at),
-    mostMin: treatment.mostMin,
-  });
-  return why === undefined
-    ? read
-    : hold(read, `${why} Charger off now.`, false, { charge: { ...charge, endedFor: why } });
+  if (!isOn(charge) || charge.stopped) return read;
+  if (finding) {
+    const why = findingWords(finding);
+    return hold(read, why, false, { charge: { ...charge, stopped: { rule: finding.rule, why } } });
+  }
+  const limitC = hotLimitC(read, step, definition);
+  return tempC > limitC
+    ? hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limitC} °C is the limit.`, false)
+    : read;
 }
+
+/** Asked for with every reading of a charge, and the same for all of them. */
+const hotLimits = new WeakMap<readonly StepState[], number>();
+
+function hotLimitC(state: JobState, { round, charge }: StepState, definition: ChargeStep): number {
+  const known = hotLimits.get(state.steps);
+  if (known !== undefined) return known;
+  const { hotC } = limitsOf(contextOf(state, round), definition, charge?.dueMin ?? 0);
+  hotLimits.set(state.steps, hotC);
+  return hotC;
+}
+
+const OVER = 'It does not go on again.';
 
 export function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {
   const { charge } = runningCharge(state, payload.step, at);
   if (!isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already off.');
-  const paused: ChargeState = { ...stopped(charge, at), pausedFor: payload.reason };
-  if (charge.endedFor !== undefined)
-    return hold(state, `Stopped: ${charge.endedFor} It does not go on again; choose another way.`, false, {
-      charge: paused,
-      by,
-    });
-  const why =
-    payload.reason === 'hot'
-      ? 'Too hot: the charger is off while it cools. The lost time is added.'
-      : 'The charger is off. The lost time is added.';
+  const isHot = payload.reason === 'hot';
+  const hotPauses = charge.hotPauses + (isHot ? 1 : 0);
+  const paused: ChargeState = { ...stopped(charge, at), pausedFor: payload.reason, hotPauses };
+  const ended =
+    charge.stopped ??
+    (isHot && hotPauses >= MOST_HOT_PAUSES && isOfEdition(state.opened, 2)
+      ? {
+          rule: 'hot' as const,
+          why: 'Too hot for the third time: a sound battery cools once. Suspect a shorted cell.',
+        }
+      : undefined);
+  if (ended)
+    return hold(state, `Stopped: ${ended.why} ${OVER}`, false, { charge: { ...paused, stopped: ended }, by });
+  const why = isHot
+    ? 'Too hot: the charger is off while it cools. The lost time is added.'
+    : 'The charger is off. The lost time is added; what was flat before proves nothing.';
   return hold(state, why, false, { charge: paused, by });
 }
 
 export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'chargeResumed'>): JobState {
   const { step, charge } = runningCharge(state, payload.step, at);
   if (isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already on.');
-  if (charge.endedFor !== undefined)
-    throw new RunSheetError('held', `${charge.endedFor} It is not switched on again; choose another way.`);
+  if (charge.stopped) throw new RunSheetError('held', `${charge.stopped.why} It is not switched on again.`);
   possibleNumber(payload.tempC, TEMPERATURE_SPEC);
   const below = contextOf(state, step.round).threshold('hotResumeC').value;
   if (payload.tempC >= below)
@@ -228,21 +262,29 @@ export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'cha
   return withStep(state, { status: 'open', charge: { ...rest, runs: [...charge.runs, { from: at }] }, by });
 }
 
+/** A lamp beside readings: they must have been taken, and must not speak against it. */
+function checkFullSignal(state: JobState, step: StepState, charge: ChargeState, at: number): void {
+  const evidence = evidenceOf(state, step);
+  if (!evidence || !isOfEdition(state.opened, 2)) return;
+  const why = againstFullSignal(contextOf(state, step.round), evidence, minutesOnCharge(charge, at), at);
+  if (why !== undefined) throw new RunSheetError('held', why);
+}
+
 export function chargeEnded(state: JobState, { at, by, payload }: EventOf<'chargeEnded'>): JobState {
   const { step, charge, definition } = runningCharge(state, payload.step, at);
-  if (charge.endedFor !== undefined && isOn(charge))
-    throw new RunSheetError(
-      'held',
-      `${charge.endedFor} Record that the charger is off, then choose another way.`,
-    );
-  const treatment = definition.treatment?.(contextOf(state, step.round));
-  if (treatment?.isDone(readingsOf(state, step.key))) return ended(state, charge, payload.fullSignal, at, by);
-  const dueMin = chargeDueMin(state, step);
-  const leftMin = dueMin - minutesOnCharge(charge, at);
+  if (charge.stopped) {
+    if (isOn(charge))
+      throw new RunSheetError('held', `${charge.stopped.why} Record first that the charger is off.`);
+    if (definition.treatment)
+      throw new RunSheetError('held', `${charge.stopped.why} Leave this route and choose another way.`);
+    return ended(state, charge, false, at, by);
+  }
+  if (payload.fullSignal) checkFullSignal(state, step, charge, at);
+  const leftMin = minutesLeft(state, step, at);
   if (leftMin > 0 && !payload.fullSignal)
     throw new RunSheetError(
       'too-early',
-      `${timeLeft(0, leftMin * 60_000)} of charge are still due. Pause it, or record the charger’s full signal.`,
+      `${timeLeft(0, leftMin * 60_000)} of charge are still due. Pause it, or go on until it is proven full.`,
     );
   return ended(state, charge, payload.fullSignal, at, by);
 }

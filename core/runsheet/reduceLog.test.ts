@@ -89,7 +89,7 @@ describe('a logger’s file of a charge', () => {
       Array.from({ length: 30 }, (_, index): Row => [index * 6, 11.2, 2.75, 21 + index * 0.45]),
     );
     expect(sheet.current.status).to.equal('held');
-    expect(sheet.current.why).to.match(/shorted cell heats\. Charger off now\./);
+    expect(sheet.current.why).to.match(/The charge turns to heat.* Charger off/);
     expect(() => sheet.put('chargeEnded', { step: sheet.current.key, fullSignal: true })).to.throw('off');
   });
 

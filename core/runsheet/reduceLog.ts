@@ -1,28 +1,20 @@
 /** A logger's file of a charge: its readings stand among those that were typed, and its stop rules are judged. */
 import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { Finding } from '../charge/watch.ts';
 import { RunSheetError } from './errors.ts';
 import { chargeSpecs } from './fields.ts';
-import { hold, possibleNumber, type EventOf } from './moves.ts';
-import { hotLimitC, isOn, runningCharge, treatmentRead } from './reduceCharge.ts';
-import { basisOf, contextOf, readingsOf, type JobState, type ReadingChain } from './state.ts';
+import { possibleNumber, type EventOf } from './moves.ts';
+import { judged, linked, runningCharge, watchAt } from './reduceCharge.ts';
+import { readingsOf, type JobState, type ReadingChain } from './state.ts';
 
 const MINUTE = 60_000;
 /** A logger's clock and the shop's may part by this, min. */
 const CLOCKS_PART_MIN = 5;
-/** Stop rules look at a log as a person would, at moments this far apart, min. */
-const LOOKS_APART_MIN = 10;
 
 /** The readings of a charge and those of its log in order of time; where both stand, what was typed stays. */
 function merged(looks: readonly ChargeReading[], logged: readonly ChargeReading[]): ChargeReading[] {
   const typed = new Set(looks.map(({ at }) => at));
   return [...looks, ...logged.filter(({ at }) => !typed.has(at))].sort((a, b) => a.at - b.at);
-}
-
-function apart(looks: readonly ChargeReading[], ms: number): ChargeReading[] {
-  const kept: ChargeReading[] = [];
-  for (const look of [...looks].reverse())
-    if (kept.length === 0 || (kept.at(-1)?.at ?? 0) - look.at >= ms) kept.push(look);
-  return kept.reverse();
 }
 
 /** A logger's file of the charge at hand. */
@@ -48,24 +40,18 @@ export function chargeLogged(state: JobState, { at, payload }: EventOf<'chargeLo
   });
   const looks = merged(readingsOf(state, step.key), logged);
   // One charge is at hand at a time: its readings are the latest.
-  let others = state.readings;
+  let others: ReadingChain | undefined = state.readings;
   while (others?.step === step.key) others = others.before;
-  const readings = looks.reduce<ReadingChain | undefined>(
-    (before, reading) => ({ step: step.key, reading, ...(before ? { before } : {}) }),
-    others,
-  );
+  const watch = watchAt(state, step, definition, looks[0]?.tempC ?? 0);
+  let readings = others;
+  let finding: Finding | undefined;
+  // The first thing that should have stopped it counts, however it went on.
+  for (const look of looks) {
+    const next = linked(watch, charge, readings, step.key, look);
+    readings = next.link;
+    finding ??= next.finding;
+  }
   const read: JobState = { ...state, ...(readings ? { readings } : {}) };
-  if (definition.treatment)
-    return treatmentRead(
-      read,
-      step,
-      charge,
-      definition.treatment(contextOf(read, step.round)),
-      apart(looks, LOOKS_APART_MIN * MINUTE),
-    );
-  const limit = hotLimitC(basisOf(state));
   const last = looks.at(-1);
-  return last && isOn(charge) && last.tempC > limit
-    ? hold(read, `${last.tempC.toFixed(1)} °C: charger off now. ${limit} °C is the limit.`, false)
-    : read;
+  return last ? judged(read, step, definition, charge, last, finding) : read;
 }

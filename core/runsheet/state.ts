@@ -3,10 +3,12 @@ import { firstChargeQuestion, settingFor, type BeforeCharge } from '../charge/fi
 import type { Reading } from '../belief/readings.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { StopRuleId, WatchState } from '../charge/watch.ts';
+import { limitsOf, missingAhOf } from './chargeLimits.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
 import { RunSheetError } from './errors.ts';
 import { procedureById } from './procedures/procedures.ts';
-import type { Outcome, Procedure, RouteTaken, Step, StepContext } from './step.ts';
+import type { ChargeEvidence, Outcome, Procedure, RouteTaken, Step, StepContext } from './step.ts';
 import { resolveThreshold, type Basis } from './thresholds.ts';
 
 export type StepStatus = 'ahead' | 'open' | 'held' | 'done' | 'skipped' | 'overridden';
@@ -25,6 +27,8 @@ export interface ReadingChain {
   /** Key of the charge it belongs to. */
   readonly step: string;
   readonly reading: ChargeReading;
+  /** What the looks of this charge come to up to this one. */
+  readonly watch: WatchState;
   readonly before?: ReadingChain;
 }
 
@@ -35,8 +39,10 @@ export interface ChargeState {
   readonly dueMin?: number;
   readonly runs: readonly ChargeRun[];
   readonly pausedFor?: 'hot' | 'stopped';
-  /** A stop rule ended it: why, for good. */
-  readonly endedFor?: string;
+  /** Times it was too hot. */
+  readonly hotPauses: number;
+  /** A stop rule ended it: which and why, for good. */
+  readonly stopped?: { readonly rule: StopRuleId | 'hot'; readonly why: string };
   readonly fullSignal: boolean;
 }
 
@@ -183,10 +189,33 @@ export function contextOf(state: JobState, round: number): StepContext {
     chargeSetting: (setA) => settingFor(basis, beforeCharge(state, round), setA),
     routes: state.routes ?? [],
     chargeQuestion: (setA) => firstChargeQuestion(basis, beforeCharge(state, round), setA),
-    charge: () => {
-      const step = latest(state, 'charge', round);
-      return { readings: readingsOf(state, step?.key), fullSignal: step?.charge?.fullSignal ?? false };
-    },
+    charge: () => evidenceOf(state, latest(state, 'charge', round)),
+    lastCharge: () =>
+      evidenceOf(
+        state,
+        state.steps.slice(0, state.cursor + 1).findLast(({ charge }) => charge !== undefined),
+      ),
+  };
+}
+
+/** What a charge has shown so far. */
+export function evidenceOf(state: JobState, step: StepState | undefined): ChargeEvidence | undefined {
+  if (!step?.charge) return undefined;
+  const { charge, key, round } = step;
+  const definition = definitionOf(state, step);
+  if (definition.kind !== 'charge') return undefined;
+  const context = contextOf(state, round);
+  return {
+    stepKey: key,
+    looks: readingsOf(state, key),
+    stretches: charge.runs,
+    missingAh: missingAhOf(context, definition),
+    limits: limitsOf(context, definition, charge.dueMin ?? 0),
+    setA: charge.currentA,
+    ...(charge.charger ? { charger: charge.charger } : {}),
+    fullSignal: charge.fullSignal,
+    ...(charge.stopped ? { stopped: charge.stopped } : {}),
+    isOver: step.doneAt !== undefined,
   };
 }
 
@@ -214,11 +243,16 @@ export function readingsFrom(chain: ReadingChain | undefined, stepKey: string | 
   return readings.reverse();
 }
 
-/** The latest reading of one charge. */
-export function lastReadingOf(state: JobState, stepKey: string | undefined): ChargeReading | undefined {
+/** The latest link of one charge. */
+export function lastLinkOf(state: JobState, stepKey: string): ReadingChain | undefined {
   let link = state.readings;
   while (link && link.step !== stepKey) link = link.before;
-  return link?.reading;
+  return link;
+}
+
+/** The latest reading of one charge. */
+export function lastReadingOf(state: JobState, stepKey: string | undefined): ChargeReading | undefined {
+  return stepKey === undefined ? undefined : lastLinkOf(state, stepKey)?.reading;
 }
 
 const MINUTE = 60_000;

@@ -3,7 +3,9 @@ import type { BatteryType } from '../battery/types.ts';
 import type { ReadingSpec } from '../units/reading.ts';
 import type { FirstCharge } from '../charge/firstCharge.ts';
 import type { FirstChargeQuestion } from '../charge/firstChargeForecast.ts';
-import type { ChargeReading } from '../charge/proofOfFull.ts';
+import type { Charger } from '../charge/chargers.ts';
+import type { ChargeSoFar } from '../charge/proofOfFull.ts';
+import type { StopRuleId } from '../charge/watch.ts';
 import type { CautionId } from './cautions.ts';
 import type { OpenedPayload, StepValues, Verdict } from './events.ts';
 import type { HouseRuleId } from './houseRules.ts';
@@ -30,10 +32,25 @@ export interface StepContext {
   chargeQuestion(setA: number): FirstChargeQuestion;
   /** Whether this run sheet charges the battery at all. */
   readonly isCharged: boolean;
-  /** The charge of this round. */
-  charge(): { readonly readings: readonly ChargeReading[]; readonly fullSignal: boolean };
+  /** The first charge of this round, or the further one; undefined before it was started. */
+  charge(): ChargeEvidence | undefined;
+  /** The latest charge of any kind up to the step at hand. */
+  lastCharge(): ChargeEvidence | undefined;
   /** Routes gone so far, the first first. */
   readonly routes: readonly RouteTaken[];
+}
+
+/** What a charge has shown, and what it is judged by. */
+export interface ChargeEvidence extends ChargeSoFar {
+  readonly stepKey: string;
+  readonly limits: ChargeLimits;
+  readonly setA: number;
+  readonly charger?: Charger;
+  /** The charger showed full when it was switched off. */
+  readonly fullSignal: boolean;
+  /** A stop rule ended it: which, and why. */
+  readonly stopped?: { readonly rule: StopRuleId | 'hot'; readonly why: string };
+  readonly isOver: boolean;
 }
 
 export type Outcome = 'certified' | 'returned' | 'rejected' | 'withdrawn' | 'recovered' | 'retired';
@@ -159,33 +176,44 @@ export interface MeasureStep extends StepBase {
   readonly remark?: (values: StepValues, context: StepContext) => string | undefined;
 }
 
-/**
- * A charge of a recovery: its limits stand before it starts, its stop rules are armed while it runs. A first
- * charge has none; it is set by handbook 2.5.
- */
-export interface Treatment {
-  /** What to set, A. */
-  readonly setA: number;
-  /** The most that may be set, A. */
-  readonly mostA: number;
-  /** At the posts, V; not compensated where it is an absolute ceiling. */
+/** What ends a charge well, before its time is up. */
+export type ChargeEnd =
+  /** Proven full over this time: `proofOfFull.ts`. */
+  | { readonly on: 'full'; readonly windowMin: number }
+  /** It takes the current willingly: at or under this voltage, and holding. */
+  | { readonly on: 'accepts'; readonly belowV: number; readonly fromV: number }
+  | { readonly on: 'voltage'; readonly volts: number }
+  /** Nothing but the clock. */
+  | { readonly on: 'clock' };
+
+/** What a charge must keep to while it runs, first charge and treatment alike. */
+export interface ChargeLimits {
+  /** At the posts and at 25 °C, V. */
   readonly ceilingV: number;
-  /** Planned time on charge, min. */
-  readonly dueMin: number;
+  /** Whether it follows warmth; an absolute ceiling does not. */
+  readonly isCompensated: boolean;
   /** Longest time on charge, min; then it is off whatever it reads. */
   readonly mostMin: number;
   /** Charger off above, °C. */
   readonly hotC: number;
-  /** Whether the looks say that it is done, before its time. */
-  readonly isDone: (looks: readonly ChargeReading[]) => boolean;
+  readonly end: ChargeEnd;
   readonly stops: readonly StopRuleId[];
+}
+
+/** A charge of a recovery. A first charge has none; it is set by handbook 2.5. */
+export interface Treatment extends ChargeLimits {
+  /** What to set, A. */
+  readonly setA: number;
+  /** The most that may be set, A. */
+  readonly mostA: number;
+  /** Planned time on charge, min. */
+  readonly dueMin: number;
   /** What to do and why, a line each. */
   readonly working: readonly string[];
   readonly isAttended: boolean;
+  /** Pulses: the charger's own programme holds no voltage, and ends by itself. */
+  readonly isPulsed?: true;
 }
-
-/** Reasons for which a charge is ended for good; what each means stands in `stopRules.ts`. */
-export type StopRuleId = 'runaway' | 'dead-cell' | 'short-heating' | 'not-rising' | 'too-long';
 
 export interface ChargeStep extends StepBase {
   readonly kind: 'charge';

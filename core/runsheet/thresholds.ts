@@ -2,7 +2,8 @@
  * Every number a run sheet goes by, and where it comes from. The order of authority never changes:
  * what the label prints, then the maker's sheet, then the shop's rule, then the handbook.
  */
-import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import { constructionOf, type BatteryType, type PrintedValues } from '../battery/types.ts';
+import { PAUSE_C } from '../charge/ceilings.ts';
 import { HOUSE_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
 
 export type Source = 'label' | 'sheet' | 'house' | 'handbook' | 'model';
@@ -39,7 +40,7 @@ interface Threshold {
   readonly printed?: keyof PrintedValues;
   readonly rule?: {
     readonly point: HouseRuleId;
-    readonly values: Readonly<Record<string, number>>;
+    readonly values: Readonly<Record<string, number | ((type: BatteryType) => number)>>;
     /** The house speaks of one construction only. */
     readonly isFor?: 'flooded';
   };
@@ -110,15 +111,18 @@ export const THRESHOLDS = {
   },
   hotPauseC: {
     unit: '°C',
-    because: 'Above this plates and separators are harmed.',
-    handbook: () => 50,
+    because: 'A sealed battery dries out and may run away from 45 °C; above 50 °C any plates are harmed.',
+    handbook: (type) => PAUSE_C[constructionOf(type.kind)],
     rule: { point: 'warmBattery', values: { stopWarm: 40 } },
   },
   hotResumeC: {
     unit: '°C',
     because: 'Cool enough that the next hours do not drive it hot again.',
     handbook: () => 40,
-    rule: { point: 'warmBattery', values: { stopWarm: 30, warmIsFine: 48 } },
+    rule: {
+      point: 'warmBattery',
+      values: { stopWarm: 30, warmIsFine: (type) => PAUSE_C[constructionOf(type.kind)] - 2 },
+    },
   },
   startBelowC: {
     unit: '°C',
@@ -230,7 +234,8 @@ export function resolveThreshold(id: ThresholdId, basis: Basis): Sourced {
   }
   if (spec.rule && !(spec.rule.isFor === 'flooded' && !isFlooded(type))) {
     const { point, values } = spec.rule;
-    const chosen = values[rules[point]];
+    const named = values[rules[point]];
+    const chosen = typeof named === 'function' ? named(type) : named;
     if (chosen !== undefined) {
       const scale = unit === 'V' ? type.cells / 6 : 1;
       const options: Readonly<Record<string, string>> = HOUSE_RULES[point].options;

@@ -1,7 +1,13 @@
 /** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
 import { CATALOGUE } from '../battery/catalogue.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
-import type { Entry, EventKind, EventPayloads, OpenedPayload } from '../runsheet/events.ts';
+import {
+  EDITION,
+  type Entry,
+  type EventKind,
+  type EventPayloads,
+  type OpenedPayload,
+} from '../runsheet/events.ts';
 import { foldJob, record, type Job } from '../runsheet/fold.ts';
 import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
 import { procedureForKind } from '../runsheet/procedures/procedures.ts';
@@ -28,6 +34,7 @@ export class TestJob {
     const type = CATALOGUE.find((candidate) => candidate.id === typeId);
     if (!type) throw new Error(`no type ${typeId}`);
     const opened: OpenedPayload = {
+      edition: EDITION,
       procedure: procedure ?? procedureForKind(type.kind)?.id ?? '',
       battery: { tag: 'SK-0001', serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' },
       type,

@@ -139,10 +139,10 @@ describe('a recovery over HTTP', () => {
     await put(look(8.1, 25));
     expect(
       await refused({ kind: 'chargeEnded', payload: { step: 'supply-charge#1', fullSignal: true } }, 422),
-    ).to.include('suspected short');
+    ).to.include('Suspected short');
     await put(
       { kind: 'chargePaused', payload: { step: 'supply-charge#1', reason: 'stopped' } },
-      { kind: 'routeLeft', payload: { step: 'supply-charge#1', reason: 'suspected short' } },
+      { kind: 'routeLeft', payload: { step: 'supply-charge#1', reason: 'Suspected short' } },
       { kind: 'routed', payload: { step: 'choose-route#2', route: 'retire' } },
       affirmed('retire-core#2'),
       affirmed('retired#2'),

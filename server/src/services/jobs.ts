@@ -9,7 +9,13 @@ import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/
 import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
-import type { Entry, JobEvent, OpenedPayload, Told } from '@cork-ember/core/runsheet/events.ts';
+import {
+  EDITION,
+  type Entry,
+  type JobEvent,
+  type OpenedPayload,
+  type Told,
+} from '@cork-ember/core/runsheet/events.ts';
 import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
@@ -206,6 +212,7 @@ export class Jobs {
       );
     const { rules, hours } = this.settings.shop;
     return {
+      edition: EDITION,
       procedure: procedure.id,
       battery: { tag, serial, dateCode, owner },
       type,

@@ -3,10 +3,14 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Band } from '@cork-ember/core/belief/band.ts';
 import { goingOn, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
+import { ceilingNow } from '@cork-ember/core/runsheet/chargeLimits.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { believer, useBelief } from './useBelief.ts';
+
+/** Ceilings are stated at this warmth, °C. */
+const REFERENCE_C = 25;
 
 export interface Tracked {
   readonly looks: readonly {
@@ -51,7 +55,17 @@ export function useBand(hand: AtHand, treatment: Treatment): Tracked {
   const { cells, capacityAh } = state.opened.type;
   const going =
     band && charge
-      ? goingOn({ looks, setA: charge.currentA, ceilingV: treatment.ceilingV, cells, capacityAh }, band)
+      ? goingOn(
+          {
+            looks,
+            setA: charge.currentA,
+            ceilingV: ceilingNow(treatment, cells, looks.at(-1)?.tempC ?? REFERENCE_C),
+            cells,
+            capacityAh,
+            ...(charge.stopped ? { stopped: charge.stopped.why } : {}),
+          },
+          band,
+        )
       : undefined;
   return { looks, band, going };
 }

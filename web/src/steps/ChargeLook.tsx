@@ -71,7 +71,7 @@ export function TooHot({ hand, actions }: ChargeProps) {
               kind: 'chargePaused',
               payload: {
                 step: hand.step.key,
-                reason: hand.step.charge?.endedFor === undefined ? 'hot' : 'stopped',
+                reason: hand.step.charge?.stopped ? 'stopped' : 'hot',
               },
             })
           }

@@ -1,6 +1,7 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
 import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
+import { givesFullSignal } from '@cork-ember/core/charge/chargers.ts';
 import { timeInstruction } from '@cork-ember/core/charge/firstChargeFit.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
@@ -163,7 +164,9 @@ function Running(props: ChargeProps) {
             Charger is off at the mains
           </Button>
         )}
-        {!isComplete && <Button onClick={() => end(true)}>Charger shows full, it is off</Button>}
+        {!isComplete && charge.charger && givesFullSignal(charge.charger) && (
+          <Button onClick={() => end(true)}>Charger shows full, it is off</Button>
+        )}
         {!isComplete && (
           <Button
             onClick={() =>

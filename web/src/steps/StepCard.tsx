@@ -116,7 +116,7 @@ function remarkOnLast({ state, context }: AtHand): string | undefined {
 /** A recovery under way on a route, which may be left with a reason. */
 function isOnRoute({ state, step, definition }: AtHand): boolean {
   const route = state.routes?.at(-1);
-  if (step.charge?.endedFor !== undefined) return false;
+  if (step.charge?.stopped) return false;
   return definition.kind !== 'route' && route?.round === step.round && route.leftFor === undefined;
 }
 

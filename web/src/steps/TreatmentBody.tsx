@@ -1,9 +1,10 @@
 /** A charge of a recovery: its limits before it starts, its clock and looks while it runs, its end. */
 import { useState, type FormEvent } from 'react';
-import type { Charger } from '@cork-ember/core/charge/chargers.ts';
+import { givesFullSignal, type Charger } from '@cork-ember/core/charge/chargers.ts';
+import { isDone } from '@cork-ember/core/runsheet/chargeLimits.ts';
 import { chargerMisfit } from '@cork-ember/core/runsheet/chargerFit.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
-import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
+import { evidenceOf, lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
@@ -190,12 +191,15 @@ function Running(props: TreatmentProps) {
   const last = lastReadingOf(state, step.key);
   const { timeZone } = context.opened.hours;
   const isComplete = hand.phase === 'complete';
+  const evidence = evidenceOf(state, step);
+  const isProven = evidence !== undefined && isDone(context, evidence);
+  const showsFull = charge.charger !== undefined && givesFullSignal(charge.charger);
   return (
     <>
       <div className="px-5 pt-4">
         {isComplete ? (
           <p className="text-2xl font-semibold text-verdigris">
-            {treatment.isDone(looks) ? 'Done: the looks say so.' : 'The time is up.'}
+            {isProven ? 'Done: the looks say so.' : 'The time is up.'}
           </p>
         ) : (
           <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
@@ -232,13 +236,15 @@ function Running(props: TreatmentProps) {
             Charger is off at the mains
           </Button>
         ) : (
-          <Button
-            onClick={() =>
-              void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: true } })
-            }
-          >
-            Charger shows full, it is off
-          </Button>
+          showsFull && (
+            <Button
+              onClick={() =>
+                void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: true } })
+              }
+            >
+              Charger shows full, it is off
+            </Button>
+          )
         )}
         {(['stopped', 'hot'] as const).map((reason) => (
           <Button
@@ -256,7 +262,7 @@ function Running(props: TreatmentProps) {
 
 /** A stop rule has ended it: nothing is left but another way. */
 function Over({ hand, actions }: TreatmentProps) {
-  const why = hand.step.charge?.endedFor ?? '';
+  const why = hand.step.charge?.stopped?.why ?? '';
   return (
     <>
       <div className="mt-4">

@@ -1,5 +1,5 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
-import { flatProof, type ChargeReading } from '../../../charge/proofOfFull.ts';
+import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import type { ChargeStep, StepContext, Treatment } from '../../step.ts';
 import { onSix } from './triage.ts';
@@ -13,10 +13,8 @@ function wakeCeilingV({ opened: { type } }: StepContext): number {
 }
 
 const amps = (value: number): string => `${value.toFixed(2)} A`;
-const hoursFlat = (looks: readonly ChargeReading[], context: StepContext, minutes: number): boolean => {
-  const { capacityAh, cells } = context.opened.type;
-  return flatProof(looks, capacityAh, cells, minutes).isFlat;
-};
+/** Warm as a valve-regulated battery may get; a recovery is never driven warmer, whatever its kind. */
+const RECOVERY_HOT_C = PAUSE_C.agm;
 
 export const slowCharge = (context: StepContext): Treatment => {
   const { capacityAh } = context.opened.type;
@@ -28,11 +26,12 @@ export const slowCharge = (context: StepContext): Treatment => {
     dueMin: DAY_MIN,
     mostMin: DAY_MIN + 2 * HOUR_MIN,
     hotC: context.threshold('hotPauseC').value,
-    isDone: (looks) => hoursFlat(looks, context, 2 * HOUR_MIN),
-    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    isCompensated: true,
+    end: { on: 'full', windowMin: 2 * HOUR_MIN },
+    stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `C/20 = ${amps(setA)}, C/10 at most, to ${context.threshold('ceilingV').value.toFixed(1)} V; heat breaks plates that stood flat.`,
-      `Done when the current is below ${amps(capacityAh / 50)} and flat for 2 h; after 24 h it ends whatever it reads.`,
+      `Done when it is proven full over 2 h${constructionOf(context.opened.type.kind) === 'agm' ? `: ${amps(capacityAh / 100)} or less, flat` : ': the current flat, or density and voltage'}; after 24 h it ends whatever it reads.`,
     ],
     isAttended: false,
   };
@@ -48,17 +47,10 @@ export const supplyWake = (context: StepContext): Treatment => {
     ceilingV: wakeCeilingV(context),
     dueMin: 6 * HOUR_MIN,
     mostMin: 6 * HOUR_MIN,
-    hotC: 45,
-    isDone: (looks) => {
-      const last = looks.at(-1);
-      return (
-        last !== undefined &&
-        last.currentA >= 0.95 * setA &&
-        last.voltageV < accepts &&
-        last.voltageV >= onSix(10.5, { cells })
-      );
-    },
-    stops: ['not-rising', 'short-heating', 'runaway', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: false,
+    end: { on: 'accepts', belowV: accepts, fromV: onSix(10.5, { cells }) },
+    stops: ['over-voltage', 'not-rising', 'short-heating', 'runaway', 'too-long'],
     working: [
       `Begin at C/50 = ${amps(capacityAh / 50)}; once it takes that, C/20 = ${amps(setA)}. ${wakeCeilingV(context).toFixed(1)} V is the ceiling, whatever it takes.`,
       'The voltage leaps, then falls as it begins to take: that is waking.',
@@ -78,9 +70,10 @@ export const donorHour = (context: StepContext): Treatment => {
     ceilingV: context.threshold('ceilingV').value,
     dueMin: HOUR_MIN,
     mostMin: HOUR_MIN + 15,
-    hotC: 45,
-    isDone: () => false,
-    stops: ['short-heating', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: true,
+    end: { on: 'clock' },
+    stops: ['over-voltage', 'short-heating', 'too-long'],
     working: [
       `The charger on the donor at ${amps(setA)}: not a trickle, not a boost.`,
       'One hour, then charger off, leads off, and only then the reading.',
@@ -98,9 +91,10 @@ export const forcedStart = (context: StepContext): Treatment => {
     ceilingV: context.threshold('ceilingV').value,
     dueMin: 2 * HOUR_MIN,
     mostMin: 3 * HOUR_MIN,
-    hotC: 45,
-    isDone: (looks) => (looks.at(-1)?.voltageV ?? 0) >= onSix(12, { cells }),
-    stops: ['not-rising', 'short-heating', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: true,
+    end: { on: 'voltage', volts: onSix(12, { cells }) },
+    stops: ['over-voltage', 'not-rising', 'short-heating', 'too-long'],
     working: [
       `Manual charger, ${amps(setA)} to ${amps(capacityAh / 10)}, until it holds 10.5 V. Never left alone.`,
       'On charge it reads higher than it holds: 12 V on the meter is time to stop and look.',
@@ -118,9 +112,10 @@ export const highBite = (context: StepContext): Treatment => {
     ceilingV: onSix(15, context.opened.type),
     dueMin: 15,
     mostMin: 20,
-    hotC: 45,
-    isDone: () => false,
-    stops: ['short-heating', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: false,
+    end: { on: 'clock' },
+    stops: ['over-voltage', 'short-heating', 'too-long'],
     working: [`High setting, ${amps(setA)} at most, for 15 minutes and no longer.`],
     isAttended: true,
   };
@@ -148,8 +143,9 @@ export const constantCurrent = (context: StepContext): Treatment => {
     dueMin: 12 * HOUR_MIN,
     mostMin: 12 * HOUR_MIN,
     hotC: context.threshold('hotPauseC').value,
-    isDone: (looks) => (looks.at(-1)?.voltageV ?? 0) >= ends - 0.02,
-    stops: ['dead-cell', 'short-heating', 'too-long'],
+    isCompensated: true,
+    end: { on: 'voltage', volts: ends - 0.02 },
+    stops: ['over-voltage', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `C/10 = ${amps(setA)}, a fifth of capacity at most, up to 12 h; volts and warmth every 2 h.`,
       `Ends at ${ends.toFixed(2)} V, hot, or by the clock.`,
@@ -169,9 +165,10 @@ export const longSoak = (context: StepContext): Treatment => {
     ceilingV: volts,
     dueMin: 16 * HOUR_MIN,
     mostMin: 48 * HOUR_MIN,
-    hotC: 45,
-    isDone: () => false,
-    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: true,
+    end: { on: 'full', windowMin: 4 * HOUR_MIN },
+    stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `${volts.toFixed(1)} V at 25 °C, ${amps(setA)}, C/5 at most, 16 to 48 h.`,
       'Ends with the current flat for 4 h. Above 45 °C, or with the current rising at the same voltage, it is off at once.',
@@ -189,13 +186,15 @@ export const pulses = (context: StepContext): Treatment => {
     ceilingV: onSix(14.4, context.opened.type),
     dueMin: 7 * DAY_MIN,
     mostMin: 14 * DAY_MIN,
-    hotC: 45,
-    isDone: () => false,
-    stops: ['runaway', 'dead-cell', 'short-heating', 'too-long'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: true,
+    end: { on: 'clock' },
+    stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       'A week of pulses, or the charger’s own programme, then a test. Swings of about ±0.3 V around 14 V and some warmth belong to it.',
       'What pulses add over their average current is not proven: two tests without gain end it.',
     ],
+    isPulsed: true,
     isAttended: false,
   };
 };
@@ -209,9 +208,10 @@ export const overVoltage = (context: StepContext): Treatment => {
     ceilingV: onSix(15.8, context.opened.type),
     dueMin: 3 * HOUR_MIN,
     mostMin: 4 * HOUR_MIN,
-    hotC: 45,
-    isDone: () => false,
-    stops: ['too-long', 'short-heating'],
+    hotC: RECOVERY_HOT_C,
+    isCompensated: false,
+    end: { on: 'clock' },
+    stops: ['over-voltage', 'too-long', 'short-heating'],
     working: [
       `C/25 = ${amps(setA)} to ${onSix(15.8, context.opened.type).toFixed(1)} V; density of every cell each hour until three agree.`,
       '45 °C, four hours, or a low level end it.',

@@ -1,0 +1,37 @@
+/** How a charging voltage follows warmth, and when it counts as reached. One place for engine, run sheet and proof. */
+
+/** Below and above these the compensation stands still, °C (handbook 7). */
+const FROM_C = 0;
+const TO_C = 45;
+const REFERENCE_C = 25;
+/** Per cell and kelvin, charging. Handbook 7; the middle of the range makers publish (3 to 5 mV). */
+const CHARGE_V_PER_K = 0.004;
+
+/**
+ * Charging voltage at a temperature.
+ * @param voltsAt25 at the posts at 25 °C, V
+ * @param cells in series
+ * @param tempC of the battery; held between 0 and 45 °C
+ * @returns V
+ * @see handbook 7: −4 mV a cell and kelvin
+ */
+export function compensatedV(voltsAt25: number, cells: number, tempC: number): number {
+  return voltsAt25 - CHARGE_V_PER_K * cells * (Math.min(TO_C, Math.max(FROM_C, tempC)) - REFERENCE_C);
+}
+
+/** A ceiling of a charge: what it is at 25 °C, whether it follows warmth, and what it never passes. */
+export interface Ceiling {
+  readonly volts: number;
+  readonly isCompensated: boolean;
+  /** Whatever the warmth; never compensated, V. */
+  readonly absoluteV: number;
+}
+
+/** The voltage not to be exceeded at a temperature, V. */
+export function ceilingAt(
+  { volts, isCompensated, absoluteV }: Ceiling,
+  cells: number,
+  tempC: number,
+): number {
+  return Math.min(absoluteV, isCompensated ? compensatedV(volts, cells, tempC) : volts);
+}

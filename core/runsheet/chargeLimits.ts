@@ -1,0 +1,160 @@
+/** What a charge of a run sheet is judged by: its limits, what was missing when it began, what a sound one would show. */
+import { chargeFromRestedVoltage, type Estimate } from '../battery/stateOfCharge.ts';
+import { constructionOf } from '../battery/types.ts';
+import { ABSOLUTE_CELL_V } from '../charge/ceilings.ts';
+import { ceilingAt } from '../charge/compensation.ts';
+import { expectedOf } from '../charge/expected.ts';
+import { proofOf, type ChargeReading, type FullProof, type FullQuestion } from '../charge/proofOfFull.ts';
+import type { StopRuleId, Watch } from '../charge/watch.ts';
+import { isOfEdition } from './edition.ts';
+import { restedV } from './procedures/recovery/wakeRoutes.ts';
+import type { ChargeEvidence, ChargeLimits, ChargeStep, StepContext } from './step.ts';
+
+/** A charge that is not proven full this long after it should be is looked into, not charged on, min. */
+const LONGEST_TAIL_MIN = 12 * 60;
+/** What stops a first charge; it begins awake, so that nothing waits for its voltage to rise. */
+const FIRST_CHARGE_STOPS: readonly StopRuleId[] = [
+  'over-voltage',
+  'runaway',
+  'dead-cell',
+  'short-heating',
+  'too-long',
+];
+/** What is known of the charge it began with is this much off, points (±10 by age and ±8 by voltage, both together twice). */
+const START_DOUBT = 12;
+
+/**
+ * @param dueMin planned time on charge as it stood when the charger went on, min
+ */
+export function limitsOf(context: StepContext, definition: ChargeStep, dueMin: number): ChargeLimits {
+  const treatment = definition.treatment?.(context);
+  if (treatment) return treatment;
+  return {
+    ceilingV: context.threshold('ceilingV').value,
+    isCompensated: true,
+    mostMin: dueMin + LONGEST_TAIL_MIN,
+    hotC: context.threshold('hotPauseC').value,
+    end: { on: 'full', windowMin: context.threshold('fullTailMin').value },
+    stops: FIRST_CHARGE_STOPS,
+  };
+}
+
+/** Voltage that is never passed, whatever the warmth, V. */
+const absoluteV = ({ ceilingV, isCompensated }: ChargeLimits, cells: number): number =>
+  isCompensated ? Math.max(ABSOLUTE_CELL_V * cells, ceilingV) : ceilingV;
+
+/** The voltage a charge may show at this warmth, V. */
+export function ceilingNow(limits: ChargeLimits, cells: number, tempC: number): number {
+  const { ceilingV: volts, isCompensated } = limits;
+  return ceilingAt({ volts, isCompensated, absoluteV: absoluteV(limits, cells) }, cells, tempC);
+}
+
+function byRest(volts: number | undefined, { opened: { type } }: StepContext): Estimate | undefined {
+  return volts === undefined
+    ? undefined
+    : chargeFromRestedVoltage(volts, type.cells, constructionOf(type.kind));
+}
+
+/** Charge a battery has before it is charged, percent: at least, and at most. */
+function startOf(context: StepContext, definition: ChargeStep): { low: number; high: number } {
+  if (!definition.treatment) {
+    const { startPercent, restedV: beforeV } = context.chargeSetting();
+    const byVoltage = byRest(beforeV, context) ?? { low: startPercent, high: startPercent };
+    // Age and voltage may contradict each other; then either may be right.
+    return {
+      low: Math.min(startPercent, byVoltage.low) - START_DOUBT,
+      high: Math.max(startPercent, byVoltage.high) + START_DOUBT,
+    };
+  }
+  const byVoltage = byRest(restedV(context), context);
+  return byVoltage
+    ? { low: byVoltage.low - START_DOUBT, high: byVoltage.high + START_DOUBT }
+    : { low: 0, high: 100 };
+}
+
+const bounded = (percent: number): number => Math.min(100, Math.max(0, percent));
+
+/** Least charge it lacks before this charge, Ah. */
+export function missingAhOf(context: StepContext, definition: ChargeStep): number {
+  return (1 - bounded(startOf(context, definition).high) / 100) * context.opened.type.capacityAh;
+}
+
+/** What every look at a charge is held against. */
+export function watchOf(
+  context: StepContext,
+  definition: ChargeStep,
+  setA: number,
+  dueMin: number,
+  tempC: number,
+): Watch {
+  const { type } = context.opened;
+  const limits = limitsOf(context, definition, dueMin);
+  const { ceilingV, isCompensated, mostMin, stops } = limits;
+  return {
+    construction: constructionOf(type.kind),
+    cells: type.cells,
+    capacityAh: type.capacityAh,
+    setA,
+    ceilingV,
+    isCompensated,
+    absoluteV: absoluteV(limits, type.cells),
+    mostMin,
+    missingAh: missingAhOf(context, definition),
+    expected: expectedOf({
+      type,
+      entered: context.basis.entered,
+      startPercent: bounded(startOf(context, definition).low),
+      setA,
+      ceilingV,
+      isCompensated,
+      tempC,
+    }),
+    armed: isOfEdition(context.opened, 2) ? stops : [],
+  };
+}
+
+function fullQuestionOf(context: StepContext, evidence: ChargeEvidence, windowMin: number): FullQuestion {
+  const { type } = context.opened;
+  const { limits, setA } = evidence;
+  return {
+    construction: constructionOf(type.kind),
+    cells: type.cells,
+    capacityAh: type.capacityAh,
+    ceilingV: limits.ceilingV,
+    isCompensated: limits.isCompensated,
+    setA,
+    windowMin,
+  };
+}
+
+/** Whether the readings of a charge prove it full, whatever else was to end it. */
+export function readingsProof(context: StepContext, evidence: ChargeEvidence): FullProof {
+  const { end } = evidence.limits;
+  const windowMin = end.on === 'full' ? end.windowMin : context.threshold('fullTailMin').value;
+  return proofOf(evidence, fullQuestionOf(context, evidence, windowMin));
+}
+
+/** Whether the looks say that a charge is done, before its time. */
+export function isDone(context: StepContext, evidence: ChargeEvidence): boolean {
+  const { limits, looks, setA } = evidence;
+  const last: ChargeReading | undefined = looks.at(-1);
+  const { end } = limits;
+  switch (end.on) {
+    case 'full':
+      return readingsProof(context, evidence).isProven;
+    case 'accepts':
+      return (
+        last !== undefined &&
+        last.currentA >= 0.95 * setA &&
+        last.voltageV < end.belowV &&
+        last.voltageV >= end.fromV
+      );
+    case 'voltage':
+      return (
+        last !== undefined &&
+        last.voltageV >= ceilingNow({ ...limits, ceilingV: end.volts }, context.opened.type.cells, last.tempC)
+      );
+    case 'clock':
+      return false;
+  }
+}
