@@ -103,6 +103,11 @@ export class ChargeEngine {
         );
   }
 
+  /** Cells in series of the battery it charges. */
+  get cells(): number {
+    return this.subject.cells;
+  }
+
   begin(atS = 0): EngineState {
     return {
       stage: 0,

@@ -44,7 +44,9 @@ const TEMP_STEP_K = 2;
 /** Empty plates leave the model; nothing is charged from below. */
 const LEAST_PERCENT = 5;
 /** Past this charge the voltage leaps, and an error of a few points in the start is worth a volt. */
-const BEFORE_KNEE = 0.7;
+const BEFORE_KNEE = 0.6;
+/** In the cold the knee comes sooner: no higher than this is expected before a battery is surely full, V a cell. */
+const BELOW_KNEE_CELL_V = 2.17;
 /** Beyond this charge every sound battery is past it, a piece larger than its label too; of what goes in so much stays at least. */
 const SURELY_FULL = 1.07;
 const STAYS = { agm: 0.92, flooded: 0.85 } as const;
@@ -93,7 +95,10 @@ function run(question: ExpectedQuestion): Expected {
     startPercent / 100 + (STAYS[constructionOf(type.kind)] * putInAh) / capacityAh >= SURELY_FULL;
   return {
     isSurelyFull,
-    voltsAt: (putInAh) => at(putIn, volts, isSurelyFull(putInAh) ? putInAh : Math.min(putInAh, kneeAh)),
+    voltsAt: (putInAh) =>
+      isSurelyFull(putInAh)
+        ? at(putIn, volts, putInAh)
+        : Math.min(BELOW_KNEE_CELL_V * type.cells, at(putIn, volts, Math.min(putInAh, kneeAh))),
     tempAt: (minute) => at(minutes, temps, minute),
   };
 }

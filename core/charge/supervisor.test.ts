@@ -123,4 +123,31 @@ describe('a plan on a live supply', () => {
     const blind = await problemOf(supervisor.look());
     expect(blind.message).to.include('shows no number');
   });
+
+  for (const [name, reading, sentence] of [
+    [
+      'gives more volts than asked',
+      { atS: 60, volts: 17.2, amps: 8, tempC: 24 },
+      /^The supply shows 17\.20 V where 14\.\d\d V were asked: switched off\.$/,
+    ],
+    [
+      'whose clock stands still',
+      { atS: 0, volts: 13, amps: 8, tempC: 24 },
+      /clock of the supply stands still/,
+    ],
+    ['that was silent for ten minutes', { atS: 600, volts: 13, amps: 8, tempC: 24 }, /No reading for 10 min/],
+    [
+      'whose probe has come off',
+      { atS: 60, volts: 13, amps: 8, tempC: 4 },
+      /went from 24 to 4 °C within 60 s/,
+    ],
+    ['whose probe shows nonsense', { atS: 60, volts: 13, amps: 8, tempC: -127 }, /it is not on a battery/],
+  ] as const)
+    it(`tells one ${name} to switch off`, async () => {
+      const { puppet, supervisor } = puppetry();
+      await supervisor.look();
+      puppet.reading = reading;
+      expect((await problemOf(supervisor.look())).message).to.match(sentence);
+      expect(puppet.told.at(-1)).to.include({ isOn: false });
+    });
 });

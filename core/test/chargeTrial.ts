@@ -35,7 +35,17 @@ export interface Subject {
 
 /** A first charge, or a charge of a recovery by its step. */
 export type ChargeId =
-  'charge' | 'slow' | 'soak' | 'current' | 'pulse' | 'supply-charge' | 'bite-one' | 'over-voltage';
+  | 'charge'
+  | 'slow'
+  | 'soak'
+  | 'current'
+  | 'pulse'
+  | 'supply-charge'
+  | 'forced-charge'
+  | 'donor-hour'
+  | 'bite-one'
+  | 'low'
+  | 'over-voltage';
 
 export interface TrialResult {
   readonly stopped: Finding | undefined;

@@ -211,7 +211,7 @@ export const overVoltage = (context: StepContext): Treatment => {
     hotC: RECOVERY_HOT_C,
     isCompensated: false,
     end: { on: 'clock' },
-    stops: ['over-voltage', 'too-long', 'short-heating'],
+    stops: ['over-voltage', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `C/25 = ${amps(setA)} to ${onSix(15.8, context.opened.type).toFixed(1)} V; density of every cell each hour until three agree.`,
       '45 °C, four hours, or a low level end it.',
