@@ -15,6 +15,8 @@ import type { Spent } from './worth.ts';
 const LOOK_MIN = 1;
 /** Mains to battery (chargers' data; practice). */
 const EFFICIENCY = 0.85;
+/** What a meter tells from nothing, A. */
+const LEAST_A = 0.01;
 /** Share of its limit a charge draws, averaged over its time: it tapers (practice). */
 const TAPERED = 0.6;
 
@@ -37,7 +39,13 @@ function planned(state: JobState, step: StepState, definition: ChargeStep): Char
   };
 }
 
-/** By its readings: between two of them straight. */
+/** Mean of a current that fell from one to the other as a taper does, by a share at a time: the logarithmic mean, A. */
+function between(before: number, after: number): number {
+  const [high, low] = [Math.max(before, after), Math.max(LEAST_A, Math.min(before, after))];
+  return high <= low * 1.001 ? high : (high - low) / Math.log(high / low);
+}
+
+/** By its readings, each current between two of them as it tapers. */
 function actual(state: JobState, step: StepState, now: number): Charged {
   const { charge } = step;
   if (!charge) return { minutes: 0, looks: 0, wh: 0 };
@@ -45,12 +53,12 @@ function actual(state: JobState, step: StepState, now: number): Charged {
   const minutes = minutesOnCharge(charge, now);
   const [first] = looks;
   let wh = first
-    ? ((charge.currentA + first.currentA) / 2) * first.voltageV * (minutesOnCharge(charge, first.at) / 60)
+    ? between(charge.currentA, first.currentA) * first.voltageV * (minutesOnCharge(charge, first.at) / 60)
     : 0;
   looks.slice(1).forEach((look, index) => {
     const before = looks[index] ?? look;
-    const power = (look.voltageV * look.currentA + before.voltageV * before.currentA) / 2;
-    wh += (power * (minutesOnCharge(charge, look.at) - minutesOnCharge(charge, before.at))) / 60;
+    const watts = (between(before.currentA, look.currentA) * (before.voltageV + look.voltageV)) / 2;
+    wh += (watts * (minutesOnCharge(charge, look.at) - minutesOnCharge(charge, before.at))) / 60;
   });
   return { minutes, looks: looks.length, wh };
 }

@@ -11,7 +11,8 @@ import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import { get } from '../model/state.ts';
-import { gradeOf, held, type Grade } from '../runsheet/grade.ts';
+import { gradeOf, type Grade } from '../runsheet/grade.ts';
+import { holdOf, type Hold } from '../runsheet/hold.ts';
 import type { Course } from './courses.ts';
 import type { Spent } from './worth.ts';
 
@@ -147,7 +148,7 @@ class Journey {
   }
 }
 
-/** A seventh of what a week may take, V. */
+/** What loses less in a day holds the week, V. */
 const SURE_TO_HOLD_V = 0.014;
 
 /** What the weakest cell would give at the twenty-hour rate, as a share of the rating. */
@@ -194,11 +195,19 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
   const { hours } = journey;
   journey.rest(DAY);
   const afterDay = postVolts(cells);
-  const heldDay = held(rested, afterDay, 'day', cells.groupOf.length) ?? true;
+  const verdictAfter = (days: number, volts: number): Hold['verdict'] =>
+    holdOf({
+      construction: setting.rating.construction,
+      cells: cells.groupOf.length,
+      capacityAh: setting.rating.capacityAh,
+      before: { at: 0, volts: rested, tempC: setting.tempC },
+      after: { at: days * DAY * 1000, volts, tempC: setting.tempC },
+    }).verdict;
+  const day = verdictAfter(1, afterDay);
   // What lost next to nothing in a day is not run for the week.
-  if (heldDay && rested - afterDay > SURE_TO_HOLD_V) journey.rest(6 * DAY);
-  const heldWeek = held(rested, postVolts(cells), 'week', cells.groupOf.length) ?? true;
-  const { grade } = gradeOf({ capacityShare: capacity, crankingShare: cranking, heldDay, heldWeek });
+  if (day === 'held' && rested - afterDay > SURE_TO_HOLD_V) journey.rest(6 * DAY);
+  const week = verdictAfter(7, postVolts(cells));
+  const { grade } = gradeOf({ isRated: true, capacityShare: capacity, crankingShare: cranking, day, week });
   return {
     grade,
     capacity,

@@ -31,24 +31,24 @@ describe('state of charge', () => {
     [12.9, 95, 100],
   ] as const)
     it(`puts an AGM resting at ${volts} V between ${low} and ${high} %`, () => {
-      expect(chargeFromRestedVoltage(volts, 6).mean).to.be.within(low, high);
-      expect(chargeFromRestedVoltage(volts / 2, 3).mean).to.be.closeTo(
-        chargeFromRestedVoltage(volts, 6).mean,
+      expect(chargeFromRestedVoltage(volts, 6, 'agm').mean).to.be.within(low, high);
+      expect(chargeFromRestedVoltage(volts / 2, 3, 'agm').mean).to.be.closeTo(
+        chargeFromRestedVoltage(volts, 6, 'agm').mean,
         1e-9,
       );
     });
 
   it('never reads full off the 12.6 V floor', () => {
-    expect(chargeFromRestedVoltage(12.6, 6).high).to.be.below(80);
+    expect(chargeFromRestedVoltage(12.6, 6, 'agm').high).to.be.below(80);
   });
 
   it('is ordered and rises with voltage', () => {
     fc.assert(
       fc.property(fc.double({ min: 10, max: 14, noNaN: true }), (volts) => {
-        const { low, mean, high } = chargeFromRestedVoltage(volts, 6);
+        const { low, mean, high } = chargeFromRestedVoltage(volts, 6, 'agm');
         expect(low).to.be.at.most(mean);
         expect(mean).to.be.at.most(high);
-        expect(chargeFromRestedVoltage(volts + 0.01, 6).mean).to.be.at.least(mean);
+        expect(chargeFromRestedVoltage(volts + 0.01, 6, 'agm').mean).to.be.at.least(mean);
       }),
     );
   });

@@ -1,4 +1,5 @@
 /** The load test: how much current, for how long, and the voltage that passes at this temperature. */
+import { onSaeScaleA } from './crankingStandards.ts';
 import type { BatteryType } from './types.ts';
 
 export interface LoadTest {
@@ -47,20 +48,38 @@ export function loadTestFor(
 ): LoadTest {
   const scale = type.cells / 6;
   const seconds = rule === 'tenSeconds' ? 10 : 15;
-  if ((rule === 'halfCranking' || rule === 'tenSeconds') && type.cranking) {
-    const { amps, standard } = type.cranking;
+  const rated = type.cranking;
+  if ((rule === 'halfCranking' || rule === 'tenSeconds') && rated && isBelievable(rated, type.capacityAh)) {
+    const saeA = onSaeScaleA(rated);
+    const printed =
+      rated.standard === 'SAE'
+        ? `half of ${rated.amps} A (SAE)`
+        : `half of about ${saeA.toFixed(0)} A SAE, by rule of thumb what ${rated.amps} A ${rated.standard} are`;
     return {
-      currentA: amps / 2,
+      currentA: saeA / 2,
       seconds,
       floorV: halfCrankingFloorV(tempC) * scale,
-      basis: `half of ${amps} A (${standard}) for ${seconds} s at ${tempC.toFixed(0)} °C`,
+      basis: `${printed}, for ${seconds} s at ${tempC.toFixed(0)} °C`,
     };
   }
   const floor12 = rule === 'tripleLenient' ? 9.5 : 10.5;
+  // The cold lowers this floor as it lowers the other; warmth above 21 °C gives no bonus (handbook 3.2).
+  const coldV = WARM_FLOOR_V - halfCrankingFloorV(tempC);
   return {
     currentA: type.capacityAh * 3,
     seconds,
-    floorV: floor12 * scale,
-    basis: `three times ${type.capacityAh} Ah for ${seconds} s`,
+    floorV: (floor12 - coldV) * scale,
+    basis: `three times ${type.capacityAh} Ah for ${seconds} s${coldV > 0.005 ? ` at ${tempC.toFixed(0)} °C` : ''}`,
   };
+}
+
+/** The table's value at 21 °C and above. */
+const WARM_FLOOR_V = 9.6;
+/** Cold-cranking amps a starter has per ampere-hour on the SAE scale, at least and at most (makers' lists). */
+const BELIEVABLE_A_PER_AH = { least: 3, most: 22 } as const;
+
+/** Whether a rating, brought to the SAE scale, is one a battery of this size can have: else it is read under another standard. */
+function isBelievable(rated: NonNullable<BatteryType['cranking']>, capacityAh: number): boolean {
+  const perAh = onSaeScaleA(rated) / capacityAh;
+  return perAh >= BELIEVABLE_A_PER_AH.least && perAh <= BELIEVABLE_A_PER_AH.most;
 }

@@ -47,7 +47,7 @@ function percentAt(curve: typeof AGM_CURVE, volts12: number): number {
 export function chargeFromRestedVoltage(
   restedV: number,
   cells: 3 | 6,
-  construction: 'agm' | 'flooded' = 'agm',
+  construction: 'agm' | 'flooded',
 ): Estimate {
   const volts12 = (restedV * 6) / cells;
   const curve = construction === 'agm' ? AGM_CURVE : FLOODED_CURVE;
@@ -69,6 +69,12 @@ const FLOODED_CURVE: readonly (readonly [volts: number, percent: number])[] = [
   [12.45, 75],
   [12.65, 100],
 ];
+
+/** What a full battery of the kind rests at, V. */
+export function fullRestedV(cells: number, construction: 'agm' | 'flooded'): number {
+  const curve = construction === 'agm' ? AGM_CURVE : FLOODED_CURVE;
+  return ((curve.at(-1)?.[0] ?? 0) * cells) / 6;
+}
 
 /**
  * Charge of an AGM that was filled and charged at the factory, by months since: it left with 85 % or so and

@@ -7,7 +7,7 @@ import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
 import type { StepValues } from '../runsheet/events.ts';
 import { WATERED, waterMl } from '../runsheet/fields.ts';
-import { capacityTestA } from '../runsheet/grade.ts';
+import { capacityMinutes } from '../runsheet/grade.ts';
 import { missingG } from '../runsheet/missingMass.ts';
 import {
   ageInMonths,
@@ -102,7 +102,7 @@ function drawOf(state: JobState, step: StepState): Moment[] {
 }
 
 /** Steps that read it at rest after something was done to it. */
-const RESTED = ['after-charge', 'prove-ocv', 'donor-read-late', 'hold-read'] as const;
+const RESTED = ['after-charge', 'prove-ocv', 'donor-read-late', 'hold-ocv', 'hold-read'] as const;
 
 /** Water put back: where it was not counted cell by cell, as much into each. */
 function waterOf({ steps, opened }: JobState): Moment[] {
@@ -138,10 +138,8 @@ function laterOf(state: JobState): Moment[] {
 }
 
 function capacityOf(values: StepValues, { opened: { type } }: JobState): Reading[] {
-  const amps = capacityTestA(values['method'], type);
-  const drawnAh = numberOf(values['drawnAh']);
-  const minutes = drawnAh === undefined ? numberOf(values['reserveMin']) : (drawnAh / amps) * 60;
-  return minutes === undefined ? [] : [{ kind: 'reserve', amps, minutes }];
+  const tested = capacityMinutes(values, type);
+  return tested ? [{ kind: 'reserve', ...tested }] : [];
 }
 
 /** Looks a belief learns from: the first, the last, and some between, since neighbours tell the same. */

@@ -18,6 +18,7 @@ import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { electrolyteMl, soundBattery, type BatteryParameters } from '../model/parameters.ts';
 import { CASE_C, get } from '../model/state.ts';
 import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
+import { capacityMinutes } from '../runsheet/grade.ts';
 import { settle } from '../runsheet/settle.ts';
 import {
   ageInMonths,
@@ -143,7 +144,13 @@ interface On {
 /** Discharges of a recovery: a tenth of capacity from the load on until it was read and taken off. */
 function drawsOf(state: JobState): On[] {
   return state.steps.flatMap((step) => {
-    if (step.stepId !== 'cycle-start' || step.doneAt === undefined) return [];
+    if (step.doneAt === undefined) return [];
+    const tested = capacityMinutes(step.values ?? {}, state.opened.type);
+    if (tested) {
+      const { amps, minutes } = tested;
+      return [{ step, setA: -amps, from: step.doneAt - minutes * 60_000, to: step.doneAt }];
+    }
+    if (step.stepId !== 'cycle-start') return [];
     const end = state.steps.find(({ stepId, round }) => stepId === 'cycle-end' && round === step.round);
     const setA = -state.opened.type.capacityAh / 10;
     return [{ step, setA, from: step.doneAt, ...(end?.doneAt === undefined ? {} : { to: end.doneAt }) }];

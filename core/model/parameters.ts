@@ -1,4 +1,5 @@
 /** What one cell and its battery are made of, derived from what the label says. */
+import { onSaeScaleA } from '../battery/crankingStandards.ts';
 import type { CrankingStandard } from '../battery/types.ts';
 import { densityAt, massFractionAt } from '../electrolyte/density.ts';
 
@@ -63,9 +64,6 @@ export interface BatteryParameters {
   readonly heatLossWPerK: number;
   readonly leadsOhm: number;
 }
-
-/** Share of the SAE rating each standard prints. Rule of thumb, handbook 3.2. */
-const OF_SAE: Record<CrankingStandard, number> = { SAE: 1, EN: 0.9, IEC: 0.66, DIN: 0.57, JIS: 0.9 };
 
 interface KindTable {
   readonly acidDensity: number;
@@ -145,7 +143,7 @@ export function soundCell(rating: Rating): CellParameters {
   const kind = KINDS[rating.construction];
   const ratedAh = twentyHourAh(rating);
   const printed = rating.crankingA ?? ratedAh * kind.crankingPerAh;
-  const crankingA = printed / OF_SAE[rating.crankingStandard ?? 'EN'];
+  const crankingA = onSaeScaleA({ amps: printed, standard: rating.crankingStandard ?? 'EN' });
   const density = rating.acidDensity ?? kind.acidDensity;
   const solutionG = (rating.acidMl ?? ratedAh * kind.acidMlPerAh) * density;
   const massFraction = massFractionAt(density, 25);

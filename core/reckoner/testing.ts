@@ -1,4 +1,7 @@
 /** Reckoning with tests: reserve capacity, load, cranking standards, cut-off, parasitic draw. */
+import { OF_SAE } from '../battery/crankingStandards.ts';
+import { chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
+import type { Construction } from '../model/parameters.ts';
 import { halfCrankingFloorV } from '../battery/loadTest.ts';
 import type { Calculator, ChoiceAsk, NumberAsk } from './calculator.ts';
 
@@ -30,17 +33,17 @@ export function capacityFromReserve(minutes: number, k: number): number {
   return RESERVE_A * 20 * (minutes / 60 / 20) ** (1 / k);
 }
 
-/**
- * Rough ratios to the SAE figure: standards differ in voltage, seconds and temperature.
- * Rule of thumb: EN 0.9, IEC 0.66, DIN 0.57; JIS has no fixed ratio and is left out.
- */
-const TO_SAE: Readonly<Record<string, number>> = { SAE: 1, EN: 0.9, IEC: 0.66, DIN: 0.57 };
+/** JIS has no fixed ratio and is left out. */
+const { JIS: _unfixed, ...TO_SAE } = OF_SAE;
+const ratioOf = (standard: string): number =>
+  Object.entries(TO_SAE).find(([name]) => name === standard)?.[1] ?? 1;
 
-/** Charge at which a rested 12 V battery shows 12.4 V, and below which it is not sure to start. */
-const SHARE_AT_124 = 0.68;
+/** Charge below which a start is no longer sure. */
 const SHARE_TO_START = 0.35;
-/** Share of its charge a battery loses by itself in a month at 25 °C, upper end. @see handbook 4 */
-export const MONTHLY_LOSS_PCT = { agm: 3, flooded: 6 } as const;
+
+/** Charge at which a rested battery of a kind shows 12.4 V, by the one curve: the line below which sulfate stays. */
+const shareAtHarmLine = (construction: Construction): number =>
+  chargeFromRestedVoltage(12.4, 6, construction).mean / 100;
 
 /**
  * Days a connected battery stands until it rests at 12.4 V, and until a start is no longer sure.
@@ -51,11 +54,11 @@ export const MONTHLY_LOSS_PCT = { agm: 3, flooded: 6 } as const;
 export function daysStanding(
   capacityAh: number,
   draw: number,
-  from: { readonly percent: number; readonly monthlyPct: number },
+  from: { readonly percent: number; readonly monthlyPct: number; readonly construction: Construction },
 ): { readonly to124: number; readonly toStart: number; readonly perDayAh: number } {
   const perDayAh = (draw / 1000) * 24 + (from.monthlyPct / 100 / 30.44) * capacityAh;
   const days = (share: number): number => Math.max(0, ((from.percent / 100 - share) * capacityAh) / perDayAh);
-  return { to124: days(SHARE_AT_124), toStart: days(SHARE_TO_START), perDayAh };
+  return { to124: days(shareAtHarmLine(from.construction)), toStart: days(SHARE_TO_START), perDayAh };
 }
 
 export const TESTING_CALCULATORS: readonly Calculator[] = [
@@ -164,7 +167,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     ],
     source: 'Rules of thumb: EN 0.9, IEC 0.66, DIN 0.57 of the SAE figure',
     answer: ({ n, s }) => {
-      const sae = n('amps') / (TO_SAE[s('from')] ?? 1);
+      const sae = n('amps') / ratioOf(s('from'));
       return {
         caution:
           'Rule of thumb: standards differ in voltage, seconds and temperature. Never judge by a converted figure.',
@@ -175,7 +178,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
           decimals: 0,
         })),
         working: [
-          `${n('amps')} A (${s('from')}) ÷ ${TO_SAE[s('from')]} = ${sae.toFixed(0)} A on the SAE scale, then times each ratio.`,
+          `${n('amps')} A (${s('from')}) ÷ ${ratioOf(s('from'))} = ${sae.toFixed(0)} A on the SAE scale, then times each ratio.`,
         ],
       };
     },
@@ -229,6 +232,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     asks: [
       { id: 'milliamps', label: 'Draw', unit: 'mA', start: 35, min: 0, max: 5000, decimals: 0 },
       { id: 'ah', label: 'Capacity', unit: 'Ah', start: 70, min: 1, max: 400, decimals: 0 },
+      { id: 'kind', label: 'Kind', options: { agm: 'AGM', flooded: 'Flooded' }, start: 'agm' },
       { id: 'percent', label: 'Charged now', unit: '%', start: 100, min: 10, max: 100, decimals: 0 },
       {
         id: 'monthly',
@@ -241,10 +245,12 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
       },
     ],
     source: 'Charge balance; self-discharge 2–3 % (AGM) or 4–6 % (flooded) a month at 25 °C',
-    answer: ({ n }) => {
+    answer: ({ n, s }) => {
+      const construction = s('kind') === 'agm' ? 'agm' : 'flooded';
       const { to124, toStart, perDayAh } = daysStanding(n('ah'), n('milliamps'), {
         percent: n('percent'),
         monthlyPct: n('monthly'),
+        construction,
       });
       return {
         results: [
@@ -253,7 +259,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
         ],
         working: [
           `${n('milliamps')} mA × 24 h + ${n('monthly')} % a month of ${n('ah')} Ah = ${perDayAh.toFixed(2)} Ah a day.`,
-          `12.4 V is about ${(SHARE_AT_124 * 100).toFixed(0)} % charge; a start needs about ${(SHARE_TO_START * 100).toFixed(0)} %.`,
+          `12.4 V is about ${(shareAtHarmLine(construction) * 100).toFixed(0)} % charge of this kind; a start needs about ${(SHARE_TO_START * 100).toFixed(0)} %.`,
         ],
       };
     },

@@ -7,7 +7,7 @@ import { expectedOf } from '../charge/expected.ts';
 import { proofOf, type ChargeReading, type FullProof, type FullQuestion } from '../charge/proofOfFull.ts';
 import type { StopRuleId, Watch } from '../charge/watch.ts';
 import { isOfEdition } from './edition.ts';
-import { restedV } from './procedures/recovery/wakeRoutes.ts';
+import { isDrawnDown, restedV } from './procedures/recovery/wakeRoutes.ts';
 import type { ChargeEvidence, ChargeLimits, ChargeStep, StepContext } from './step.ts';
 
 /** A charge that is not proven full this long after it should be is looked into, not charged on, min. */
@@ -49,6 +49,9 @@ export function ceilingNow(limits: ChargeLimits, cells: number, tempC: number): 
   return ceilingAt({ volts, isCompensated, absoluteV: absoluteV(limits, cells) }, cells, tempC);
 }
 
+/** After a capacity test or a discharge little is left. */
+const DRAWN = { low: 0, high: 25 } as const;
+
 function byRest(volts: number | undefined, { opened: { type } }: StepContext): Estimate | undefined {
   return volts === undefined
     ? undefined
@@ -66,6 +69,7 @@ function startOf(context: StepContext, definition: ChargeStep): { low: number; h
       high: Math.max(startPercent, byVoltage.high) + START_DOUBT,
     };
   }
+  if (isDrawnDown(context)) return DRAWN;
   const byVoltage = byRest(restedV(context), context);
   return byVoltage
     ? { low: byVoltage.low - START_DOUBT, high: byVoltage.high + START_DOUBT }

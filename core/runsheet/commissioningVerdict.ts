@@ -1,5 +1,6 @@
 /** Pass, repeat or reject at the end of a commissioning, with every reason (handbook 2.3, step 15). */
 import { loadTestFor } from '../battery/loadTest.ts';
+import { testerAt25 } from '../battery/testerWarmth.ts';
 import type { StopRuleId } from '../charge/watch.ts';
 import { readingsProof } from './chargeLimits.ts';
 import { contradiction } from './fullSignal.ts';
@@ -52,12 +53,21 @@ function loadOrTester(context: StepContext): { isMet: boolean; sentence: string 
   const values = context.valuesOf('test-load');
   const { type, rules } = context.opened;
   if (values['method'] === 'tester') {
-    const rating = type.cranking?.amps ?? Number.NaN;
-    const percent = (numberOf(values['testerA']) / rating) * 100;
+    const testerA = numberOf(values['testerA']);
+    const tempC = context.valuesOf('test-ocv')['tempC'];
+    const told = testerAt25(testerA, typeof tempC === 'number' ? tempC : undefined);
+    if (!type.cranking)
+      return {
+        isMet: false,
+        sentence: `Tester reads ${testerA.toFixed(0)} A, and the label prints no rating to hold it against: it is recorded, a load test decides.`,
+      };
+    if (!told.isTold) return { isMet: false, sentence: `Tester reads ${testerA.toFixed(0)} A, ${told.why}.` };
+    const percent = (told.amps / type.cranking.amps) * 100;
     const floor = context.threshold('testerPassPct').value;
+    const warmth = Math.abs(told.amps - testerA) < 0.5 ? '' : `, ${told.amps.toFixed(0)} A at 25 °C`;
     return {
       isMet: percent >= floor,
-      sentence: `Tester reads ${numberOf(values['testerA']).toFixed(0)} A, ${percent.toFixed(0)} % of the rating; ${floor} % passes.`,
+      sentence: `Tester reads ${testerA.toFixed(0)} A${warmth}: ${percent.toFixed(0)} % of the rating; ${floor} % passes.`,
     };
   }
   const test = loadTestFor(type, rules.loadTest, numberOf(context.valuesOf('test-ocv')['tempC']));
@@ -83,6 +93,7 @@ export function judgeCommissioning(context: StepContext): Judgement {
   const isPassed = reasons.every((reason) => reason.isMet);
   const stopped = context.charge()?.stopped?.rule;
   const isCondemned = stopped !== undefined && OF_THE_BATTERY.includes(stopped);
-  const mayRepeat = context.isCharged && context.round < MAX_ROUNDS && !isCondemned;
+  // A sound battery that stands low because nobody charged it is charged, not condemned.
+  const mayRepeat = context.round < MAX_ROUNDS && !isCondemned;
   return { verdict: isPassed ? 'pass' : mayRepeat ? 'repeat' : 'reject', reasons };
 }

@@ -1,7 +1,8 @@
 /** An entry of the log in words. */
 import { readingWords } from '../belief/words.ts';
 import type { JobEvent, StepValues } from './events.ts';
-import { procedureOf, type JobState } from './state.ts';
+import { measuredWords } from './measuredWords.ts';
+import { contextOf, procedureOf, type JobState } from './state.ts';
 import type { Step } from './step.ts';
 
 function stepOf(state: JobState, key: string): Step | undefined {
@@ -10,25 +11,11 @@ function stepOf(state: JobState, key: string): Step | undefined {
   return [...steps, ...routes.flatMap((route) => route.steps)].find((step) => step.id === id);
 }
 
-function valuesText(values: StepValues): string {
-  const entries = Object.entries(values).map(([id, value]) => {
-    const unit = /^[a-z]+([A-Z]\w*)$/.exec(id)?.[1] ?? '';
-    const units: Record<string, string> = {
-      V: 'V',
-      A: 'A',
-      C: '°C',
-      G: 'g',
-      H: 'h',
-      Nm: 'N·m',
-      CurrentA: 'A',
-      TimeH: 'h',
-      TorqueNm: 'N·m',
-    };
-    if (typeof value === 'string')
-      return value === 'load' ? 'load tester' : value === 'tester' ? 'conductance tester' : value;
-    return `${value} ${units[unit] ?? ''}`.trim();
-  });
-  return entries.length === 0 ? 'as in the catalogue' : entries.join(', ');
+function valuesText(values: StepValues, step: Step | undefined, key: string, state: JobState): string {
+  if (step?.kind !== 'measure') return Object.values(values).join(', ');
+  const round = Number(key.split('#')[1] ?? 1);
+  const words = measuredWords(step, values, contextOf(state, round));
+  return words.length === 0 ? 'as in the catalogue' : words.join(', ');
 }
 
 function chambersText(chambers: readonly boolean[]): string {
@@ -56,7 +43,7 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `${title}: ${denials.find((one) => one.id === denial)?.label.toLowerCase() ?? denial}`;
     }
     case 'measured':
-      return `${title}: ${valuesText(event.payload.values)}`;
+      return `${title}: ${valuesText(event.payload.values, stepOf(state, event.payload.step), event.payload.step, state)}`;
     case 'skipped':
       return `${title}: left out`;
     case 'overridden':
@@ -66,8 +53,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
     case 'chargeLogged':
       return `Logger’s file taken in: ${event.payload.file}, ${event.payload.rows} rows`;
     case 'chargeRead': {
-      const { voltageV, currentA, tempC } = event.payload.values;
-      return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C`;
+      const { voltageV, currentA, tempC, density } = event.payload.values;
+      return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${density === undefined ? '' : `, density ${density.toFixed(3)}`}`;
     }
     case 'chargePaused':
       return event.payload.reason === 'hot' ? 'Charger off: too hot' : 'Charger off: paused';

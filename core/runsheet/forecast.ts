@@ -266,7 +266,8 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
     if (!step) break;
     const definition = definitionOf(state, step);
     const isMoot = state.steps.some(
-      (other) => other.stepId === definition.needs && other.status === 'skipped',
+      (other) =>
+        other.stepId === definition.needs && other.round === step.round && other.status === 'skipped',
     );
     if (isMoot) continue;
     const since = step.openedAt ?? at;

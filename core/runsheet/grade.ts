@@ -1,18 +1,25 @@
 /** What a recovered battery is good for: the lower of capacity and cranking, and only what was measured (handbook 3.6). */
 import { capacityFromReserve } from '../reckoner/testing.ts';
-import type { BatteryType } from '../battery/types.ts';
+import { constructionOf, type BatteryType } from '../battery/types.ts';
 import { twentyHourAh } from '../model/parameters.ts';
 import type { StepValues } from './events.ts';
+import type { Hold } from './hold.ts';
 
 export type Grade = 'A' | 'A pending' | 'B' | 'C' | 'R';
 
 export interface Proof {
+  /** A starter has a cranking rating; deep-cycle and standby batteries have none, and none is asked of them. */
+  readonly isRated: boolean;
   /** Measured share of the rating; undefined where it was not measured. */
   readonly capacityShare?: number;
   readonly crankingShare?: number;
-  /** Whether it held over a day, and over a week; undefined where nobody looked. */
-  readonly heldDay?: boolean;
-  readonly heldWeek?: boolean;
+  /** A load test is passed or failed; it is no figure. */
+  readonly loadPassed?: boolean;
+  /** Resistance against the same battery's own baseline, 1 as when it was first full. */
+  readonly resistanceRatio?: number;
+  /** Over a day, and over a week; undefined where nobody looked. */
+  readonly day?: Hold['verdict'];
+  readonly week?: Hold['verdict'];
   /** A load test that collapsed condemns whatever the rest says. */
   readonly hasCollapsed?: boolean;
 }
@@ -33,6 +40,10 @@ const USES: Record<Grade, string> = {
   R: 'the recycler',
 };
 
+/** More than this above its own baseline wants a discharge test (handbook 3.2); without one it is not first class. */
+const RESISTANCE_RISEN = 1.3;
+const ORDER: readonly Grade[] = ['A', 'A pending', 'B', 'C', 'R'];
+
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 function shareGrade(share: number): 'A' | 'B' | 'C' | 'R' {
@@ -43,30 +54,54 @@ function shareGrade(share: number): 'A' | 'B' | 'C' | 'R' {
 
 const graded = (grade: Grade, because: string): Graded => ({ grade, because, use: USES[grade] });
 
+/** Every reason for a grade and none better; the lowest stands. */
+function reasonsFor(proof: Proof): Graded[] {
+  const { isRated, capacityShare, crankingShare, loadPassed, resistanceRatio, day, week } = proof;
+  const reasons: Graded[] = [];
+  const isAtMost = (grade: Grade, because: string): void => void reasons.push(graded(grade, because));
+  if (capacityShare !== undefined)
+    isAtMost(shareGrade(capacityShare), `Capacity is ${percent(capacityShare)} of the rating.`);
+  if (crankingShare !== undefined)
+    isAtMost(shareGrade(crankingShare), `Cranking is ${percent(crankingShare)} of the rating.`);
+  if (resistanceRatio !== undefined && resistanceRatio > RESISTANCE_RISEN)
+    isAtMost('B', `Its resistance is ${percent(resistanceRatio)} of its own baseline.`);
+  if (loadPassed === false) isAtMost('C', 'It failed its load test.');
+  const isTested = crankingShare !== undefined || loadPassed !== undefined;
+  if (capacityShare === undefined && !isTested)
+    isAtMost(
+      'C',
+      isRated
+        ? 'Neither capacity nor cranking was measured; no better grade can be given.'
+        : 'Capacity was not measured; it has no other rating to be graded by.',
+    );
+  else if (capacityShare === undefined) isAtMost('B', 'Capacity was not measured, so B is the most.');
+  else if (isRated && crankingShare === undefined)
+    isAtMost(
+      'B',
+      loadPassed === undefined
+        ? 'Cranking was not measured, so B is the most for a starter.'
+        : 'A load test is passed or failed and gives no cranking figure, so B is the most for a starter.',
+    );
+  if (day === 'doubtful' || week === 'doubtful')
+    isAtMost('B', 'The hold is doubtful: charge it, rest it and hold it again before it goes to anyone.');
+  if (day === undefined && week === undefined) isAtMost('B', 'It was not held, so B is the most.');
+  else if (week === undefined) isAtMost('A pending', 'The week’s hold is still to come.');
+  return reasons;
+}
+
 /** Grades a battery by what was measured of it; what was not is never assumed. */
 export function gradeOf(proof: Proof): Graded {
-  const { capacityShare, crankingShare, heldDay, heldWeek, hasCollapsed } = proof;
-  if (hasCollapsed === true) return graded('R', 'It collapsed under load although its voltage looked fine.');
-  if (heldDay === false || heldWeek === false)
+  if (proof.hasCollapsed === true)
+    return graded('R', 'It collapsed under load although its voltage looked fine.');
+  if (proof.day === 'leak' || proof.week === 'leak')
     return graded('R', 'It lost more in the hold than self-discharge takes: an internal leak.');
-  const measured = [
-    ...(capacityShare === undefined ? [] : [['capacity', capacityShare] as const]),
-    ...(crankingShare === undefined ? [] : [['cranking', crankingShare] as const]),
-  ];
-  const lowest = measured.reduce<readonly [string, number] | undefined>(
-    (low, one) => (low === undefined || one[1] < low[1] ? one : low),
+  const lowest = reasonsFor(proof).reduce<Graded | undefined>(
+    (low, one) => (low === undefined || ORDER.indexOf(one.grade) > ORDER.indexOf(low.grade) ? one : low),
     undefined,
   );
-  if (!lowest)
-    return graded('C', 'Neither capacity nor cranking was measured; no better grade can be given.');
-  const [name, share] = lowest;
-  const by = `${name === 'capacity' ? 'Capacity' : 'Cranking'} is ${percent(share)} of the rating`;
-  const grade = shareGrade(share);
-  if (capacityShare === undefined && grade === 'A')
-    return graded('B', `${by}; capacity was not measured, so B is the most.`);
-  if (grade !== 'A') return graded(grade, `${by}.`);
-  if (heldWeek === true) return graded('A', `${by}, and it held for a week.`);
-  return graded('A pending', `${by}; the week’s hold is still to come.`);
+  if (lowest && lowest.grade !== 'A') return lowest;
+  const shares = [proof.capacityShare, proof.crankingShare].filter((one) => one !== undefined);
+  return graded('A', `${percent(Math.min(...shares))} of the rating or more, and it held for a week.`);
 }
 
 const numberIn = (values: StepValues, id: string): number | undefined => {
@@ -76,11 +111,31 @@ const numberIn = (values: StepValues, id: string): number | undefined => {
 
 /** Peukert's exponent where nothing better is known (handbook 7). */
 const EXPONENT = { agm: 1.12, flooded: 1.2 } as const;
-/** Capacity at C/10 to C/20 falls by this share per kelvin below 25 °C (handbook 7). */
-const CAPACITY_PER_K = 0.008;
+/** Ten-hour capacity of a twenty-hour rating: ten times the middle of the class's published currents (handbook 1). */
+const TEN_HOUR_SHARE = { agm: 0.94, flooded: 0.915 } as const;
+/** Capacity falls by this share per kelvin below 25 °C, slow and fast (IEC 60896; handbook 7). */
+const SLOW_PER_K = 0.006;
+const FAST_PER_K = 0.01;
+const SLOW_FROM_MIN = 180;
+
+/** How capacity may be drawn, by the method's id (handbook 3.2). */
+export const CAPACITY_METHODS = {
+  reserve: '25 A, minutes',
+  slow: 'C/20, ampere-hours',
+  tenth: 'C/10, ampere-hours',
+} as const;
+export type CapacityMethod = keyof typeof CAPACITY_METHODS;
+
+/** Below this 25 A is no capacity test but a load test: 2.8 C on 9 Ah. */
+const RESERVE_FROM_AH = 40;
+
+/** The methods that suit a size, the usual first. */
+export function capacityMethods({ capacityAh }: Pick<BatteryType, 'capacityAh'>): readonly CapacityMethod[] {
+  return capacityAh >= RESERVE_FROM_AH ? ['reserve', 'slow', 'tenth'] : ['slow', 'tenth'];
+}
 
 /**
- * Capacity as a share of the rating, from minutes at 25 A or Ah drawn at C/20, corrected to 25 °C.
+ * Capacity as a share of the rating, from minutes at 25 A or Ah drawn at C/20 or C/10, corrected to 25 °C.
  * @returns undefined when it was not measured
  */
 export function capacityShareOf(
@@ -88,39 +143,39 @@ export function capacityShareOf(
   type: BatteryType,
   tempC: number | undefined,
 ): number | undefined {
-  const warm = 1 - CAPACITY_PER_K * (25 - (tempC ?? 25));
-  const ratedAh = twentyHourAh(type);
   const reserveMin = numberIn(values, 'reserveMin');
   const drawnAh = numberIn(values, 'drawnAh');
-  const k = EXPONENT[type.kind === 'flooded-dry-charged' ? 'flooded' : 'agm'];
-  if (values['method'] === 'reserve' && reserveMin !== undefined)
-    return capacityFromReserve(reserveMin, k) / warm / ratedAh;
-  if (values['method'] === 'slow' && drawnAh !== undefined) return drawnAh / warm / ratedAh;
-  return undefined;
+  const { method } = values;
+  const isSlow = method !== 'reserve' || (reserveMin ?? 0) >= SLOW_FROM_MIN;
+  const warm = 1 - (isSlow ? SLOW_PER_K : FAST_PER_K) * (25 - (tempC ?? 25));
+  const ratedAh = twentyHourAh(type);
+  const kind = constructionOf(type.kind);
+  if (method === 'reserve' && reserveMin !== undefined)
+    return capacityFromReserve(reserveMin, EXPONENT[kind]) / warm / ratedAh;
+  if (drawnAh === undefined) return undefined;
+  if (method === 'slow') return drawnAh / warm / ratedAh;
+  return method === 'tenth' ? drawnAh / warm / (TEN_HOUR_SHARE[kind] * ratedAh) : undefined;
 }
 
 /** Current of a capacity test by its method, A (handbook 3.2). */
 export function capacityTestA(method: unknown, { capacityAh }: Pick<BatteryType, 'capacityAh'>): number {
-  return method === 'slow' ? capacityAh / 20 : 25;
+  if (method === 'slow') return capacityAh / 20;
+  return method === 'tenth' ? capacityAh / 10 : 25;
+}
+
+/** The discharge behind a capacity figure; undefined where the values are of no capacity test. */
+export function capacityMinutes(
+  { method, reserveMin, drawnAh }: StepValues,
+  type: BatteryType,
+): { readonly amps: number; readonly minutes: number } | undefined {
+  const amps = capacityTestA(method, type);
+  if (typeof reserveMin === 'number') return { amps, minutes: reserveMin };
+  return typeof drawnAh === 'number' ? { amps, minutes: (drawnAh / amps) * 60 } : undefined;
 }
 
 /** What a capacity test of so many minutes says, by its method, as {@link capacityShareOf} reads it. */
 export function capacityValues(method: string, minutes: number, type: BatteryType): StepValues {
-  return method === 'slow'
+  return method === 'slow' || method === 'tenth'
     ? { method, drawnAh: (capacityTestA(method, type) * minutes) / 60 }
     : { method: 'reserve', reserveMin: minutes };
-}
-
-/** What a day, or a week, may take of the rested voltage before it is a leak: 12 V, at bench warmth. */
-const HOLD_LOSS_V = { day: 0.05, week: 0.1 } as const;
-
-/** Whether a battery held: the voltage it rested at, and what it shows after a day or a week. */
-export function held(
-  before: number | undefined,
-  after: number | undefined,
-  over: keyof typeof HOLD_LOSS_V,
-  cells: number,
-): boolean | undefined {
-  if (before === undefined || after === undefined) return undefined;
-  return before - after <= (HOLD_LOSS_V[over] * cells) / 6 + 1e-9;
 }

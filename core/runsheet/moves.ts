@@ -28,7 +28,9 @@ export function advance(state: JobState, at: number, patch: Partial<StepState>):
     const needed = definitionOf(next, step).needs;
     const isMoot =
       needed !== undefined &&
-      next.steps.some((other) => other.stepId === needed && other.status === 'skipped');
+      next.steps.some(
+        (other) => other.stepId === needed && other.round === step.round && other.status === 'skipped',
+      );
     next = withStep(
       next,
       isMoot ? { status: 'skipped', openedAt: at, doneAt: at } : { status: 'open', openedAt: at },

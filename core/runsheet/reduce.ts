@@ -22,17 +22,19 @@ import { chargeLogged } from './reduceLog.ts';
 import { chargeEnded, chargePaused, chargeRead, chargeResumed, chargeStarted, isOn } from './reduceCharge.ts';
 import { settle } from './settle.ts';
 import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
-import type { DecideStep, GateStep, MeasureStep } from './step.ts';
+import { isAsked, optionsFor, type DecideStep, type GateStep, type MeasureStep } from './step.ts';
 
 /** The state a job begins in. */
 export function openJob(event: JobEvent & { kind: 'opened' }): JobState {
   const opened: OpenedPayload = event.payload;
-  const steps = applicableSteps(procedureById(opened.procedure), opened).map((step): StepState => ({
-    key: keyOf(step.id, 1),
-    stepId: step.id,
-    round: 1,
-    status: 'ahead',
-  }));
+  const steps = applicableSteps(procedureById(opened.procedure, opened.edition ?? 1), opened).map(
+    (step): StepState => ({
+      key: keyOf(step.id, 1),
+      stepId: step.id,
+      round: 1,
+      status: 'ahead',
+    }),
+  );
   const first = steps[0];
   if (first) steps[0] = { ...first, status: 'open', openedAt: event.at };
   return { job: event.job, opened, openedAt: event.at, steps, cursor: 0, notes: [], photos: [] };
@@ -122,15 +124,16 @@ function checkedValues(
   for (const field of definition.fields) {
     const value = values[field.id];
     if (field.kind === 'choice') {
-      if (!field.options.some((option) => option.id === value))
+      const options = optionsFor(field, context.opened.type);
+      if (!options.some((option) => option.id === value))
         throw new RunSheetError(
           'bad-entry',
-          `${field.label}: choose ${field.options.map((option) => option.label.toLowerCase()).join(' or ')}.`,
+          `${field.label}: choose ${options.map((option) => option.label.toLowerCase()).join(' or ')}.`,
         );
       kept[field.id] = String(value);
       continue;
     }
-    if (field.shownWhen && kept[field.shownWhen.field] !== field.shownWhen.is) continue;
+    if (!isAsked(field, kept)) continue;
     if (field.inCell !== undefined && field.inCell > context.opened.type.cells) continue;
     const isGivenElse = field.insteadOf !== undefined && values[field.insteadOf] !== undefined;
     const isNeeded = !field.optional && !isGivenElse && (field.isFor?.(context.opened.type) ?? true);
@@ -211,7 +214,8 @@ function decided(state: JobState, { at, by, payload }: EventOf<'decided'>): JobS
 /** Puts the loop's steps in again behind the verdict. */
 function withRepeat(state: JobState, round: number): JobState {
   const procedure = procedureOf(state);
-  const steps = applicableSteps(procedure, state.opened);
+  const usual = applicableSteps(procedure, state.opened);
+  const steps = procedure.steps.filter((step) => usual.includes(step) || step.inRepeats);
   const from = steps.findIndex((step) => step.id === procedure.loop.from);
   const to = steps.findIndex((step) => step.id === procedure.loop.to);
   const again = steps

@@ -109,7 +109,7 @@ export function keyOf(stepId: string, round: number): string {
 }
 
 export function procedureOf(state: JobState): Procedure {
-  return procedureById(state.opened.procedure);
+  return procedureById(state.opened.procedure, state.opened.edition ?? 1);
 }
 
 /** Steps by name, looked up once per procedure. */
@@ -190,6 +190,23 @@ export function contextOf(state: JobState, round: number): StepContext {
     routes: state.routes ?? [],
     chargeQuestion: (setA) => firstChargeQuestion(basis, beforeCharge(state, round), setA),
     charge: () => evidenceOf(state, latest(state, 'charge', round)),
+    doneAt: (stepId) => {
+      const step = state.steps.find((one) => one.stepId === stepId && one.round === round);
+      return step?.status === 'skipped' ? undefined : step?.doneAt;
+    },
+    lastLoadV: () => {
+      const beside = state.evidence?.findLast(({ reading }) => reading.kind === 'load')?.reading;
+      const proved = latest(state, 'prove-load')?.values?.['loadV'];
+      if (typeof proved === 'number') return proved;
+      return beside?.kind === 'load' ? beside.volts : undefined;
+    },
+    chargeBefore: (stepId) => {
+      const index = state.steps.findIndex((one) => one.stepId === stepId && one.round === round);
+      return evidenceOf(
+        state,
+        state.steps.slice(0, Math.max(0, index)).findLast(({ charge }) => charge !== undefined),
+      );
+    },
     lastCharge: () =>
       evidenceOf(
         state,

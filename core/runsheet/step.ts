@@ -34,6 +34,12 @@ export interface StepContext {
   readonly isCharged: boolean;
   /** The first charge of this round, or the further one; undefined before it was started. */
   charge(): ChargeEvidence | undefined;
+  /** When a step of this round was done, ms; undefined while it is not, or was left out. */
+  doneAt(stepId: string): number | undefined;
+  /** Lowest voltage of the last load test, at a step or beside them, V. */
+  lastLoadV(): number | undefined;
+  /** The latest charge before a step of this round. */
+  chargeBefore(stepId: string): ChargeEvidence | undefined;
   /** The latest charge of any kind up to the step at hand. */
   lastCharge(): ChargeEvidence | undefined;
   /** Routes gone so far, the first first. */
@@ -76,7 +82,7 @@ export interface NumberField {
   /** What an instrument would be asked for. */
   readonly quantity?: InstrumentQuantity;
   readonly optional?: boolean;
-  readonly shownWhen?: { readonly field: string; readonly is: string };
+  readonly shownWhen?: { readonly field: string; readonly is: string | readonly string[] };
   /** The cell it is read in, from the positive post, from 1; a battery without that cell is not asked. */
   readonly inCell?: number;
   /** Whether a battery of this type is asked for it; every type is, unless said. */
@@ -89,7 +95,26 @@ export interface ChoiceField {
   readonly kind: 'choice';
   readonly id: string;
   readonly label: string;
-  readonly options: readonly { readonly id: string; readonly label: string }[];
+  readonly options: readonly ChoiceOption[];
+}
+
+export interface ChoiceOption {
+  readonly id: string;
+  readonly label: string;
+  /** Whether it is offered for a battery of this type; for every one, unless said. */
+  readonly isFor?: (type: BatteryType) => boolean;
+}
+
+/** What a choice offers for a battery. */
+export function optionsFor({ options }: ChoiceField, type: BatteryType): readonly ChoiceOption[] {
+  return options.filter(({ isFor }) => isFor?.(type) ?? true);
+}
+
+/** Whether a number is asked for, by what was chosen. */
+export function isAsked({ shownWhen }: NumberField, chosen: Readonly<Record<string, unknown>>): boolean {
+  if (!shownWhen) return true;
+  const { field, is } = shownWhen;
+  return typeof is === 'string' ? chosen[field] === is : is.includes(String(chosen[field]));
 }
 
 export type Field = NumberField | ChoiceField;
@@ -112,6 +137,8 @@ interface StepBase {
   readonly when?: { readonly rule: HouseRuleId; readonly isOneOf: readonly string[] };
   /** Present only where it was asked for at Intake. */
   readonly asked?: 'fitting';
+  /** Gone through in a repeat, though the house leaves it out the first time. */
+  readonly inRepeats?: boolean;
   /** Not done again in a repeat of charge and test. */
   readonly oncePerJob?: boolean;
   /** Never left alone: hands are due when it says so, open or not. */

@@ -6,7 +6,7 @@
 import { celsiusFromFahrenheit } from './temperature.ts';
 
 export type Unit =
-  'V' | 'A' | 'mΩ' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m' | 'Ah' | 'months';
+  'V' | 'A' | 'mA' | 'mΩ' | 'h' | 'min' | '°C' | 'g' | 'g/cm³' | 'mL' | '%' | 'N·m' | 'Ah' | 'months';
 
 /** Inclusive range. */
 export interface Range {

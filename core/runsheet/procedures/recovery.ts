@@ -9,8 +9,8 @@ import {
   SLOW_CHARGE,
 } from './recovery/chargeRoutes.ts';
 import { openedCells } from './recovery/openedCells.ts';
-import { CYCLES, RETIRE, SALT_CHANGE, WATER_BACK } from './recovery/otherRoutes.ts';
-import { PROVE } from './recovery/prove.ts';
+import { CYCLES, RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE, WATER_BACK } from './recovery/otherRoutes.ts';
+import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
 import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE } from './recovery/wakeRoutes.ts';
 
@@ -61,3 +61,11 @@ export const RECOVER_AGM: Procedure = {
   routes: ROUTES,
   loop: LOOP,
 };
+
+/** Recoveries as logs of the first edition have them: their proof recharged nothing after the capacity test. */
+export const FIRST_EDITION: readonly Procedure[] = [RECOVER_FLOODED, RECOVER_AGM].map((procedure) => ({
+  ...procedure,
+  routes: ROUTES.map(
+    (route) => [PROVE_FIRST_EDITION, RETIRE_FIRST_EDITION].find(({ id }) => id === route.id) ?? route,
+  ),
+}));

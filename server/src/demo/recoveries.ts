@@ -86,8 +86,8 @@ function ofTheFerry(calendar: Calendar): Story[] {
       ageMonths: 44,
     });
     one.findOut({ complaint: 'parked', flatMonths: 2 });
-    if (tag === 'SK-0095') return one.load().route('retire').affirm(2);
-    one.route('slow-charge').chargeAt(2.75).looks(24, 480).readRested();
+    if (tag === 'SK-0095') return one.load().retire('collapsed');
+    one.route('slow-charge').chargeAt(2.75).looks(24, 60).readRested();
     return one.prove().decide('pass').affirm(2);
   });
 }
@@ -103,7 +103,7 @@ export function backBefore(calendar: Calendar): Story[] {
     ageMonths: 71,
   });
   collapsed.findOut({ complaint: 'slow-crank' }, [1.26, 1.265, 1.26, 1.265, 1.19, 1.26]);
-  collapsed.load().route('retire').affirm(2);
+  collapsed.load().retire('collapsed');
 
   const sound = brought(calendar, {
     tag: 'SK-0101',
@@ -114,7 +114,7 @@ export function backBefore(calendar: Calendar): Story[] {
     ageMonths: 29,
   });
   sound.findOut({ complaint: 'lights-left', flatMonths: 1 });
-  sound.route('slow-charge').chargeAt(2.75).looks(24, 240).readRested().prove().decide('pass').affirm(2);
+  sound.route('slow-charge').chargeAt(2.75).looks(24, 60).readRested().prove().decide('pass').affirm(2);
 
   const caravan = {
     tag: 'SK-0102',
@@ -127,14 +127,14 @@ export function backBefore(calendar: Calendar): Story[] {
     const opened = calendar.at('08:10', daysAgo);
     const before = brought(calendar, { ...caravan, opened, visit: index + 1 });
     before.findOut({ complaint: 'lights-left', flatMonths: 0.5 }).route('slow-charge').chargeAt(2.75);
-    return before.looks(24, 480).readRested().prove().decide('pass').affirm(2);
+    return before.looks(24, 60).readRested().prove().decide('pass').affirm(2);
   });
   const tired = brought(calendar, { ...caravan, opened: calendar.at('08:10', 26), visit: 3 });
   tired.findOut({ complaint: 'parked', flatMonths: 9 });
   tired
     .route('long-soak')
     .chargeAt(5.5)
-    .looks(40, 480)
+    .looks(44, 60)
     .chargeOff()
     .wait(6)
     .affirm()

@@ -5,7 +5,9 @@ import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/
 import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
 import { analyse, bubblesOf, probeC } from '@cork-ember/core/instruments/modelView.ts';
 import { waterLostG } from '@cork-ember/core/model/show.ts';
-import type { Entry, StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { EDITION, type Entry, type StepValues } from '@cork-ember/core/runsheet/events.ts';
+import type { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
+import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
@@ -29,6 +31,7 @@ export class Story {
   private readonly piece: Piece;
   private job: Job;
   private now: number;
+  private readonly supply: Charger | undefined;
 
   /** @param procedureId the kind's own where it is left out */
   constructor(piece: Piece, shop: Shop, at: number, procedureId?: string) {
@@ -38,6 +41,7 @@ export class Story {
     const { tag, serial, dateCode, owner, bay, promisedAt } = piece;
     const battery = { tag, serial, dateCode, owner };
     const payload = {
+      edition: EDITION,
       procedure,
       battery,
       type,
@@ -47,6 +51,7 @@ export class Story {
       promisedAt,
     };
     this.piece = piece;
+    this.supply = shop.chargers.find(({ kind }) => kind === 'programmable');
     this.now = at;
     this.job = foldJob([{ job: piece.id, seq: 1, at, by: piece.by, kind: 'opened', payload }]);
   }
@@ -138,7 +143,10 @@ export class Story {
     };
     this.measure(measured, 'Bench meter');
     const { dueMin } = this.charging(currentA);
-    return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA, dueMin } });
+    return this.put({
+      kind: 'chargeStarted',
+      payload: { step: this.step, currentA, dueMin, ...this.charger },
+    });
   }
 
   /** The charge at hand: minutes it is due for, and whether it is proven full. */
@@ -146,6 +154,11 @@ export class Story {
     const { state } = this.job;
     const context = contextOf(state, settle(state, this.now).steps[state.cursor]?.round ?? 1);
     return { dueMin: context.chargeSetting(setA).totalMin, isProven: proofOfFull(context).isMet };
+  }
+
+  /** The supply of the bay: it holds what it is told, and cuts off by itself. */
+  private get charger(): { charger?: Charger } {
+    return this.supply ? { charger: this.supply } : {};
   }
 
   look(): this {
@@ -207,7 +220,7 @@ export class Story {
 
   /** Starts a charge of a route. */
   chargeAt(currentA: number): this {
-    return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA } });
+    return this.put({ kind: 'chargeStarted', payload: { step: this.step, currentA, ...this.charger } });
   }
 
   /** Off, and back to the choice of a route. */
@@ -270,16 +283,29 @@ export class Story {
     return cells ? Math.round(analyse(cells, 25, 1.75 * state.opened.type.cells).seconds / 60) : 0;
   }
 
-  /** Rested a day, capacity counted, loaded, held for a week, graded and signed. */
+  /** Rested a day, tested, capacity counted, charged again and rested, held for a week, graded and signed. */
   prove(): this {
     this.route('prove')
       .affirm()
       .wait(25 * 60);
     this.measure({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) }, 'Bench meter');
-    this.measure({ method: 'reserve', reserveMin: this.reserveMin() }, 'Battery tester');
     this.measure({ method: 'tester', testerA: this.read('cranking', 0) }, 'Battery tester');
-    this.wait(DAY_MIN).measure({ ocvV: this.read('voltage', 2) }, 'Bench meter');
-    return this.wait(6 * DAY_MIN).measure({ ocvV: this.read('voltage', 2) }, 'Bench meter');
+    const reserveMin = this.reserveMin();
+    this.wait(reserveMin).measure({ method: 'reserve', reserveMin }, 'Battery tester');
+    this.chargeAt(this.job.state.opened.type.capacityAh / 20)
+      .looks(24, 60)
+      .chargeOff();
+    this.wait(6)
+      .affirm()
+      .wait(DAY_MIN + 60);
+    const rested = (): StepValues => ({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) });
+    this.measure(rested(), 'Bench meter').wait(DAY_MIN).measure(rested(), 'Bench meter');
+    return this.wait(6 * DAY_MIN).measure(rested(), 'Bench meter');
+  }
+
+  /** To the recycler, with the reason on its disposal record. */
+  retire(why: keyof typeof RETIRED_FOR): this {
+    return this.route('retire').measure({ why }).affirm(2);
   }
 
   rows(): { battery: BatteryRecord; summary: JobSummary; events: StoredEvent[] } {

@@ -1,6 +1,6 @@
 /** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
-import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
 import { constructionOf, KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import { readingWords } from '@cork-ember/core/belief/words.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { judgeCommissioning } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import {
@@ -10,8 +10,8 @@ import {
   RULE_IDS,
   STANDARD_RULES,
 } from '@cork-ember/core/runsheet/houseRules.ts';
-import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
-import { gradedFrom, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { forecast, type Segment } from '@cork-ember/core/runsheet/forecast.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import {
   contextOf,
   definitionOf,
@@ -25,6 +25,17 @@ import {
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
 
+import { curvesOf, type Curve } from './curves.ts';
+import {
+  beforeAfterOf,
+  keyFiguresOf,
+  verdictOf,
+  type BeforeAfter,
+  type KeyFigure,
+  type Verdict,
+} from './figures.ts';
+import { measuredRows } from './measured.ts';
+
 export type Row = readonly [label: string, value: string];
 
 interface Section {
@@ -37,6 +48,14 @@ export interface DocumentContent {
   readonly tag: string;
   readonly title: string;
   readonly lead: string;
+  /** Set large, where the paper has a verdict. */
+  readonly verdict?: Verdict;
+  readonly figures: readonly KeyFigure[];
+  readonly beforeAfter: readonly BeforeAfter[];
+  readonly curves: readonly Curve[];
+  /** The job in time; empty where the paper does not tell it. */
+  readonly cord: readonly Segment[];
+  readonly cordEnds?: { readonly from: string; readonly to: string };
   readonly sections: readonly Section[];
   /** What follows on the next page: the whole record. */
   readonly record: readonly Section[];
@@ -71,6 +90,12 @@ export const ownerCautions = (construction: keyof typeof CHARGING_WORDS): readon
   'At the end of its life it goes to a licensed recycler, never into household waste.',
 ];
 
+const RETIRED_CAUTIONS = [
+  'Do not charge, sell or fit this battery. Upright, posts covered; it holds sulfuric acid and lead.',
+  'It goes to a licensed recycler; drained acid carries lead and goes to licensed disposal.',
+  'Local rules and licensed practice come first.',
+];
+
 const REFUSED_CAUTIONS = [
   'Do not fill, charge, sell or fit this battery.',
   'If it has been filled it holds sulfuric acid: goggles and gloves, keep it upright, neutraliser at hand.',
@@ -93,88 +118,51 @@ export function done(state: JobState, step: StepState): Row | undefined {
 function chargeRow(state: JobState, step: StepState): Row | undefined {
   if (!step.charge || step.doneAt === undefined) return undefined;
   const { charge } = step;
-  const readings = readingsOf(state, step.key);
-  const hottest = Math.max(...readings.map((reading) => reading.tempC));
+  const looks = readingsOf(state, step.key);
+  const hottest = Math.max(...looks.map((reading) => reading.tempC));
   const warm = Number.isFinite(hottest) ? `, at most ${hottest.toFixed(1)} °C` : '';
   const time = durationText(minutesOnCharge(charge, step.doneAt) * 60_000);
+  const by = charge.charger ? ` on ${charge.charger.name}` : '';
   return [
-    `Charge ${step.round}`,
-    `${charge.currentA.toFixed(2)} A for ${time}, ${readings.length} readings${warm}`,
+    `${definitionOf(state, step).title}${step.round > 1 ? ` (${step.round})` : ''}`,
+    `${charge.currentA.toFixed(2)} A${by} for ${time}, ${looks.length} readings${warm}`,
   ];
 }
 
+/** Steps whose readings a certificate tells in a line; the warranty record has them all. */
+const TOLD = ['ocv-soak', 'electrolyte', 'water', 'first-ocv'] as const;
+
 export function readings(state: JobState): Row[] {
-  const rows: Row[] = [];
-  const soak = latest(state, 'ocv-soak');
-  if (soak?.values)
-    rows.push([
-      'After the soak',
-      `${soak.values['ocvV']} V at ${soak.values['tempC']} °C (${soak.source ?? ''})`,
-    ]);
-  for (const step of state.steps) {
+  const rows = state.steps.flatMap((step): Row[] => {
     const charge = chargeRow(state, step);
-    if (charge) rows.push(charge);
-  }
-  const electrolyte = latest(state, 'electrolyte')?.values;
-  if (electrolyte)
-    rows.push(['Electrolyte', `${electrolyte['density']} g/cm³ as read, at ${electrolyte['acidC']} °C`]);
-  const water = latest(state, 'water')?.values;
-  if (water?.['added'] === 'distilled') rows.push(['Distilled water added', `${water['ml']} mL`]);
+    if (charge) return [charge];
+    return (TOLD as readonly string[]).includes(step.stepId) ? measuredRows(state, step) : [];
+  });
   const filled = latest(state, 'weigh-filled')?.values?.['filledG'];
   const dry = latest(state, 'weigh-dry')?.values?.['dryG'];
-  if (typeof filled === 'number' && typeof dry === 'number') rows.push(['Acid by mass', `${filled - dry} g`]);
+  if (typeof filled === 'number' && typeof dry === 'number')
+    rows.push(['Acid by mass', `${(filled - dry).toFixed(0)} g`]);
   return rows;
 }
 
 export function testRows(state: JobState): Row[] {
   const verdictStep = state.steps.findLast((step) => step.stepId === 'verdict' && step.verdict !== undefined);
-  const ocvV = verdictStep && latest(state, 'test-ocv', verdictStep.round)?.values?.['ocvV'];
-  if (!verdictStep || typeof ocvV !== 'number') return [];
-  const context = contextOf(state, verdictStep.round);
-  const charge = chargeFromRestedVoltage(
-    ocvV,
-    state.opened.type.cells,
-    constructionOf(state.opened.type.kind),
-  );
-  return [
-    ...judgeCommissioning(context).reasons.map((reason): Row => [
-      reason.isMet ? 'Met' : 'Not met',
-      reason.sentence,
-    ]),
-    [
-      'State of charge',
-      `about ${charge.mean.toFixed(0)} % (${charge.low.toFixed(0)} to ${charge.high.toFixed(0)} %), estimated from the rested voltage`,
-    ],
-  ];
+  if (!verdictStep) return [];
+  return judgeCommissioning(contextOf(state, verdictStep.round)).reasons.map((reason): Row => [
+    reason.isMet ? 'Met' : 'Not met',
+    reason.sentence,
+  ]);
 }
 
-const shareText = (share: number | undefined): string =>
-  share === undefined ? 'not measured, and not assumed' : `${(share * 100).toFixed(0)} % of the rating`;
-
-/** Before and after, what was measured, the grade and what it is good for. */
-function recoveryRows(state: JobState): Row[] {
-  const round = state.steps.findLast(
-    ({ stepId, doneAt }) => stepId === 'prove-ocv' && doneAt !== undefined,
-  )?.round;
-  const first = latest(state, 'first-ocv')?.values?.['ocvV'];
-  const before: Row[] = typeof first === 'number' ? [['As it came', `${first.toFixed(2)} V`]] : [];
-  if (round === undefined) return before;
-  const gains = gainsOf(state).map((gain): Row => [`Gain, ${gain.what.toLowerCase()}`, gainWords(gain)]);
-  const context = contextOf(state, round);
-  const proof = proofOf(context);
-  const { grade, because, use } = gradedFrom(context);
-  const rested = context.valuesIn('prove-ocv', round)['ocvV'];
-  const held = proof.heldDay === undefined ? 'not tested' : proof.heldDay ? 'a day' : 'did not hold';
-  return [
-    ...before,
-    ...(typeof rested === 'number' ? [['Rested after', `${rested.toFixed(2)} V`] as const] : []),
-    ['Capacity', shareText(proof.capacityShare)],
-    ['Cranking', shareText(proof.crankingShare)],
-    ['Held', proof.heldWeek === true ? 'a week' : held],
-    ['Grade', `${grade}: ${because}`],
-    ['Good for', use],
-    ...gains,
-  ];
+/** What the grade was judged by. */
+function gradeRows(state: JobState): Row[] {
+  const step = state.steps.findLast(({ stepId, doneAt }) => stepId === 'grade' && doneAt !== undefined);
+  const definition = step && definitionOf(state, step);
+  if (!step || definition?.kind !== 'decide') return [];
+  return definition
+    .judge(contextOf(state, step.round))
+    .reasons.slice(0, -1)
+    .map(({ isMet, sentence }): Row => [isMet ? 'Met' : 'Not met', sentence]);
 }
 
 function routeRows(state: JobState): Row[] {
@@ -190,7 +178,7 @@ function routeRows(state: JobState): Row[] {
   ]);
 }
 
-const USED_CAUTIONS = [
+export const USED_CAUTIONS = [
   'It is a used battery, recovered and tested; it is not sold as new and does not go into a critical start.',
   'Local rules, licensed practice and the maker’s instructions come first.',
   'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery).',
@@ -205,19 +193,26 @@ function ruleRows(state: JobState): Row[] {
   ]);
 }
 
-export function batteryRows({ opened: { battery, type } }: JobState): Row[] {
+/** A battery that is brought back is in service, however it once came. */
+const kindName = (state: JobState): string =>
+  procedureOf(state).routes
+    ? `${constructionOf(state.opened.type.kind) === 'agm' ? 'AGM' : 'flooded'}, in service`
+    : KIND_NAMES[state.opened.type.kind];
+
+export function batteryRows(state: JobState): Row[] {
+  const { battery, type } = state.opened;
   return [
     ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
     [
       'Type',
-      `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+      `${type.maker} ${type.id}, ${kindName(state)}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
     ],
     ['Made, for', `${battery.dateCode}, ${battery.owner}`],
-    ...(type.pack
+    ...(type.pack && state.steps.some(({ stepId }) => stepId === 'pack-code')
       ? [
           [
             'Acid',
-            `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
+            `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
           ] as const,
         ]
       : []),
@@ -235,40 +230,69 @@ export const picturesOf = (state: JobState): DocumentContent['photos'] =>
     caption: `${text} · ${by}, ${dateText(at, state.opened.hours.timeZone)} ${clockText(at, state.opened.hours.timeZone)}`,
   }));
 
+/** Readings taken to find out, beside the steps. */
+const evidenceRows = (state: JobState): Row[] =>
+  (state.evidence ?? []).map(({ reading, by }): Row => ['Found out', `${readingWords(reading)} · ${by}`]);
+
+/** What was done to this one, in the order of work: no word of what was not. */
+function workDone(state: JobState): string {
+  const isDone = (stepId: string): boolean => {
+    const step = latest(state, stepId);
+    return step?.doneAt !== undefined && step.status !== 'skipped';
+  };
+  const words = [
+    ...(FILLED_BY.some(isDone) ? ['filled'] : []),
+    ...(isDone('charge') ? ['charged', 'rested'] : []),
+    'tested',
+  ];
+  const list = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}` : 'tested';
+  const note = isDone('charge') ? '' : '; not charged here, by house rule';
+  return `${list.charAt(0).toUpperCase()}${list.slice(1)}${note}`;
+}
+
+const FILLED_BY = ['pack-off', 'fill', 'fill-over-fine'] as const;
+
 /** The words of an ended job's paper. */
-export function contentOf(state: JobState, shop: Shop): DocumentContent {
+export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentContent {
   const { battery, type, hours } = state.opened;
   const outcome = state.outcome ?? 'withdrawn';
   const endedAt = state.endedAt ?? state.openedAt;
   const isGood = outcome === 'certified';
   const isRecovered = outcome === 'recovered';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
-  const signer = signerOf(state);
+  // A recovery has gone many ways: they are told on the next page, so that the certificate is one.
+  const told: readonly Section[] = [
+    { title: 'Ways taken', rows: routeRows(state) },
+    { title: 'Readings', rows: [...readings(state), ...evidenceRows(state)] },
+  ];
   const sections: readonly Section[] = [
     { title: 'Battery', rows: batteryRows(state) },
-    { title: 'Test', rows: testRows(state) },
-    { title: 'Recovery', rows: recoveryRows(state) },
-    { title: 'Routes', rows: routeRows(state) },
-    { title: 'Readings', rows: readings(state) },
+    { title: 'What it was judged by', rows: [...testRows(state), ...gradeRows(state)] },
+    ...(isRecovered ? [] : told),
   ];
   const record: readonly Section[] = [
+    ...(isRecovered ? told : []),
     {
       title: 'What was done, and when',
       rows: state.steps.map((step) => done(state, step)).filter((entry) => entry !== undefined),
     },
     { title: 'House rules other than the defaults', rows: ruleRows(state) },
   ];
-  const isChargedHere = latest(state, 'charge') !== undefined;
   const isFilled = (section: Section): boolean => section.rows.length > 0;
   return {
     shop: shop.name,
     tag: battery.tag,
     title: TITLES[outcome],
-    lead: isRecovered
-      ? `Used, recovered and tested. Signed on ${when}.`
-      : isGood
-        ? `${isChargedHere ? 'Filled, charged, rested and tested' : 'Tested; not charged here, by house rule'}. Passed on ${when}.`
-        : `${state.outcomeNote ?? ''} (${when})`,
+    lead: isGood ? `${workDone(state)} on ${when}.` : `${isRecovered ? 'Signed' : 'Recorded'} on ${when}.`,
+    verdict: verdictOf(state),
+    figures: keyFiguresOf(state),
+    beforeAfter: isRecovered ? beforeAfterOf(state) : [],
+    curves: curvesOf(state),
+    cord: forecast(state, endedAt).segments,
+    cordEnds: {
+      from: `${dateText(state.openedAt, hours.timeZone)} ${clockText(state.openedAt, hours.timeZone)}`,
+      to: `${dateText(endedAt, hours.timeZone)} ${clockText(endedAt, hours.timeZone)}`,
+    },
     sections: sections.filter(isFilled),
     record: record.filter(isFilled),
     cautionsTitle: isGood || isRecovered ? 'For the owner' : 'Caution',
@@ -276,8 +300,10 @@ export function contentOf(state: JobState, shop: Shop): DocumentContent {
       ? USED_CAUTIONS
       : isGood
         ? ownerCautions(constructionOf(type.kind))
-        : REFUSED_CAUTIONS,
-    signature: `${isGood || isRecovered ? 'Certified' : 'Recorded'} by ${signer}, ${shop.name}, ${when}.`,
-    photos: isGood ? [] : picturesOf(state),
+        : outcome === 'retired'
+          ? RETIRED_CAUTIONS
+          : REFUSED_CAUTIONS,
+    signature: `${isGood || isRecovered ? 'Certified' : 'Recorded'} by ${signerOf(state)}, ${shop.name}, ${when}.`,
+    photos: picturesOf(state),
   };
 }

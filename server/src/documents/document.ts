@@ -1,49 +1,146 @@
 /** The paper that leaves with a battery: a certificate when it passed, a note when it did not. */
 import type { DocumentContent } from './content.ts';
+import { drawCord, drawCurve, FAINT, INK } from './drawing.ts';
+import type { Verdict } from './figures.ts';
 import { drawCode, written, type Doc } from './paper.ts';
 
-const INK = '#241E1A';
-const FAINT = '#6B5B4D';
-const CORK = '#C8A47A';
-const MARGIN = 56;
+const CORK = '#9C7B52';
+const MARGIN = 44;
 const WIDTH = 595 - 2 * MARGIN;
 const HEIGHT = 842;
-const QR_SIZE = 78;
+/** Where the page's own number stands, below everything else. */
+const FOOT = HEIGHT - 34;
+const BOTTOM = FOOT - 12;
+const QR_SIZE = 70;
+const LABEL_WIDTH = 142;
 
 /** Room a heading needs below it, so that it never stands alone at the foot of a page. */
-const HEADING_ROOM = 56;
+const HEADING_ROOM = 52;
+
+function room(doc: Doc, height: number): void {
+  if (doc.y + height > BOTTOM) doc.addPage();
+}
 
 function heading(doc: Doc, text: string): void {
-  if (doc.y + HEADING_ROOM > HEIGHT - MARGIN) doc.addPage();
-  doc.moveDown(0.9).font('bold').fontSize(10).fillColor(FAINT).text(text, MARGIN);
+  room(doc, HEADING_ROOM);
+  doc.moveDown(0.55).font('bold').fontSize(10.5).fillColor(INK).text(text, MARGIN);
   doc
-    .moveTo(MARGIN, doc.y + 2)
-    .lineTo(MARGIN + WIDTH, doc.y + 2)
+    .moveTo(MARGIN, doc.y + 1)
+    .lineTo(MARGIN + WIDTH, doc.y + 1)
     .lineWidth(0.75)
     .strokeColor(CORK)
     .stroke();
-  doc.moveDown(0.4);
+  doc.moveDown(0.35);
 }
 
-function row(doc: Doc, label: string, value: string): void {
+function row(doc: Doc, name: string, value: string): void {
+  const valueWidth = WIDTH - LABEL_WIDTH - 8;
   doc.font('regular').fontSize(9.5);
   const high = Math.max(
-    doc.heightOfString(label, { width: 150 }),
-    doc.heightOfString(value, { width: WIDTH - 156 }),
+    doc.heightOfString(name, { width: LABEL_WIDTH }),
+    doc.heightOfString(value, { width: valueWidth }),
   );
-  if (doc.y + high > HEIGHT - MARGIN) doc.addPage();
+  // A row stands on one page as a whole.
+  room(doc, high);
   const { y } = doc;
-  doc.font('regular').fontSize(9.5).fillColor(FAINT).text(label, MARGIN, y, { width: 150 });
-  const labelEnd = doc.y;
-  doc.fillColor(INK).text(value, MARGIN + 156, y, { width: WIDTH - 156 });
-  doc.y = Math.max(doc.y, labelEnd) + 1.5;
+  doc.fillColor(FAINT).text(name, MARGIN, y, { width: LABEL_WIDTH });
+  doc.fillColor(INK).text(value, MARGIN + LABEL_WIDTH + 8, y, { width: valueWidth });
+  doc.y = y + high + 1.5;
 }
 
 function sectionsOf(doc: Doc, sections: DocumentContent['sections']): void {
   for (const section of sections) {
     heading(doc, section.title);
-    for (const [label, value] of section.rows) row(doc, label, value);
+    for (const [name, value] of section.rows) row(doc, name, value);
   }
+}
+
+/** The word one reads at arm's length, framed, and beside it what it means. */
+function verdictOn(doc: Doc, { word, use }: Verdict): void {
+  doc.font('bold').fontSize(25);
+  const wordWidth = Math.min(WIDTH * 0.45, doc.widthOfString(word) + 34);
+  const useWidth = WIDTH - wordWidth - 16;
+  doc.font('regular').fontSize(11);
+  const height = Math.max(46, doc.heightOfString(use, { width: useWidth }) + 12);
+  const y = doc.y + 8;
+  doc.lineWidth(2.4).strokeColor(INK).roundedRect(MARGIN, y, wordWidth, height, 4).stroke();
+  doc.font('bold').fontSize(25).fillColor(INK);
+  const size = doc.widthOfString(word) > wordWidth - 20 ? 17 : 25;
+  doc.fontSize(size).text(word, MARGIN, y + height / 2 - size * 0.62, {
+    width: wordWidth,
+    align: 'center',
+    lineBreak: false,
+  });
+  doc
+    .font('regular')
+    .fontSize(11)
+    .text(use, MARGIN + wordWidth + 16, y + 6, { width: useWidth });
+  doc.y = y + height + 4;
+}
+
+/** A few figures side by side, each readable from a step away. */
+function figuresOn(doc: Doc, figures: DocumentContent['figures']): void {
+  if (figures.length === 0) return;
+  const width = WIDTH / figures.length;
+  const y = doc.y + 8;
+  let bottom = y;
+  figures.forEach(({ label, value, note }, index) => {
+    const x = MARGIN + index * width;
+    const inner = width - 10;
+    doc.font('regular').fontSize(8.5).fillColor(FAINT).text(label, x, y, { width: inner });
+    doc.font('bold').fontSize(17).fillColor(INK);
+    const size = doc.widthOfString(value) > inner ? 12 : 17;
+    doc.fontSize(size).text(value, x, y + 11, { width: inner });
+    doc.font('regular').fontSize(8.5).fillColor(FAINT).text(note, x, doc.y, { width: inner });
+    bottom = Math.max(bottom, doc.y);
+  });
+  doc.y = bottom + 2;
+}
+
+function beforeAfterOn(doc: Doc, rows: DocumentContent['beforeAfter']): void {
+  if (rows.length === 0) return;
+  heading(doc, 'Before and after');
+  const columns = [LABEL_WIDTH - 30, 150, 90, WIDTH - LABEL_WIDTH - 210] as const;
+  const put = (cells: readonly string[], font: 'regular' | 'bold', color: string): void => {
+    doc.font(font).fontSize(9.5);
+    const high = Math.max(
+      ...cells.map((cell, index) => doc.heightOfString(cell, { width: columns[index] ?? 90 })),
+    );
+    room(doc, high);
+    const { y } = doc;
+    let x = MARGIN;
+    cells.forEach((cell, index) => {
+      const width = columns[index] ?? 90;
+      doc.fillColor(color).text(cell, x, y, { width });
+      x += width + 10;
+    });
+    doc.y = y + high + 1.5;
+  };
+  put(['', 'before', 'after', 'gained'], 'regular', FAINT);
+  for (const { what, before, after, gain } of rows) put([what, before, after, gain], 'regular', INK);
+}
+
+const CURVE_HEIGHT = 132;
+
+function curvesOn(doc: Doc, curves: DocumentContent['curves']): void {
+  const width = curves.length > 1 ? (WIDTH - 16) / 2 : WIDTH;
+  if (curves.length === 0) return;
+  room(doc, CURVE_HEIGHT + 12);
+  const y = doc.y + 10;
+  curves.slice(0, 2).forEach((curve, index) => {
+    drawCurve(doc, curve, { x: MARGIN + index * (width + 16), y, width, height: CURVE_HEIGHT });
+  });
+  doc.y = y + CURVE_HEIGHT;
+}
+
+const CORD_HEIGHT = 26;
+
+function cordOn(doc: Doc, { cord, cordEnds }: DocumentContent): void {
+  if (cord.length === 0 || !cordEnds) return;
+  room(doc, CORD_HEIGHT + 10);
+  const y = doc.y + 8;
+  drawCord(doc, cord, cordEnds, { x: MARGIN, y, width: WIDTH, height: CORD_HEIGHT });
+  doc.y = y + CORD_HEIGHT;
 }
 
 /** Two pictures to a row, each with its words under it. */
@@ -52,7 +149,7 @@ function pictures(doc: Doc, photos: readonly Picture[]): void {
   const height = width * 0.75;
   heading(doc, 'Pictures');
   for (let index = 0; index < photos.length; index += 2) {
-    if (doc.y + height + 40 > HEIGHT - MARGIN) doc.addPage();
+    room(doc, height + 40);
     const y = doc.y + 6;
     photos.slice(index, index + 2).forEach(({ bytes, caption }, column) => {
       const x = MARGIN + column * (width + 16);
@@ -68,32 +165,63 @@ function pictures(doc: Doc, photos: readonly Picture[]): void {
 }
 
 function paint(doc: Doc, content: DocumentContent, photos: readonly Picture[]): void {
-  doc.font('regular').fontSize(10).fillColor(FAINT).text(content.shop, MARGIN, MARGIN);
+  const textWidth = WIDTH - QR_SIZE - 16;
+  doc.font('regular').fontSize(10.5).fillColor(FAINT).text(content.shop, MARGIN, MARGIN);
   doc
     .font('bold')
-    .fontSize(22)
+    .fontSize(21)
     .fillColor(INK)
-    .text(content.title, MARGIN, MARGIN + 18, { width: WIDTH - QR_SIZE - 16 });
-  doc
-    .font('regular')
-    .fontSize(11)
-    .text(content.lead, { width: WIDTH - QR_SIZE - 16 });
+    .text(content.title, MARGIN, MARGIN + 15, { width: textWidth });
+  doc.font('regular').fontSize(10.5).text(content.lead, { width: textWidth });
   drawCode(doc.fillColor(INK), content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN, QR_SIZE);
   doc
     .font('bold')
     .fontSize(9)
     .fillColor(INK)
-    .text(content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN + QR_SIZE + 4, { width: QR_SIZE, align: 'center' });
-  doc.y = Math.max(doc.y, MARGIN + QR_SIZE + 14);
+    .text(content.tag, MARGIN + WIDTH - QR_SIZE - 20, MARGIN + QR_SIZE + 2, {
+      width: QR_SIZE + 20,
+      align: 'right',
+    });
+  doc.y = Math.max(doc.y, MARGIN + QR_SIZE + 10);
+  if (content.verdict) verdictOn(doc, content.verdict);
+  figuresOn(doc, content.figures);
+  beforeAfterOn(doc, content.beforeAfter);
+  curvesOn(doc, content.curves);
+  cordOn(doc, content);
   sectionsOf(doc, content.sections);
   heading(doc, content.cautionsTitle);
-  for (const caution of content.cautions)
-    doc.font('regular').fontSize(9).fillColor(INK).text(`–  ${caution}`, MARGIN, doc.y, { width: WIDTH });
-  doc.moveDown(1.2).fontSize(10).text(content.signature, MARGIN, doc.y, { width: WIDTH });
+  doc.font('regular').fontSize(9).fillColor(INK);
+  for (const caution of content.cautions) {
+    room(doc, doc.heightOfString(`–  ${caution}`, { width: WIDTH }));
+    doc.text(`–  ${caution}`, MARGIN, doc.y, { width: WIDTH });
+  }
+  room(doc, 30);
+  doc.moveDown(0.8).font('bold').fontSize(10).text(content.signature, MARGIN, doc.y, { width: WIDTH });
   if (photos.length > 0) pictures(doc, photos);
-  if (content.record.length === 0) return;
-  doc.addPage().font('bold').fontSize(13).fillColor(INK).text(`Record of ${content.tag}`, MARGIN, MARGIN);
-  sectionsOf(doc, content.record);
+  if (content.record.length > 0) {
+    doc.addPage().font('bold').fontSize(13).fillColor(INK).text(`Record of ${content.tag}`, MARGIN, MARGIN);
+    sectionsOf(doc, content.record);
+  }
+  numberPages(doc, `${content.title} ${content.tag}`);
+}
+
+/** Each page says which it is, and of how many. */
+function numberPages(doc: Doc, title: string): void {
+  const { start, count } = doc.bufferedPageRange();
+  for (let page = start; page < start + count; page++) {
+    doc.switchToPage(page);
+    // The foot lies in the margin: without this the writer would begin a page for it.
+    doc.page.margins.bottom = 0;
+    doc
+      .font('regular')
+      .fontSize(8)
+      .fillColor(FAINT)
+      .text(`${title} · page ${page - start + 1} of ${count}`, MARGIN, FOOT, {
+        width: WIDTH,
+        align: 'center',
+        lineBreak: false,
+      });
+  }
 }
 
 interface Picture {
@@ -120,6 +248,7 @@ export async function writeDocument(
     {
       size: 'A4',
       margin: MARGIN,
+      bufferPages: true,
       info: { Title: `${content.title} ${content.tag}`, Author: content.shop, CreationDate: new Date(at) },
     },
     (doc) => paint(doc, content, photos),

@@ -1,22 +1,47 @@
 /** What goes with the vehicle's papers: date, charge, next check, how long it may stand, cautions (handbook 10). */
+import { TZDate } from '@date-fns/tz';
 import { addMonths } from 'date-fns';
-import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
 import { constructionOf } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { daysStanding, MONTHLY_LOSS_PCT } from '@cork-ember/core/reckoner/testing.ts';
-import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { daysStanding } from '@cork-ember/core/reckoner/testing.ts';
+import { standingLossPercent } from '@cork-ember/core/battery/selfDischarge.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
+import { absoluteCeilingA } from '@cork-ember/core/charge/firstCharge.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { basisOf, contextOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
-import { batteryRows, ownerCautions, signerOf, type DocumentContent, type Row } from './content.ts';
+import {
+  batteryRows,
+  ownerCautions,
+  signerOf,
+  USED_CAUTIONS,
+  type DocumentContent,
+  type Row,
+} from './content.ts';
+import { verdictOf } from './figures.ts';
 
 /** A usual draw of a parked vehicle, and one that should be looked for. */
 const USUAL_MA = 25;
 const HIGH_MA = 80;
+/** A month as the draw is reckoned, days, and a shed's usual warmth, °C. */
+const MONTH_DAYS = 30.4;
+const SHED_C = 20;
+/** From here on it is told in months. */
+const LONG_DAYS = 90;
+/** What a car charger gives, and the size it is too much for (handbook 9). */
+const SMALL_AH = 30;
 
 function standingRows(state: JobState, percent: number): Row[] {
   const { type } = state.opened;
-  const monthlyPct = MONTHLY_LOSS_PCT[constructionOf(type.kind)];
-  const days = (draw: number): string =>
-    `about ${daysStanding(type.capacityAh, draw, { percent, monthlyPct }).to124.toFixed(0)} days`;
+  const construction = constructionOf(type.kind);
+  const monthlyPct = standingLossPercent(construction, MONTH_DAYS, SHED_C).most;
+  const days = (draw: number): string => {
+    const found = daysStanding(type.capacityAh, draw, { percent, monthlyPct, construction }).to124;
+    if (found < 1) return 'less than a day';
+    return found > LONG_DAYS
+      ? `about ${(found / MONTH_DAYS).toFixed(0)} months`
+      : `about ${found.toFixed(0)} days`;
+  };
   return [
     ['Parked, disconnected', `${days(0)} until it rests at the line below which it is harmed`],
     [`Parked, ${USUAL_MA} mA drawn`, `${days(USUAL_MA)}; a usual vehicle with nothing left on`],
@@ -24,30 +49,53 @@ function standingRows(state: JobState, percent: number): Row[] {
   ];
 }
 
-/** The owner's sheet of a battery that passed. */
-export function ownersSheetOf(state: JobState, shop: Shop): DocumentContent {
+/** How it is charged at home: what it takes at most, and what keeps it. */
+function chargingRows(state: JobState): Row[] {
+  const { type } = state.opened;
+  const mostA = Math.max(contextOf(state, 1).chargeSetting().current.value, absoluteCeilingA(basisOf(state)));
+  const onSix = (volts: number): string => ((volts * type.cells) / 6).toFixed(1);
+  const keeps = constructionOf(type.kind) === 'agm' ? '13.5 to 13.8' : '13.2 to 13.5';
+  const [low = 0, high = 0] = keeps.split(' to ').map(Number);
+  return [
+    [
+      'At most',
+      `${mostA.toFixed(mostA < 10 ? 1 : 0)} A, on a charger made for its kind and for ${type.nominalV} V`,
+    ],
+    ...(type.capacityAh <= SMALL_AH
+      ? [['Never', 'a car charger: it gives more than this small battery takes'] as const]
+      : []),
+    ['To keep it', `a maintainer that holds ${onSix(low)} to ${onSix(high)} V, not a plain trickle`],
+  ];
+}
+
+/** The owner's sheet of a battery that passed, or of a recovered one handed on as used. */
+export function ownersSheetOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentContent {
   const { battery, type, hours } = state.opened;
   const endedAt = state.endedAt ?? state.openedAt;
-  const ocvV = latest(state, 'test-ocv')?.values?.['ocvV'];
-  const charge =
-    typeof ocvV === 'number'
-      ? chargeFromRestedVoltage(ocvV, type.cells, constructionOf(type.kind))
-      : undefined;
-  const on = (months: number): string => dateText(addMonths(endedAt, months).getTime(), hours.timeZone);
+  const charge = chargeNow(state);
+  const isRecovered = state.outcome === 'recovered';
+  // Months are the shop's: the same day of the month in its zone, over a change of the clocks too.
+  const on = (months: number): string =>
+    dateText(addMonths(new TZDate(endedAt, hours.timeZone), months).getTime(), hours.timeZone);
   const line = ((12.4 * type.cells) / 6).toFixed(1);
   return {
     shop: shop.name,
     tag: battery.tag,
     title: 'Owner’s sheet',
     lead: 'Keep it with the vehicle’s papers.',
+    ...(isRecovered ? { verdict: verdictOf(state) } : {}),
+    figures: [],
+    beforeAfter: [],
+    curves: [],
+    cord: [],
     sections: [
       { title: 'Your battery', rows: batteryRows(state) },
       {
         title: 'When it left the bench',
         rows: [
           ['Date', dateText(endedAt, hours.timeZone)],
-          ...(charge && typeof ocvV === 'number'
-            ? [['Charge', `about ${charge.mean.toFixed(0)} %; it rested at ${ocvV.toFixed(2)} V`] as const]
+          ...(charge
+            ? [['Charge', `${charge.words}; it rested at ${charge.ocvV.toFixed(2)} V`] as const]
             : []),
         ],
       },
@@ -55,14 +103,19 @@ export function ownersSheetOf(state: JobState, shop: Shop): DocumentContent {
         title: 'Next check',
         rows: [
           ['Look at it', `${on(1)}, and every month: rested overnight it should read above ${line} V`],
+          [
+            'Look for',
+            'cracks, a bulge, wet or white posts, a loose strap: then it is not charged, bring it in',
+          ],
           ['Charge it', `at once when it reads less, and by ${on(3)} whatever it reads`],
         ],
       },
-      { title: 'How long it may stand', rows: standingRows(state, charge?.mean ?? 80) },
+      { title: 'Charging it', rows: chargingRows(state) },
+      { title: 'How long it may stand', rows: standingRows(state, charge?.low ?? 80) },
     ],
     record: [],
     cautionsTitle: 'For your safety',
-    cautions: ownerCautions(constructionOf(type.kind)),
+    cautions: isRecovered ? USED_CAUTIONS : ownerCautions(constructionOf(type.kind)),
     signature: `Handed over by ${signerOf(state)}, ${shop.name}, ${dateText(endedAt, hours.timeZone)}.`,
     photos: [],
   };

@@ -6,8 +6,9 @@ import QRCode from 'qrcode';
 export type Doc = InstanceType<typeof PDFDocument>;
 
 const { resolve: locate } = createRequire(import.meta.url);
-const fontFile = (weight: number): string =>
-  locate(`@fontsource/commissioner/files/commissioner-latin-${weight}-normal.woff`);
+/** The whole font, not a part for one script: Ω stands on papers, and so does every European name. */
+const fontFile = (weight: '400Regular' | '700Bold'): string =>
+  locate(`@expo-google-fonts/commissioner/${weight}/Commissioner_${weight}.ttf`);
 
 /** Draws a code that holds a text, as a square of this size, points. */
 export function drawCode(doc: Doc, text: string, x: number, y: number, size: number): void {
@@ -29,8 +30,8 @@ export async function written(
 ): Promise<Buffer> {
   const { default: Writer } = await import('pdfkit');
   const doc = new Writer(options);
-  doc.registerFont('regular', fontFile(400));
-  doc.registerFont('bold', fontFile(600));
+  doc.registerFont('regular', fontFile('400Regular'));
+  doc.registerFont('bold', fontFile('700Bold'));
   const chunks: Buffer[] = [];
   const ended = new Promise((resolve, reject) => doc.once('end', resolve).once('error', reject));
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));

@@ -1,25 +1,32 @@
-/** The proof the shop keeps: every value and where it came from, every reading, the rules, the pictures. */
+/** The proof the shop keeps: every entry as it was made and mended, every reading, the numbers and rules, the pictures. */
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { readingWords } from '@cork-ember/core/belief/words.ts';
+import { historyOf } from '@cork-ember/core/runsheet/history.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { completeRules, HOUSE_RULES, optionText, RULE_IDS } from '@cork-ember/core/runsheet/houseRules.ts';
 import {
   basisOf,
   definitionOf,
+  procedureOf,
   readingsOf,
   type JobState,
   type StepState,
 } from '@cork-ember/core/runsheet/state.ts';
-import { resolveThreshold, type ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
-import {
-  batteryRows,
-  done,
-  picturesOf,
-  readings,
-  signerOf,
-  testRows,
-  type DocumentContent,
-  type Row,
-} from './content.ts';
+import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
+import { resolveThreshold, SOURCE_NAMES, type ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
+import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { batteryRows, picturesOf, signerOf, testRows, type DocumentContent, type Row } from './content.ts';
+import { curvesOf } from './curves.ts';
+import { verdictOf } from './figures.ts';
+import { measuredRows } from './measured.ts';
+
+const DECIMALS: Readonly<Record<string, number>> = { V: 2, A: 2, '°C': 1, 'g/cm³': 3, '%': 1, '': 2 };
+
+/** A number as the trade writes it, in its unit. */
+function valueText(value: number, unit: string): string {
+  if (unit === 'min') return durationText(value * 60_000);
+  return `${value.toFixed(DECIMALS[unit] ?? 0)} ${unit}`.trim();
+}
 
 function thresholdRows(state: JobState): Row[] {
   const shown = new Set<ThresholdId>();
@@ -27,46 +34,73 @@ function thresholdRows(state: JobState): Row[] {
   const basis = basisOf(state);
   return [...shown].map((id) => {
     const { value, unit, source, because } = resolveThreshold(id, basis);
-    return [
-      id.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`),
-      `${value} ${unit}, ${source}: ${because}`,
-    ];
+    return [THRESHOLD_NAMES[id], `${valueText(value, unit)}, ${SOURCE_NAMES[source]}: ${because}`];
   });
 }
 
+const momentIn = (state: JobState, at: number): string =>
+  `${dateText(at, state.opened.hours.timeZone)} ${clockText(at, state.opened.hours.timeZone)}`;
+
 function lookRows(state: JobState, step: StepState): Row[] {
-  const { timeZone } = state.opened.hours;
-  return readingsOf(state, step.key).map(({ at, voltageV, currentA, tempC }) => [
-    `${dateText(at, timeZone)} ${clockText(at, timeZone)}`,
-    `${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C`,
+  return readingsOf(state, step.key).map(({ at, voltageV, currentA, tempC, density }) => [
+    momentIn(state, at),
+    `${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${density === undefined ? '' : `, density ${density.toFixed(3)} at 25 °C`}`,
   ]);
 }
 
-/** The warranty record of an ended job. */
-export function warrantyRecordOf(state: JobState, shop: Shop): DocumentContent {
+/** Entries as they were made: what was taken back or mended stays readable beside what stands. */
+function entryRows(job: Job): Row[] {
+  return historyOf(job).map(({ at, by, key, words, was, takenBack }) => [
+    `${momentIn(job.state, at)} · ${key}`,
+    [
+      `${words} · ${by}`,
+      ...was.map((one) => `before: ${one.words} (mended by ${one.by}, ${momentIn(job.state, one.at)})`),
+      ...(takenBack ? [`taken back by ${takenBack.by}, ${momentIn(job.state, takenBack.at)}`] : []),
+    ].join('; '),
+  ]);
+}
+
+/** The warranty record of an ended job; of a recovery, the record of the job. */
+export function warrantyRecordOf(job: Job, shop: Shop): DocumentContent {
+  const { state } = job;
   const { battery, hours } = state.opened;
   const rules = completeRules(state.opened.rules);
   const endedAt = state.endedAt ?? state.openedAt;
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
   const filled = ({ rows }: { rows: readonly Row[] }): boolean => rows.length > 0;
+  const isRecovery = procedureOf(state).routes !== undefined;
+  const isFirstCharge =
+    !isRecovery && state.steps.some(({ stepId, charge }) => stepId === 'charge' && charge);
   return {
     shop: shop.name,
     tag: battery.tag,
-    title: 'Warranty record',
-    lead: `${state.outcome ?? ''}${state.outcomeNote === undefined ? '' : `: ${state.outcomeNote}`} (${when})`,
+    title: isRecovery ? 'Record of the recovery' : 'Warranty record',
+    lead: `Ended on ${when}.`,
+    verdict: verdictOf(state),
+    figures: [],
+    beforeAfter: [],
+    curves: curvesOf(state),
+    cord: [],
     sections: [
       { title: 'Battery', rows: batteryRows(state) },
       { title: 'Test', rows: testRows(state) },
-      { title: 'Readings', rows: readings(state) },
+      { title: 'Measured', rows: state.steps.flatMap((step) => measuredRows(state, step)) },
+      {
+        title: 'Found out beside the steps',
+        rows: (state.evidence ?? []).map(({ at, by, reading }): Row => [
+          momentIn(state, at),
+          `${readingWords(reading)} · ${by}`,
+        ]),
+      },
     ].filter(filled),
     record: [
-      {
-        title: 'What was done, and when',
-        rows: state.steps.map((step) => done(state, step)).filter((entry) => entry !== undefined),
-      },
+      { title: 'Every entry, as it was made', rows: entryRows(job) },
       ...state.steps
         .filter((step) => step.charge)
-        .map((step) => ({ title: `Looks at charge ${step.round}`, rows: lookRows(state, step) })),
+        .map((step) => ({
+          title: `Looks at: ${definitionOf(state, step).title}${step.round > 1 ? ` (${step.round})` : ''}`,
+          rows: lookRows(state, step),
+        })),
       { title: 'Numbers it was done by, and where they came from', rows: thresholdRows(state) },
       {
         title: 'House rules of the day',
@@ -75,7 +109,9 @@ export function warrantyRecordOf(state: JobState, shop: Shop): DocumentContent {
     ].filter(filled),
     cautionsTitle: 'Kept by the shop',
     cautions: [
-      'The maker’s warranty asks for proof of the first charge: this is it. Keep it as long as the warranty runs.',
+      isFirstCharge
+        ? 'The maker’s warranty asks for proof of the first charge: this is it. Keep it as long as the warranty runs.'
+        : 'Kept with the battery’s history: what was read, what was decided by it, and by whom.',
     ],
     signature: `Recorded by ${signerOf(state)}, ${shop.name}, ${when}.`,
     photos: picturesOf(state),

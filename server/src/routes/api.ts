@@ -135,14 +135,15 @@ async function sendPaper(
   response: Response,
   { jobs, settings, photos }: Services,
 ): Promise<void> {
-  const { state } = await jobs.job(param(request, 'id'));
+  const job = await jobs.job(param(request, 'id'));
+  const { state } = job;
   if (!state.outcome)
     throw new ProblemError('refused', 'This job is still under way; its certificate comes at the end.');
-  const isGood = state.outcome === 'certified';
+  const isGood = state.outcome === 'certified' || state.outcome === 'recovered';
   if (paper === 'owner-sheet' && !isGood)
     throw new ProblemError('refused', 'Only a battery that passed goes to an owner; this one did not.');
   const { contentOf: words, nameFor } = PAPERS[paper];
-  const pdf = await writeDocument(words(state, settings.shop), state.endedAt ?? state.openedAt, (photo) =>
+  const pdf = await writeDocument(words(job, settings.shop), state.endedAt ?? state.openedAt, (photo) =>
     photos.bytes(state.job, photo),
   );
   const name = `${state.opened.battery.tag}-${nameFor(isGood)}.pdf`;

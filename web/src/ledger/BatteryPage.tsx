@@ -1,7 +1,7 @@
 /** One battery: what it is, what was done with it, its papers. */
 import { Download } from 'lucide-react';
 import { Link, useParams } from 'react-router';
-import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
 import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
@@ -67,14 +67,12 @@ function Results({ state }: { state: JobState }) {
       </p>
     );
   }
-  const ocvV = latest(state, 'test-ocv')?.values?.['ocvV'];
-  if (typeof ocvV !== 'number' || state.outcome !== 'certified')
-    return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;
-  const charge = chargeFromRestedVoltage(ocvV, state.opened.type.cells);
+  const charge = chargeNow(state);
+  if (!charge || state.outcome !== 'certified') return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;
   return (
     <p>
-      Rested at <strong className="reading">{ocvV.toFixed(2)} V</strong>, charge about{' '}
-      {charge.mean.toFixed(0)} % ({charge.low.toFixed(0)} to {charge.high.toFixed(0)} %).
+      Rested at <strong className="reading">{charge.ocvV.toFixed(2)} V</strong>, charge {charge.words},{' '}
+      {charge.because}.
     </p>
   );
 }

@@ -37,7 +37,8 @@ function Forecast({
   const shareOf = (min: number): number =>
     capacityShareOf(capacityValues(method, min, type), type, typeof tempC === 'number' ? tempC : undefined) ??
     0;
-  const mark = (share: number): string => gradeOf({ capacityShare: share, heldWeek: true }).grade;
+  const mark = (share: number): string =>
+    gradeOf({ isRated: false, capacityShare: share, day: 'held', week: 'held' }).grade;
   const [low, middle, high] = [minutes.low, minutes.middle, minutes.high].map(shareOf) as [
     number,
     number,

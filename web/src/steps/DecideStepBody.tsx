@@ -1,8 +1,7 @@
 import { Check, X } from 'lucide-react';
-import { chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
-import { constructionOf } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Verdict } from '@cork-ember/core/runsheet/events.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
@@ -23,7 +22,7 @@ const VERDICTS: Record<Verdict, { label: string; tone: 'go' | 'danger' | 'plain'
     tone: 'go',
     say: 'Not all hold: another charge and another test, twice at most.',
   },
-  reject: { label: 'Reject it', tone: 'danger', say: 'Two repeats did not mend it.' },
+  reject: { label: 'Reject it', tone: 'danger', say: 'It does not hold; nothing more is tried.' },
 };
 
 export function DecideStepBody({
@@ -36,14 +35,11 @@ export function DecideStepBody({
   actions: StepActions;
 }) {
   const { verdict, reasons } = decide.judge(hand.context);
-  const { type } = hand.context.opened;
-  const ocvV = hand.context.valuesOf('test-ocv')['ocvV'];
-  const charge =
-    typeof ocvV === 'number'
-      ? chargeFromRestedVoltage(ocvV, type.cells, constructionOf(type.kind))
-      : undefined;
+  const charge = chargeNow(hand.state);
   const isRecovery = procedureOf(hand.state).routes !== undefined;
   const { label, say } = isRecovery && verdict !== 'repeat' ? GRADED[verdict] : VERDICTS[verdict];
+  // Never charged here, it is not charged again.
+  const order = verdict === 'repeat' && !hand.context.isCharged ? 'Charge it' : label;
   const sign = (chosen: Verdict): void =>
     void actions.record({ kind: 'decided', payload: { step: hand.step.key, verdict: chosen } });
   return (
@@ -64,8 +60,7 @@ export function DecideStepBody({
       </ul>
       {charge && (
         <p className="mt-3 px-5 text-soft">
-          Charge about {charge.mean.toFixed(0)} % ({charge.low.toFixed(0)} to {charge.high.toFixed(0)} %),
-          estimated from the rested voltage.
+          Charge {charge.words}, {charge.because}.
         </p>
       )}
       <p className="mt-3 px-5 text-lg font-semibold">{say}</p>
@@ -76,7 +71,7 @@ export function DecideStepBody({
           className="min-h-16 flex-1 text-lg"
           onClick={() => sign(verdict)}
         >
-          {label}
+          {order}
         </Button>
         {verdict !== 'reject' && (
           <Button className="min-h-16" onClick={() => sign('reject')}>

@@ -3,7 +3,13 @@ import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
-import type { ChoiceField, MeasureStep, StepContext } from '@cork-ember/core/runsheet/step.ts';
+import {
+  isAsked,
+  optionsFor,
+  type ChoiceField,
+  type MeasureStep,
+  type StepContext,
+} from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import { CapacityWatch } from './CapacityWatch.tsx';
@@ -31,7 +37,9 @@ export function useMeasureForm(
   context: StepContext,
   initial: StepValues = {},
 ): MeasureForm {
-  const choices = measure.fields.filter((field) => field.kind === 'choice');
+  const choices = measure.fields
+    .filter((field) => field.kind === 'choice')
+    .map((field) => ({ ...field, options: optionsFor(field, context.opened.type) }));
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>(() =>
     Object.fromEntries(
       choices.map((field) => [field.id, String(initial[field.id] ?? field.options[0]?.id ?? '')]),
@@ -41,7 +49,7 @@ export function useMeasureForm(
     if (field.kind === 'choice') return [];
     if (field.inCell !== undefined && field.inCell > context.opened.type.cells) return [];
     if (field.isFor?.(context.opened.type) === false) return [];
-    if (field.shownWhen && chosen[field.shownWhen.field] !== field.shownWhen.is) return [];
+    if (!isAsked(field, chosen)) return [];
     return [
       {
         id: field.id,

@@ -5,7 +5,7 @@ import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
-import type { ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
+import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useRecord } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
@@ -21,36 +21,6 @@ import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
 import { RouteStepBody } from './RouteStepBody.tsx';
 
-const NAMES: Record<ThresholdId, string> = {
-  packDwellMin: 'Pack stays on',
-  soakMin: 'Soak',
-  floodedSoakMin: 'Soak',
-  fillDensity: 'Electrolyte',
-  fillFromC: 'Fill from',
-  fillToC: 'Fill up to',
-  chargeCurrentA: 'Charge current',
-  ceilingV: 'Charge voltage',
-  chargeEfficiency: 'Efficiency',
-  fullTailMin: 'Flat for proof',
-  hotPauseC: 'Pause above',
-  hotResumeC: 'Resume below',
-  startBelowC: 'Start below',
-  gasWaitMin: 'Gas clears',
-  restMin: 'Rest',
-  soakLowV: 'Old stock from',
-  soakSuspectV: 'Suspect below',
-  passOcvV: 'Floor to pass',
-  fullRestV: 'Full at rest',
-  massTolerancePct: 'Mass within',
-  testerPassPct: 'Tester passes at',
-  gradeRestMin: 'Rest before grading',
-  leadsOffMin: 'Leads off for',
-  leadsHoldMin: 'Then holds for',
-  afterSoakMin: 'Rest after a soak',
-  holdDayMin: 'Hold',
-  holdWeekMin: 'Hold, rest of the week',
-  postTorqueNm: 'Post torque',
-};
 
 /** What a body needs to record something and to say why it could not. */
 export interface StepActions {
@@ -170,7 +140,7 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
         <div className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-3">
           <h3 className="text-sm text-soft">Where the numbers come from</h3>
           {definition.shows.map((id) => (
-            <SourceChip key={id} label={NAMES[id]} sourced={context.threshold(id)} />
+            <SourceChip key={id} label={THRESHOLD_NAMES[id]} sourced={context.threshold(id)} />
           ))}
         </div>
       )}

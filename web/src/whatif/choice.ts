@@ -1,6 +1,6 @@
 /** Which battery a question is about, and what is known of it before a slider moves. */
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
-import { shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { constructionOf, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
@@ -56,7 +56,7 @@ export function knownBattery(
   const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
   const soaked = job && latest(job.state, 'ocv-soak')?.values?.['ocvV'];
   if (typeof soaked === 'number') {
-    const charge = chargeFromRestedVoltage(soaked, type.cells).mean / 100;
+    const charge = chargeFromRestedVoltage(soaked, type.cells, constructionOf(type.kind)).mean / 100;
     return { ...common, condition: { charge }, because: `${soaked.toFixed(2)} V after its soak.` };
   }
   const months = ageInMonths(battery.dateCode, now);

@@ -1,4 +1,6 @@
 /** Bringing back by charging: slow, high then low, constant current, long soak, pulses, equalise (handbook 3.4). */
+import { testerAt25 } from '../../../battery/testerWarmth.ts';
+import type { StepValues } from '../../events.ts';
 import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { densitiesAt25, spreadOf, SPREAD_BAD, SPREAD_EQUALISE } from './openedCells.ts';
@@ -185,11 +187,23 @@ export const LONG_SOAK: Route = {
 /** A gain below this is none, share of the reading before. */
 const GAIN = 0.02;
 
+/** At 25 °C; a first figure counts only of a battery that came charged, or what is gained is charge. */
 function pulseGains(context: StepContext): readonly boolean[] {
   const rounds = context.routes.filter(({ route }) => route === 'pulse').map(({ round }) => round);
-  const reads = rounds.map((round) => context.valuesIn('pulse-read', round)['testerA']);
-  const first = context.valuesOf('first-tester')['testerA'];
-  const all = [first, ...reads].filter((one) => typeof one === 'number');
+  const at25 = (values: StepValues, tempC: unknown): number | undefined => {
+    const { testerA } = values;
+    if (typeof testerA !== 'number') return undefined;
+    const told = testerAt25(testerA, typeof tempC === 'number' ? tempC : undefined);
+    return told.isTold ? told.amps : undefined;
+  };
+  const reads = rounds.map((round) => {
+    const values = context.valuesIn('pulse-read', round);
+    return at25(values, values['tempC']);
+  });
+  const { ocvV, tempC } = context.valuesOf('first-ocv');
+  const isCharged = typeof ocvV === 'number' && ocvV >= context.threshold('passOcvV').value;
+  const first = isCharged ? at25(context.valuesOf('first-tester'), tempC) : undefined;
+  const all = [first, ...reads].filter((one) => one !== undefined);
   return all.slice(1).map((now, index) => now >= (all[index] ?? now) * (1 + GAIN));
 }
 

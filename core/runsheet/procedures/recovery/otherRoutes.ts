@@ -1,7 +1,7 @@
 /** Water back, cycles, additives, and the end: handbook 3.4. */
 import { millilitresField, voltageField, waterDoubt, waterFields, waterMl } from '../../fields.ts';
 import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../missingMass.ts';
-import type { Route, StepContext, Veto } from '../../step.ts';
+import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { onSix } from './triage.ts';
 import { restedV } from './wakeRoutes.ts';
 
@@ -211,36 +211,82 @@ export const SALT_CHANGE: Route = {
   ],
 };
 
+/** Why a battery goes to the recycler, as its disposal record says it. */
+export const RETIRED_FOR = {
+  deadCell: 'A dead or shorted cell',
+  collapsed: 'It collapsed under load although its voltage looked fine',
+  worn: 'Too little capacity or cranking left',
+  leak: 'It does not hold its charge: an internal leak',
+  dry: 'Dried out, or its plates are lost',
+  damaged: 'Its case or a post is damaged',
+  notWorth: 'Not worth the hours it would take',
+  owner: 'Its owner wants it gone',
+} as const;
+
+/** Volts of a load test on six cells under which it has collapsed (handbook 3.2). */
+const COLLAPSED_V = 4;
+
+const whyRetired: Step = {
+  kind: 'measure',
+  id: 'retire-why',
+  title: 'Why it goes',
+  detail: () => 'It stands on the disposal record, and in what this shop knows of its ways.',
+  fields: [
+    {
+      kind: 'choice',
+      id: 'why',
+      label: 'Because',
+      options: Object.entries(RETIRED_FOR).map(([id, label]) => ({ id, label })),
+    },
+  ],
+  initial: (context) => {
+    const stopped = context.lastCharge()?.stopped?.rule;
+    if (stopped === 'dead-cell' || stopped === 'short-heating' || stopped === 'not-rising')
+      return { why: 'deadCell' };
+    const loadV = context.lastLoadV();
+    return loadV !== undefined && loadV < onSix(COLLAPSED_V, context.opened.type) ? { why: 'collapsed' } : {};
+  },
+  holds: () => undefined,
+  denials: [],
+  handsMin: 1,
+  overdueAfterMin: 480,
+  cautions: [],
+};
+
+const readyForRecycler: Step = {
+  kind: 'gate',
+  id: 'retire-core',
+  title: 'Ready it for the recycler',
+  detail: () =>
+    'Upright, caps on, posts covered. It is not drained and not drilled: drained acid carries lead, and a drilled case cannot be carried safely.',
+  claims: ['Marked “do not use”', 'Posts covered, upright, in the tray for cores'],
+  affirmLabel: 'In the tray',
+  denials: [],
+  handsMin: 3,
+  overdueAfterMin: 480,
+  cautions: ['heavy', 'leadWaste'],
+};
+
+const signOff: Step = {
+  kind: 'act',
+  id: 'retired',
+  title: 'Sign it off',
+  detail: () => 'Your name stands under the disposal record.',
+  doneLabel: 'Retire it',
+  ends: 'retired',
+  handsMin: 1,
+  overdueAfterMin: 480,
+  cautions: [],
+};
+
 export const RETIRE: Route = {
   id: 'retire',
   title: 'Retire it',
   isFor: 'Everything else.',
   stop: 'The core goes to a licensed recycler, and the record stays.',
   veto: () => undefined,
-  steps: [
-    {
-      kind: 'gate',
-      id: 'retire-core',
-      title: 'Ready it for the recycler',
-      detail: () =>
-        'Upright, caps on, posts covered. It is not drained and not drilled: drained acid carries lead, and a drilled case cannot be carried safely.',
-      claims: ['Marked “do not use”', 'Posts covered, upright, in the tray for cores'],
-      affirmLabel: 'In the tray',
-      denials: [],
-      handsMin: 3,
-      overdueAfterMin: 480,
-      cautions: ['heavy', 'leadWaste'],
-    },
-    {
-      kind: 'act',
-      id: 'retired',
-      title: 'Sign it off',
-      detail: () => 'Your name stands under the disposal record.',
-      doneLabel: 'Retire it',
-      ends: 'retired',
-      handsMin: 1,
-      overdueAfterMin: 480,
-      cautions: [],
-    },
-  ],
+  steps: [whyRetired, readyForRecycler, signOff],
 };
+
+/** As logs of the first edition have it: nobody was asked why. */
+export const RETIRE_FIRST_EDITION: Route = { ...RETIRE, steps: [readyForRecycler, signOff] };

@@ -1,40 +1,78 @@
 /** Proving what came back: rest, capacity, load, hold, grade (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
-import { capacityShareOf, gradeOf, held, type Graded, type Proof } from '../../grade.ts';
+import { testerAt25 } from '../../../battery/testerWarmth.ts';
+import { constructionOf, type BatteryType } from '../../../battery/types.ts';
+import { fullVerdict } from '../../commissioningVerdict.ts';
+import {
+  CAPACITY_METHODS,
+  capacityMethods,
+  capacityShareOf,
+  gradeOf,
+  type Graded,
+  type Proof,
+} from '../../grade.ts';
+import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
 import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
-import type { DwellStep, Judgement, MeasureStep, Route, StepContext } from '../../step.ts';
+import type { DwellStep, Judgement, MeasureStep, NumberField, Route, Step, StepContext } from '../../step.ts';
 import { shelfWords } from '../shared/shelf.ts';
+import { slowCharge, treat } from './treatments.ts';
 import { onSix } from './triage.ts';
 
 const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
+
+function restedIn(context: StepContext, stepId: string): RestedReading | undefined {
+  const { ocvV, tempC } = context.valuesIn(stepId, context.round);
+  const at = context.doneAt(stepId);
+  return typeof ocvV === 'number' && at !== undefined
+    ? { at, volts: ocvV, ...(typeof tempC === 'number' ? { tempC } : {}) }
+    : undefined;
+}
+
+/** The hold over a day or over the week; undefined where it was not read. */
+export function holdIn(context: StepContext, stepId: 'hold-read' | 'week-read'): Hold | undefined {
+  const { type, rules } = context.opened;
+  // After a capacity test it was charged and rested anew: the hold begins there.
+  const before = restedIn(context, 'hold-ocv') ?? restedIn(context, 'prove-ocv');
+  const after = restedIn(context, stepId);
+  if (!before || !after) return undefined;
+  const drawMa = numberOf(context.valuesIn(stepId, context.round)['drawMa']);
+  const isFitted = stepId === 'week-read' && rules.holdTest === 'fittedWeek';
+  return holdOf({
+    construction: constructionOf(type.kind),
+    cells: type.cells,
+    capacityAh: type.capacityAh,
+    before,
+    after,
+    ...(isFitted ? { fitted: drawMa === undefined ? {} : { drawMa } } : {}),
+  });
+}
 
 /** What was measured in this proof, as shares of the rating. */
 export function proofOf(context: StepContext): Proof {
   const { type, rules } = context.opened;
   const { round } = context;
-  const rested = context.valuesIn('prove-ocv', round);
-  const tempC = numberOf(rested['tempC']);
+  const tempC = numberOf(context.valuesIn('prove-ocv', round)['tempC']);
   const load = context.valuesIn('prove-load', round);
   const testerA = numberOf(load['testerA']);
   const loadV = numberOf(load['loadV']);
-  const floorV = loadTestFor(type, rules.loadTest, tempC ?? 25).floorV;
+  const milliohm = numberOf(load['milliohm']);
+  const baseline = numberOf(load['baselineMilliohm']);
   const capacityShare = capacityShareOf(context.valuesIn('prove-capacity', round), type, tempC);
-  const ocvV = numberOf(rested['ocvV']);
-  const heldDay = held(ocvV, numberOf(context.valuesIn('hold-read', round)['ocvV']), 'day', type.cells);
-  const heldWeek = held(ocvV, numberOf(context.valuesIn('week-read', round)['ocvV']), 'week', type.cells);
-  // A load test that holds its floor says at least 80 % where the tester's figure is missing; less says how much less.
-  const byLoad =
-    loadV === undefined
-      ? undefined
-      : loadV >= floorV
-        ? 0.8
-        : Math.max(0, 0.8 - (floorV - loadV) / onSix(3, type));
-  const crankingShare = testerA !== undefined && type.cranking ? testerA / type.cranking.amps : byLoad;
+  const tester = testerA === undefined ? undefined : testerAt25(testerA, tempC);
+  const day = holdIn(context, 'hold-read')?.verdict;
+  const week = holdIn(context, 'week-read')?.verdict;
   return {
+    isRated: type.cranking !== undefined,
     ...(capacityShare === undefined ? {} : { capacityShare }),
-    ...(crankingShare === undefined ? {} : { crankingShare }),
-    ...(heldDay === undefined ? {} : { heldDay }),
-    ...(heldWeek === undefined ? {} : { heldWeek }),
+    ...(tester?.isTold && type.cranking ? { crankingShare: tester.amps / type.cranking.amps } : {}),
+    ...(loadV === undefined
+      ? {}
+      : { loadPassed: loadV >= loadTestFor(type, rules.loadTest, tempC ?? 25).floorV - 1e-9 }),
+    ...(milliohm !== undefined && baseline !== undefined && baseline > 0
+      ? { resistanceRatio: milliohm / baseline }
+      : {}),
+    ...(day === undefined ? {} : { day }),
+    ...(week === undefined ? {} : { week }),
     hasCollapsed: loadV !== undefined && loadV < onSix(4, type),
   };
 }
@@ -43,27 +81,74 @@ export const gradedFrom = (context: StepContext): Graded => gradeOf(proofOf(cont
 
 const share = (value: number): string => `${(value * 100).toFixed(0)} %`;
 
+type Line = { readonly isMet: boolean; readonly sentence: string };
+
+const shareLine = (name: string, value: number): Line => ({
+  isMet: value >= 0.4,
+  sentence: `${name}: ${share(value)} of the rating.`,
+});
+
+/** What was said of cranking, or of resistance where it has no cranking rating. */
+function crankingLine(context: StepContext, proof: Proof): Line {
+  const load = context.valuesIn('prove-load', context.round);
+  const milliohm = numberOf(load['milliohm']);
+  if (!proof.isRated)
+    return milliohm === undefined
+      ? { isMet: true, sentence: 'It has no cranking rating: capacity grades it.' }
+      : {
+          isMet: (proof.resistanceRatio ?? 1) <= 1.3,
+          sentence:
+            proof.resistanceRatio === undefined
+              ? `Resistance ${milliohm.toFixed(1)} mΩ, kept as its baseline: none is known from before.`
+              : `Resistance ${milliohm.toFixed(1)} mΩ, ${share(proof.resistanceRatio)} of its own baseline.`,
+        };
+  if (proof.crankingShare !== undefined) return shareLine('Cranking, at 25 °C', proof.crankingShare);
+  if (proof.loadPassed !== undefined)
+    return {
+      isMet: proof.loadPassed,
+      sentence: `Load test ${proof.loadPassed ? 'passed' : 'failed'}: that is no cranking figure.`,
+    };
+  const testerA = numberOf(load['testerA']);
+  const tester =
+    testerA === undefined
+      ? undefined
+      : testerAt25(testerA, numberOf(context.valuesIn('prove-ocv', context.round)['tempC']));
+  return {
+    isMet: false,
+    sentence:
+      tester && !tester.isTold
+        ? `The tester’s ${testerA} A are no figure: ${tester.why}.`
+        : 'Cranking was not measured; it is not assumed.',
+  };
+}
+
+function fullLine(context: StepContext): Line {
+  const verdict = provenBefore(context);
+  return verdict ?? { isMet: false, sentence: 'It was not charged here before it was measured.' };
+}
+
+/** Whether the charge before the proof was proven full. */
+function provenBefore(context: StepContext): Line | undefined {
+  const evidence = context.chargeBefore('prove-off');
+  return evidence && fullVerdict(context, evidence);
+}
+
 function judge(context: StepContext): Judgement {
   const proof = proofOf(context);
   const { grade, because, use } = gradedFrom(context);
-  const line = (name: string, value: number | undefined): { isMet: boolean; sentence: string } =>
-    value === undefined
-      ? { isMet: false, sentence: `${name} was not measured; it is not assumed.` }
-      : { isMet: value >= 0.4, sentence: `${name}: ${share(value)} of the rating.` };
-  const holdLine =
-    proof.heldDay === undefined
-      ? { isMet: false, sentence: 'The hold was not tested.' }
-      : {
-          isMet: proof.heldDay && proof.heldWeek !== false,
-          sentence:
-            proof.heldDay && proof.heldWeek !== false ? 'It held.' : 'It did not hold: an internal leak.',
-        };
+  const holds = (['hold-read', 'week-read'] as const).flatMap((id): Line[] => {
+    const hold = holdIn(context, id);
+    return hold ? [{ isMet: hold.verdict === 'held', sentence: hold.sentence }] : [];
+  });
   return {
     verdict: grade === 'R' ? 'reject' : 'pass',
     reasons: [
-      line('Capacity', proof.capacityShare),
-      line('Cranking', proof.crankingShare),
-      holdLine,
+      fullLine(context),
+      proof.capacityShare === undefined
+        ? { isMet: false, sentence: 'Capacity was not measured; it is not assumed.' }
+        : shareLine('Capacity', proof.capacityShare),
+      crankingLine(context, proof),
+      ...(holds.length > 0 ? holds : [{ isMet: false, sentence: 'The hold was not tested.' }]),
       { isMet: grade !== 'R', sentence: `Grade ${grade}: ${because} For ${use}.` },
     ],
   };
@@ -76,6 +161,7 @@ const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
   detail: () => detail,
   fields: [
     voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [11, 13.2], quantity: 'voltage' }),
+    { ...temperatureField, optional: true },
   ],
   holds: () => undefined,
   denials: [],
@@ -84,7 +170,12 @@ const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
   cautions: [],
 });
 
-const wait = (id: string, title: string, minimum: DwellStep['minimum'], after: string): DwellStep => ({
+const wait = (
+  id: string,
+  title: string,
+  minimum: DwellStep['minimum'],
+  clockStart: DwellStep['clockStart'],
+): DwellStep => ({
   kind: 'dwell',
   id,
   title,
@@ -93,7 +184,7 @@ const wait = (id: string, title: string, minimum: DwellStep['minimum'], after: s
       ? 'House rule: fitted for the week. Read the draw of the vehicle too, or a leak hides behind it.'
       : 'Disconnected, nothing on the posts.',
   minimum,
-  clockStart: () => after,
+  clockStart,
   canOverride: true,
   handsMin: 0,
   overdueAfterMin: 24 * 60,
@@ -101,201 +192,328 @@ const wait = (id: string, title: string, minimum: DwellStep['minimum'], after: s
   shows: [minimum],
 });
 
+const isRated = ({ cranking }: BatteryType): boolean => cranking !== undefined;
+
+const milliohmField = (id: string, label: string, optional: boolean): NumberField => ({
+  kind: 'number',
+  id,
+  optional,
+  shownWhen: { field: 'method', is: 'ohm' },
+  spec: ({ opened: { type } }) => ({
+    label,
+    unit: 'mΩ',
+    decimals: 1,
+    possible: { min: 0.1, max: 1000 },
+    plausible: {
+      min: (100 / type.capacityAh) * (type.cells / 6),
+      max: (2000 / type.capacityAh) * (type.cells / 6),
+    },
+  }),
+});
+
+const disconnect: Step = {
+  kind: 'act',
+  id: 'prove-off',
+  title: 'Disconnect it',
+  detail: () => 'Charger off, clips off. It rests with nothing on its posts.',
+  doneLabel: 'Disconnected',
+  handsMin: 1,
+  overdueAfterMin: 60,
+  cautions: ['chargerOffFirst'],
+};
+
+const rest = wait('prove-rest', 'Rest before grading', 'gradeRestMin', () => 'prove-off');
+
+const readRested: Step = {
+  kind: 'measure',
+  id: 'prove-ocv',
+  title: 'Read the rested voltage',
+  detail: ({ threshold }) =>
+    `Before any load. Full is ${threshold('fullRestV').value.toFixed(2)} V; a little less with sound cells is sulfate left.`,
+  fields: [
+    voltageField({
+      id: 'ocvV',
+      label: 'Open-circuit voltage',
+      plausible: [11, 13.2],
+      quantity: 'voltage',
+    }),
+    temperatureField,
+  ],
+  holds: ({ ocvV }, { opened: { type } }) =>
+    typeof ocvV === 'number' && ocvV < onSix(10.9, type)
+      ? {
+          why: `${ocvV.toFixed(2)} V rested after a charge: the plateau of a dead cell. Leave this route and retire it.`,
+          canOverride: false,
+        }
+      : undefined,
+  denials: [],
+  handsMin: 1,
+  overdueAfterMin: 240,
+  cautions: [],
+  shows: ['fullRestV'],
+};
+
+const measureCapacity: Step = {
+  kind: 'measure',
+  id: 'prove-capacity',
+  title: 'Measure capacity',
+  detail: ({ opened: { type } }) =>
+    `${capacityMethods(type).includes('reserve') ? '25 A, minutes counted, or ' : ''}C/20 = ${(type.capacityAh / 20).toFixed(2)} A or C/10 = ${(type.capacityAh / 10).toFixed(2)} A, down to ${onSix(10.5, type).toFixed(2)} V. The only true capacity figure; without it B is the most. It is charged again afterwards.`,
+  fields: [
+    {
+      kind: 'choice',
+      id: 'method',
+      label: 'How',
+      options: Object.entries(CAPACITY_METHODS).map(([id, label]) => ({
+        id,
+        label,
+        isFor: (type: BatteryType) => (capacityMethods(type) as readonly string[]).includes(id),
+      })),
+    },
+    {
+      kind: 'number',
+      id: 'reserveMin',
+      shownWhen: { field: 'method', is: 'reserve' },
+      spec: ({ opened: { type } }) => ({
+        label: 'Minutes at 25 A',
+        unit: 'min',
+        decimals: 0,
+        possible: { min: 0, max: 1500 },
+        plausible: { min: 1, max: Math.ceil(type.capacityAh * 2.2) },
+      }),
+    },
+    {
+      kind: 'number',
+      id: 'drawnAh',
+      shownWhen: { field: 'method', is: ['slow', 'tenth'] },
+      spec: ({ opened: { type } }) => ({
+        label: 'Drawn',
+        unit: 'Ah',
+        decimals: 1,
+        possible: { min: 0, max: 500 },
+        plausible: { min: 0, max: Math.ceil(type.capacityAh * 1.15) },
+      }),
+    },
+  ],
+  holds: () => undefined,
+  denials: [],
+  skipLabel: 'Not measured',
+  handsMin: 6,
+  overdueAfterMin: 24 * 60,
+  cautions: ['deepDischarge', 'sparkAtTest'],
+};
+
+const testCranking: Step = {
+  kind: 'measure',
+  id: 'prove-load',
+  title: 'Load it, or use the tester',
+  detail: ({ opened: { type, rules }, valuesOf }) => {
+    if (!type.cranking)
+      return 'It has no cranking rating: no load is put on it. A resistance tester, if there is one, against its own baseline.';
+    const test = loadTestFor(type, rules.loadTest, numberOf(valuesOf('prove-ocv')['tempC']) ?? 25);
+    return `The tester, set to the rating: it gives a figure. Or a load, which is passed or failed: ${test.currentA.toFixed(0)} A for ${test.seconds} s holding ${test.floorV.toFixed(2)} V (${test.basis}).`;
+  },
+  fields: [
+    {
+      kind: 'choice',
+      id: 'method',
+      label: 'Tested with',
+      options: [
+        { id: 'tester', label: 'Conductance tester', isFor: isRated },
+        { id: 'load', label: 'Load tester', isFor: isRated },
+        { id: 'ohm', label: 'Resistance tester', isFor: (type: BatteryType) => !isRated(type) },
+      ],
+    },
+    {
+      kind: 'number',
+      id: 'testerA',
+      quantity: 'cranking',
+      shownWhen: { field: 'method', is: 'tester' },
+      spec: ({ opened: { type } }) => testerSpec(type),
+    },
+    {
+      ...voltageField({
+        id: 'loadV',
+        label: 'Lowest voltage under load',
+        plausible: [6, 12.4],
+        quantity: 'loadVoltage',
+      }),
+      shownWhen: { field: 'method', is: 'load' },
+    },
+    milliohmField('milliohm', 'Resistance', false),
+    milliohmField('baselineMilliohm', 'Its own when new or first full, from its record', true),
+  ],
+  holds: () => undefined,
+  denials: [],
+  skipLabel: 'Not measured',
+  handsMin: 3,
+  overdueAfterMin: 240,
+  cautions: ['sparkAtTest'],
+};
+
+/** After a capacity test it is empty: charged to proven full and rested, before anything is said of its hold. */
+const rechargedAndRested: readonly Step[] = [
+  {
+    ...treat('prove-charge', 'Charge it again', 120, slowCharge),
+    needs: 'prove-capacity',
+  },
+  {
+    kind: 'dwell',
+    id: 'prove-gas',
+    title: 'Let the gas clear',
+    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
+    minimum: 'gasWaitMin',
+    clockStart: () => 'prove-charge',
+    canOverride: false,
+    needs: 'prove-capacity',
+    handsMin: 0,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+    shows: ['gasWaitMin'],
+  },
+  {
+    kind: 'act',
+    id: 'prove-clips',
+    title: 'Take the clips off',
+    detail: () => 'Negative first, positive last. It rests with nothing on its posts.',
+    doneLabel: 'Clips are off',
+    needs: 'prove-capacity',
+    handsMin: 1,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+  },
+  {
+    ...wait('prove-rest-again', 'Rest before the hold', 'gradeRestMin', () => 'prove-clips'),
+    needs: 'prove-capacity',
+  },
+  {
+    ...ocvAfter(
+      'hold-ocv',
+      'Read it where the hold begins',
+      'Charged again and rested: the hold is counted from here.',
+    ),
+    needs: 'prove-capacity',
+  },
+];
+
+const holdFrom: DwellStep['clockStart'] = (context) =>
+  context.doneAt('hold-ocv') === undefined ? 'prove-ocv' : 'hold-ocv';
+
+const drawField: NumberField = {
+  kind: 'number',
+  id: 'drawMa',
+  optional: true,
+  spec: () => ({
+    label: 'What the vehicle draws when parked',
+    unit: 'mA',
+    decimals: 0,
+    possible: { min: 0, max: 5000 },
+    plausible: { min: 5, max: 100 },
+  }),
+};
+
+const holding: readonly Step[] = [
+  wait('hold', 'Hold, a day', 'holdDayMin', holdFrom),
+  ocvAfter(
+    'hold-read',
+    'Read it after a day',
+    'Nothing was connected since. Loss beyond self-discharge is a leak.',
+  ),
+  wait('week-hold', 'Hold, the rest of the week', 'holdWeekMin', () => 'hold-read'),
+  {
+    ...ocvAfter('week-read', 'Read it after a week', 'The last word on the hold: grade A hangs on it.'),
+    fields: [
+      voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [11, 13.2], quantity: 'voltage' }),
+      { ...temperatureField, optional: true },
+      drawField,
+    ],
+    skipLabel: 'Not held for a week',
+  },
+];
+
+const gradingAndAfter: readonly Step[] = [
+  {
+    kind: 'decide',
+    id: 'grade',
+    title: 'Grade it, try another way, or retire it',
+    detail: () => 'The lower of capacity and cranking. Your name stands under the grade.',
+    judge,
+    handsMin: 2,
+    overdueAfterMin: 480,
+    cautions: ['usedBattery'],
+  },
+  {
+    kind: 'gate',
+    id: 'tell-customer',
+    title: 'Handed on as used',
+    detail: (context) =>
+      `Grade ${gradedFrom(context).grade}: for ${gradedFrom(context).use}. ${shelfWords(context)}`,
+    claims: ['Marked as used, with grade and date', 'Whoever gets it is told, and told what it is for'],
+    affirmLabel: 'Marked and told',
+    denials: [],
+    when: { rule: 'recoveredTo', isOneOf: ['asUsedTold'] },
+    handsMin: 2,
+    overdueAfterMin: 480,
+    cautions: ['usedBattery'],
+  },
+  {
+    kind: 'gate',
+    id: 'keep-it',
+    title: 'It stays in the house',
+    detail: (context) =>
+      `By this house’s rule recovered batteries are for the shop alone. Grade ${gradedFrom(context).grade}: for ${gradedFrom(context).use}. ${shelfWords(context)}`,
+    claims: ['Marked with grade and date', 'On the shop’s own shelf, not among stock'],
+    affirmLabel: 'Marked and shelved',
+    denials: [],
+    when: { rule: 'recoveredTo', isOneOf: ['shopOnly'] },
+    handsMin: 2,
+    overdueAfterMin: 480,
+    cautions: ['usedBattery'],
+  },
+  {
+    kind: 'act',
+    id: 'sign-recovered',
+    title: 'Sign the recovery certificate',
+    detail: (context) =>
+      `Grade ${gradedFrom(context).grade}, as used. It says what was measured and what was not.`,
+    doneLabel: 'Sign it',
+    ends: 'recovered',
+    handsMin: 1,
+    overdueAfterMin: 480,
+    cautions: [],
+  },
+];
+
 export const PROVE: Route = {
   id: 'prove',
   title: 'Prove and grade it',
-  isFor: 'Charged, or as far as it goes.',
+  isFor: 'Charged and proven full, or as far as it goes.',
   stop: 'The lower of capacity and cranking grades it; what is not measured is not assumed.',
-  veto: () => undefined,
+  veto: (context) => {
+    const evidence = context.lastCharge();
+    const verdict = evidence && fullVerdict(context, evidence);
+    return verdict?.isMet
+      ? undefined
+      : {
+          why: `${verdict?.sentence ?? 'It was not charged here.'} Charge it to proven full first, or say why it is measured as it is.`,
+          canOverride: true,
+        };
+  },
   steps: [
-    {
-      kind: 'act',
-      id: 'prove-off',
-      title: 'Disconnect it',
-      detail: () => 'Charger off, clips off. It rests with nothing on its posts.',
-      doneLabel: 'Disconnected',
-      handsMin: 1,
-      overdueAfterMin: 60,
-      cautions: ['chargerOffFirst'],
-    },
-    wait('prove-rest', 'Rest before grading', 'gradeRestMin', 'prove-off'),
-    {
-      kind: 'measure',
-      id: 'prove-ocv',
-      title: 'Read the rested voltage',
-      detail: ({ threshold }) =>
-        `Before any load. Full is ${threshold('fullRestV').value.toFixed(2)} V; a little less with sound cells is sulfate left.`,
-      fields: [
-        voltageField({
-          id: 'ocvV',
-          label: 'Open-circuit voltage',
-          plausible: [11, 13.2],
-          quantity: 'voltage',
-        }),
-        temperatureField,
-      ],
-      holds: ({ ocvV }, { opened: { type } }) =>
-        typeof ocvV === 'number' && ocvV < onSix(10.9, type)
-          ? {
-              why: `${ocvV.toFixed(2)} V rested after a charge: the plateau of a dead cell. Leave this route and retire it.`,
-              canOverride: false,
-            }
-          : undefined,
-      denials: [],
-      handsMin: 1,
-      overdueAfterMin: 240,
-      cautions: [],
-      shows: ['fullRestV'],
-    },
-    {
-      kind: 'measure',
-      id: 'prove-capacity',
-      title: 'Measure capacity',
-      detail: ({ opened: { type } }) =>
-        `25 A to ${onSix(10.5, type).toFixed(2)} V, minutes counted; or C/20 = ${(type.capacityAh / 20).toFixed(2)} A. The only true capacity figure; without it B is the most.`,
-      fields: [
-        {
-          kind: 'choice',
-          id: 'method',
-          label: 'How',
-          options: [
-            { id: 'reserve', label: '25 A, minutes' },
-            { id: 'slow', label: 'C/20, ampere-hours' },
-          ],
-        },
-        {
-          kind: 'number',
-          id: 'reserveMin',
-          shownWhen: { field: 'method', is: 'reserve' },
-          spec: ({ opened: { type } }) => ({
-            label: 'Minutes at 25 A',
-            unit: 'min',
-            decimals: 0,
-            possible: { min: 0, max: 1500 },
-            plausible: { min: 1, max: Math.ceil(type.capacityAh * 2.2) },
-          }),
-        },
-        {
-          kind: 'number',
-          id: 'drawnAh',
-          shownWhen: { field: 'method', is: 'slow' },
-          spec: ({ opened: { type } }) => ({
-            label: 'Drawn at C/20',
-            unit: 'Ah',
-            decimals: 1,
-            possible: { min: 0, max: 500 },
-            plausible: { min: 0, max: Math.ceil(type.capacityAh * 1.15) },
-          }),
-        },
-      ],
-      holds: () => undefined,
-      denials: [],
-      skipLabel: 'Not measured',
-      handsMin: 6,
-      overdueAfterMin: 24 * 60,
-      cautions: ['deepDischarge', 'sparkAtTest'],
-    },
-    {
-      kind: 'measure',
-      id: 'prove-load',
-      title: 'Load it, or use the tester',
-      detail: ({ opened: { type, rules }, valuesOf }) => {
-        const test = loadTestFor(type, rules.loadTest, numberOf(valuesOf('prove-ocv')['tempC']) ?? 25);
-        return `Charged again after a capacity test. ${test.currentA.toFixed(0)} A for ${test.seconds} s holding ${test.floorV.toFixed(2)} V (${test.basis}); or the tester, set to the rating.`;
-      },
-      fields: [
-        {
-          kind: 'choice',
-          id: 'method',
-          label: 'Tested with',
-          options: [
-            { id: 'tester', label: 'Conductance tester' },
-            { id: 'load', label: 'Load tester' },
-          ],
-        },
-        {
-          kind: 'number',
-          id: 'testerA',
-          quantity: 'cranking',
-          shownWhen: { field: 'method', is: 'tester' },
-          spec: ({ opened: { type } }) => testerSpec(type),
-        },
-        {
-          ...voltageField({
-            id: 'loadV',
-            label: 'Lowest voltage under load',
-            plausible: [6, 12.4],
-            quantity: 'loadVoltage',
-          }),
-          shownWhen: { field: 'method', is: 'load' },
-        },
-      ],
-      holds: () => undefined,
-      denials: [],
-      handsMin: 3,
-      overdueAfterMin: 240,
-      cautions: ['sparkAtTest'],
-    },
-    wait('hold', 'Hold, a day', 'holdDayMin', 'prove-ocv'),
-    ocvAfter(
-      'hold-read',
-      'Read it after a day',
-      'Nothing was connected since. Loss beyond self-discharge is a leak.',
-    ),
-    wait('week-hold', 'Hold, the rest of the week', 'holdWeekMin', 'hold-read'),
-    {
-      ...ocvAfter('week-read', 'Read it after a week', 'The last word on the hold: grade A hangs on it.'),
-      skipLabel: 'Not held for a week',
-    },
-    {
-      kind: 'decide',
-      id: 'grade',
-      title: 'Grade it, try another way, or retire it',
-      detail: () => 'The lower of capacity and cranking. Your name stands under the grade.',
-      judge,
-      handsMin: 2,
-      overdueAfterMin: 480,
-      cautions: ['usedBattery'],
-    },
-    {
-      kind: 'gate',
-      id: 'tell-customer',
-      title: 'Handed on as used',
-      detail: (context) =>
-        `Grade ${gradedFrom(context).grade}: for ${gradedFrom(context).use}. ${shelfWords(context)}`,
-      claims: ['Marked as used, with grade and date', 'Whoever gets it is told, and told what it is for'],
-      affirmLabel: 'Marked and told',
-      denials: [],
-      when: { rule: 'recoveredTo', isOneOf: ['asUsedTold'] },
-      handsMin: 2,
-      overdueAfterMin: 480,
-      cautions: ['usedBattery'],
-    },
-    {
-      kind: 'gate',
-      id: 'keep-it',
-      title: 'It stays in the house',
-      detail: (context) =>
-        `By this house’s rule recovered batteries are for the shop alone. Grade ${gradedFrom(context).grade}: for ${gradedFrom(context).use}. ${shelfWords(context)}`,
-      claims: ['Marked with grade and date', 'On the shop’s own shelf, not among stock'],
-      affirmLabel: 'Marked and shelved',
-      denials: [],
-      when: { rule: 'recoveredTo', isOneOf: ['shopOnly'] },
-      handsMin: 2,
-      overdueAfterMin: 480,
-      cautions: ['usedBattery'],
-    },
-    {
-      kind: 'act',
-      id: 'sign-recovered',
-      title: 'Sign the recovery certificate',
-      detail: (context) =>
-        `Grade ${gradedFrom(context).grade}, as used. It says what was measured and what was not.`,
-      doneLabel: 'Sign it',
-      ends: 'recovered',
-      handsMin: 1,
-      overdueAfterMin: 480,
-      cautions: [],
-    },
+    disconnect,
+    rest,
+    readRested,
+    testCranking,
+    measureCapacity,
+    ...rechargedAndRested,
+    ...holding,
+    ...gradingAndAfter,
   ],
+};
+
+/** As logs of the first edition have it. */
+export const PROVE_FIRST_EDITION: Route = {
+  ...PROVE,
+  veto: () => undefined,
+  steps: [disconnect, rest, readRested, measureCapacity, testCranking, ...holding, ...gradingAndAfter],
 };

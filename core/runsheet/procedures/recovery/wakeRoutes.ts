@@ -6,7 +6,14 @@ import { donorHour, forcedStart, supplyWake, treat } from './treatments.ts';
 import { onSix } from './triage.ts';
 
 /** Steps that read it at rest, within a round the latest first. */
-const READ_RESTED = ['prove-ocv', 'donor-read-late', 'pulse-read', 'after-charge', 'first-ocv'] as const;
+const READ_RESTED = [
+  'hold-ocv',
+  'prove-ocv',
+  'donor-read-late',
+  'pulse-read',
+  'after-charge',
+  'first-ocv',
+] as const;
 
 /** The last rested voltage known of it, whichever step read it. */
 export function restedV(context: StepContext): number | undefined {
@@ -16,6 +23,21 @@ export function restedV(context: StepContext): number | undefined {
       if (typeof ocvV === 'number') return ocvV;
     }
   return undefined;
+}
+
+/** Steps after which it is drawn down, and the readings of the same round that came later. */
+const DRAWN_DOWN = ['prove-capacity', 'cycle-end'] as const;
+const READ_AFTER_DRAWING = ['hold-ocv'] as const;
+
+/** Whether it was discharged since it was last read at rest: what was read before says nothing of its charge now. */
+export function isDrawnDown(context: StepContext): boolean {
+  for (let { round } = context; round > 0; round--) {
+    const has = (step: string): boolean => Object.keys(context.valuesIn(step, round)).length > 0;
+    if (READ_AFTER_DRAWING.some(has)) return false;
+    if (DRAWN_DOWN.some(has)) return true;
+    if (READ_RESTED.some(has)) return false;
+  }
+  return false;
 }
 
 const seesNothing = (context: StepContext): Veto | undefined => {

@@ -1,0 +1,33 @@
+/** Thresholds as a person calls them, on screens and papers. */
+import type { ThresholdId } from './thresholds.ts';
+
+export const THRESHOLD_NAMES: Record<ThresholdId, string> = {
+  packDwellMin: 'Pack stays on',
+  soakMin: 'Soak',
+  floodedSoakMin: 'Soak',
+  fillDensity: 'Electrolyte',
+  fillFromC: 'Fill from',
+  fillToC: 'Fill up to',
+  chargeCurrentA: 'Charge current',
+  ceilingV: 'Charge voltage',
+  chargeEfficiency: 'Efficiency',
+  fullTailMin: 'Flat for proof',
+  hotPauseC: 'Pause above',
+  hotResumeC: 'Resume below',
+  startBelowC: 'Start below',
+  gasWaitMin: 'Gas clears',
+  restMin: 'Rest',
+  soakLowV: 'Old stock from',
+  soakSuspectV: 'Suspect below',
+  passOcvV: 'Floor to pass',
+  fullRestV: 'Full at rest',
+  massTolerancePct: 'Mass within',
+  testerPassPct: 'Tester passes at',
+  gradeRestMin: 'Rest before grading',
+  leadsOffMin: 'Leads off for',
+  leadsHoldMin: 'Then holds for',
+  afterSoakMin: 'Rest after a soak',
+  holdDayMin: 'Hold',
+  holdWeekMin: 'Hold, rest of the week',
+  postTorqueNm: 'Post torque',
+};
