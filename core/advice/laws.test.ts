@@ -48,8 +48,9 @@ for (const setting of SETTINGS) {
         const without = gradeOf({
           capacityShare: capacity,
           crankingShare: cranking,
-          heldDay: true,
-          heldWeek: true,
+          isRated: true,
+          day: 'held',
+          week: 'held',
         });
         const rank = (one: string): number => 'RCBA'.indexOf(one.charAt(0));
         expect(rank(grade)).to.be.at.most(rank(without.grade));

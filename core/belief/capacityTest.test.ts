@@ -66,10 +66,11 @@ describe('a capacity test while it runs', () => {
     sheet.wait(1440).put('chargeEnded', { step: 'slow#1', fullSignal: false });
     sheet.wait(6).affirm('slow-clips').wait(90).measure('after-charge', { ocvV: 12.8, tempC: 21 });
     sheet
-      .route('prove')
+      .route('prove', 'as far as it goes')
       .affirm('prove-off')
       .wait(24 * 60)
-      .measure('prove-ocv', { ocvV: 12.8, tempC: 25 });
+      .measure('prove-ocv', { ocvV: 12.8, tempC: 25 })
+      .put('skipped', { step: 'prove-load#2' });
     for (const minute of [30, 60])
       sheet
         .wait(30)

@@ -30,9 +30,9 @@ describe('what a run sheet tells a belief', () => {
   it('the load test is the house’s, and the warmth of the acid goes with its density', () => {
     const load = (rules: Partial<HouseRules>) =>
       settingOf(new TestJob('BK-F12/70', rules, undefined, 'recover-flooded').job.state).load;
-    expect(load({})).to.deep.equal({ currentA: 320, seconds: 15 });
+    expect(load({})).to.deep.equal({ currentA: 640 / 0.9 / 2, seconds: 15 });
     expect(load({ loadTest: 'tripleLenient' })).to.deep.equal({ currentA: 210, seconds: 15 });
-    expect(load({ loadTest: 'tenSeconds' })).to.deep.equal({ currentA: 320, seconds: 10 });
+    expect(load({ loadTest: 'tenSeconds' })).to.deep.equal({ currentA: 640 / 0.9 / 2, seconds: 10 });
     const { readings } = courseOf(flooded().triage(11.7, { densities: [1.12] }).job.state);
     expect(readings.find(({ kind }) => kind === 'density')).to.have.property('tempC');
   });

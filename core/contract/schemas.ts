@@ -94,6 +94,7 @@ const entryPayloads = {
   corrected: Joi.object({
     replaces: seq.required(),
     payload: Joi.alternatives(...Object.values(stepPayloads)).required(),
+    why: shortText(200).min(3).messages({ '*': 'Why: say it in a few words, 3 to 200 letters.' }),
   }),
   undone: Joi.object({ replaces: seq.required() }),
 };
@@ -117,6 +118,9 @@ function oneOfKind(schemas: ByKind): Joi.AlternativesSchema {
 }
 
 const entrySchemas = entriesOf(entryPayloads, {});
+
+/** What an entry of a step may hold, by its kind: a correction is held against the kind it replaces. */
+export const stepPayloadSchemas: Readonly<Record<string, Joi.ObjectSchema>> = stepPayloads;
 const documentPayloads = {
   ...entryPayloads,
   evidenced: Joi.object({ reading: readingDocumentSchema.required() }),

@@ -133,6 +133,6 @@ describe('the verdict', () => {
 
   it('names standard and basis of the load, so that a rating is not read under another', () => {
     const sentence = judged(new TestJob().soak().charge().test(12.84)).reasons[2]?.sentence;
-    expect(sentence).to.include('half of 130 A (EN) for 15 s');
+    expect(sentence).to.include('half of about 144 A SAE, by rule of thumb what 130 A EN are, for 15 s');
   });
 });

@@ -1,5 +1,6 @@
 /** An entry of the log in words. */
 import { readingWords } from '../belief/words.ts';
+import { entryKey } from './entryKey.ts';
 import type { JobEvent, StepValues } from './events.ts';
 import { measuredWords } from './measuredWords.ts';
 import { contextOf, procedureOf, type JobState } from './state.ts';
@@ -80,18 +81,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
     case 'withdrawn':
       return `Withdrawn: ${event.payload.reason}`;
     case 'corrected':
-      return `Corrected entry ${event.payload.replaces}`;
+      return `Corrected ${entryKey(event.payload.replaces)}`;
     case 'undone':
-      return `Took back entry ${event.payload.replaces}`;
+      return `Took back ${entryKey(event.payload.replaces)}`;
   }
-}
-
-/** Entries that still stand, that is, are neither corrections nor taken back. */
-export function standingSeqs(log: readonly JobEvent[]): Set<number> {
-  const standing = new Set<number>();
-  for (const event of log) {
-    if (event.kind === 'undone') standing.delete(event.payload.replaces);
-    else if (event.kind !== 'corrected' && event.kind !== 'opened') standing.add(event.seq);
-  }
-  return standing;
 }

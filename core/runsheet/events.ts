@@ -103,7 +103,12 @@ export interface EventPayloads extends StepPayloads {
   /** A reading taken to find out what is the matter, outside the steps. */
   evidenced: { readonly reading: Reading };
   withdrawn: { readonly reason: string };
-  corrected: { readonly replaces: number; readonly payload: StepPayloads[keyof StepPayloads] };
+  corrected: {
+    readonly replaces: number;
+    readonly payload: StepPayloads[keyof StepPayloads];
+    /** In a few words; entries of the first edition have none. */
+    readonly why?: string;
+  };
   undone: { readonly replaces: number };
 }
 

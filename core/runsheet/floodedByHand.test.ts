@@ -132,7 +132,7 @@ describe('an AGM filled at the factory', () => {
     expect(sheet.decide('pass').affirm('hand-over', 'certify').job.state.outcome).to.equal('certified');
   });
 
-  it('may leave uncharged only where the house says so, and then never goes round again', () => {
+  it('may leave uncharged only where the house says so, and a sound one that stands low is then offered a charge', () => {
     const sheet = new TestJob('BK-S12/75', { activatedAgm: 'fitAsIs' }).checkIn();
     sheet.measure('ocv-soak', { ocvV: 12.7, tempC: 21 }).affirm('uncharged');
     sheet
@@ -144,7 +144,9 @@ describe('an AGM filled at the factory', () => {
     const weak = new TestJob('BK-S12/75', { activatedAgm: 'vehicle' }).checkIn();
     weak.measure('ocv-soak', { ocvV: 12.4, tempC: 21 }).affirm('uncharged');
     weak.measure('test-ocv', { ocvV: 12.4, tempC: 21 }).measure('test-load', { method: 'load', loadV: 10.3 });
-    expect(judgeCommissioning(contextOf(weak.job.state, 1)).verdict).to.equal('reject');
+    expect(judgeCommissioning(contextOf(weak.job.state, 1)).verdict).to.equal('repeat');
+    weak.decide('repeat');
+    expect(weak.current.key).to.equal('charge#2');
   });
 
   it('from display is charged, tagged with the date and shelved', () => {

@@ -1,12 +1,54 @@
 /** A job is the fold of its events. Corrections name what they replace and take its place in time. */
 import { RunSheetError } from './errors.ts';
-import type { Entry, JobEvent } from './events.ts';
+import { entryKey } from './entryKey.ts';
+import type { Entry, EventKind, EventPayloads, JobEvent } from './events.ts';
 import { openJob, reduce } from './reduce.ts';
 import type { JobState } from './state.ts';
 
 export interface Job {
   readonly log: readonly JobEvent[];
   readonly state: JobState;
+}
+
+/** What a payload of each kind must hold at the least to stand in for another; kinds not named are only taken back. */
+const MUST_HOLD: Partial<Record<EventKind, readonly string[]>> = {
+  affirmed: [],
+  observed: [],
+  denied: ['denial'],
+  measured: ['values', 'source'],
+  skipped: [],
+  overridden: ['reason'],
+  chargeStarted: ['currentA'],
+  chargeRead: ['values', 'source'],
+  chargeLogged: ['file', 'rows', 'readings'],
+  chargePaused: ['reason'],
+  chargeResumed: ['tempC'],
+  chargeEnded: ['fullSignal'],
+  decided: ['verdict'],
+  routed: ['route'],
+  routeLeft: ['reason'],
+};
+
+/** @throws RunSheetError when the payload is not one of the kind it would replace, or speaks of another step */
+function assertReplaces(target: JobEvent, payload: EventPayloads['corrected']['payload']): void {
+  const needed = MUST_HOLD[target.kind];
+  if (!needed || !('step' in target.payload))
+    throw new RunSheetError(
+      'cannot-correct',
+      'This kind of entry is not corrected; take it back and make it anew.',
+    );
+  const given: Readonly<Record<string, unknown>> = { ...payload };
+  const missing = needed.find((name) => given[name] === undefined);
+  if (missing !== undefined)
+    throw new RunSheetError(
+      'cannot-correct',
+      `Entry ${entryKey(target.seq)} holds “${missing}”; the correction has none.`,
+    );
+  if (payload.step !== target.payload.step)
+    throw new RunSheetError(
+      'cannot-correct',
+      `Entry ${entryKey(target.seq)} belongs to another step; a correction stays with its own.`,
+    );
 }
 
 /** Puts another payload into an event of the same kind, keeping its place, time and author. */
@@ -32,15 +74,18 @@ export function effectiveEvents(log: readonly JobEvent[]): JobEvent[] {
     if (!target)
       throw new RunSheetError(
         'cannot-correct',
-        `There is no standing entry ${event.payload.replaces} to correct.`,
+        `There is no standing entry ${entryKey(event.payload.replaces)} to correct.`,
       );
     if (target.kind === 'opened')
       throw new RunSheetError(
         'cannot-correct',
         'The opening of a job cannot be corrected; withdraw it and take the battery in again.',
       );
-    if (event.kind === 'undone') standing.delete(target.seq);
-    else standing.set(target.seq, withPayload(target, event.payload.payload));
+    if (event.kind === 'undone') {
+      standing.delete(target.seq);
+      continue;
+    }
+    standing.set(target.seq, withPayload(target, event.payload.payload));
   }
   return [...standing.values()];
 }
@@ -74,8 +119,19 @@ export function append(job: Job, event: JobEvent): Job {
   if (event.seq !== lastSeq + 1)
     throw new RunSheetError('out-of-order', `Entry ${event.seq} does not follow entry ${lastSeq}.`);
   checkOrder(job.log.at(-1), event);
+  const isMending = event.kind === 'corrected' || event.kind === 'undone';
+  if (isMending && job.state.outcome)
+    throw new RunSheetError(
+      'closed',
+      'This job has ended and its papers are out: nothing in it is changed. Say it in a note.',
+    );
+  if (event.kind === 'corrected') {
+    const { replaces, payload } = event.payload;
+    const target = effectiveEvents(job.log).find(({ seq }) => seq === replaces);
+    if (target) assertReplaces(target, payload);
+  }
   const log = [...job.log, event];
-  if (event.kind !== 'corrected' && event.kind !== 'undone') return { log, state: reduce(job.state, event) };
+  if (!isMending) return { log, state: reduce(job.state, event) };
   try {
     return foldJob(log);
   } catch (error) {

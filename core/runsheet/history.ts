@@ -1,5 +1,6 @@
 /** A log as a person reads it: each entry once, as it stands now, with what it said before and who mended it. */
 import { describeEvent } from './describe.ts';
+import { entryKey } from './entryKey.ts';
 import type { Job } from './fold.ts';
 import type { JobEvent } from './events.ts';
 
@@ -7,6 +8,7 @@ export interface Mended {
   readonly words: string;
   readonly at: number;
   readonly by: string;
+  readonly why: string;
 }
 
 export interface HistoryEntry {
@@ -22,9 +24,6 @@ export interface HistoryEntry {
   readonly was: readonly Mended[];
   readonly takenBack?: { readonly at: number; readonly by: string };
 }
-
-/** "#7": the place an entry took in its log, which nothing changes. */
-export const entryKey = (seq: number): string => `#${seq}`;
 
 /** Every entry of a job in the order it was made; mendings stand with what they mend. */
 export function historyOf({ log, state }: Job): HistoryEntry[] {
@@ -55,7 +54,7 @@ export function historyOf({ log, state }: Job): HistoryEntry[] {
       ...target,
       event: mended,
       words: describeEvent(mended, state),
-      was: [...target.was, { words: target.words, at, by }],
+      was: [...target.was, { words: target.words, at, by, why: event.payload.why ?? '' }],
     });
   }
   return [...entries.values()];

@@ -113,7 +113,7 @@ function recoveryOf(
       ? openTo(new TestJob('BK-A12/55', rules, undefined, 'recover-agm').triage(4).job.state)
       : []),
   ];
-  sheet.route('prove');
+  sheet.route('prove', 'as far as it goes');
   const proof = sheet.job.state.steps
     .filter(({ round }) => round === 1)
     .map((step) => `${step.stepId} ${definitionOf(sheet.job.state, step).detail(context)}`);

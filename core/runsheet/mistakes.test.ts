@@ -90,7 +90,7 @@ describe('mistakes the run sheet catches', () => {
     expect(state.opened.type.cranking?.standard).to.equal('EN');
     sheet.measure('test-load', { method: 'tester', testerA: 90 });
     const { reasons } = judgeCommissioning(contextOf(sheet.job.state, 1));
-    expect(reasons[2]?.sentence).to.include('69 % of the rating; 80 % passes');
+    expect(reasons[2]?.sentence).to.include('71 % of the rating; 80 % passes');
     expect(reasons[2]?.isMet).to.equal(false);
   });
 

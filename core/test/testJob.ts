@@ -162,6 +162,66 @@ export class TestJob {
       .measure('test-load', { method: 'load', loadV });
   }
 
+  /** Off, gas gone, clips off. */
+  private clipsOff(stepId: string): this {
+    return this.put('chargeEnded', { step: this.current.key, fullSignal: false }).wait(6).affirm(stepId);
+  }
+
+  /** The charge at hand, slowly to a flat tail: proven full. */
+  private toFull(): this {
+    const { capacityAh, cells } = this.job.state.opened.type;
+    const heldV = (14.7 * cells) / 6;
+    this.put('chargeStarted', { step: this.current.key, currentA: capacityAh / 20 });
+    this.wait(600)
+      .read(heldV - 0.3, capacityAh * 0.022, 27)
+      .wait(240)
+      .read(heldV, capacityAh * 0.0073, 26);
+    return this.wait(60)
+      .read(heldV, capacityAh * 0.0055, 25)
+      .wait(65)
+      .read(heldV, capacityAh * 0.0051, 25);
+  }
+
+  /** By the slow charge to proven full, clips off, rested and read. */
+  slowCharge(ocvV = 12.8, reason?: string): this {
+    return this.route('slow-charge', reason)
+      .toFull()
+      .clipsOff('slow-clips')
+      .wait(60)
+      .measure('after-charge', { ocvV, tempC: 21 });
+  }
+
+  /**
+   * Through the proof up to the grade standing open: rested, tested, capacity drawn and charged again where it was,
+   * held for a day, and a week where that was read.
+   */
+  prove(found: {
+    readonly ocvV: number;
+    readonly tempC?: number;
+    readonly test?: Record<string, number | string>;
+    readonly capacity?: Record<string, number | string>;
+    readonly dayV?: number;
+    readonly weekV?: number;
+    readonly reason?: string;
+  }): this {
+    const { ocvV, tempC = 21, test, capacity, dayV = ocvV, weekV, reason } = found;
+    const DAY = 24 * 60;
+    this.route('prove', reason)
+      .affirm('prove-off')
+      .wait(7 * DAY)
+      .measure('prove-ocv', { ocvV, tempC });
+    if (test) this.measure('prove-load', test);
+    else this.put('skipped', { step: this.current.key });
+    if (capacity) {
+      this.wait(180).measure('prove-capacity', capacity).toFull().clipsOff('prove-clips');
+      this.wait(7 * DAY).measure('hold-ocv', { ocvV, tempC });
+    } else this.put('skipped', { step: this.current.key });
+    this.wait(DAY).measure('hold-read', { ocvV: dayV, tempC });
+    if (weekV !== undefined) return this.wait(6 * DAY).measure('week-read', { ocvV: weekV, tempC });
+    this.put('overridden', { step: this.current.key, reason: 'the ferry leaves on Friday' });
+    return this.put('skipped', { step: this.current.key });
+  }
+
   decide(verdict: 'pass' | 'repeat' | 'reject'): this {
     return this.put('decided', { step: this.current.key, verdict });
   }

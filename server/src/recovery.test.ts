@@ -144,6 +144,7 @@ describe('a recovery over HTTP', () => {
       { kind: 'chargePaused', payload: { step: 'supply-charge#1', reason: 'stopped' } },
       { kind: 'routeLeft', payload: { step: 'supply-charge#1', reason: 'Suspected short' } },
       { kind: 'routed', payload: { step: 'choose-route#2', route: 'retire' } },
+      { kind: 'measured', payload: { step: 'retire-why#2', values: { why: 'deadCell' }, source: 'keypad' } },
       affirmed('retire-core#2'),
       affirmed('retired#2'),
     );

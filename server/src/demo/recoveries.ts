@@ -131,6 +131,8 @@ export function backBefore(calendar: Calendar): Story[] {
   });
   const tired = brought(calendar, { ...caravan, opened: calendar.at('08:10', 26), visit: 3 });
   tired.findOut({ complaint: 'parked', flatMonths: 9 });
+  // Charged and rested before it is treated: what the tester gains after that is no charge.
+  tired.route('slow-charge').chargeAt(2.75).looks(24, 60).readRested().wait(240).tester();
   tired
     .route('long-soak')
     .chargeAt(5.5)

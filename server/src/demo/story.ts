@@ -253,6 +253,12 @@ export class Story {
     return this.put({ kind: 'evidenced', payload: { reading: { kind: 'load', amps, seconds, volts } } });
   }
 
+  /** What the tester shows, beside the steps. */
+  tester(): this {
+    const reading = { kind: 'tester', amps: this.read('cranking', 0) } as const;
+    return this.put({ kind: 'evidenced', payload: { reading } });
+  }
+
   /** Caps off on charge: what rises in each cell, and how warm it is by the probe. */
   lookIntoCells(): this {
     const { state } = this.job;

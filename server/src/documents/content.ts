@@ -102,7 +102,7 @@ const REFUSED_CAUTIONS = [
   'Local rules, licensed practice and the maker’s instructions come first.',
 ];
 
-export function done(state: JobState, step: StepState): Row | undefined {
+function done(state: JobState, step: StepState): Row | undefined {
   if (step.doneAt === undefined || step.status === 'skipped') return undefined;
   const { timeZone } = state.opened.hours;
   const definition = definitionOf(state, step);
@@ -132,7 +132,7 @@ function chargeRow(state: JobState, step: StepState): Row | undefined {
 /** Steps whose readings a certificate tells in a line; the warranty record has them all. */
 const TOLD = ['ocv-soak', 'electrolyte', 'water', 'first-ocv'] as const;
 
-export function readings(state: JobState): Row[] {
+function readings(state: JobState): Row[] {
   const rows = state.steps.flatMap((step): Row[] => {
     const charge = chargeRow(state, step);
     if (charge) return [charge];

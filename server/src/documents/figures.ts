@@ -38,7 +38,7 @@ const WORDS: Record<Exclude<Outcome, 'recovered'>, string> = {
 };
 
 /** The context of the proof that graded it; undefined where there was none. */
-export function provedContext(state: JobState): StepContext | undefined {
+function provedContext(state: JobState): StepContext | undefined {
   const round = state.steps.findLast(
     ({ stepId, doneAt }) => stepId === 'prove-ocv' && doneAt !== undefined,
   )?.round;
@@ -46,7 +46,7 @@ export function provedContext(state: JobState): StepContext | undefined {
 }
 
 /** Why a battery went to the recycler: what it was denied for, what stopped its charge, or how it graded. */
-export function whyRetired(state: JobState): string {
+function whyRetired(state: JobState): string {
   if (state.outcomeNote) return state.outcomeNote;
   const said = Object.entries(RETIRED_FOR).find(
     ([id]) => id === latest(state, 'retire-why')?.values?.['why'],

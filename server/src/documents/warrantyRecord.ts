@@ -54,7 +54,10 @@ function entryRows(job: Job): Row[] {
     `${momentIn(job.state, at)} · ${key}`,
     [
       `${words} · ${by}`,
-      ...was.map((one) => `before: ${one.words} (mended by ${one.by}, ${momentIn(job.state, one.at)})`),
+      ...was.map(
+        (one) =>
+          `before: ${one.words} (mended by ${one.by}, ${momentIn(job.state, one.at)}${one.why === '' ? '' : `: ${one.why}`})`,
+      ),
       ...(takenBack ? [`taken back by ${takenBack.by}, ${momentIn(job.state, takenBack.at)}`] : []),
     ].join('; '),
   ]);

@@ -17,10 +17,12 @@ import {
   type Told,
 } from '@cork-ember/core/runsheet/events.ts';
 import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { stepPayloadSchemas } from '@cork-ember/core/contract/schemas.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
+import { validated } from '../validate.ts';
 import { SeqTakenError, type JobEnding, type JobStore, type StoredEvent } from '../store/jobStore.ts';
 import { Queue } from './queue.ts';
 import type { ShopSettings } from './shop.ts';
@@ -55,6 +57,14 @@ interface Held {
 
 function endingOf({ outcome, endedAt }: JobState): JobEnding {
   return { outcome: outcome ?? null, endedAt: endedAt ?? null };
+}
+
+/** A correction holds what the entry it replaces would have to. @throws ProblemError in the schema's own words */
+function checkCorrection({ log }: Job, entry: Entry): void {
+  if (entry.kind !== 'corrected') return;
+  const target = log.find(({ seq }) => seq === entry.payload.replaces);
+  const schema = target && stepPayloadSchemas[target.kind];
+  if (schema) validated(schema, entry.payload.payload);
 }
 
 export class Jobs {
@@ -118,6 +128,7 @@ export class Jobs {
       if (recorded) return recorded;
       const lastSeq = held.job.log.at(-1)?.seq ?? 0;
       if (request.expectedSeq !== lastSeq) throw staleError(held.job, request.expectedSeq);
+      checkCorrection(held.job, request.entry);
       const job = record(held.job, request.entry, this.moment(held.job, request.enteredAt), request.by);
       const event = job.log.at(-1);
       if (!event) throw new Error('a recorded job has a log');

@@ -1,6 +1,7 @@
 /** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
 import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
+import type { HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
 import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { chargeSpecs } from '@cork-ember/core/runsheet/fields.ts';
@@ -11,10 +12,14 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
-import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
+import { lookFields } from '../steps/ChargeLook.tsx';
+import { ReadingInputs } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
 
 type Payload = StepPayloads[keyof StepPayloads];
+
+/** Shorter is no reason. */
+const LEAST_WHY = 3;
 
 /** Readings are corrected; claims are only taken back. */
 export function canCorrect(event: JobEvent): boolean {
@@ -55,11 +60,7 @@ function LookForm({
   values,
 }: FormProps & { values: StepPayloads['chargeRead']['values'] }) {
   const specs = chargeSpecs(state.opened.type, step.charge?.currentA ?? 1);
-  const fields: AskedReading[] = (['voltageV', 'currentA', 'tempC'] as const).map((id) => ({
-    id,
-    spec: specs[id],
-    isOptional: false,
-  }));
+  const fields = lookFields(state.opened.type, specs);
   const readings = useReadings(
     fields,
     Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { text: String(value) }])),
@@ -68,8 +69,9 @@ function LookForm({
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    const { voltageV = 0, currentA = 0, tempC = 0 } = taken.values;
-    onTake({ step: step.key, values: { voltageV, currentA, tempC }, source: taken.source });
+    const { voltageV = 0, currentA = 0, tempC = 0, density } = taken.values;
+    const known = density === undefined ? {} : { density };
+    onTake({ step: step.key, values: { voltageV, currentA, tempC, ...known }, source: taken.source });
   };
   return (
     <form onSubmit={submit} noValidate>
@@ -92,15 +94,29 @@ function Save() {
   );
 }
 
-export function Correction({ job, event, onClose }: { job: Job; event: JobEvent; onClose: () => void }) {
+export function Correction({
+  job,
+  entry: { event, key: entryKey, words },
+  onClose,
+}: {
+  job: Job;
+  /** As it stands now: a second correction begins where the first ended. */
+  entry: HistoryEntry;
+  onClose: () => void;
+}) {
   const record = useRecord(job);
+  const [why, setWhy] = useState('');
   const [problem, setProblem] = useState('');
   const { state } = job;
   const key = 'step' in event.payload ? event.payload.step : '';
   const step = state.steps.find((candidate) => candidate.key === key);
   const take = async (payload: Payload): Promise<void> => {
+    if (why.trim().length < LEAST_WHY) {
+      setProblem('Why: say it in a few words; it stands beside what it was.');
+      return;
+    }
     try {
-      await record({ kind: 'corrected', payload: { replaces: event.seq, payload } });
+      await record({ kind: 'corrected', payload: { replaces: event.seq, payload, why: why.trim() } });
       onClose();
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -118,6 +134,18 @@ export function Correction({ job, event, onClose }: { job: Job; event: JobEvent;
           className="fixed top-1/2 left-1/2 z-50 max-h-[92dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-line bg-card shadow-xl"
         >
           <Dialog.Title className="px-5 pt-5 text-xl font-bold">Correct “{definition.title}”</Dialog.Title>
+          <p className="px-5 pt-1 text-soft">
+            {entryKey} now says: {words}
+          </p>
+          <label className="mt-3 block px-5 font-medium">
+            Why
+            <input
+              value={why}
+              maxLength={200}
+              onChange={({ target }) => setWhy(target.value)}
+              className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
+            />
+          </label>
           {problem !== '' && (
             <div className="mt-3">
               <Notice tone="stop">{problem}</Notice>

@@ -2,8 +2,7 @@
 import { Pencil, Undo2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { describeEvent, standingSeqs } from '@cork-ember/core/runsheet/describe.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { clockText, dateText, durationText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
@@ -66,55 +65,53 @@ function Note({ job }: { job: Job }) {
 const LOG_BUTTON =
   'flex size-12 shrink-0 items-center justify-center rounded-lg text-soft hover:bg-paper hover:text-char';
 
+/** What an entry said before, and who mended it, why. */
+function Before({ was }: Pick<HistoryEntry, 'was'>) {
+  return was.map(({ words, by, why, at }) => (
+    <span key={at} className="block text-sm text-soft">
+      <span className="line-through">{words}</span> · mended by {by}
+      {why !== '' && `: ${why}`}
+    </span>
+  ));
+}
+
 function LogRow({
   job,
-  event,
-  isStanding,
+  entry,
   onCorrect,
   onUndo,
 }: {
   job: Job;
-  event: JobEvent;
-  isStanding: boolean;
+  entry: HistoryEntry;
   onCorrect: () => void;
   onUndo: () => void;
 }) {
   const { timeZone } = job.state.opened.hours;
-  const isPlain = event.kind !== 'corrected' && event.kind !== 'undone' && event.kind !== 'opened';
-  const isStruck = isPlain && !isStanding;
+  const { at, by, key, event, words, was, takenBack } = entry;
+  const mayMend = !takenBack && !job.state.outcome && event.kind !== 'opened';
   return (
     <li className="flex min-h-12 items-center gap-1 border-b border-line py-1 last:border-0">
       <span
         className="reading w-12 shrink-0 self-start pt-1 text-sm text-soft"
-        title={dateText(event.at, timeZone)}
+        title={dateText(at, timeZone)}
       >
-        {clockText(event.at, timeZone)}
+        {clockText(at, timeZone)}
       </span>
       <span className="min-w-0 flex-1 leading-snug break-words">
-        <span className={`text-[15px] ${isStruck ? 'text-soft line-through' : ''}`}>
-          {describeEvent(event, job.state)}
-        </span>
+        <span className={`text-[15px] ${takenBack ? 'text-soft line-through' : ''}`}>{words}</span>
+        <Before was={was} />
         <span className="block text-sm text-soft">
-          {event.by}, {weekdayText(event.at, timeZone)}
+          {key} · {by}, {weekdayText(at, timeZone)}
+          {takenBack && ` · taken back by ${takenBack.by}`}
         </span>
       </span>
-      {isStanding && canCorrect(event) && (
-        <button
-          type="button"
-          className={LOG_BUTTON}
-          onClick={onCorrect}
-          aria-label={`Correct: ${describeEvent(event, job.state)}`}
-        >
+      {mayMend && canCorrect(event) && (
+        <button type="button" className={LOG_BUTTON} onClick={onCorrect} aria-label={`Correct: ${words}`}>
           <Pencil aria-hidden className="size-5" />
         </button>
       )}
-      {isStanding && isPlain && (
-        <button
-          type="button"
-          className={LOG_BUTTON}
-          onClick={onUndo}
-          aria-label={`Undo: ${describeEvent(event, job.state)}`}
-        >
+      {mayMend && (
+        <button type="button" className={LOG_BUTTON} onClick={onUndo} aria-label={`Undo: ${words}`}>
           <Undo2 aria-hidden className="size-5" />
         </button>
       )}
@@ -124,13 +121,12 @@ function LogRow({
 
 export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
   const record = useRecord(job);
-  const [correcting, setCorrecting] = useState<JobEvent>();
-  const standing = standingSeqs(job.log);
+  const [correcting, setCorrecting] = useState<HistoryEntry>();
   const refused = parcels.filter((parcel) => parcel.refused !== undefined);
   const waiting = parcels.length - refused.length;
-  const undo = async (event: JobEvent): Promise<void> => {
+  const undo = async ({ seq }: HistoryEntry): Promise<void> => {
     try {
-      await record({ kind: 'undone', payload: { replaces: event.seq } });
+      await record({ kind: 'undone', payload: { replaces: seq } });
     } catch (error) {
       toast.error(sentenceOf(error));
     }
@@ -169,19 +165,20 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
       <Note job={job} />
       <Photos state={job.state} />
       <ol className="mt-1" reversed>
-        {[...job.log].reverse().map((event) => (
-          <LogRow
-            key={event.seq}
-            job={job}
-            event={event}
-            isStanding={standing.has(event.seq)}
-            onCorrect={() => setCorrecting(event)}
-            onUndo={() => void undo(event)}
-          />
-        ))}
+        {historyOf(job)
+          .reverse()
+          .map((entry) => (
+            <LogRow
+              key={entry.seq}
+              job={job}
+              entry={entry}
+              onCorrect={() => setCorrecting(entry)}
+              onUndo={() => void undo(entry)}
+            />
+          ))}
       </ol>
       <RulesOfJob state={job.state} />
-      {correcting && <Correction job={job} event={correcting} onClose={() => setCorrecting(undefined)} />}
+      {correcting && <Correction job={job} entry={correcting} onClose={() => setCorrecting(undefined)} />}
     </section>
   );
 }

@@ -1,7 +1,13 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
 import type { FormEvent } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { chargeSpecs, TEMPERATURE_SPEC, wakingSpecs } from '@cork-ember/core/runsheet/fields.ts';
+import { constructionOf, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import {
+  CHARGE_DENSITY,
+  chargeSpecs,
+  TEMPERATURE_SPEC,
+  wakingSpecs,
+} from '@cork-ember/core/runsheet/fields.ts';
 import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Button } from '../ui/Button.tsx';
@@ -20,21 +26,40 @@ export interface ChargeProps {
   readonly job: string;
 }
 
-export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
-  const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
-  const specs = specsFor(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
-  const fields: AskedReading[] = [
+/** What a look reads; a pilot cell's density where the battery can be opened. */
+export function lookFields(type: BatteryType, specs: ReturnType<typeof chargeSpecs>): AskedReading[] {
+  return [
     { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
     { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
     { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature' },
+    ...(constructionOf(type.kind) === 'flooded'
+      ? [{ id: 'density', spec: CHARGE_DENSITY, isOptional: true }]
+      : []),
   ];
+}
+
+/** What is needed of a charge before the shop closes, or what else stands beside its title. */
+export function HandNote({ hand }: Pick<ChargeProps, 'hand'>) {
+  return hand.note === undefined ? null : (
+    <div className="mt-3">
+      <Notice tone="caution">
+        <p className="font-semibold">{hand.note}</p>
+      </Notice>
+    </div>
+  );
+}
+
+export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
+  const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
+  const specs = specsFor(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
+  const fields = lookFields(hand.context.opened.type, specs);
   const readings = useReadings(fields);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    const { voltageV = 0, currentA = 0, tempC = 0 } = taken.values;
-    const values = { voltageV, currentA, tempC };
+    const { voltageV = 0, currentA = 0, tempC = 0, density } = taken.values;
+    const values = { voltageV, currentA, tempC, ...(density === undefined ? {} : { density }) };
     const isRecorded = await actions.record({
       kind: 'chargeRead',
       payload: { step: hand.step.key, values, source: taken.source },

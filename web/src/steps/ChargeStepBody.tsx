@@ -10,11 +10,12 @@ import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
 import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
-import { Cooling, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
+import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
@@ -153,6 +154,7 @@ function Running(props: ChargeProps) {
         </p>
         <p className="text-soft">{proof.sentence}</p>
       </div>
+      <HandNote hand={hand} />
       <Look key={readingsOf(state, step.key).length} {...props} isQuiet={isComplete && proof.isMet} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete && (
@@ -190,6 +192,35 @@ function Running(props: ChargeProps) {
   );
 }
 
+/** A stop rule has ended it: it is tested as it is, and the verdict says why. */
+function Over({ hand, actions }: ChargeProps) {
+  return (
+    <>
+      <div className="mt-4">
+        <Notice tone="stop">
+          <p className="text-xl font-bold">{hand.step.charge?.stopped?.why}</p>
+          <p>It is off and does not go on again. It is disconnected, rested and tested as it is.</p>
+        </Notice>
+      </div>
+      <Actions>
+        <Button
+          ref={focusQuietly}
+          tone="go"
+          className="min-h-16 flex-1 text-lg"
+          onClick={() =>
+            void actions.record({
+              kind: 'chargeEnded',
+              payload: { step: hand.step.key, fullSignal: false },
+            })
+          }
+        >
+          Go on to the test
+        </Button>
+      </Actions>
+    </>
+  );
+}
+
 export function ChargeStepBody(props: ChargeProps) {
   if (props.charge.treatment)
     return <TreatmentBody {...props} treatment={props.charge.treatment(props.hand.context)} />;
@@ -201,6 +232,8 @@ export function ChargeStepBody(props: ChargeProps) {
     case 'cooling':
     case 'stopped':
       return <Cooling {...props} />;
+    case 'over':
+      return <Over {...props} />;
     default:
       return <Running {...props} />;
   }

@@ -21,7 +21,6 @@ import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
 import { RouteStepBody } from './RouteStepBody.tsx';
 
-
 /** What a body needs to record something and to say why it could not. */
 export interface StepActions {
   readonly record: (entry: Entry) => Promise<boolean>;

@@ -16,7 +16,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { LogImport } from './LogImport.tsx';
 import { Actions } from './Actions.tsx';
 import { BandPanel, Going } from './BandPanel.tsx';
-import { Cooling, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
+import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
@@ -220,6 +220,7 @@ function Running(props: TreatmentProps) {
           )}
         </p>
       </div>
+      <HandNote hand={hand} />
       {tracked.going && <Going going={tracked.going} />}
       <Look key={looks.length} {...props} isQuiet={isComplete} />
       <LogImport hand={hand} actions={actions} />
