@@ -84,7 +84,8 @@ async function answer(page: Page, title: string): Promise<void> {
     await press(page, 'Charger is off at the mains', card);
   else if (await has(/^Read /)) {
     await press(page, /^Read /, card);
-    for (const field of await card.locator('input[inputmode="decimal"]').all())
+    // A pilot cell's density may stay empty.
+    for (const field of await card.locator('input[inputmode="decimal"]:not(#density)').all())
       await expect(field).not.toHaveValue('');
     await press(page, /^Record( the look)?$/, card);
   } else if (await has(/^Record$/)) await press(page, /^Record$/, card);
@@ -107,8 +108,7 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
   let answeredOnce = 0;
   let hasWaited = false;
   const order: string[] = [];
-  const looks = new Map<string, number>();
-  for (let turns = 0; turns < 300; turns++) {
+  for (let turns = 0; turns < 500; turns++) {
     const at = await turn(page);
     if (!at) break;
     const { tag, title, isDue } = at;
@@ -122,8 +122,6 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
     else {
       order.push(tag);
       const before = await standing(page);
-      const isOn = await page.getByRole('button', { name: 'Record the look' }).isVisible();
-      if (isOn) looks.set(tag, (looks.get(tag) ?? 0) + 1);
       if (title === 'Make the place safe' && (await together.first().isVisible())) {
         answeredOnce += Number(/\d$/.exec(await together.first().innerText())?.[0]);
         await press(page, /for all [2-6]$/);
@@ -133,9 +131,7 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
         await page.getByRole('menuitem', { name: 'The foil is broken' }).press('Enter');
         await page.getByRole('button', { name: 'End the job' }).press('Enter');
         await expect(page.locator('nav[aria-label="Batteries of the batch"] li')).toHaveCount(5);
-      } else if (isOn && tag !== 'SK-0302' && looks.get(tag) === 3)
-        await press(page, 'Charger shows full, it is off', page.locator('main article'));
-      else await answer(page, title);
+      } else await answer(page, title);
       // The next card is not taken for the one that was answered, however slow the page is.
       await sent(page);
       await expect.poll(() => standing(page), { intervals: [20, 50, 100] }).not.toBe(before);

@@ -126,7 +126,8 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   const { text } = await new PDFParse({ data: await readFile(await download.path()) }).getText();
   expect(text).toContain('Commissioning certificate');
   expect(text).toContain('SK-0150');
-  expect(text).toMatch(/about \d+ % \(\d+ to \d+ %\), estimated/);
+  expect(text).toMatch(/Charge, estimated\s+\d+ %\s+\d+ to \d+ %/);
+  expect(text).toMatch(/Proof of full: .* flat at 14\.\d V over \d+ min/);
   expect(text).toContain('Certified by Ines, Skerry Battery Loft');
   expect(text).toContain('licensed practice');
 });

@@ -32,7 +32,9 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
     await page.getByRole('button', { name: 'Yes, 25.0 °C' }).click();
     await record.click();
     await expect(page.getByRole('heading', { level: 2, name: 'First charge' })).toBeVisible();
-    await expect(page.getByText('Read voltage and warmth: 12.71 V, 25 °C')).toBeVisible();
+    await expect(
+      page.getByText('Read voltage and warmth: Open-circuit voltage 12.71 V, Case temperature 25.0 °C'),
+    ).toBeVisible();
   });
 
   test('an unusual reading can be kept', async ({ page, shop }) => {

@@ -10,7 +10,7 @@ test('the ledger: what was measured, which ways worked, and which belong togethe
   const row = page.getByRole('row', { name: /SK-0102/ });
   await expect(row).toContainText('recovered');
   await expect(row).toContainText('B');
-  await expect(row).toContainText('64 %');
+  await expect(row).toContainText('72 %');
   await expect(page.getByRole('row', { name: /SK-0139/ })).toContainText('on the bench, bay 1');
   await row.getByRole('link').click();
   const life = page.getByRole('region', { name: 'Over the years' });

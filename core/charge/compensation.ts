@@ -6,32 +6,37 @@ const TO_C = 45;
 const REFERENCE_C = 25;
 /** Per cell and kelvin, charging. Handbook 7; the middle of the range makers publish (3 to 5 mV). */
 const CHARGE_V_PER_K = 0.004;
+/** And on float. */
+const FLOAT_V_PER_K = 0.003;
 
 /**
  * Charging voltage at a temperature.
  * @param voltsAt25 at the posts at 25 °C, V
  * @param cells in series
  * @param tempC of the battery; held between 0 and 45 °C
+ * @param isFloat a voltage that is held for good follows less
  * @returns V
- * @see handbook 7: −4 mV a cell and kelvin
+ * @see handbook 7: −4 mV a cell and kelvin on charge, −3 mV on float
  */
-export function compensatedV(voltsAt25: number, cells: number, tempC: number): number {
-  return voltsAt25 - CHARGE_V_PER_K * cells * (Math.min(TO_C, Math.max(FROM_C, tempC)) - REFERENCE_C);
+export function compensatedV(voltsAt25: number, cells: number, tempC: number, isFloat = false): number {
+  const perK = isFloat ? FLOAT_V_PER_K : CHARGE_V_PER_K;
+  return voltsAt25 - perK * cells * (Math.min(TO_C, Math.max(FROM_C, tempC)) - REFERENCE_C);
 }
 
 /** A ceiling of a charge: what it is at 25 °C, whether it follows warmth, and what it never passes. */
 export interface Ceiling {
   readonly volts: number;
   readonly isCompensated: boolean;
+  readonly isFloat?: boolean;
   /** Whatever the warmth; never compensated, V. */
   readonly absoluteV: number;
 }
 
 /** The voltage not to be exceeded at a temperature, V. */
 export function ceilingAt(
-  { volts, isCompensated, absoluteV }: Ceiling,
+  { volts, isCompensated, isFloat, absoluteV }: Ceiling,
   cells: number,
   tempC: number,
 ): number {
-  return Math.min(absoluteV, isCompensated ? compensatedV(volts, cells, tempC) : volts);
+  return Math.min(absoluteV, isCompensated ? compensatedV(volts, cells, tempC, isFloat) : volts);
 }

@@ -71,12 +71,16 @@ function bulkAndProof(
   ];
 }
 
+/** On six cells at 25 °C: flooded 13.2–13.5, AGM 13.5–13.8 (handbook 4 and 7). */
+const FLOAT_V = { flooded: 13.4, agm: 13.6 } as const;
+
 const float = (subject: Subject, amps: number, seconds: number): Stage => ({
   id: 'float',
   name: 'Float',
   amps,
-  volts: onSix(13.6, subject),
+  volts: onSix(FLOAT_V[subject.construction], subject),
   isCompensated: true,
+  isFloat: true,
   exits: [{ on: 'time', seconds, next: 'full' }],
 });
 

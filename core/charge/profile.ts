@@ -41,6 +41,8 @@ export interface Stage {
   readonly volts: number;
   /** Whether the voltage follows temperature, −4 mV per cell and K. */
   readonly isCompensated: boolean;
+  /** A float follows warmth by −3 mV per cell and K. */
+  readonly isFloat?: boolean;
   readonly pulse?: PulseTrain;
   /** The first that holds ends the stage. */
   readonly exits: readonly (Exit & { readonly next: string | 'full' | 'stop' })[];

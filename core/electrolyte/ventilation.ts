@@ -28,6 +28,16 @@ export function ventilation(
   return { airM3PerH, openingCm2: 28 * airM3PerH };
 }
 
+/**
+ * No spark within this distance of the battery.
+ * @param gassingA of all cells in series, A
+ * @returns mm
+ * @see IEC 62485-2:2010, d = 28.8·∛(I_gas·C), I_gas·C in mA: 5 A are about half a metre
+ */
+export function sparkDistanceMm(gassingA: number): number {
+  return 28.8 * Math.cbrt(gassingA * 1000);
+}
+
 /** Hydrogen is kept below this share of the air; it burns from 4 %. @see IEC 62485-2:2010 */
 export const HYDROGEN_LIMIT = 0.01;
 

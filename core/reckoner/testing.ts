@@ -38,6 +38,8 @@ const { JIS: _unfixed, ...TO_SAE } = OF_SAE;
 const ratioOf = (standard: string): number =>
   Object.entries(TO_SAE).find(([name]) => name === standard)?.[1] ?? 1;
 
+/** Up to this part of its capacity a battery is drawn down to 10.5 V: 25 A are that of 75 Ah, and 2.8 C of 9 Ah. */
+const FREE_SHARE = 3;
 /** Charge below which a start is no longer sure. */
 const SHARE_TO_START = 0.35;
 
@@ -195,10 +197,11 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
       { id: 'start', label: 'Must still start', options: { no: 'no', yes: 'yes' }, start: 'no' },
     ],
     source:
-      'Handbook: 10.5 V up to 25 A, lower by the extra I·R; R ≈ 2.55 V ÷ CCA. A start needs about a third of the charge',
+      'Handbook: 10.5 V up to C/3, lower by the extra I·R; R ≈ 2.55 V ÷ CCA. A start needs about a third of the charge',
     answer: ({ n, s }) => {
       const ohms = 2.55 / n('cca');
-      const extra = Math.max(0, n('amps') - RESERVE_A) * ohms;
+      const freeA = n('ah') / FREE_SHARE;
+      const extra = Math.max(0, n('amps') - freeA) * ohms;
       const cut = 10.5 - extra;
       if (cut < 6)
         throw new RangeError(
@@ -219,7 +222,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
         caution: 'Never unattended below 11.5 V: recharge at once.',
         results: [{ label: 'Switch off at', value: cut, unit: 'V', decimals: 2 }],
         working: [
-          `10.5 V − (${n('amps')} − 25 A) × 2.55 V ÷ ${n('cca')} A = ${cut.toFixed(2)} V${extra === 0 ? ' (up to 25 A it is 10.5 V)' : ''}.`,
+          `10.5 V − (${n('amps')} A − ${freeA.toFixed(1)} A) × 2.55 V ÷ ${n('cca')} A = ${cut.toFixed(2)} V${extra === 0 ? ` (up to C/3, ${freeA.toFixed(1)} A, it is 10.5 V)` : ''}.`,
         ],
       };
     },

@@ -10,8 +10,8 @@ import { isOfEdition } from './edition.ts';
 import { isDrawnDown, restedV } from './procedures/recovery/wakeRoutes.ts';
 import type { ChargeEvidence, ChargeLimits, ChargeStep, StepContext } from './step.ts';
 
-/** A charge that is not proven full this long after it should be is looked into, not charged on, min. */
-const LONGEST_TAIL_MIN = 12 * 60;
+/** A charge that is not proven full a day after it should be is looked into, not charged on, min. A night counts: nobody ends it. */
+const LONGEST_TAIL_MIN = 24 * 60;
 /** What stops a first charge; it begins awake, so that nothing waits for its voltage to rise. */
 const FIRST_CHARGE_STOPS: readonly StopRuleId[] = [
   'over-voltage',

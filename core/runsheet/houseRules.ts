@@ -269,7 +269,7 @@ export const HOUSE_RULES = {
     group: 'shelf',
     title: 'Recharging on the shelf',
     options: {
-      predicted: 'when predicted at 12.40 V, and every three months',
+      predicted: 'at 12.60 V (AGM) or 12.45 V (flooded), or after three months, whichever is first',
       monthly: 'every month',
       sixMonthly: 'every six months',
     },

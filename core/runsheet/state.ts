@@ -194,6 +194,12 @@ export function contextOf(state: JobState, round: number): StepContext {
       const step = state.steps.find((one) => one.stepId === stepId && one.round === round);
       return step?.status === 'skipped' ? undefined : step?.doneAt;
     },
+    lastTempC: () => {
+      const read = state.steps.findLast(({ values }) => typeof values?.['tempC'] === 'number')?.values?.[
+        'tempC'
+      ];
+      return typeof read === 'number' ? read : undefined;
+    },
     lastLoadV: () => {
       const beside = state.evidence?.findLast(({ reading }) => reading.kind === 'load')?.reading;
       const proved = latest(state, 'prove-load')?.values?.['loadV'];

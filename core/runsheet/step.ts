@@ -36,6 +36,8 @@ export interface StepContext {
   charge(): ChargeEvidence | undefined;
   /** When a step of this round was done, ms; undefined while it is not, or was left out. */
   doneAt(stepId: string): number | undefined;
+  /** Warmth that was read last at a step, °C. */
+  lastTempC(): number | undefined;
   /** Lowest voltage of the last load test, at a step or beside them, V. */
   lastLoadV(): number | undefined;
   /** The latest charge before a step of this round. */
@@ -133,6 +135,10 @@ interface StepBase {
   /** Minutes after it is due from which it counts as overdue. */
   readonly overdueAfterMin: number;
   readonly cautions: readonly CautionId[];
+  /** Cautions that depend on the battery or what was read of it. */
+  readonly cautionsFor?: (context: StepContext) => readonly CautionId[];
+  /** What the step explains once, to be opened by who wants it. */
+  readonly explains?: 'label-symbols';
   /** Present only where the house follows one of these schools. */
   readonly when?: { readonly rule: HouseRuleId; readonly isOneOf: readonly string[] };
   /** Present only where it was asked for at Intake. */

@@ -12,6 +12,8 @@ export interface Phase {
   readonly title: string;
   /** Acid goes in with this phase: the charge must end the same day. */
   readonly isFilling?: boolean;
+  /** Of a charge, what comes after its taper, min. */
+  readonly provingMin?: number;
 }
 
 export interface Placed {
@@ -65,8 +67,8 @@ export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): r
       });
       clockMin += look + definition.handsMin;
       if (definition.kind === 'charge') {
-        const minutes = context.chargeSetting(setA).totalMin;
-        phases.push({ kind: 'charge', minutes, title });
+        const { totalMin: minutes, provingMin } = context.chargeSetting(setA);
+        phases.push({ kind: 'charge', minutes, title, provingMin });
         clockMin += minutes;
       }
     }
@@ -77,24 +79,19 @@ export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): r
 
 /**
  * Lays phases out from a start: hands wait for the shop to be open, waits and charges do not.
- * @param tailMin flat hours at the end of a charge that may run past closing
  * @returns undefined where a battery filled that day could not be charged that day
  */
-export function layOut(
-  phases: readonly Phase[],
-  times: OpenTimes,
-  startAt: number,
-  tailMin: number,
-): Layout | undefined {
+export function layOut(phases: readonly Phase[], times: OpenTimes, startAt: number): Layout | undefined {
   const placed: Placed[] = [];
   let at = times.nextOpen(startAt);
   const from = at;
   let closesAt: number | undefined;
-  for (const { kind, minutes, title, isFilling } of phases) {
+  for (const { kind, minutes, title, isFilling, provingMin = 0 } of phases) {
     const begin = kind === 'hands' ? times.nextOpen(at) : at;
     if (isFilling) closesAt = times.spanFrom(begin).to;
     const end = begin + minutes * MINUTE;
-    if (kind === 'charge' && closesAt !== undefined && end - tailMin * MINUTE > closesAt) return undefined;
+    // What only proves it full may run past closing: the supply holds its voltage.
+    if (kind === 'charge' && closesAt !== undefined && end - provingMin * MINUTE > closesAt) return undefined;
     if (minutes > 0) placed.push({ kind, title, from: begin, to: end });
     at = end;
   }

@@ -7,7 +7,6 @@
  */
 import type { Charger } from '../charge/chargers.ts';
 import type { OpenedPayload } from '../runsheet/events.ts';
-import { resolveThreshold } from '../runsheet/thresholds.ts';
 import { layOut, phasesOf, type Layout, type Phase } from './phases.ts';
 import { OpenTimes, openSpanFrom, type ShopHours } from './shopHours.ts';
 
@@ -75,7 +74,6 @@ export interface Option {
 /** One kind of battery on one charger: its phases, and its starts as far as they were looked at. */
 interface Pairing {
   readonly phases: readonly Phase[] | string;
-  readonly tailMin: number;
   /** From start to ready if the shop never closed, ms. */
   readonly leastMs: number;
   readonly options: (Option | null | undefined)[];
@@ -113,10 +111,8 @@ export class Planner {
     const known = this.pairings.get(key);
     if (known) return known;
     const phases = phasesOf(battery.opened, this.task.now, charger);
-    const { type, rules } = battery.opened;
     const made: Pairing = {
       phases,
-      tailMin: resolveThreshold('fullTailMin', { type, rules, entered: {} }).value,
       leastMs:
         typeof phases === 'string' ? 0 : phases.reduce((sum, { minutes }) => sum + minutes, 0) * MINUTE,
       options: [],
@@ -138,13 +134,13 @@ export class Planner {
     return made;
   }
 
-  private laidOut({ phases, tailMin }: Pairing, slot: number): Option | null {
+  private laidOut({ phases }: Pairing, slot: number): Option | null {
     if (typeof phases === 'string') return null;
     const { now } = this.task;
     const startAt = now + slot * SLOT;
     // A start the shop is closed for is the next opening's, which has a slot of its own.
     if (this.times.nextOpen(startAt) >= startAt + SLOT) return null;
-    const layout = layOut(phases, this.times, startAt, tailMin);
+    const layout = layOut(phases, this.times, startAt);
     return layout ? { layout, ...needsOf(layout, now) } : null;
   }
 

@@ -1,4 +1,6 @@
 /** Runs the plans of a question and says what would come of each. */
+import { massFractionAt } from '../electrolyte/density.ts';
+import { freezingPointC } from '../electrolyte/freezing.ts';
 import { chargerById, misfit, shapeOf } from '../charge/chargers.ts';
 import { ChargeEngine, type Ending } from '../charge/engine.ts';
 import { planFor } from '../charge/library.ts';
@@ -63,6 +65,8 @@ export interface PlanAnswer {
   readonly outcome?: Outcome;
 }
 
+/** Denser acid than this does not freeze in any shop. */
+const FROZEN_TABLE_TO = 1.25;
 const HOUR = 3600;
 const STRETCHES = 36;
 const SLICE_S = 6 * HOUR;
@@ -127,6 +131,20 @@ function reversalOf(run: ModelRun): Risk | undefined {
   return { level: 'danger', atS, words };
 }
 
+/** Ice in the cell with the thinnest acid when the charge begins: then nothing is charged. */
+function frozenCell({ trace }: ModelRun): Risk | undefined {
+  const thinnest = trace.value(0, 'density');
+  const tempC = trace.value(0, 'tempC');
+  const freezesC = freezingPointC(massFractionAt(Math.min(FROZEN_TABLE_TO, thinnest), 25));
+  return tempC < freezesC
+    ? {
+        level: 'danger',
+        atS: 0,
+        words: `At ${tempC.toFixed(0)} °C acid of ${thinnest.toFixed(3)} freezes (${freezesC.toFixed(0)} °C): never charge it frozen, warm it right through first.`,
+      }
+    : undefined;
+}
+
 function risksOf(run: ModelRun, question: Question): Risk[] {
   const { trace, engine, engineState } = run;
   const risks: Risk[] = [];
@@ -147,6 +165,8 @@ function risksOf(run: ModelRun, question: Question): Risk[] {
     firstPassing(run, 'gasL', (litres) => litres / 1000 / question.room.volumeM3 > HYDROGEN_LIMIT),
     (at) => `Hydrogen above 1 % at ${at} with the doors shut (${question.room.volumeM3} m³).`,
   );
+  const frozen = frozenCell(run);
+  if (frozen) risks.push(frozen);
   const reversal = reversalOf(run);
   if (reversal) risks.push(reversal);
   const asked = run.engine.heldVolts(run.engine.stageOf(engineState), 25);

@@ -249,7 +249,7 @@ describe('the owner’s sheet', () => {
       'Never: a car charger',
       'a maintainer that holds 13.5 to 13.8 V',
       'cracks, a bulge',
-      'above 12.4 V',
+      'above 12.60 V',
       'Parked, disconnected: about',
       'licensed recycler',
       'Handed over by Ines',
@@ -279,7 +279,7 @@ describe('the owner’s sheet', () => {
 
   it('halves the line for a 6 V battery', () => {
     const sheet = new TestJob('LW-A6/4');
-    expect(textOf(sheet, ownersSheetOf)).to.include('above 6.2 V');
+    expect(textOf(sheet, ownersSheetOf)).to.include('above 6.30 V');
   });
 });
 

@@ -1,4 +1,6 @@
 /** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
+import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
+import type { Construction } from '@cork-ember/core/model/parameters.ts';
 import { constructionOf, KIND_NAMES } from '@cork-ember/core/battery/types.ts';
 import { readingWords } from '@cork-ember/core/belief/words.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
@@ -81,10 +83,13 @@ const CHARGING_WORDS = {
     'Charge at 14.4–14.8 V on 12 V, caps vented; distilled water to the UPPER line, never acid, never tap water.',
 } as const;
 
-export const ownerCautions = (construction: keyof typeof CHARGING_WORDS): readonly string[] => [
+const checkWords = (construction: Construction, cells: number): string =>
+  `Check it every month; recharge at once when it rests below ${rechargeLineV(construction, cells).toFixed(2)} V, and every three months regardless.`;
+
+export const ownerCautions = (construction: Construction, cells: number): readonly string[] => [
   'Local rules, licensed practice and the maker’s instructions come first.',
   CHARGING_WORDS[construction],
-  'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery), and every three months regardless.',
+  checkWords(construction, cells),
   'Positive on first and off last on the bench; on a vehicle negative off first and on last. Tighten no further than the torque given.',
   'It gives off hydrogen on charge: ventilate, no spark or flame. Acid in the eyes or on skin: running water for 15 minutes.',
   'At the end of its life it goes to a licensed recycler, never into household waste.',
@@ -178,10 +183,10 @@ function routeRows(state: JobState): Row[] {
   ]);
 }
 
-export const USED_CAUTIONS = [
+export const usedCautions = (construction: Construction, cells: number): readonly string[] => [
   'It is a used battery, recovered and tested; it is not sold as new and does not go into a critical start.',
   'Local rules, licensed practice and the maker’s instructions come first.',
-  'Check it every month; recharge at once when it rests below 12.4 V (6.2 V on a 6 V battery).',
+  checkWords(construction, cells),
   'At the end of its life it goes to a licensed recycler, never into household waste.',
 ];
 
@@ -297,9 +302,9 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     record: record.filter(isFilled),
     cautionsTitle: isGood || isRecovered ? 'For the owner' : 'Caution',
     cautions: isRecovered
-      ? USED_CAUTIONS
+      ? usedCautions(constructionOf(type.kind), type.cells)
       : isGood
-        ? ownerCautions(constructionOf(type.kind))
+        ? ownerCautions(constructionOf(type.kind), type.cells)
         : outcome === 'retired'
           ? RETIRED_CAUTIONS
           : REFUSED_CAUTIONS,

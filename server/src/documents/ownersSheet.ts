@@ -1,6 +1,7 @@
 /** What goes with the vehicle's papers: date, charge, next check, how long it may stand, cautions (handbook 10). */
 import { TZDate } from '@date-fns/tz';
 import { addMonths } from 'date-fns';
+import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
 import { constructionOf } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { daysStanding } from '@cork-ember/core/reckoner/testing.ts';
@@ -14,7 +15,7 @@ import {
   batteryRows,
   ownerCautions,
   signerOf,
-  USED_CAUTIONS,
+  usedCautions,
   type DocumentContent,
   type Row,
 } from './content.ts';
@@ -77,7 +78,7 @@ export function ownersSheetOf({ state }: Pick<Job, 'state'>, shop: Shop): Docume
   // Months are the shop's: the same day of the month in its zone, over a change of the clocks too.
   const on = (months: number): string =>
     dateText(addMonths(new TZDate(endedAt, hours.timeZone), months).getTime(), hours.timeZone);
-  const line = ((12.4 * type.cells) / 6).toFixed(1);
+  const line = rechargeLineV(constructionOf(type.kind), type.cells).toFixed(2);
   return {
     shop: shop.name,
     tag: battery.tag,
@@ -115,7 +116,7 @@ export function ownersSheetOf({ state }: Pick<Job, 'state'>, shop: Shop): Docume
     ],
     record: [],
     cautionsTitle: 'For your safety',
-    cautions: isRecovered ? USED_CAUTIONS : ownerCautions(constructionOf(type.kind)),
+    cautions: (isRecovered ? usedCautions : ownerCautions)(constructionOf(type.kind), type.cells),
     signature: `Handed over by ${signerOf(state)}, ${shop.name}, ${dateText(endedAt, hours.timeZone)}.`,
     photos: [],
   };

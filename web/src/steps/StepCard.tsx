@@ -16,6 +16,7 @@ import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
 import { ChargeStepBody } from './ChargeStepBody.tsx';
 import { DecideStepBody } from './DecideStepBody.tsx';
 import { DwellStepBody } from './DwellStepBody.tsx';
+import { LabelSymbols } from './LabelSymbols.tsx';
 import { MeasureStepBody } from './MeasureStepBody.tsx';
 import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
@@ -95,7 +96,9 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
   const { timeZone } = context.opened.hours;
   const isOverdue = now >= hand.overdueAt;
   const isOn = definition.kind === 'charge' && step.charge !== undefined;
-  const cautions = isOn ? definition.cautionsWhileOn : definition.cautions;
+  const cautions = isOn
+    ? definition.cautionsWhileOn
+    : [...definition.cautions, ...(definition.cautionsFor?.(hand.context) ?? [])];
   const remark = remarkOnLast(hand);
   return (
     <article
@@ -103,6 +106,7 @@ export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: numb
       className="mx-auto flex max-w-3xl flex-col overflow-hidden rounded-xl border border-line bg-card shadow-sm"
     >
       <Cautions of={cautions} />
+      {definition.explains === 'label-symbols' && <LabelSymbols />}
       <div className="px-5 pt-4">
         <h2 id="step-title" className="text-2xl font-bold md:text-[28px]">
           {definition.title}

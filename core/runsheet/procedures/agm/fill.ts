@@ -115,7 +115,7 @@ export const filling: readonly Step[] = [
     when: { rule: 'packHoles', isOneOf: ['makersPin'] },
     handsMin: 1,
     overdueAfterMin: 10,
-    cautions: ['packDrips', 'neverForce'],
+    cautions: ['packDrips', 'neverForce', 'rottenEgg'],
   },
   {
     kind: 'gate',

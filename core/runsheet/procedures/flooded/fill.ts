@@ -128,7 +128,7 @@ export const filling: readonly Step[] = [
     when: { rule: 'overfill', isOneOf: [school] },
     handsMin: 6,
     overdueAfterMin: 30,
-    cautions: ['acid', 'acidSwallowed'],
+    cautions: ['acid', 'acidSwallowed', 'rottenEgg'],
   })),
   {
     kind: 'dwell',

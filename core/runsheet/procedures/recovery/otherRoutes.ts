@@ -68,6 +68,7 @@ export const WATER_BACK: Route = {
       handsMin: 6,
       overdueAfterMin: 60,
       cautions: ['waterOnly', 'acid'],
+      cautionsFor: (context) => (isFlooded(context) ? [] : ['neverPry']),
     },
   ],
 };

@@ -1,6 +1,7 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
 import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf } from '../../../battery/types.ts';
+import { coldCautions } from '../shared/charge.ts';
 import type { ChargeStep, StepContext, Treatment } from '../../step.ts';
 import { onSix } from './triage.ts';
 
@@ -245,5 +246,6 @@ export const treat = (
   handsMin: 3,
   overdueAfterMin: 15,
   cautions: more.cautions ?? ['gas', 'gasInside', 'clipsFirst'],
-  cautionsWhileOn: ['gas'],
+  cautionsFor: coldCautions,
+  cautionsWhileOn: ['gas', 'gasInside', 'rottenEgg'],
 });

@@ -1,6 +1,7 @@
 /** Finding out before anything is touched (handbook 3.1 and 3.2): sound case, clean posts, first readings. */
 import type { BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
+import type { CautionId } from '../../cautions.ts';
 import { temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
@@ -191,9 +192,12 @@ export const findOut = (isOpenable: boolean): readonly Step[] => [
       : 'Case, posts, valves. A valve that once vented reseals and condemns nothing. It is never opened.',
     seals: ['No leak, no smell, no rattle, not frozen'],
     sealDenials: REJECT_AT_SIGHT,
-  }).map((step) =>
-    step.kind === 'gate' && step.id === 'inspect' ? { ...step, denials: REJECT_AT_SIGHT } : step,
-  ),
+  }).map((step): Step => {
+    if (step.kind !== 'gate' || step.id !== 'inspect') return step;
+    // Where it cannot be opened somebody may think of prying.
+    const cautions: readonly CautionId[] = isOpenable ? step.cautions : [...step.cautions, 'neverPry'];
+    return { ...step, denials: REJECT_AT_SIGHT, cautions };
+  }),
   {
     kind: 'measure',
     id: 'history',

@@ -1,6 +1,16 @@
 /** The charge itself and what comes right after it, the same for every kind but in words. */
 import { temperatureField, voltageField } from '../../fields.ts';
+import type { CautionId } from '../../cautions.ts';
 import type { Denial, Step, StepContext } from '../../step.ts';
+
+/** A battery read this cold may have frozen where its acid is thin, °C (freezing table of handbook 7: 1.10 at −8). */
+const COLD_C = 0;
+
+/** Before a cold charge: the last warmth read, or nothing where it was not. */
+export function coldCautions({ lastTempC }: StepContext): readonly CautionId[] {
+  const tempC = lastTempC();
+  return tempC !== undefined && tempC <= COLD_C ? ['coldCharge'] : [];
+}
 
 /** What the shop's school says of a first charge, before what the kind says. */
 function schoolText({ round, opened: { rules } }: StepContext): string {
@@ -34,7 +44,8 @@ export const chargeStep = (detail: (context: StepContext) => string): Step => ({
   handsMin: 3,
   overdueAfterMin: 30,
   cautions: ['gas', 'clipsFirst'],
-  cautionsWhileOn: ['gas'],
+  cautionsFor: coldCautions,
+  cautionsWhileOn: ['gas', 'rottenEgg'],
   shows: ['chargeCurrentA', 'ceilingV', 'fullTailMin', 'hotPauseC', 'hotResumeC'],
 });
 

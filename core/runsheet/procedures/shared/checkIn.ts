@@ -71,6 +71,7 @@ export const checkedIn = (kind: CheckIn): readonly Step[] => [
     handsMin: 2,
     overdueAfterMin: 60,
     cautions: [],
+    explains: 'label-symbols',
     shows: kind.shows,
   },
   {
@@ -90,7 +91,7 @@ export const checkedIn = (kind: CheckIn): readonly Step[] => [
     ],
     handsMin: 1,
     overdueAfterMin: 60,
-    cautions: kind.safetyCautions,
+    cautions: [...kind.safetyCautions, 'static'],
   },
   {
     kind: 'gate',
