@@ -110,7 +110,7 @@ test('what was taken back is struck through, and the step is asked again', async
   await expect(page.getByText(/Later entries rest on this one/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo: Inspect case, posts and foil' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Inspect case, posts and foil' })).toBeVisible();
-  await expect(page.getByText(/#5 · Ines, .*taken back by Ines/)).toBeVisible();
+  await expect(page.getByText(/#5 · Solveig, .*taken back by Ines/)).toBeVisible();
 });
 
 test('the keypad types where the finger was last, and every target is big enough for a glove', async ({

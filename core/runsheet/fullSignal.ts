@@ -50,7 +50,11 @@ export function againstFullSignal(
     return `${charger.name} has no full signal; voltage, current and time prove it full.`;
   const leastMin = leastMinutes(evidence);
   if (onMin < leastMin)
-    return `It shows full after ${Math.round(onMin)} min; at ${setA.toFixed(2)} A the ${missingAh.toFixed(1)} Ah that are missing at least take ${Math.ceil(leastMin)} min. Leave it on.`;
+    return `It shows full after ${Math.round(onMin)} min; ${
+      missingAh > 0
+        ? `at ${setA.toFixed(2)} A the ${missingAh.toFixed(1)} Ah that are missing at least take ${Math.ceil(leastMin)} min`
+        : `nothing tells full from surface charge within ${LEAST_MIN} min`
+    }. Leave it on.`;
   const last = looks.at(-1);
   if (!last || at - last.at > LOOK_WITHIN_MIN * MINUTE)
     return 'Read volts, amps and warmth first: the charger’s lamp stands beside the readings.';

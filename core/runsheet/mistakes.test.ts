@@ -112,7 +112,7 @@ describe('mistakes the run sheet catches', () => {
       const shelf = state.steps.find(({ stepId }) => stepId === 'tag-date');
       return shelf ? definitionOf(state, shelf).detail(contextOf(state, 1)) : '';
     };
-    expect(words('BK-S12/75', 'predicted')).to.include('when 12.40 V is predicted, and every three months');
+    expect(words('BK-S12/75', 'predicted')).to.include('when it rests at 12.60 V or after three months');
     expect(words('BK-S12/75', 'monthly')).to.include('every month');
     expect(words('LW-A6/12', 'predicted')).to.include('6.20 V');
   });

@@ -27,6 +27,8 @@ export interface Layout {
   readonly placed: readonly Placed[];
   readonly from: number;
   readonly readyAt: number;
+  /** Whether some of its hands came due while the shop was closed. */
+  readonly waitsForOpening: boolean;
 }
 
 const MINUTE = 60_000;
@@ -79,15 +81,26 @@ export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): r
 
 /**
  * Lays phases out from a start: hands wait for the shop to be open, waits and charges do not.
+ * @param inLineMin how long hands that came due at night wait in line when the shop opens, min
  * @returns undefined where a battery filled that day could not be charged that day
  */
-export function layOut(phases: readonly Phase[], times: OpenTimes, startAt: number): Layout | undefined {
+export function layOut(
+  phases: readonly Phase[],
+  times: OpenTimes,
+  startAt: number,
+  inLineMin = 0,
+): Layout | undefined {
   const placed: Placed[] = [];
   let at = times.nextOpen(startAt);
   const from = at;
   let closesAt: number | undefined;
+  let waitsForOpening = false;
   for (const { kind, minutes, title, isFilling, provingMin = 0 } of phases) {
-    const begin = kind === 'hands' ? times.nextOpen(at) : at;
+    const open = kind === 'hands' ? times.nextOpen(at) : at;
+    const isNight = open > at && placed.length > 0;
+    waitsForOpening ||= isNight;
+    // What came due at night waits its turn when the shop opens.
+    const begin = isNight ? times.nextOpen(open + inLineMin * MINUTE) : open;
     if (isFilling) closesAt = times.spanFrom(begin).to;
     const end = begin + minutes * MINUTE;
     // What only proves it full may run past closing: the supply holds its voltage.
@@ -95,5 +108,5 @@ export function layOut(phases: readonly Phase[], times: OpenTimes, startAt: numb
     if (minutes > 0) placed.push({ kind, title, from: begin, to: end });
     at = end;
   }
-  return { placed, from, readyAt: at };
+  return { placed, from, readyAt: at, waitsForOpening };
 }

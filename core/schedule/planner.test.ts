@@ -6,7 +6,7 @@ import { randomFrom } from '../test/seeded.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import { procedureForKind } from '../runsheet/procedures/procedures.ts';
 import { HOURS, MORNING } from '../test/testJob.ts';
-import { helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
+import { LINE, helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
 
 const SLOT = SLOT_MIN * 60_000;
 const HOUR = 3_600_000;
@@ -77,11 +77,12 @@ async function optimum(task: PlanTask, slots: number): Promise<number> {
     void map.set(key, [...(map.get(key) ?? []), term]);
   for (const one of task.batteries)
     for (const bay of task.bays)
-      for (let slot = 0; slot < slots; slot++) {
-        const option = planner.option(one, bay.charger, slot);
+      for (let start = 0; start < slots * LINE; start++) {
+        const [slot, inLine] = [Math.floor(start / LINE), start % LINE];
+        const option = planner.option(one, bay.charger, slot, inLine);
         if (!option) continue;
         const { layout } = option;
-        const name = `x_${one.id}_${bay.number}_${slot}`;
+        const name = `x_${one.id}_${bay.number}_${slot}_${inLine}`;
         names.push(name);
         const late = Math.max(0, (layout.readyAt - one.dueAt) / 60_000);
         cost.push(`${(late + (0.6 * (layout.readyAt - task.now)) / HOUR).toFixed(6)} ${name}`);

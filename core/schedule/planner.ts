@@ -93,6 +93,15 @@ function needsOf({ placed }: Layout, now: number): Pick<Option, 'slots' | 'minut
   return { slots: [...needs.keys()], minutes: [...needs.values()] };
 }
 
+/** How many may stand in line when the shop opens, a slot each: what came due at night all comes due at once. */
+export const LINE = 4;
+
+function hasHands({ slots, minutes }: Option, used: Float64Array, most: number): boolean {
+  for (let i = 0; i < slots.length; i++)
+    if ((used[slots[i] as number] ?? 0) + (minutes[i] as number) > most) return false;
+  return true;
+}
+
 /** Slots beyond the last start that a plan may still reach into: a long charge, a closed weekend. */
 const ROOM = HORIZON + (7 * 24 * 60) / SLOT_MIN;
 
@@ -121,26 +130,32 @@ export class Planner {
     return made;
   }
 
-  /** A battery started in a slot on a charger; undefined where it cannot be. */
-  option(battery: PlanBattery, charger: Charger, slot: number): Option | undefined {
-    return this.optionOf(this.pairing(battery, charger), slot) ?? undefined;
+  /**
+   * A battery started in a slot on a charger; undefined where it cannot be.
+   * @param inLine slots it waits in line when the shop opens, where something of it came due at night
+   */
+  option(battery: PlanBattery, charger: Charger, slot: number, inLine = 0): Option | undefined {
+    return this.optionOf(this.pairing(battery, charger), slot, inLine) ?? undefined;
   }
 
-  private optionOf(pairing: Pairing, slot: number): Option | null {
-    const known = pairing.options[slot];
+  private optionOf(pairing: Pairing, slot: number, inLine: number): Option | null {
+    const key = slot * LINE + inLine;
+    const known = pairing.options[key];
     if (known !== undefined) return known;
-    const made = this.laidOut(pairing, slot);
-    pairing.options[slot] = made;
+    const made = this.laidOut(pairing, slot, inLine);
+    pairing.options[key] = made;
     return made;
   }
 
-  private laidOut({ phases }: Pairing, slot: number): Option | null {
+  private laidOut({ phases }: Pairing, slot: number, inLine: number): Option | null {
     if (typeof phases === 'string') return null;
     const { now } = this.task;
     const startAt = now + slot * SLOT;
     // A start the shop is closed for is the next opening's, which has a slot of its own.
     if (this.times.nextOpen(startAt) >= startAt + SLOT) return null;
-    const layout = layOut(phases, this.times, startAt);
+    const layout = layOut(phases, this.times, startAt, inLine * SLOT_MIN);
+    // Nothing of it waits for the shop to open: there is no line to stand in.
+    if (inLine > 0 && layout && !layout.waitsForOpening) return null;
     return layout ? { layout, ...needsOf(layout, now) } : null;
   }
 
@@ -169,13 +184,13 @@ export class Planner {
     for (let slot = Math.max(0, Math.ceil((from - now) / SLOT)); slot < HORIZON; slot++) {
       const limit = best ? Math.min(sooner, best.layout.readyAt) : sooner;
       if (now + slot * SLOT + pairing.leastMs >= limit) break;
-      const option = this.optionOf(pairing, slot);
-      if (!option || option.layout.readyAt >= limit) continue;
-      const { slots, minutes } = option;
-      let fits = true;
-      for (let i = 0; i < slots.length && fits; i++)
-        fits = (used[slots[i] as number] ?? 0) + (minutes[i] as number) <= most;
-      if (fits) best = option;
+      for (let inLine = 0; inLine < LINE; inLine++) {
+        const option = this.optionOf(pairing, slot, inLine);
+        if (!option || option.layout.readyAt >= limit) break;
+        if (!hasHands(option, used, most)) continue;
+        best = option;
+        break;
+      }
     }
     return best;
   }
