@@ -113,6 +113,9 @@ async function benchSlider(): Promise<void> {
 
 const FULL = 200;
 
+/** Bays the demo's own batteries may stand in. */
+const DEMO_BAYS = 12;
+
 /** A bench of two hundred open jobs: from the address to the first row, and from an entry to the list of hands. */
 async function benchFull(): Promise<void> {
   const running = await start('full');
@@ -125,11 +128,11 @@ async function benchFull(): Promise<void> {
     if (!answer.ok) throw new Error(await answer.text());
     return (await answer.json()) as { id: string };
   };
-  const bays = Array.from({ length: FULL + 8 }, (_, i) => ({ number: i + 1, charger: 'bench' }));
+  const bays = Array.from({ length: FULL + DEMO_BAYS }, (_, i) => ({ number: i + 1, charger: 'bench' }));
   await post('/api/shop/changes', { by: 'bench', why: 'a full bench', bays });
   const { shopMs } = (await (await fetch(`${running.url}/api/clock`)).json()) as { shopMs: number };
   const ids: string[] = [];
-  for (let i = 0; i < FULL - 7; i++) {
+  for (let i = 0; i < FULL - DEMO_BAYS; i++) {
     const battery = {
       tag: `BN-${1000 + i}`,
       typeId: 'LW-A12/9',
@@ -137,7 +140,7 @@ async function benchFull(): Promise<void> {
       dateCode: '2025-06',
       owner: 'stock',
     };
-    const job = { battery, bay: 9 + i, promisedAt: shopMs + 1e8, by: 'bench', requestKey: randomUUID() };
+    const job = { battery, bay: DEMO_BAYS + 1 + i, promisedAt: shopMs + 1e8, by: 'bench', requestKey: randomUUID() };
     ids.push((await post('/api/jobs', job)).id);
   }
   const browser = await chromium.launch({

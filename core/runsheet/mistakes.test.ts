@@ -114,7 +114,7 @@ describe('mistakes the run sheet catches', () => {
     };
     expect(words('BK-S12/75', 'predicted')).to.include('when it rests at 12.60 V or after three months');
     expect(words('BK-S12/75', 'monthly')).to.include('every month');
-    expect(words('LW-A6/12', 'predicted')).to.include('6.20 V');
+    expect(words('LW-A6/12', 'predicted')).to.include('6.30 V');
   });
 
   it('a crank dip below 9.6 V is held until it is read again or answered for', () => {

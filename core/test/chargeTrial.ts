@@ -59,7 +59,7 @@ export interface TrialResult {
 const HOUR_MS = 3_600_000;
 const SETTLED_S = 6 * 3600;
 
-function typeOf(id: string): BatteryType {
+export function typeOf(id: string): BatteryType {
   const type = CATALOGUE.find((candidate) => candidate.id === id);
   if (!type) throw new Error(`no type ${id}`);
   return type;
