@@ -20,6 +20,8 @@ export interface Proof {
   /** Over a day, and over a week; undefined where nobody looked. */
   readonly day?: Hold['verdict'];
   readonly week?: Hold['verdict'];
+  /** Lost in the week by one cell, had it lost all of it: a soft short hides in what its kind may lose. */
+  readonly oneCellLost?: number;
   /** A load test that collapsed condemns whatever the rest says. */
   readonly hasCollapsed?: boolean;
 }
@@ -42,6 +44,8 @@ const USES: Record<Grade, string> = {
 
 /** More than this above its own baseline wants a discharge test (handbook 3.2); without one it is not first class. */
 const RESISTANCE_RISEN = 1.3;
+/** An A holds this share of its rating when its week is over, even if one cell alone lost what was lost. */
+const A_HOLDS = 0.75;
 const ORDER: readonly Grade[] = ['A', 'A pending', 'B', 'C', 'R'];
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
@@ -56,7 +60,7 @@ const graded = (grade: Grade, because: string): Graded => ({ grade, because, use
 
 /** Every reason for a grade and none better; the lowest stands. */
 function reasonsFor(proof: Proof): Graded[] {
-  const { isRated, capacityShare, crankingShare, loadPassed, resistanceRatio, day, week } = proof;
+  const { isRated, capacityShare, crankingShare, loadPassed, resistanceRatio, oneCellLost, day, week } = proof;
   const reasons: Graded[] = [];
   const isAtMost = (grade: Grade, because: string): void => void reasons.push(graded(grade, because));
   if (capacityShare !== undefined)
@@ -82,7 +86,14 @@ function reasonsFor(proof: Proof): Graded[] {
         ? 'Cranking was not measured, so B is the most for a starter.'
         : 'A load test is passed or failed and gives no cranking figure, so B is the most for a starter.',
     );
-  if (day === 'doubtful' || week === 'doubtful')
+  const kept = (capacityShare ?? 0) - (oneCellLost ?? 0);
+  if (capacityShare !== undefined && oneCellLost !== undefined && kept < A_HOLDS)
+    isAtMost(
+      'B',
+      `Had one cell alone lost what the week took, ${percent(kept)} of the rating was left: hold it again before it counts as A.`,
+    );
+  // The week answers a doubtful day.
+  if ((week ?? day) === 'doubtful')
     isAtMost('B', 'The hold is doubtful: charge it, rest it and hold it again before it goes to anyone.');
   if (day === undefined && week === undefined) isAtMost('B', 'It was not held, so B is the most.');
   else if (week === undefined) isAtMost('A pending', 'The week’s hold is still to come.');

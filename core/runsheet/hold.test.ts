@@ -32,9 +32,11 @@ describe('the hold', () => {
       expect(hold(lostMv, days).verdict).to.equal(verdict);
     });
 
-  it('a flooded battery may lose what antimonial plates lose', () => {
+  it('a flooded battery may lose what antimonial plates lose; what that is for one cell alone is told', () => {
     expect(hold(60, 7).verdict).to.equal('doubtful');
-    expect(hold(60, 7, { construction: 'flooded' }).verdict).to.equal('held');
+    const flooded = hold(54, 7, { construction: 'flooded' });
+    expect(flooded.verdict).to.equal('held');
+    expect(flooded.oneCellShare).to.be.closeTo(0.32, 0.01);
   });
 
   it('a warm week takes more than a cold one', () => {

@@ -25,6 +25,8 @@ export interface Hold {
   readonly verdict: 'held' | 'doubtful' | 'leak';
   readonly lostV: number;
   readonly allowedV: number;
+  /** What one cell lost of its charge, were it that one's alone. */
+  readonly oneCellShare: number;
   readonly sentence: string;
 }
 
@@ -38,6 +40,8 @@ const METER_V = 0.012;
 const SETTLES_V = 0.018;
 /** A loss this many times what is allowed is a leak, not a doubt (handbook 4: three times its kind's). */
 const LEAK_TIMES = 2.5;
+/** Rested voltage of one cell from full to empty as its first tenths go, V: 10 mV a percent on six (handbook 4). */
+const ONE_CELL_V = 1 / 6;
 /** What a parked vehicle draws where nobody measured it, mA (practice: 20 to 50). */
 const ASSUMED_MA = { usual: 30, most: 50 } as const;
 const DRAW_UNSURE = 1.2;
@@ -54,8 +58,10 @@ export function holdOf(question: HoldQuestion): Hold {
   const { most } = standingLossPercent(construction, days, meanC);
   const drawMa = fitted ? (fitted.drawMa ?? ASSUMED_MA.most) : 0;
   const drawnPercent = (((drawMa / 1000) * days * 24) / capacityAh) * 100 * DRAW_UNSURE;
-  const allowedV = voltsOfPercent(most + drawnPercent, cells) + (METER_V + SETTLES_V) * scale;
+  const drawnV = voltsOfPercent(drawnPercent, cells);
+  const allowedV = voltsOfPercent(most, cells) + drawnV + (METER_V + SETTLES_V) * scale;
   const verdict = lostV <= allowedV ? 'held' : lostV <= LEAK_TIMES * allowedV ? 'doubtful' : 'leak';
+  const oneCellShare = Math.max(0, lostV - drawnV) / ONE_CELL_V;
   const mv = (volts: number): string => `${(Math.max(0, volts) * 1000).toFixed(0)} mV`;
   const since = days < 1.5 ? `${Math.round(days * 24)} h` : `${days.toFixed(0)} days`;
   const because = fitted
@@ -72,6 +78,7 @@ export function holdOf(question: HoldQuestion): Hold {
     verdict,
     lostV,
     allowedV,
+    oneCellShare,
     sentence: `${words}: ${mv(lostV)} in ${since} at ${meanC.toFixed(0)} °C, where standing and the meter allow ${mv(allowedV)}${because}.`,
   };
 }

@@ -1,4 +1,6 @@
 /** A recovery's proof run on a battery of the model: charged, rested, tested, drawn, charged again, held, graded. */
+import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
@@ -10,6 +12,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { soundBattery, twentyHourAh } from '../model/parameters.ts';
 import { CASE_C, get } from '../model/state.ts';
+import type { BatteryType } from '../battery/types.ts';
 import { contextOf } from '../runsheet/state.ts';
 import { gradedFrom, holdIn } from '../runsheet/procedures/recovery/prove.ts';
 import type { Grade } from '../runsheet/grade.ts';
@@ -28,7 +31,7 @@ export interface ProofResult {
   readonly grade: Grade;
   /** Whether a leak was said. */
   readonly saysLeak: boolean;
-  /** What the weakest cell truly gives, as a share of the rating. */
+  /** What it truly gives, full and at 25 °C, as a share of the rating. */
   readonly trueCapacity: number;
   /** Charge the battery truly lost in the week's hold, share of the rating. */
   readonly lostInWeek: number;
@@ -38,6 +41,14 @@ export interface ProofResult {
 const DAY_S = 86_400;
 const LOOK_H = 1;
 const MOST_CHARGE_H = 24;
+const REFERENCE_C = 25;
+const USUAL_CHARGE = 0.4;
+
+/** Ah at C/20 to the end voltage. */
+function drawnFrom(cells: CellString, { capacityAh, cells: count }: BatteryType): number {
+  const amps = capacityAh / 20;
+  return (amps * draw(cells, amps, 1.75 * count, 40 * 3600).seconds) / 3600;
+}
 
 /** Charged and looked at as on the run sheet, until it is proven full or its day is over. */
 class Bench {
@@ -115,14 +126,46 @@ class Bench {
     return Math.max(0, this.sees('conductanceA', conductanceA(this.cells)));
   }
 
-  /** Ah drawn at C/20 to the end voltage. */
+  /** Ah drawn in the capacity test. */
   drawAh(): number {
     const { type } = this.sheet.job.state.opened;
-    const amps = type.capacityAh / 20;
-    const { seconds } = draw(this.cells, amps, 1.75 * type.cells, 40 * 3600);
-    this.sheet.wait(seconds / 60);
-    return (amps * seconds) / 3600;
+    const drawnAh = drawnFrom(this.cells, type);
+    this.sheet.wait((drawnAh / (type.capacityAh / 20)) * 60);
+    return drawnAh;
   }
+}
+
+const TYPES = ['BK-A12/55', 'BK-F12/70', 'LW-A12/9', 'TQ-A12/20', 'TQ-F12/14', 'LW-A12/12'] as const;
+const ROOMS_C = [10, 21, 28] as const;
+
+export const PROOF_KINDS = ['sound', 'leaking', 'worn', 'shorted'] as const;
+export type ProofKind = (typeof PROOF_KINDS)[number];
+
+/** Self-discharge of a soft short by its hours to empty a cell: from what shows in a day to what a month hides. */
+const LEAK_H = [60, 1500] as const;
+const CELL_V = 2.1;
+
+/** A battery by its kind and number: the same whenever it is asked. */
+export function randomProof(kind: ProofKind, index: number): ProofSubject {
+  const generator = xoroshiro128plus(index * 7919 + 11 + PROOF_KINDS.indexOf(kind));
+  const between = (low: number, high: number): number => low + (high - low) * uniformFloat64(generator);
+  const typeId = TYPES[Math.floor(between(0, TYPES.length))] ?? TYPES[0];
+  const { capacityAh, cells } = typeOf(typeId);
+  const cell = 1 + Math.floor(between(0, cells));
+  const emptiesInH = Math.exp(between(Math.log(LEAK_H[0]), Math.log(LEAK_H[1])));
+  const faults: Record<ProofKind, readonly Fault[]> = {
+    sound: [],
+    leaking: [{ kind: 'short', cell, ohms: (CELL_V * emptiesInH) / capacityAh }],
+    worn: [{ kind: 'worn', share: between(0.35, 0.9) }],
+    shorted: [{ kind: 'short', cell, ohms: between(0.01, 0.1) }],
+  };
+  return {
+    typeId,
+    faults: faults[kind],
+    condition: { charge: between(0.2, 0.9), film: between(0, 0.05) },
+    capacityFactor: between(0.95, 1.07),
+    roomC: ROOMS_C[index % ROOMS_C.length] ?? 21,
+  };
 }
 
 /** The whole of it; a charge that a stop rule ends is R for the cell it names. */
@@ -130,13 +173,18 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
   const { typeId, condition, faults = [], capacityFactor = 1, roomC } = subject;
   const type = typeOf(typeId);
   const rating = ratingOf(type);
-  const cells = makeBattery({
-    parameters: soundBattery({ ...rating, capacityAh: rating.capacityAh * capacityFactor }),
-    condition: { ...SOUND, charge: 0.4, ...condition },
-    faults,
-    tempC: roomC,
-  });
-  cells.ambientC = roomC;
+  const made = (charge: number, tempC: number): CellString => {
+    const one = makeBattery({
+      parameters: soundBattery({ ...rating, capacityAh: rating.capacityAh * capacityFactor }),
+      condition: { ...SOUND, ...condition, charge },
+      faults,
+      tempC,
+    });
+    one.ambientC = tempC;
+    return one;
+  };
+  const trueCapacity = drawnFrom(made(1, REFERENCE_C), type) / twentyHourAh(type);
+  const cells = made(condition?.charge ?? USUAL_CHARGE, roomC);
   rest(cells, DAY_S / 4);
   const kind = typeId.includes('-F') ? 'flooded' : 'agm';
   const sheet = new TestJob(typeId, {}, undefined, `recover-${kind}`);
@@ -145,7 +193,7 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
   const stopped = (): ProofResult => ({
     grade: 'R',
     saysLeak: false,
-    trueCapacity: 0,
+    trueCapacity,
     lostInWeek: 0,
     why: sheet.current.why ?? '',
   });
@@ -172,7 +220,7 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
   return {
     grade,
     saysLeak: because.includes('leak'),
-    trueCapacity: drawnAh / twentyHourAh(type),
+    trueCapacity,
     lostInWeek: (before - chargeAh(cells)) / twentyHourAh(type),
     why: `${because} ${holdIn(context, 'week-read')?.sentence ?? ''}`.trim(),
   };

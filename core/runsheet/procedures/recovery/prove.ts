@@ -60,7 +60,7 @@ export function proofOf(context: StepContext): Proof {
   const capacityShare = capacityShareOf(context.valuesIn('prove-capacity', round), type, tempC);
   const tester = testerA === undefined ? undefined : testerAt25(testerA, tempC);
   const day = holdIn(context, 'hold-read')?.verdict;
-  const week = holdIn(context, 'week-read')?.verdict;
+  const week = holdIn(context, 'week-read');
   return {
     isRated: type.cranking !== undefined,
     ...(capacityShare === undefined ? {} : { capacityShare }),
@@ -72,7 +72,7 @@ export function proofOf(context: StepContext): Proof {
       ? { resistanceRatio: milliohm / baseline }
       : {}),
     ...(day === undefined ? {} : { day }),
-    ...(week === undefined ? {} : { week }),
+    ...(week === undefined ? {} : { week: week.verdict, oneCellLost: week.oneCellShare }),
     hasCollapsed: loadV !== undefined && loadV < onSix(4, type),
   };
 }
