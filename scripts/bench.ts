@@ -140,7 +140,13 @@ async function benchFull(): Promise<void> {
       dateCode: '2025-06',
       owner: 'stock',
     };
-    const job = { battery, bay: DEMO_BAYS + 1 + i, promisedAt: shopMs + 1e8, by: 'bench', requestKey: randomUUID() };
+    const job = {
+      battery,
+      bay: DEMO_BAYS + 1 + i,
+      promisedAt: shopMs + 1e8,
+      by: 'bench',
+      requestKey: randomUUID(),
+    };
     ids.push((await post('/api/jobs', job)).id);
   }
   const browser = await chromium.launch({

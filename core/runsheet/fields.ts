@@ -43,6 +43,28 @@ export function testerSpec(type: BatteryType): ReadingSpec {
   };
 }
 
+/** What a tester prints besides its current: its guess of the charge and of the health, kept as it says them. */
+export function printoutFields(shownWhen?: NumberField['shownWhen']): readonly NumberField[] {
+  return (
+    [
+      ['printedCharge', 'State of charge, as it prints it'],
+      ['printedHealth', 'State of health, as it prints it'],
+    ] as const
+  ).map(([id, label]) => ({
+    kind: 'number',
+    id,
+    optional: true,
+    ...(shownWhen ? { shownWhen } : {}),
+    spec: () => ({
+      label,
+      unit: '%',
+      decimals: 0,
+      possible: { min: 0, max: 100 },
+      plausible: { min: 0, max: 100 },
+    }),
+  }));
+}
+
 export function voltageField(ask: VoltageAsk): NumberField {
   return {
     kind: 'number',

@@ -60,7 +60,8 @@ const graded = (grade: Grade, because: string): Graded => ({ grade, because, use
 
 /** Every reason for a grade and none better; the lowest stands. */
 function reasonsFor(proof: Proof): Graded[] {
-  const { isRated, capacityShare, crankingShare, loadPassed, resistanceRatio, oneCellLost, day, week } = proof;
+  const { isRated, capacityShare, crankingShare, loadPassed, resistanceRatio, oneCellLost, day, week } =
+    proof;
   const reasons: Graded[] = [];
   const isAtMost = (grade: Grade, because: string): void => void reasons.push(graded(grade, because));
   if (capacityShare !== undefined)

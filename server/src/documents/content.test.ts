@@ -233,6 +233,23 @@ describe('the recovery certificate', () => {
       expect(text).to.include(part);
   });
 
+  it('what the tester printed of charge and health stands there as its own words, and grades nothing', () => {
+    const passed = new TestJob().soak().charge();
+    passed
+      .wait(6)
+      .affirm('disconnect')
+      .affirm('lid')
+      .wait(240)
+      .measure('test-ocv', { ocvV: 12.84, tempC: 21 });
+    passed.measure('test-load', { method: 'tester', testerA: 610, printedCharge: 98, printedHealth: 41 });
+    passed.decide('pass').affirm('hand-over', 'certify');
+    const text = textOf(passed);
+    expect(text).to.include('it printed a charge of 98 %; it printed a health of 41 %');
+    expect(JSON.stringify(warrantyRecordOf(passed.job, SKERRY))).to.include(
+      'State of health, as it prints it',
+    );
+  });
+
   it('never reports cranking as capacity', () => {
     const text = textOf(recoveredFor());
     expect(text).to.include('Capacity: not measured (of the rating)');

@@ -3,6 +3,7 @@ import { durationText } from '@cork-ember/core/schedule/clockText.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
 import { gainsOf, gainWords, type Gain } from '@cork-ember/core/runsheet/gain.ts';
+import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
 import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
@@ -107,12 +108,23 @@ function testFigure(state: JobState): KeyFigure[] {
         {
           label: 'Tester',
           value: `${testerA.toFixed(0)} A`,
-          note: type.cranking
-            ? `rated ${type.cranking.amps} A (${type.cranking.standard})`
-            : 'no rating on its label',
+          note: [
+            type.cranking
+              ? `rated ${type.cranking.amps} A (${type.cranking.standard})`
+              : 'no rating on its label',
+            ...printed(load),
+          ].join('; '),
         },
       ]
     : [];
+}
+
+/** What the tester printed of charge and health, in its own words: a certificate leans on neither. */
+function printed({ printedCharge, printedHealth }: StepValues): string[] {
+  return [
+    ...(typeof printedCharge === 'number' ? [`it printed a charge of ${printedCharge} %`] : []),
+    ...(typeof printedHealth === 'number' ? [`it printed a health of ${printedHealth} %`] : []),
+  ];
 }
 
 function chargedFigure(state: JobState): KeyFigure[] {

@@ -1,7 +1,7 @@
 /** Bringing back by charging: slow, high then low, constant current, long soak, pulses, equalise (handbook 3.4). */
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
 import type { StepValues } from '../../events.ts';
-import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { densitiesAt25, spreadOf, SPREAD_BAD, SPREAD_EQUALISE } from './openedCells.ts';
 import {
@@ -241,6 +241,7 @@ export const PULSE: Route = {
           quantity: 'cranking',
           spec: ({ opened: { type } }) => testerSpec(type),
         },
+        ...printoutFields(),
         temperatureField,
       ],
       holds: () => undefined,

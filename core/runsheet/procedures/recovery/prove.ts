@@ -12,7 +12,7 @@ import {
   type Proof,
 } from '../../grade.ts';
 import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
-import { temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
 import type { DwellStep, Judgement, MeasureStep, NumberField, Route, Step, StepContext } from '../../step.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { slowCharge, treat } from './treatments.ts';
@@ -311,7 +311,7 @@ const testCranking: Step = {
     if (!type.cranking)
       return 'It has no cranking rating: no load is put on it. A resistance tester, if there is one, against its own baseline.';
     const test = loadTestFor(type, rules.loadTest, numberOf(valuesOf('prove-ocv')['tempC']) ?? 25);
-    return `The tester, set to the rating: it gives a figure. Or a load, which is passed or failed: ${test.currentA.toFixed(0)} A for ${test.seconds} s holding ${test.floorV.toFixed(2)} V (${test.basis}).`;
+    return `The tester, set to the rating: it gives a figure; photograph what it prints. Or a load, which is passed or failed: ${test.currentA.toFixed(0)} A for ${test.seconds} s holding ${test.floorV.toFixed(2)} V (${test.basis}).`;
   },
   fields: [
     {
@@ -331,6 +331,7 @@ const testCranking: Step = {
       shownWhen: { field: 'method', is: 'tester' },
       spec: ({ opened: { type } }) => testerSpec(type),
     },
+    ...printoutFields({ field: 'method', is: 'tester' }),
     {
       ...voltageField({
         id: 'loadV',

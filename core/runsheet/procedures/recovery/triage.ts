@@ -2,7 +2,7 @@
 import type { BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import type { CautionId } from '../../cautions.ts';
-import { temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
+import { printoutFields, temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
 
@@ -152,6 +152,7 @@ export const firstTester: Step = {
       quantity: 'cranking',
       spec: ({ opened: { type } }) => testerSpec(type),
     },
+    ...printoutFields(),
   ],
   holds: ({ testerA }, { opened: { type, rules } }) => {
     const rating = type.cranking?.amps ?? type.capacityAh * 10;

@@ -2,7 +2,7 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
+import { printoutFields, temperatureField, voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
 export const testing: readonly Step[] = [
@@ -43,7 +43,7 @@ export const testing: readonly Step[] = [
     detail: ({ opened: { type, rules }, valuesOf }) => {
       const tempC = valuesOf('test-ocv')['tempC'];
       const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
-      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label.`;
+      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label; photograph what it prints.`;
     },
     fields: [
       {
@@ -77,6 +77,7 @@ export const testing: readonly Step[] = [
           plausible: { min: (type.cranking?.amps ?? 100) * 0.3, max: (type.cranking?.amps ?? 100) * 1.6 },
         }),
       },
+      ...printoutFields({ field: 'method', is: 'tester' }),
     ],
     holds: () => undefined,
     denials: [],
