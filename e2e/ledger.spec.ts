@@ -11,7 +11,7 @@ test('the ledger: what was measured, which ways worked, and which belong togethe
   await expect(row).toContainText('recovered');
   await expect(row).toContainText('B');
   await expect(row).toContainText('72 %');
-  await expect(page.getByRole('row', { name: /SK-0139/ })).toContainText('on the bench, bay 1');
+  await expect(page.getByRole('row', { name: /SK-0139/ })).toContainText('at work, in bay 1');
   await row.getByRole('link').click();
   const life = page.getByRole('region', { name: 'Over the years' });
   await expect(life.getByRole('row')).toHaveText([/^Left/, /93 %/, /86 %/, /72 %/]);

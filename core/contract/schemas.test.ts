@@ -35,6 +35,7 @@ describe('schemas of the wire', () => {
     ['evidenced', { reading: { kind: 'dips', volts: [1.7, 2.1, 2.1, 2.1, 2.1, 2.1, 0.4] } }],
     ['evidenced', { reading: { kind: 'bubbles', cell: 3, bubbles: 'none' } }],
     ['noted', { text: 'x' }],
+    ['placed', { bay: 0 }],
     ['withdrawn', { reason: 'owner came back' }],
     ['corrected', { replaces: 4, payload: { step: 'label#1', values: {}, source: 'keypad' } }],
     ['undone', { replaces: 4 }],

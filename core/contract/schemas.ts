@@ -90,6 +90,7 @@ const entryPayloads = {
     caption: shortText(200).min(1).required(),
   }),
   evidenced: Joi.object({ reading: readingSchema.required() }),
+  placed: Joi.object({ bay: Joi.number().integer().min(0).max(MOST_BAYS).required() }),
   withdrawn: Joi.object({ reason: shortText(300).min(8).required() }),
   corrected: Joi.object({
     replaces: seq.required(),

@@ -1,4 +1,5 @@
 /** An entry of the log in words. */
+import { placeText } from './place.ts';
 import { readingWords } from '../belief/words.ts';
 import { entryKey } from './entryKey.ts';
 import type { JobEvent, StepValues } from './events.ts';
@@ -78,6 +79,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `Photo: ${event.payload.caption}`;
     case 'evidenced':
       return `Found out: ${readingWords(event.payload.reading)}`;
+    case 'placed':
+      return `Moved to ${placeText(event.payload.bay)}`;
     case 'withdrawn':
       return `Withdrawn: ${event.payload.reason}`;
     case 'corrected':

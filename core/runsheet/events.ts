@@ -102,6 +102,8 @@ export interface EventPayloads extends StepPayloads {
   photographed: { readonly photo: string; readonly step: string; readonly caption: string };
   /** A reading taken to find out what is the matter, outside the steps. */
   evidenced: { readonly reading: Reading };
+  /** Moved to another bay, or to 0: the shelf, which has no charger. */
+  placed: { readonly bay: number };
   withdrawn: { readonly reason: string };
   corrected: {
     readonly replaces: number;

@@ -88,7 +88,7 @@ function visitsOf(state: JobState, now: number): Hand[] {
   const hand = atHand(state, now);
   if (!hand) return [];
   const { tag } = state.opened.battery;
-  const { bay } = state.opened;
+  const { bay } = state;
   const isDwell = hand.definition.kind === 'dwell';
   const stops = stopsOf(state, now);
   const here = Math.max(now, hand.dueAt) + VISIT_MIN * MINUTE;

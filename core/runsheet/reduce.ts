@@ -19,6 +19,7 @@ import {
 import { procedureById } from './procedures/procedures.ts';
 import { routed, routeLeft } from './reduceRoute.ts';
 import { chargeLogged } from './reduceLog.ts';
+import { standsText } from './place.ts';
 import { chargeEnded, chargePaused, chargeRead, chargeResumed, chargeStarted, isOn } from './reduceCharge.ts';
 import { settle } from './settle.ts';
 import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
@@ -37,7 +38,16 @@ export function openJob(event: JobEvent & { kind: 'opened' }): JobState {
   );
   const first = steps[0];
   if (first) steps[0] = { ...first, status: 'open', openedAt: event.at };
-  return { job: event.job, opened, openedAt: event.at, steps, cursor: 0, notes: [], photos: [] };
+  return {
+    job: event.job,
+    opened,
+    openedAt: event.at,
+    bay: opened.bay,
+    steps,
+    cursor: 0,
+    notes: [],
+    photos: [],
+  };
 }
 
 function checkGuard(state: JobState, step: StepState, definition: GateStep, at: number): void {
@@ -248,6 +258,15 @@ function evidenced(state: JobState, { at, by, payload }: EventOf<'evidenced'>): 
   return { ...state, evidence: [...(state.evidence ?? []), { at, by, reading }] };
 }
 
+function placed(state: JobState, { payload: { bay } }: EventOf<'placed'>): JobState {
+  if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
+  const charge = state.steps[state.cursor]?.charge;
+  if (charge && isOn(charge))
+    throw new RunSheetError('held', 'The charger is on: switch it off before the battery is moved.');
+  if (bay === state.bay) throw new RunSheetError('bad-entry', `It stands ${standsText(bay)} already.`);
+  return { ...state, bay };
+}
+
 function withdrawn(state: JobState, { at, payload }: EventOf<'withdrawn'>): JobState {
   if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
   const step = state.steps[state.cursor];
@@ -304,6 +323,8 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
     }
     case 'evidenced':
       return evidenced(state, { at, by, payload: entry.payload });
+    case 'placed':
+      return placed(state, { at, by, payload: entry.payload });
     case 'withdrawn':
       return withdrawn(state, { at, by, payload: entry.payload });
     case 'opened':

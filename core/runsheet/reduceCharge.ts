@@ -1,4 +1,5 @@
 /** Entries of a charge: on, looked at, off because hot, on again, ended. */
+import { SHELF } from './place.ts';
 import { MOST_HOT_PAUSES } from '../charge/engine.ts';
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
@@ -94,9 +95,19 @@ function treatmentStarted(
   return withStep(state, { charge, by });
 }
 
+/** @throws RunSheetError on the shelf */
+function assertInBay({ bay }: JobState): void {
+  if (bay === SHELF)
+    throw new RunSheetError(
+      'held',
+      'It stands on the shelf, where there is no charger: move it to a bay first.',
+    );
+}
+
 export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'chargeStarted'>): JobState {
   const { step, definition } = chargeAtHand(state, payload.step, at);
   if (step.charge) throw new RunSheetError('bad-entry', `“${definition.title}” is already running.`);
+  assertInBay(state);
   const treatment = definition.treatment?.(contextOf(state, step.round));
   if (treatment) return treatmentStarted(state, { at, by, payload }, treatment, step);
   const setA = contextOf(state, step.round).chargeSetting().current.value;
@@ -183,8 +194,8 @@ export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead
   const watch = watchAt(state, here, definition, tempC);
   const { link, finding } = linked(watch, charge, state.readings, payload.step, reading);
   // Written out, since a long charge does little else; a job with a charge running has no ending yet.
-  const { job, opened, openedAt, steps, cursor, notes, photos, routes, evidence } = state;
-  const plain: JobState = { job, opened, openedAt, steps, cursor, notes, photos, readings: link };
+  const { job, opened, openedAt, bay, steps, cursor, notes, photos, routes, evidence } = state;
+  const plain: JobState = { job, opened, openedAt, bay, steps, cursor, notes, photos, readings: link };
   const read: JobState =
     routes || evidence
       ? { ...plain, ...(routes ? { routes } : {}), ...(evidence ? { evidence } : {}) }
@@ -250,6 +261,7 @@ export function chargePaused(state: JobState, { at, by, payload }: EventOf<'char
 export function chargeResumed(state: JobState, { at, by, payload }: EventOf<'chargeResumed'>): JobState {
   const { step, charge } = runningCharge(state, payload.step, at);
   if (isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already on.');
+  assertInBay(state);
   if (charge.stopped) throw new RunSheetError('held', `${charge.stopped.why} It is not switched on again.`);
   possibleNumber(payload.tempC, TEMPERATURE_SPEC);
   const below = contextOf(state, step.round).threshold('hotResumeC').value;

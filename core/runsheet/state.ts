@@ -88,6 +88,8 @@ export interface JobState {
   readonly job: string;
   readonly opened: OpenedPayload;
   readonly openedAt: number;
+  /** Where it stands now; 0 on the shelf. */
+  readonly bay: number;
   /** Steps in the order they are gone through; a repeat lengthens it. */
   readonly steps: readonly StepState[];
   /** Index of the step at hand; the length of `steps` when none is left. */
@@ -174,6 +176,7 @@ export function contextOf(state: JobState, round: number): StepContext {
   const valuesOf = (stepId: string): StepValues => latest(state, stepId, round)?.values ?? {};
   return {
     opened: state.opened,
+    bay: state.bay,
     basis,
     round,
     get ageMonths() {

@@ -14,6 +14,8 @@ import type { Basis, Sourced, ThresholdId } from './thresholds.ts';
 /** What the words and checks of a step may look at. */
 export interface StepContext {
   readonly opened: OpenedPayload;
+  /** Where it stands now; 0 on the shelf. */
+  readonly bay: number;
   readonly basis: Basis;
   /** 1 for the first charge and test, 2 and 3 for repeats. */
   readonly round: number;

@@ -13,8 +13,8 @@ describe('the shop over HTTP', () => {
   });
   afterEach(() => shop.cleanUp());
 
-  async function newJob(): Promise<string> {
-    const { body } = await shop.intake().expect(201);
+  async function newJob(tag?: string): Promise<string> {
+    const { body } = await shop.intake(tag === undefined ? {} : { tag }).expect(201);
     return (body as JobAnswer).id;
   }
 
@@ -53,12 +53,31 @@ describe('the shop over HTTP', () => {
     it('refuses a taken bay, a battery already on the bench and a tag of another type', async () => {
       for (const [battery, rest, sentence] of [
         [{}, { bay: 2 }, 'Bay 2 is taken by SK-0142'],
-        [{ tag: 'SK-0142' }, {}, 'is on the bench already, in bay 2'],
+        [{ tag: 'SK-0142' }, {}, 'is at work here already, in bay 2'],
         [{ tag: 'sk-0112' }, {}, 'in the ledger as LW-A6/4'],
       ] as const) {
         const { body } = await shop.intake(battery, rest).expect(409);
         expect((body as Problem).detail).to.include(sentence);
       }
+    });
+  });
+
+  describe('moving', () => {
+    it('puts any number on the shelf, whose bays are free again, and one in a bay', async () => {
+      const move = (id: string, seq: number, bay: number) =>
+        shop.append(id, seq, { kind: 'placed', payload: { bay } });
+      const first = await newJob('SK-7001');
+      await move(first, 1, 0).expect(201);
+      await move(await newJob('SK-7002'), 1, 0).expect(201);
+      const third = await newJob('SK-7003');
+      const { body: taken } = await move(first, 2, 8).expect(409);
+      expect((taken as Problem).detail).to.equal('Bay 8 is taken by SK-7003; choose a free one.');
+      const { body: none } = await move(first, 2, 99).expect(400);
+      expect((none as Problem).detail).to.include('there is no bay 99');
+      await shop.append(third, 1, { kind: 'withdrawn', payload: { reason: 'owner came back' } }).expect(201);
+      await move(first, 2, 8).expect(201);
+      const again = await shop.intake({ tag: 'SK-7002' }, { bay: 8 }).expect(409);
+      expect((again.body as Problem).detail).to.include('SK-7002 is at work here already, on the shelf');
     });
   });
 

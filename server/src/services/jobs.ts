@@ -7,6 +7,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
 import {
@@ -23,7 +24,7 @@ import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
 import { validated } from '../validate.ts';
-import { SeqTakenError, type JobEnding, type JobStore, type StoredEvent } from '../store/jobStore.ts';
+import { SeqTakenError, type JobChange, type JobStore, type StoredEvent } from '../store/jobStore.ts';
 import { Queue } from './queue.ts';
 import type { ShopSettings } from './shop.ts';
 import type { Stock } from './stock.ts';
@@ -55,8 +56,8 @@ interface Held {
   readonly seqOf: Map<string, number>;
 }
 
-function endingOf({ outcome, endedAt }: JobState): JobEnding {
-  return { outcome: outcome ?? null, endedAt: endedAt ?? null };
+function standingOf({ bay, outcome, endedAt }: JobState): JobChange {
+  return { bay, outcome: outcome ?? null, endedAt: endedAt ?? null };
 }
 
 /** A correction holds what the entry it replaces would have to. @throws ProblemError in the schema's own words */
@@ -132,8 +133,15 @@ export class Jobs {
       const job = record(held.job, request.entry, this.moment(held.job, request.enteredAt), request.by);
       const event = job.log.at(-1);
       if (!event) throw new Error('a recorded job has a log');
-      await this.write(id, { event, requestKey: request.requestKey }, held.job.state, job.state);
-      const moves = movesBetween(held.job.state, job.state);
+      const stored = { event, requestKey: request.requestKey };
+      const { state: before } = held.job;
+      if (job.state.bay === before.bay) await this.write(id, stored, before, job.state);
+      else
+        await this.queue.run('intake', async () => {
+          await this.checkBay(job.state.bay);
+          await this.write(id, stored, before, job.state);
+        });
+      const moves = movesBetween(before, job.state);
       held.job = job;
       held.seqOf.set(request.requestKey, event.seq);
       this.stream.tell({ kind: 'event', event });
@@ -144,7 +152,8 @@ export class Jobs {
 
   private async write(id: string, stored: StoredEvent, before: JobState, after: JobState): Promise<void> {
     try {
-      await this.store.append(stored, before.outcome === after.outcome ? undefined : endingOf(after));
+      const isChanged = before.outcome !== after.outcome || before.bay !== after.bay;
+      await this.store.append(stored, isChanged ? standingOf(after) : undefined);
     } catch (error) {
       if (!(error instanceof SeqTakenError)) throw error;
       this.held.delete(id);
@@ -236,17 +245,21 @@ export class Jobs {
     };
   }
 
-  private async checkFree({ battery, bay }: Pick<IntakeRequest, 'battery' | 'bay'>): Promise<void> {
+  /** The shelf takes any number; a bay takes one. */
+  private async checkBay(bay: number): Promise<void> {
+    if (bay === SHELF) return;
     const { bays } = this.settings.shop;
-    const known = bays.find((candidate) => candidate.number === bay);
-    if (!known)
+    if (!bays.some(({ number }) => number === bay))
       throw new ProblemError('bad-input', `Bay: there is no bay ${bay}; this shop has ${bays.length}.`);
-    for (const open of await this.store.jobs({ isOpen: true })) {
-      if (open.tag === battery.tag)
-        throw new ProblemError('taken', `${battery.tag} is on the bench already, in bay ${open.bay}.`);
-      if (open.bay === bay)
-        throw new ProblemError('taken', `Bay ${bay} is taken by ${open.tag}; choose a free one.`);
-    }
+    const other = (await this.store.jobs({ isOpen: true })).find((open) => open.bay === bay);
+    if (other) throw new ProblemError('taken', `Bay ${bay} is taken by ${other.tag}; choose a free one.`);
+  }
+
+  private async checkFree({ battery, bay }: Pick<IntakeRequest, 'battery' | 'bay'>): Promise<void> {
+    const standing = (await this.store.jobs({ isOpen: true })).find(({ tag }) => tag === battery.tag);
+    if (standing)
+      throw new ProblemError('taken', `${battery.tag} is at work here already, ${standsText(standing.bay)}.`);
+    await this.checkBay(bay);
     const before = await this.store.battery(battery.tag);
     if (before && before.typeId !== battery.typeId)
       throw new ProblemError(
@@ -280,8 +293,8 @@ export class Jobs {
       const { opened, openedAt, outcome } = job.state;
       const { tag, serial, dateCode, owner } = opened.battery;
       const battery: BatteryRecord = { tag, typeId: opened.type.id, serial, dateCode, owner };
-      if (!outcome) await this.checkFree({ battery, bay: opened.bay });
-      const summary: JobSummary = { id: file.job, tag, bay: opened.bay, openedAt, ...endingOf(job.state) };
+      if (!outcome) await this.checkFree({ battery, bay: job.state.bay });
+      const summary: JobSummary = { id: file.job, tag, openedAt, ...standingOf(job.state) };
       await this.store.createJob(
         battery,
         summary,

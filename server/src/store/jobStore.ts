@@ -13,7 +13,8 @@ export interface StoredEvent {
 }
 
 /** How an append changes what the list of jobs says. */
-export interface JobEnding {
+export interface JobChange {
+  readonly bay: number;
   readonly outcome: Outcome | null;
   readonly endedAt: number | null;
 }
@@ -111,17 +112,17 @@ export class JobStore {
   }
 
   /**
-   * Records one event; it is on disk when this returns. Without an ending it shares one INSERT, and so one
+   * Records one event; it is on disk when this returns. Without a change of the job it shares one INSERT, and so one
    * commit, with whatever else arrived while the disk was busy; with one, event and job change together.
    * @throws SeqTakenError when the place in the log is taken
    */
-  async append(stored: StoredEvent, ending?: JobEnding): Promise<void> {
-    if (!ending) return this.batch.add(stored);
+  async append(stored: StoredEvent, change?: JobChange): Promise<void> {
+    if (!change) return this.batch.add(stored);
     const { sequelize, models } = this.database;
     await seqChecked(
       sequelize.transaction(async (transaction: Transaction) => {
         await models.events.create(toRow(stored), { transaction });
-        await models.jobs.update({ ...ending }, { where: { id: stored.event.job }, transaction });
+        await models.jobs.update({ ...change }, { where: { id: stored.event.job }, transaction });
       }),
     );
   }

@@ -1,5 +1,6 @@
 /** Alarms that reach a person across the room: tones, the page's title and icon, a notification, a lit screen. */
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import { alarmsOf, EVERY_MS, sounding, type Alarm, type Heard } from '@cork-ember/core/runsheet/alarm.ts';
 import type { Hand } from '@cork-ember/core/runsheet/hands.ts';
 import { realNow } from '../api/realTime.ts';
@@ -53,7 +54,7 @@ function showOnPage(alarm: Alarm | undefined): void {
 function notify({ level, hand }: Alarm): void {
   if (!('Notification' in window) || Notification.permission !== 'granted' || !document.hidden) return;
   new Notification(`${hand.title}: ${hand.tag}`, {
-    body: hand.note === '' ? `Bay ${hand.bay}` : hand.note,
+    body: hand.note === '' ? standsText(hand.bay) : hand.note,
     tag: hand.job,
     requireInteraction: level === 'danger',
   });

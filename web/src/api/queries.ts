@@ -80,7 +80,7 @@ export function useOpenJobs() {
       (query.data ?? [])
         .map(({ events }) => withParcels(jobOf(events), parcels))
         .filter(({ state }) => state.outcome === undefined)
-        .sort((a, b) => a.state.opened.bay - b.state.opened.bay),
+        .sort((a, b) => a.state.bay - b.state.bay),
     [query.data, parcels],
   );
   return { ...query, jobs };

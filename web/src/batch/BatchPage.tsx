@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
+import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { nextHands, type Hand } from '@cork-ember/core/runsheet/hands.ts';
@@ -199,7 +200,7 @@ export function BatchPage() {
           <p className="mb-2 flex items-baseline gap-3">
             <span className="text-xl font-bold">{active.job.state.opened.battery.tag}</span>
             <span className="min-w-0 truncate text-soft">
-              {shortName(active.job.state.opened.type)} · bay {active.job.state.opened.bay} ·{' '}
+              {shortName(active.job.state.opened.type)} · {placeText(active.job.state.bay)} ·{' '}
               {active.job.state.opened.battery.owner}
             </span>
             <Link

@@ -226,7 +226,7 @@ export function DeliveryPage() {
       busy: busyOf(jobs, at),
       bays: shop.bays.flatMap((bay) => {
         const charger = shop.chargers.find(({ id }) => id === bay.charger);
-        const job = jobs.find(({ state }) => state.opened.bay === bay.number);
+        const job = jobs.find(({ state }) => state.bay === bay.number);
         const freeAt = job ? forecast(job.state, at).readyAt : at;
         return charger ? [{ number: bay.number, charger, freeAt }] : [];
       }),
@@ -249,7 +249,7 @@ export function DeliveryPage() {
   };
   const freeBays = shop.bays
     .map(({ number }) => number)
-    .filter((number) => !jobs.some(({ state }) => state.opened.bay === number));
+    .filter((number) => !jobs.some(({ state }) => state.bay === number));
   const first = planned ? startable(planned.plan.assignments, freeBays, now) : [];
   const accept = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');

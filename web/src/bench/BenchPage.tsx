@@ -1,6 +1,7 @@
 /** Bench: what is in each bay, how far along its cord, and what hands are needed next. */
 import { memo, useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import type { Bay } from '@cork-ember/core/contract/answers.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
@@ -102,7 +103,11 @@ const BayRow = memo(function BayRow({
         className="absolute inset-y-0 left-0 flex items-start gap-1 pt-2.5 hover:bg-panel"
         style={{ width: LABELS }}
       >
-        <span className="w-9 pl-1 text-2xl leading-none font-bold text-cork-dark">{bay.number}</span>
+        {bay.number === SHELF ? (
+          <span className="w-9 pl-1 text-[13px] leading-none font-bold text-cork-dark">shelf</span>
+        ) : (
+          <span className="w-9 pl-1 text-2xl leading-none font-bold text-cork-dark">{bay.number}</span>
+        )}
         <span className="min-w-0 flex-1">
           <span className="block leading-tight font-bold">{opened.battery.tag}</span>
           <span className="block truncate text-[13px] leading-tight text-soft">{shortName(opened.type)}</span>
@@ -201,6 +206,9 @@ function Axis({
   );
 }
 
+/** A row of the shelf, which has no charger. */
+const ON_SHELF: Bay = { number: SHELF, charger: '' };
+
 /** Shop time after which the rows are drawn anew, ms. */
 const ROW_EVERY_MS = 10_000;
 
@@ -210,7 +218,8 @@ function useBenchKeys(jobs: readonly Job[], topJob: string | undefined): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.target !== document.body || event.repeat) return;
-      const job = jobs.find((one) => String(one.state.opened.bay) === event.key)?.state.job;
+      const job = jobs.find((one) => one.state.bay !== SHELF && String(one.state.bay) === event.key)?.state
+        .job;
       const wanted = event.key === 'Enter' ? topJob : job;
       if (wanted !== undefined) void navigate(`/jobs/${wanted}`);
     };
@@ -232,16 +241,19 @@ export function BenchPage() {
   const moment = Math.floor(now / ROW_EVERY_MS) * ROW_EVERY_MS;
   const scale = useMemo(() => windowAround(moment, Math.max(240, width - LABELS - 8)), [moment, width]);
   if (!shop || isPending || error || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
-  const busy = new Map(jobs.map((job) => [job.state.opened.bay, job]));
+  const inBays = jobs.filter(({ state }) => state.bay !== SHELF);
+  const onShelf = jobs.filter(({ state }) => state.bay === SHELF);
+  const busy = new Map(inBays.map((job) => [job.state.bay, job]));
   return (
     <div className="flex min-h-full flex-col lg:flex-row">
       <section className="min-w-0 flex-1 px-4 pt-3 pb-4" aria-labelledby="bench-title">
         <div className="flex flex-wrap items-center gap-x-3">
           <h1 id="bench-title" className="mr-auto text-sm font-semibold text-soft">
             Bench · {shop.bays.length} bays, {busy.size} in use
+            {onShelf.length > 0 && `, ${onShelf.length} on the shelf`}
           </h1>
           <LowStock />
-          {busy.size > 1 && (
+          {jobs.length > 1 && (
             <Link
               to="/batch"
               className="inline-flex min-h-12 items-center gap-2 px-2 text-verdigris underline underline-offset-4"
@@ -251,7 +263,7 @@ export function BenchPage() {
           )}
         </div>
         <div ref={ref} className="relative mt-1">
-          <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length} />
+          <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length + onShelf.length} />
           <ul className="relative" style={{ paddingTop: AXIS }}>
             {shop.bays.map((bay) => (
               <BayRow
@@ -260,6 +272,17 @@ export function BenchPage() {
                 bay={bay}
                 job={busy.get(bay.number)}
                 now={Math.max(moment, busy.get(bay.number)?.log.at(-1)?.at ?? 0)}
+                scale={scale}
+                hours={shop.hours}
+              />
+            ))}
+            {onShelf.map((job) => (
+              <BayRow
+                charger=""
+                key={job.state.job}
+                bay={ON_SHELF}
+                job={job}
+                now={Math.max(moment, job.log.at(-1)?.at ?? 0)}
                 scale={scale}
                 hours={shop.hours}
               />

@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import type { Urgency } from '@cork-ember/core/runsheet/hands.ts';
 import type { Turn } from '@cork-ember/core/runsheet/inTurn.ts';
 import { clockText, weekdayText, dateText } from '@cork-ember/core/schedule/clockText.ts';
@@ -36,7 +37,7 @@ function When({ hand, now, timeZone }: { hand: Turn; now: number; timeZone: stri
 function TurnNote({ turn, timeZone }: { turn: Turn; timeZone: string }) {
   const { behind } = turn;
   if (!behind || turn.urgency !== 'later') return null;
-  const since = `wanted ${clockText(turn.at, timeZone)}, after bay ${behind.bay}`;
+  const since = `wanted ${clockText(turn.at, timeZone)}, after ${placeText(behind.bay)}`;
   return turn.isClash ? (
     <span className="block text-sm font-semibold text-clay">
       Clash: {since}. Too late by then; ask for a second pair of hands.
@@ -73,7 +74,7 @@ export function NextHandsList({
               <span className="min-w-0">
                 <span className="block leading-snug">{hand.title}</span>
                 <span className="block text-sm text-soft">
-                  {hand.tag} · bay {hand.bay}
+                  {hand.tag} · {placeText(hand.bay)}
                 </span>
                 <TurnNote turn={hand} timeZone={timeZone} />
                 {hand.note !== '' && (

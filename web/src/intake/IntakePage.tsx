@@ -343,7 +343,7 @@ export function IntakePage() {
   const { data: types } = useTypes();
   const { data: batteries, error, refetch } = useBatteries();
   const { jobs, isPending } = useOpenJobs();
-  const busy = jobs.map((job) => job.state.opened.bay).join();
+  const busy = jobs.map((job) => job.state.bay).join();
   const freeBays = useMemo(
     () =>
       shop?.bays.map((bay) => bay.number).filter((number) => !busy.split(',').includes(String(number))) ?? [],

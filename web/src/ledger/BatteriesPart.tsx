@@ -1,5 +1,6 @@
 /** Every battery the shop knows, and what was last measured of it. */
 import { Link } from 'react-router';
+import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
@@ -10,7 +11,7 @@ function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; ton
   const last = battery.jobs.at(-1);
   if (!last) return { text: 'never on the bench', tone: 'text-soft' };
   if (!last.outcome || last.endedAt === null)
-    return { text: `on the bench, bay ${last.bay}`, tone: 'text-ember-text' };
+    return { text: `at work, ${standsText(last.bay)}`, tone: 'text-ember-text' };
   const { word, tone } = OUTCOME_WORDS[last.outcome];
   return { text: `${word} ${dateText(last.endedAt, timeZone)}`, tone };
 }

@@ -1,6 +1,7 @@
 /** One battery: what it is, what was done with it, its papers. */
 import { Download } from 'lucide-react';
 import { Link, useParams } from 'react-router';
+import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
 import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
@@ -103,7 +104,7 @@ function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string 
     <li className="rounded-xl border border-line bg-card p-5">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h3 className={`text-lg font-bold ${words?.tone ?? 'text-ember-text'}`}>
-          {words ? words.word : `on the bench, bay ${summary.bay}`}
+          {words ? words.word : `at work, ${standsText(summary.bay)}`}
         </h3>
         <p className="text-soft">
           {dateText(summary.openedAt, timeZone)} {clockText(summary.openedAt, timeZone)}

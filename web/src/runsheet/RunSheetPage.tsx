@@ -4,6 +4,7 @@ import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { placeText, SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
@@ -13,7 +14,9 @@ import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Place } from './Place.tsx';
 import { LogPanel } from './LogPanel.tsx';
 import { Ended } from './Ended.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
@@ -70,9 +73,9 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
         </h1>
         <p className="min-w-0 truncate">
           {shortName(opened.type)} · {opened.battery.owner}
-          {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''} · bay{' '}
-          {opened.bay}
+          {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''}
         </p>
+        {outcome ? <span className="text-soft">{placeText(job.state.bay)}</span> : <Place job={job} />}
         {procedureOf(job.state).routes && (
           <Link
             to={`/jobs/${job.state.job}/evidence`}
@@ -105,6 +108,11 @@ export function RunSheetPage() {
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <StepList state={state} />
         <div className="min-w-0 flex-1 p-4 lg:overflow-auto">
+          {hand?.definition.kind === 'charge' && state.bay === SHELF && (
+            <Notice tone="stop">
+              It stands on the shelf, where there is no charger: move it to a bay first.
+            </Notice>
+          )}
           {hand ? (
             <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
           ) : (

@@ -12,8 +12,8 @@ export interface Offer {
 
 /** The shop's chargers held against this battery; the bay's own comes first. */
 export function offerFor(shop: Shop | undefined, context: StepContext, setting: FirstCharge): Offer {
-  const { opened, round } = context;
-  const own = shop?.bays.find(({ number }) => number === opened.bay)?.charger;
+  const { opened, bay, round } = context;
+  const own = shop?.bays.find(({ number }) => number === bay)?.charger;
   const ordered = [...(shop?.chargers ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own));
   const restedV = context.valuesOf(round === 1 ? 'ocv-soak' : 'test-ocv')['ocvV'];
   const tried = ordered.map((charger) =>

@@ -56,7 +56,7 @@ function useJudged(
   treatment: Treatment,
 ): readonly Judged[] | undefined {
   const { data: shop } = useShop();
-  const own = shop?.bays.find(({ number }) => number === context.opened.bay)?.charger;
+  const own = shop?.bays.find(({ number }) => number === context.bay)?.charger;
   return shop?.chargers
     .toSorted((a, b) => Number(b.id === own) - Number(a.id === own))
     .map((charger) => ({ charger, why: chargerMisfit(charger, treatment, context, step.stepId) }));

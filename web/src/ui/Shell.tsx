@@ -18,6 +18,7 @@ import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { NavLink, Outlet, useMatch, useNavigate } from 'react-router';
 import { toast, Toaster } from 'sonner';
+import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import { PACES } from '@cork-ember/core/clock/clock.ts';
 import { nextHands, type Hand } from '@cork-ember/core/runsheet/hands.ts';
 import { clockText, weekdayText, whenText } from '@cork-ember/core/schedule/clockText.ts';
@@ -182,7 +183,7 @@ function Band({
       <p className="min-w-0 flex-1">
         <span className="block truncate text-lg font-bold text-white md:text-xl">{hand.title}</span>
         <span className="block truncate text-sm text-white/90">
-          {hand.tag} · bay {hand.bay} · {when}
+          {hand.tag} · {placeText(hand.bay)} · {when}
           {hand.urgency === 'overdue' ? ` since ${whenText(hand.at, now, timeZone)}` : ''}
         </span>
       </p>

@@ -1,6 +1,7 @@
 /** Takes a plan to the charge step of a job that is waiting for one. */
 import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
+import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -42,8 +43,8 @@ export function SendPlan({ answer, jobs, now, onClose }: SendPlanProps) {
             {ready.length === 0 && <p>No job is waiting to start its charge.</p>}
             {ready.map((job) => (
               <Button key={job.state.job} className="justify-start" onClick={() => send(job)}>
-                {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} · bay{' '}
-                {job.state.opened.bay}
+                {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} ·{' '}
+                {placeText(job.state.bay)}
               </Button>
             ))}
             <Dialog.Close asChild>

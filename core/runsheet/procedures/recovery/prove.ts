@@ -182,7 +182,7 @@ const wait = (
   detail: ({ opened: { rules } }) =>
     rules.holdTest === 'fittedWeek' && id === 'week-hold'
       ? 'House rule: fitted for the week. Read the draw of the vehicle too, or a leak hides behind it.'
-      : 'Disconnected, nothing on the posts.',
+      : 'Disconnected, nothing on the posts. It needs no charger: move it to the shelf and the bay is free.',
   minimum,
   clockStart,
   canOverride: true,

@@ -1,0 +1,50 @@
+/** Where the battery stands, and the way to another bay or to the shelf: a rest of days needs no charger. */
+import { Popover } from 'radix-ui';
+import { MapPin } from 'lucide-react';
+import { toast } from 'sonner';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useOpenJobs, useShop } from '../api/queries.ts';
+import { useRecord } from '../api/record.ts';
+import { Button } from '../ui/Button.tsx';
+
+/** Places to move to: the shelf, and every bay nobody stands in. */
+function usePlaces({ state }: Job): readonly number[] {
+  const { data: shop } = useShop();
+  const { jobs } = useOpenJobs();
+  const taken = new Set(jobs.map((one) => one.state.bay));
+  const free = (shop?.bays ?? []).map(({ number }) => number).filter((number) => !taken.has(number));
+  return [SHELF, ...free].filter((place) => place !== state.bay);
+}
+
+export function Place({ job }: { job: Job }) {
+  const record = useRecord(job);
+  const places = usePlaces(job);
+  const move = (bay: number): void => {
+    record({ kind: 'placed', payload: { bay } }).catch((error: unknown) => toast.error(sentenceOf(error)));
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="inline-flex min-h-12 items-center gap-1 px-2 text-verdigris underline underline-offset-4">
+        <MapPin aria-hidden className="size-5" />
+        {standsText(job.state.bay)}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          className="z-30 grid max-h-[70vh] w-56 gap-2 overflow-auto rounded-xl border border-line bg-card p-3 shadow-lg"
+        >
+          <p className="text-sm text-soft">Move it, charger off:</p>
+          {places.map((place) => (
+            <Popover.Close asChild key={place}>
+              <Button className="justify-start" onClick={() => move(place)}>
+                {place === SHELF ? 'To the shelf, no charger' : `To ${placeText(place)}`}
+              </Button>
+            </Popover.Close>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
