@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { sent } from './keys.ts';
+import { press, sent } from './keys.ts';
 import { expect, Sheet, sitDown, test } from './shop.ts';
 
 const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
@@ -160,4 +160,27 @@ test('the night theme is remembered', async ({ page, shop }) => {
   await page.getByRole('button', { name: 'Night shift' }).click();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
   await expect(page.getByRole('button', { name: 'Day light' })).toBeVisible();
+});
+
+test('a battery that needs no charger goes to the shelf and frees its bay, on the keyboard', async ({
+  page,
+  shop,
+}) => {
+  await sitDown(page, 'Ines');
+  const sheet = await Sheet.open(shop);
+  await page.goto(shop.url + sheet.path);
+  await press(page, 'in bay 8');
+  await expect(page.getByRole('button', { name: 'To bay 1', exact: true })).toBeHidden();
+  await press(page, 'To the shelf, no charger');
+  await expect(page.getByRole('button', { name: 'on the shelf' })).toBeVisible();
+  await sent(page);
+  await page.goto(shop.url);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 on the shelf');
+  await expect(page.getByRole('link', { name: 'shelf SK-0200' })).toBeVisible();
+  await page.getByRole('link', { name: /^empty/ }).click();
+  await expect(page.getByLabel('Bay', { exact: true })).toHaveValue('8');
+  await page.goto(shop.url + sheet.path);
+  await press(page, 'on the shelf');
+  await press(page, 'To bay 8');
+  await expect(page.getByRole('button', { name: 'in bay 8' })).toBeVisible();
 });

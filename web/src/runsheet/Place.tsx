@@ -26,14 +26,14 @@ export function Place({ job }: { job: Job }) {
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className="inline-flex min-h-12 items-center gap-1 px-2 text-verdigris underline underline-offset-4">
+      <Popover.Trigger className="inline-flex min-h-12 items-center gap-1 self-center px-2 text-verdigris underline underline-offset-4">
         <MapPin aria-hidden className="size-5" />
         {standsText(job.state.bay)}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="start"
-          className="z-30 grid max-h-[70vh] w-56 gap-2 overflow-auto rounded-xl border border-line bg-card p-3 shadow-lg"
+          className="z-30 grid max-h-[70vh] w-72 gap-2 overflow-auto rounded-xl border border-line bg-card p-3 shadow-lg"
         >
           <p className="text-sm text-soft">Move it, charger off:</p>
           {places.map((place) => (

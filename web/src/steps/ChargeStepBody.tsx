@@ -129,7 +129,7 @@ function Running(props: ChargeProps) {
           <p className="text-2xl font-semibold text-verdigris">
             {mayEnd
               ? 'The time is up.'
-              : `Not flat yet: leave it on, look again ${whenText(hand.dueAt, now, timeZone)}.`}
+              : `Not flat yet: leave it on, look ${hand.dueAt <= now ? 'now' : `again ${whenText(hand.dueAt, now, timeZone)}`}.`}
           </p>
         ) : (
           <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />

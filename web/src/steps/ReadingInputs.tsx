@@ -246,7 +246,7 @@ export function ReadingInputs({ fields, readings, job, type, children }: InputsP
       {type && inCells.length > 0 && (
         <InCells fields={inCells} readings={readings} type={type} propsOf={propsOf} />
       )}
-      <div className="min-w-64 flex-1 space-y-3">
+      <div className="min-w-[min(16rem,100%)] flex-1 space-y-3">
         {readable.length > 1 && hasInstrument && (
           <Button className="min-h-14 w-full" onClick={() => void pullAll()}>
             <Gauge aria-hidden className="size-5" /> Read all {readable.length === 2 ? 'two' : 'three'}
