@@ -5,7 +5,7 @@ import { constructionOf } from '../battery/types.ts';
 import type { Construction } from '../model/parameters.ts';
 import { gainsOf, type Gain } from '../runsheet/gain.ts';
 import type { Grade } from '../runsheet/grade.ts';
-import { gradedFrom } from '../runsheet/procedures/recovery/prove.ts';
+import { gradedFrom } from '../runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, procedureOf, type JobState } from '../runsheet/state.ts';
 import type { Outcome } from '../runsheet/step.ts';
 

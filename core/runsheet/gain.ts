@@ -1,7 +1,7 @@
 /** What a recovery gained, figure by figure, each with its uncertainty; one figure never stands for another (handbook 3.2, 3.6). */
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import { ERRORS } from '../instruments/modelView.ts';
-import { proofOf } from './procedures/recovery/prove.ts';
+import { proofOf } from './procedures/recovery/proof.ts';
 import { fullVerdict } from './commissioningVerdict.ts';
 import { capacityShareOf } from './grade.ts';
 import { contextOf, evidenceOf, latest, type JobState } from './state.ts';

@@ -14,7 +14,7 @@ import { soundBattery, twentyHourAh } from '../model/parameters.ts';
 import { CASE_C, get } from '../model/state.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { contextOf } from '../runsheet/state.ts';
-import { gradedFrom, holdIn } from '../runsheet/procedures/recovery/prove.ts';
+import { gradedFrom, holdIn } from '../runsheet/procedures/recovery/proof.ts';
 import type { Grade } from '../runsheet/grade.ts';
 import { TestJob } from './testJob.ts';
 import { typeOf } from './chargeTrial.ts';

@@ -4,7 +4,7 @@ import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
 import { gainsOf } from '@cork-ember/core/runsheet/gain.ts';
-import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, readingsFrom, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { JobStore, StoredEvent } from '../store/jobStore.ts';
 import { seedDemo } from './seed.ts';

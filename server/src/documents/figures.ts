@@ -5,7 +5,7 @@ import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
 import { gainsOf, gainWords, type Gain } from '@cork-ember/core/runsheet/gain.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
-import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Outcome, StepContext } from '@cork-ember/core/runsheet/step.ts';
 

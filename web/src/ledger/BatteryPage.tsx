@@ -7,7 +7,7 @@ import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts'
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/prove.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';

@@ -26,8 +26,8 @@ export function Place({ job }: { job: Job }) {
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className="inline-flex min-h-12 items-center gap-1 self-center px-2 text-verdigris underline underline-offset-4">
-        <MapPin aria-hidden className="size-5" />
+      <Popover.Trigger className="inline-flex min-h-12 items-baseline gap-1 px-2 pt-3 text-verdigris underline underline-offset-4">
+        <MapPin aria-hidden className="size-5 self-start" />
         {standsText(job.state.bay)}
       </Popover.Trigger>
       <Popover.Portal>
