@@ -85,7 +85,7 @@ test('a short fill by mass is held; it goes back, or on with a reason', async ({
   await shop.wait(31);
   await sheet.affirm('pack-off#1');
   await page.goto(shop.url + sheet.path);
-  await expect(page.getByText('492 mL × 1.32 kg/L = 649 g of acid.')).toBeVisible();
+  await expect(page.getByText('492 mL × 1.320 kg/L = 649 g of acid.')).toBeVisible();
   await page.getByLabel('Mass, filled', { exact: true }).fill('3537');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('627 g went in, 649 g were due');

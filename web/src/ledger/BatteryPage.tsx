@@ -44,7 +44,7 @@ function Facts({
     if (type.pack)
       rows.push([
         'Acid pack',
-        `${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL} kg/L`,
+        `${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
       ]);
   }
   return (

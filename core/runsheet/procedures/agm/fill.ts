@@ -215,7 +215,7 @@ export const filling: readonly Step[] = [
     title: 'Weigh it filled',
     detail: ({ opened: { type } }) =>
       type.pack
-        ? `Filled less dry should be ${type.pack.volumeMl} mL × ${type.pack.densityKgPerL} kg/L = ${packMassG(type.pack).toFixed(0)} g of acid.`
+        ? `Filled less dry should be ${type.pack.volumeMl} mL × ${type.pack.densityKgPerL.toFixed(3)} kg/L = ${packMassG(type.pack).toFixed(0)} g of acid.`
         : '',
     fields: [massField('filledG', 'Mass, filled', true)],
     holds: (values, context) => {
