@@ -365,7 +365,7 @@ export function IntakePage() {
       </div>
       {freeBays.length === 0 && (
         <div className="mb-4">
-          <Notice tone="stop">Every bay is taken. Finish or withdraw a job first.</Notice>
+          <Notice tone="stop">Every bay is taken. Move one that only rests to the shelf, or finish a job.</Notice>
         </div>
       )}
       <IntakeFormView shop={shop} types={types} batteries={batteries} freeBays={freeBays} />
