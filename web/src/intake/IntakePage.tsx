@@ -365,7 +365,9 @@ export function IntakePage() {
       </div>
       {freeBays.length === 0 && (
         <div className="mb-4">
-          <Notice tone="stop">Every bay is taken. Move one that only rests to the shelf, or finish a job.</Notice>
+          <Notice tone="stop">
+            Every bay is taken. Move one that only rests to the shelf, or finish a job.
+          </Notice>
         </div>
       )}
       <IntakeFormView shop={shop} types={types} batteries={batteries} freeBays={freeBays} />
