@@ -35,6 +35,13 @@ describe('the stop rules on batteries of the model, with the instruments’ erro
         }
       });
 
+  it('are tried on batteries of every type, not on one over and over', () => {
+    const types = new Set(
+      Array.from({ length: 200 }, (_, index) => randomBattery('sound', index).subject.typeId),
+    );
+    expect(types.size).to.equal(13);
+  });
+
   it('an open cell is never proven full: it takes no current at all', () => {
     const faults = [{ kind: 'open', cell: 2 }] as const;
     for (const id of ['charge', 'slow'] as const)

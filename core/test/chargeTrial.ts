@@ -1,6 +1,4 @@
 /** Charges of the run sheets on batteries of the model, looked at by hand as in a shop: what fires, and when. */
-import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
-import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import { CATALOGUE } from '../battery/catalogue.ts';
 import { constructionOf, type BatteryType } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
@@ -20,6 +18,7 @@ import { contextOf } from '../runsheet/state.ts';
 import { procedureById } from '../runsheet/procedures/procedures.ts';
 import type { ChargeEvidence, ChargeStep, Step, StepContext } from '../runsheet/step.ts';
 import { TestJob } from './testJob.ts';
+import { trialChance } from './trialChance.ts';
 
 /** A battery to charge: what it is, how it stands, and where. */
 export interface Subject {
@@ -173,8 +172,7 @@ export function randomBattery(
   kind: 'sound' | 'sulfated',
   index: number,
 ): { readonly subject: Subject; readonly charges: readonly ChargeId[] } {
-  const generator = xoroshiro128plus(index * 7919 + (kind === 'sound' ? 1 : 2));
-  const between = (low: number, high: number): number => low + (high - low) * uniformFloat64(generator);
+  const between = trialChance(index * 7919 + (kind === 'sound' ? 1 : 2));
   const typeId = TYPES[Math.floor(between(0, TYPES.length))] ?? TYPES[0];
   const roomC = ROOMS_C[index % ROOMS_C.length] ?? 21;
   const isFlooded = typeId.includes('-F');

@@ -1,6 +1,4 @@
 /** A recovery's proof run on a battery of the model: charged, rested, tested, drawn, charged again, held, graded. */
-import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
-import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
@@ -17,6 +15,7 @@ import { contextOf } from '../runsheet/state.ts';
 import { gradedFrom, holdIn } from '../runsheet/procedures/recovery/proof.ts';
 import type { Grade } from '../runsheet/grade.ts';
 import { TestJob } from './testJob.ts';
+import { trialChance } from './trialChance.ts';
 import { typeOf } from './chargeTrial.ts';
 
 export interface ProofSubject {
@@ -147,8 +146,7 @@ const CELL_V = 2.1;
 
 /** A battery by its kind and number: the same whenever it is asked. */
 export function randomProof(kind: ProofKind, index: number): ProofSubject {
-  const generator = xoroshiro128plus(index * 7919 + 11 + PROOF_KINDS.indexOf(kind));
-  const between = (low: number, high: number): number => low + (high - low) * uniformFloat64(generator);
+  const between = trialChance(index * 7919 + 11 + PROOF_KINDS.indexOf(kind));
   const typeId = TYPES[Math.floor(between(0, TYPES.length))] ?? TYPES[0];
   const { capacityAh, cells } = typeOf(typeId);
   const cell = 1 + Math.floor(between(0, cells));
