@@ -5,6 +5,11 @@ import tseslint from 'typescript-eslint';
 
 const clockOnly = 'Read the time from a Clock; only the clock files may ask the machine.';
 
+const machineClock = {
+  selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+  message: clockOnly,
+};
+
 export default defineConfig(
   { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'test-results/**'] },
   js.configs.recommended,
@@ -25,10 +30,7 @@ export default defineConfig(
           message: 'Use the seeded generator in core/instruments/noise.ts.',
         },
       ],
-      'no-restricted-syntax': [
-        'error',
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: clockOnly },
-      ],
+      'no-restricted-syntax': ['error', machineClock],
       'no-console': 'error',
     },
   },
@@ -38,4 +40,17 @@ export default defineConfig(
     rules: { 'no-console': 'off' },
   },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat.recommended },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        machineClock,
+        {
+          selector: "MemberExpression[property.name='randomUUID']",
+          message: 'It is missing on plain http; take v4 of the package uuid.',
+        },
+      ],
+    },
+  },
 );

@@ -85,6 +85,21 @@ test('intake says why not today, and when instead', async ({ page, shop }) => {
   await expect(plan).toContainText('Fill Wed 07:30');
 });
 
+test('over plain http under a name of the shop’s network a battery is taken in and its steps are recorded', async ({
+  page,
+  shop,
+}) => {
+  await shop.moveTo(NEXT_MORNING);
+  await page.goto(`http://skerry.test:${shop.port}/intake`);
+  expect(await page.evaluate(() => window.isSecureContext)).toBe(false);
+  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
+  await page.getByLabel('Date code').fill('2026-01');
+  await page.getByLabel('For', { exact: true }).fill('channel buoy 3');
+  await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();
+  await page.getByRole('button', { name: 'That is the battery' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Read the label and the sheet' })).toBeVisible();
+});
+
 test.describe('while the server is away', () => {
   test.use({ allowed: [/./] });
 

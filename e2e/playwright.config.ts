@@ -27,6 +27,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // A name of the shop's network: plain http that is no localhost.
+        '--host-resolver-rules=MAP skerry.test 127.0.0.1',
       ],
     },
   },

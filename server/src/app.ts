@@ -29,7 +29,15 @@ export function createApp(services: Services, { log, webRoot }: AppOptions): Exp
   app.disable('x-powered-by');
   // Changes are pushed over the stream; hashing every answer would only cost.
   app.disable('etag');
-  app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: contentSecurity,
+      // These count on https alone; on a shop's plain http a browser only complains of them.
+      strictTransportSecurity: false,
+      crossOriginOpenerPolicy: false,
+      originAgentCluster: false,
+    }),
+  );
   if (log.isLevelEnabled('info'))
     app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
   app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);

@@ -1,5 +1,6 @@
 /** Records an entry on a job: checked here first, kept until the server has it. */
 import { useCallback } from 'react';
+import { v4 as uuid } from 'uuid';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import { shopNow } from './clock.ts';
@@ -21,7 +22,7 @@ export async function recordOn(job: Job, by: string, entry: Entry): Promise<Sent
   const expectedSeq = job.log.at(-1)?.seq ?? 0;
   try {
     return await send({
-      requestKey: crypto.randomUUID(),
+      requestKey: uuid(),
       job: job.state.job,
       by,
       entry,

@@ -1,6 +1,7 @@
 /** Delivery: several boxes at once, planned before anything is promised. */
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { v4 as uuid } from 'uuid';
 import { useNavigate } from 'react-router';
 import { LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
@@ -265,7 +266,7 @@ export function DeliveryPage() {
           bay,
           promisedAt: wanted.dueAt,
           by,
-          requestKey: crypto.randomUUID(),
+          requestKey: uuid(),
         });
         opened.push(job);
         taken.push(type.id);

@@ -2,6 +2,7 @@
 import { joiResolver } from '@hookform/resolvers/joi';
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, type ReactNode } from 'react';
+import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
 import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -126,7 +127,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const type = types.find((one) => one.id === watched.battery?.typeId);
   const works = type ? proceduresForKind(type.kind) : [];
   const work = works.find(({ id }) => id === watched.procedure) ?? works[0];
-  const requestKey = useMemo(() => crypto.randomUUID(), []);
+  const requestKey = useMemo(() => uuid(), []);
   const accept = useMutation({
     mutationFn: (values: IntakeForm) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
