@@ -1,14 +1,7 @@
 /** The plans the shop knows, each scaled to the battery and with its reason. Handbook 2.5 and 3.4. */
-import {
-  ProfileError,
-  type Profile,
-  type ProfileId,
-  type PulseTrain,
-  type Stage,
-  type Subject,
-} from './profile.ts';
+import { ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
+import { absorptionV, bulkAndProof, float, HOUR, onSix, pulseTrain } from './stages.ts';
 
-const HOUR = 3600;
 const DAY = 24 * HOUR;
 /** Currents an automatic charger's switch gives, the highest first, A. */
 const AUTOMATIC_STEPS_A = [8, 4] as const;
@@ -23,72 +16,6 @@ interface Entry {
 }
 
 const both = ['flooded', 'agm'] as const;
-
-/** Absorption voltage at 25 °C: the label's, else 14.6 V on six cells. Handbook 7: 14.4–14.8. */
-function absorptionV(subject: Subject): number {
-  return subject.labelV ?? (14.6 / 6) * subject.cells;
-}
-
-function onSix(volts: number, { cells }: Subject): number {
-  return (volts / 6) * cells;
-}
-
-/** A tail that never proves full ends after this: the rest is looked into, not charged on. */
-const LONGEST_TAIL_S = 16 * HOUR;
-
-/** Bulk to the taper's end, then until it is proven full: the common tail of a full charge. */
-function bulkAndProof(
-  subject: Subject,
-  amps: number,
-  volts: number,
-  limitS: number,
-  tailS = LONGEST_TAIL_S,
-): Stage[] {
-  const { capacityAh } = subject;
-  return [
-    {
-      id: 'bulk',
-      name: 'Bulk and taper',
-      amps,
-      volts,
-      isCompensated: true,
-      exits: [
-        { on: 'current-below', amps: capacityAh / 50, next: 'proof' },
-        { on: 'time', seconds: limitS, next: 'stop' },
-      ],
-    },
-    {
-      id: 'proof',
-      name: 'Until proven full',
-      amps,
-      volts,
-      isCompensated: true,
-      exits: [
-        { on: 'full', forS: 2 * HOUR, next: 'full' },
-        { on: 'time', seconds: tailS, next: 'stop' },
-      ],
-    },
-  ];
-}
-
-/** On six cells at 25 °C: flooded 13.2–13.5, AGM 13.5–13.8 (handbook 4 and 7). */
-const FLOAT_V = { flooded: 13.4, agm: 13.6 } as const;
-
-const float = (subject: Subject, amps: number, seconds: number): Stage => ({
-  id: 'float',
-  name: 'Float',
-  amps,
-  volts: onSix(FLOAT_V[subject.construction], subject),
-  isCompensated: true,
-  isFloat: true,
-  exits: [{ on: 'time', seconds, next: 'full' }],
-});
-
-/** A spike of three times, a settle of one, then off: averages C/20 over four seconds. */
-function pulseTrain({ capacityAh }: Subject): PulseTrain {
-  const base = capacityAh / 20;
-  return { spikeA: base * 2.4, spikeS: 1, settleA: base * 0.8, settleS: 2, offS: 1 };
-}
 
 const LIBRARY: readonly Entry[] = [
   {
