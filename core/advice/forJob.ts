@@ -1,6 +1,6 @@
 /** Ways open to the battery of a recovery, by its run sheet: what safety and the house forbid is sorted out first. */
 import { constructionOf } from '../battery/types.ts';
-import { onSix } from '../runsheet/procedures/recovery/triage.ts';
+import { onSix } from '../battery/types.ts';
 import { restedV } from '../runsheet/procedures/recovery/wakeRoutes.ts';
 import { contextOf, procedureOf, type JobState } from '../runsheet/state.ts';
 import { waysFrom, type Ways } from './courses.ts';

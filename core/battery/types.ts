@@ -69,3 +69,6 @@ export function shortName(type: Pick<BatteryType, 'kind' | 'nominalV' | 'capacit
   const construction = type.kind in names ? names[type.kind as keyof typeof names] : 'AGM';
   return `${construction} ${type.nominalV} V ${type.capacityAh} Ah`;
 }
+
+/** What is stated for a battery of six cells, brought to this one's; volts, or a scale of them. */
+export const onSix = (volts: number, { cells }: { readonly cells: number }): number => (volts * cells) / 6;

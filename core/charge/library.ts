@@ -1,6 +1,7 @@
 /** The plans the shop knows, each scaled to the battery and with its reason. Handbook 2.5 and 3.4. */
+import { onSix } from '../battery/types.ts';
 import { ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
-import { absorptionV, bulkAndProof, float, HOUR, onSix, pulseTrain } from './stages.ts';
+import { absorptionV, bulkAndProof, float, HOUR, pulseTrain } from './stages.ts';
 
 const DAY = 24 * HOUR;
 /** Currents an automatic charger's switch gives, the highest first, A. */

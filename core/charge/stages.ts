@@ -1,16 +1,12 @@
 /** The stages that more than one plan is put together from. Handbook 3.5, 4 and 7. */
+import { onSix } from '../battery/types.ts';
 import type { PulseTrain, Stage, Subject } from './profile.ts';
 
 export const HOUR = 3600;
 
 /** Absorption voltage at 25 °C: the label's, else 14.6 V on six cells. Handbook 7: 14.4–14.8. */
 export function absorptionV(subject: Subject): number {
-  return subject.labelV ?? (14.6 / 6) * subject.cells;
-}
-
-/** Volts of six cells brought to this battery's. */
-export function onSix(volts: number, { cells }: Subject): number {
-  return (volts / 6) * cells;
+  return subject.labelV ?? onSix(14.6, subject);
 }
 
 /** A tail that never proves full ends after this: the rest is looked into, not charged on. */

@@ -1,13 +1,13 @@
 /** The readings procedures ask for, scaled to the battery on the bench. */
 import type { ReadingSpec } from '../units/reading.ts';
 import { packMassG } from '../battery/packMass.ts';
-import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import { onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
 import type { StepValues } from './events.ts';
 import type { Hold, InstrumentQuantity, NumberField, StepContext } from './step.ts';
 
 /** Volts scaled from a 12 V battery to this one. */
 function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
-  return { min: (min * type.cells) / 6, max: (max * type.cells) / 6 };
+  return { min: onSix(min, type), max: onSix(max, type) };
 }
 
 interface VoltageAsk {

@@ -2,7 +2,7 @@
  * Every number a run sheet goes by, and where it comes from. The order of authority never changes:
  * what the label prints, then the maker's sheet, then the shop's rule, then the handbook.
  */
-import { constructionOf, type BatteryType, type PrintedValues } from '../battery/types.ts';
+import { constructionOf, onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
 import { PAUSE_C } from '../charge/ceilings.ts';
 import { HOUSE_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
 
@@ -95,7 +95,7 @@ export const THRESHOLDS = {
   ceilingV: {
     unit: 'V',
     because: 'Both kinds take 14.4–14.8 V at 25 °C; 14.7 fills a sealed one without boiling it dry.',
-    handbook: (type) => ((isFlooded(type) ? 14.6 : 14.7) * type.cells) / 6,
+    handbook: (type) => onSix(isFlooded(type) ? 14.6 : 14.7, type),
     printed: 'ceilingV',
   },
   chargeEfficiency: {
@@ -143,23 +143,23 @@ export const THRESHOLDS = {
   soakLowV: {
     unit: 'V',
     because: 'Fresh stock shows 12.5–12.85 V (flooded 12.1–12.6) after the soak, old stock down to 12.3.',
-    handbook: (type) => ((isFlooded(type) ? 12.1 : 12.3) * type.cells) / 6,
+    handbook: (type) => onSix(isFlooded(type) ? 12.1 : 12.3, type),
   },
   soakSuspectV: {
     unit: 'V',
     because: 'Below this a chamber was filled short or a cell is dead.',
-    handbook: (type) => ((isFlooded(type) ? 11.6 : 12.0) * type.cells) / 6,
+    handbook: (type) => onSix(isFlooded(type) ? 11.6 : 12.0, type),
   },
   passOcvV: {
     unit: 'V',
     because: 'A floor for passing, beside proof of full; not a sign of full by itself.',
-    handbook: (type) => ((isFlooded(type) ? 12.4 : 12.6) * type.cells) / 6,
+    handbook: (type) => onSix(isFlooded(type) ? 12.4 : 12.6, type),
     rule: { point: 'passOcv', values: { floor128: 12.8 } },
   },
   fullRestV: {
     unit: 'V',
     because: 'A full AGM rests at 12.8–13.0 V, a full flooded battery at 12.65 V.',
-    handbook: (type) => ((isFlooded(type) ? 12.65 : 12.8) * type.cells) / 6,
+    handbook: (type) => onSix(isFlooded(type) ? 12.65 : 12.8, type),
     rule: { point: 'fullAtRest', values: { v125: 12.5, v126: 12.6, v128: 12.8 }, isFor: 'flooded' },
   },
   massTolerancePct: {

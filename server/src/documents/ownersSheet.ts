@@ -2,7 +2,7 @@
 import { TZDate } from '@date-fns/tz';
 import { addMonths } from 'date-fns';
 import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
-import { constructionOf } from '@cork-ember/core/battery/types.ts';
+import { constructionOf, onSix } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { daysStanding } from '@cork-ember/core/reckoner/testing.ts';
 import { standingLossPercent } from '@cork-ember/core/battery/selfDischarge.ts';
@@ -54,9 +54,8 @@ function standingRows(state: JobState, percent: number): Row[] {
 function chargingRows(state: JobState): Row[] {
   const { type } = state.opened;
   const mostA = Math.max(contextOf(state, 1).chargeSetting().current.value, absoluteCeilingA(basisOf(state)));
-  const onSix = (volts: number): string => ((volts * type.cells) / 6).toFixed(1);
-  const keeps = constructionOf(type.kind) === 'agm' ? '13.5 to 13.8' : '13.2 to 13.5';
-  const [low = 0, high = 0] = keeps.split(' to ').map(Number);
+  const keepsV = constructionOf(type.kind) === 'agm' ? [13.5, 13.8] : [13.2, 13.5];
+  const keeps = keepsV.map((volts) => onSix(volts, type).toFixed(1)).join(' to ');
   return [
     [
       'At most',
@@ -65,7 +64,7 @@ function chargingRows(state: JobState): Row[] {
     ...(type.capacityAh <= SMALL_AH
       ? [['Never', 'a car charger: it gives more than this small battery takes'] as const]
       : []),
-    ['To keep it', `a maintainer that holds ${onSix(low)} to ${onSix(high)} V, not a plain trickle`],
+    ['To keep it', `a maintainer that holds ${keeps} V, not a plain trickle`],
   ];
 }
 

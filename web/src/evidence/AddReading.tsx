@@ -4,7 +4,7 @@ import { loadTestFor, type LoadTest } from '@cork-ember/core/battery/loadTest.ts
 import { fullMassG } from '@cork-ember/core/battery/packMass.ts';
 import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import {
   cellDensitySpec,
@@ -44,8 +44,6 @@ const amps = (label: string, most: number, decimals: number): ReadingSpec => ({
   possible: { min: 0, max: 3000 },
   plausible: { min: 0, max: most },
 });
-
-const onSix = (volts: number, { cells }: BatteryType): number => (volts * cells) / 6;
 
 function stepLabel(index: number, cells: number): string {
   if (index === 0) return 'Positive post to cell 1';

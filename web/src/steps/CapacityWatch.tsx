@@ -1,4 +1,5 @@
 /** A capacity test while it runs: a look now and then, and what it will probably come to. */
+import { onSix } from '@cork-ember/core/battery/types.ts';
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
@@ -6,7 +7,6 @@ import { runningTest, TEST_END_V, type RunningTest } from '@cork-ember/core/runs
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import { capacityShareOf, capacityTestA, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
-import { onSix } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useReserve } from '../belief/useReserve.ts';

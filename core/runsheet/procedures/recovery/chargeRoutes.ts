@@ -1,4 +1,5 @@
 /** Bringing back by charging: slow, high then low, constant current, long soak, pulses, equalise (handbook 3.4). */
+import { onSix } from '../../../battery/types.ts';
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
 import type { StepValues } from '../../events.ts';
 import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
@@ -14,7 +15,6 @@ import {
   slowCharge,
   treat,
 } from './treatments.ts';
-import { onSix } from './triage.ts';
 import { restedV } from './wakeRoutes.ts';
 
 const isFlooded = ({ opened: { type } }: StepContext): boolean => type.kind === 'flooded-dry-charged';

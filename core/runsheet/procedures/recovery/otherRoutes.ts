@@ -1,8 +1,8 @@
 /** Water back, cycles, additives, and the end: handbook 3.4. */
+import { onSix } from '../../../battery/types.ts';
 import { millilitresField, voltageField, waterDoubt, waterFields, waterMl } from '../../fields.ts';
 import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../missingMass.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
-import { onSix } from './triage.ts';
 import { restedV } from './wakeRoutes.ts';
 
 const isFlooded = ({ opened: { type } }: StepContext): boolean => type.kind === 'flooded-dry-charged';

@@ -1,12 +1,11 @@
 /** What a proof came to: its hold, its measures and the grade they bear (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
-import { constructionOf } from '../../../battery/types.ts';
+import { constructionOf, onSix } from '../../../battery/types.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { capacityShareOf, gradeOf, type Graded, type Proof } from '../../grade.ts';
 import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
 import type { Judgement, StepContext } from '../../step.ts';
-import { onSix } from './triage.ts';
 
 export const numberOf = (value: unknown): number | undefined =>
   typeof value === 'number' ? value : undefined;

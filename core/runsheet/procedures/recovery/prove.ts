@@ -1,6 +1,6 @@
 /** Proving what came back: rest, capacity, load, hold, grade (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
-import type { BatteryType } from '../../../battery/types.ts';
+import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
@@ -8,7 +8,6 @@ import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../ste
 import { shelfWords } from '../shared/shelf.ts';
 import { gradedFrom, judge, numberOf } from './proof.ts';
 import { slowCharge, treat } from './treatments.ts';
-import { onSix } from './triage.ts';
 
 const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
   kind: 'measure',

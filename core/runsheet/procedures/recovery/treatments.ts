@@ -1,9 +1,8 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
 import { PAUSE_C } from '../../../charge/ceilings.ts';
-import { constructionOf } from '../../../battery/types.ts';
+import { constructionOf, onSix } from '../../../battery/types.ts';
 import { coldCautions } from '../shared/charge.ts';
 import type { ChargeStep, StepContext, Treatment } from '../../step.ts';
-import { onSix } from './triage.ts';
 
 const HOUR_MIN = 60;
 const DAY_MIN = 24 * 60;

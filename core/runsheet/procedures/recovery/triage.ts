@@ -1,5 +1,5 @@
 /** Finding out before anything is touched (handbook 3.1 and 3.2): sound case, clean posts, first readings. */
-import type { BatteryType } from '../../../battery/types.ts';
+import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import type { CautionId } from '../../cautions.ts';
 import { printoutFields, temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
@@ -83,9 +83,6 @@ const retireIt: Denial = {
   leads: 'end',
   outcome: 'retired',
 };
-
-/** On six cells, V. */
-export const onSix = (volts: number, { cells }: Pick<BatteryType, 'cells'>): number => (volts * cells) / 6;
 
 /** What the house says of a battery found below 10.5 V. */
 function houseSaysNo(ocvV: number, { opened: { type, rules } }: StepContext): string | undefined {

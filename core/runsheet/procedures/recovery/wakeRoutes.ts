@@ -1,9 +1,9 @@
 /** Waking a battery no charger sees: by a supply, beside a donor, or by a manual charger (handbook 3.4). */
+import { onSix } from '../../../battery/types.ts';
 import { inrushA, leadsOhm } from '../../../charge/donor.ts';
 import { voltageField } from '../../fields.ts';
 import type { Denial, Route, Step, StepContext, Veto } from '../../step.ts';
 import { donorHour, forcedStart, supplyWake, treat } from './treatments.ts';
-import { onSix } from './triage.ts';
 
 /** Steps that read it at rest, within a round the latest first. */
 const READ_RESTED = [

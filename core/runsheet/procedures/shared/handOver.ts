@@ -1,4 +1,5 @@
 /** Hand-over and certificate (handbook 2.3, step 16, and 10). */
+import { onSix } from '../../../battery/types.ts';
 import { voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
@@ -81,9 +82,9 @@ export const handingOver: readonly Step[] = [
       }),
     ],
     holds: ({ crankV }, { opened: { type } }) =>
-      typeof crankV === 'number' && crankV < (9.6 * type.cells) / 6
+      typeof crankV === 'number' && crankV < onSix(9.6, type)
         ? {
-            why: `${crankV.toFixed(2)} V is under ${((9.6 * type.cells) / 6).toFixed(1)} V: look at cables, earth and starter before the battery; read again, or say why it goes.`,
+            why: `${crankV.toFixed(2)} V is under ${onSix(9.6, type).toFixed(1)} V: look at cables, earth and starter before the battery; read again, or say why it goes.`,
             canOverride: true,
           }
         : undefined,
