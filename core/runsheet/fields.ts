@@ -74,6 +74,17 @@ export function voltageField(ask: VoltageAsk): NumberField {
   };
 }
 
+/** Of a load test, where the method chosen is a load. */
+export const loadVoltageField: NumberField = {
+  ...voltageField({
+    id: 'loadV',
+    label: 'Lowest voltage under load',
+    plausible: [6, 12.4],
+    quantity: 'loadVoltage',
+  }),
+  shownWhen: { field: 'method', is: 'load' },
+};
+
 export const TEMPERATURE_SPEC: ReadingSpec = {
   label: 'Case temperature',
   unit: '°C',

@@ -10,9 +10,9 @@ import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
-import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
+import { ChargeOver } from './ChargeOver.tsx';
 import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
@@ -195,29 +195,14 @@ function Running(props: ChargeProps) {
 /** A stop rule has ended it: it is tested as it is, and the verdict says why. */
 function Over({ hand, actions }: ChargeProps) {
   return (
-    <>
-      <div className="mt-4">
-        <Notice tone="stop">
-          <p className="text-xl font-bold">{hand.step.charge?.stopped?.why}</p>
-          <p>It is off and does not go on again. It is disconnected, rested and tested as it is.</p>
-        </Notice>
-      </div>
-      <Actions>
-        <Button
-          ref={focusQuietly}
-          tone="go"
-          className="min-h-16 flex-1 text-lg"
-          onClick={() =>
-            void actions.record({
-              kind: 'chargeEnded',
-              payload: { step: hand.step.key, fullSignal: false },
-            })
-          }
-        >
-          Go on to the test
-        </Button>
-      </Actions>
-    </>
+    <ChargeOver
+      hand={hand}
+      then="It is disconnected, rested and tested as it is."
+      label="Go on to the test"
+      onGo={() =>
+        actions.record({ kind: 'chargeEnded', payload: { step: hand.step.key, fullSignal: false } })
+      }
+    />
   );
 }
 

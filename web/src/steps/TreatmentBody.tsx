@@ -11,10 +11,9 @@ import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { useBand } from '../belief/useBand.ts';
 import { Button } from '../ui/Button.tsx';
-import { focusQuietly } from '../ui/focusQuietly.ts';
-import { Notice } from '../ui/Notice.tsx';
 import { LogImport } from './LogImport.tsx';
 import { Actions } from './Actions.tsx';
+import { ChargeOver } from './ChargeOver.tsx';
 import { BandPanel, Going } from './BandPanel.tsx';
 import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
@@ -263,28 +262,13 @@ function Running(props: TreatmentProps) {
 
 /** A stop rule has ended it: nothing is left but another way. */
 function Over({ hand, actions }: TreatmentProps) {
-  const why = hand.step.charge?.stopped?.why ?? '';
+  const reason = hand.step.charge?.stopped?.why ?? '';
   return (
-    <>
-      <div className="mt-4">
-        <Notice tone="stop">
-          <p className="text-xl font-bold">{why}</p>
-          <p>It is off and does not go on again.</p>
-        </Notice>
-      </div>
-      <Actions>
-        <Button
-          ref={focusQuietly}
-          tone="go"
-          className="min-h-16 flex-1 text-lg"
-          onClick={() =>
-            void actions.record({ kind: 'routeLeft', payload: { step: hand.step.key, reason: why } })
-          }
-        >
-          Leave this route, choose another way
-        </Button>
-      </Actions>
-    </>
+    <ChargeOver
+      hand={hand}
+      label="Leave this route, choose another way"
+      onGo={() => actions.record({ kind: 'routeLeft', payload: { step: hand.step.key, reason } })}
+    />
   );
 }
 

@@ -9,6 +9,7 @@ import {
   constantCurrent,
   highBite,
   longSoak,
+  off,
   lowAfterHigh,
   overVoltage,
   pulses,
@@ -30,32 +31,6 @@ const tooDeep = (context: StepContext): Veto | undefined => {
       )
     : undefined;
 };
-
-const off = (id: string): readonly Step[] => [
-  {
-    kind: 'dwell',
-    id: `${id}-gas`,
-    title: 'Let the gas clear',
-    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
-    minimum: 'gasWaitMin',
-    clockStart: () => id,
-    canOverride: false,
-    handsMin: 0,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-    shows: ['gasWaitMin'],
-  },
-  {
-    kind: 'act',
-    id: `${id}-clips`,
-    title: 'Take the clips off',
-    detail: () => 'Negative first, positive last. The charger has been off at the mains.',
-    doneLabel: 'Clips are off',
-    handsMin: 1,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-  },
-];
 
 /** Rested after a charge, whichever route it was. */
 const readRested: Step = {

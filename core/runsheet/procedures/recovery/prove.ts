@@ -3,11 +3,17 @@ import { loadTestFor } from '../../../battery/loadTest.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
-import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import {
+  loadVoltageField,
+  printoutFields,
+  temperatureField,
+  testerSpec,
+  voltageField,
+} from '../../fields.ts';
 import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { gradedFrom, judge, numberOf } from './proof.ts';
-import { slowCharge, treat } from './treatments.ts';
+import { off, slowCharge, treat } from './treatments.ts';
 
 const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
   kind: 'measure',
@@ -187,15 +193,7 @@ const testCranking: Step = {
       spec: ({ opened: { type } }) => testerSpec(type),
     },
     ...printoutFields({ field: 'method', is: 'tester' }),
-    {
-      ...voltageField({
-        id: 'loadV',
-        label: 'Lowest voltage under load',
-        plausible: [6, 12.4],
-        quantity: 'loadVoltage',
-      }),
-      shownWhen: { field: 'method', is: 'load' },
-    },
+    loadVoltageField,
     milliohmField('milliohm', 'Resistance', false),
     milliohmField('baselineMilliohm', 'Its own when new or first full, from its record', true),
   ],
@@ -209,35 +207,8 @@ const testCranking: Step = {
 
 /** After a capacity test it is empty: charged to proven full and rested, before anything is said of its hold. */
 const rechargedAndRested: readonly Step[] = [
-  {
-    ...treat('prove-charge', 'Charge it again', 120, slowCharge),
-    needs: 'prove-capacity',
-  },
-  {
-    kind: 'dwell',
-    id: 'prove-gas',
-    title: 'Let the gas clear',
-    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
-    minimum: 'gasWaitMin',
-    clockStart: () => 'prove-charge',
-    canOverride: false,
-    needs: 'prove-capacity',
-    handsMin: 0,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-    shows: ['gasWaitMin'],
-  },
-  {
-    kind: 'act',
-    id: 'prove-clips',
-    title: 'Take the clips off',
-    detail: () => 'Negative first, positive last. It rests with nothing on its posts.',
-    doneLabel: 'Clips are off',
-    needs: 'prove-capacity',
-    handsMin: 1,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-  },
+  { ...treat('prove-charge', 'Charge it again', 120, slowCharge), needs: 'prove-capacity' },
+  ...off('prove', 'prove-charge').map((step) => ({ ...step, needs: 'prove-capacity' })),
   {
     ...wait('prove-rest-again', 'Rest before the hold', 'gradeRestMin', () => 'prove-clips'),
     needs: 'prove-capacity',

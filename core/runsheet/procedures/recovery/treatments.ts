@@ -2,7 +2,7 @@
 import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf, onSix } from '../../../battery/types.ts';
 import { coldCautions } from '../shared/charge.ts';
-import type { ChargeStep, StepContext, Treatment } from '../../step.ts';
+import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
 
 const HOUR_MIN = 60;
 const DAY_MIN = 24 * 60;
@@ -248,3 +248,30 @@ export const treat = (
   cautionsFor: coldCautions,
   cautionsWhileOn: ['gas', 'gasInside', 'rottenEgg'],
 });
+
+/** Off after a charge, gas gone, clips off; the steps are named after `id`. */
+export const off = (id: string, charge = id): readonly Step[] => [
+  {
+    kind: 'dwell',
+    id: `${id}-gas`,
+    title: 'Let the gas clear',
+    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
+    minimum: 'gasWaitMin',
+    clockStart: () => charge,
+    canOverride: false,
+    handsMin: 0,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+    shows: ['gasWaitMin'],
+  },
+  {
+    kind: 'act',
+    id: `${id}-clips`,
+    title: 'Take the clips off',
+    detail: () => 'Negative first, positive last. The charger has been off at the mains.',
+    doneLabel: 'Clips are off',
+    handsMin: 1,
+    overdueAfterMin: 60,
+    cautions: ['chargerOffFirst'],
+  },
+];

@@ -2,7 +2,7 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import { printoutFields, temperatureField, voltageField } from '../../fields.ts';
+import { loadVoltageField, printoutFields, temperatureField, voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
 export const testing: readonly Step[] = [
@@ -55,15 +55,7 @@ export const testing: readonly Step[] = [
           { id: 'tester', label: 'Conductance tester' },
         ],
       },
-      {
-        ...voltageField({
-          id: 'loadV',
-          label: 'Lowest voltage under load',
-          plausible: [6, 12.4],
-          quantity: 'loadVoltage',
-        }),
-        shownWhen: { field: 'method', is: 'load' },
-      },
+      loadVoltageField,
       {
         kind: 'number',
         id: 'testerA',
