@@ -1,3 +1,4 @@
+import { pick } from './keys.ts';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { Page } from '@playwright/test';
@@ -62,7 +63,7 @@ for (const theme of ['day', 'night'])
 
 test('intake with its plan and its warnings, both themes', async ({ page, shop }) => {
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('TQ-A12/20');
+  await pick(page, 'Type on the label', 'TQ-A12/20');
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot be charged before');
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { jump, pace, press, sent, tabTo, type } from './keys.ts';
+import { jump, pace, pick, press, sent, tabTo, type } from './keys.ts';
 import { expect, NEXT_MORNING, test, type Shop } from './shop.ts';
 
 const TYPES = ['TQ-F6/11', 'TQ-F12/14', 'LW-A12/4', 'TQ-A12/20', 'BK-S12/75', 'LW-A12/9'] as const;
@@ -157,7 +157,7 @@ test('a delivery is planned before it is promised, and what can begin is accepte
   await shop.moveTo(NEXT_MORNING);
   await page.goto(`${shop.url}/delivery`);
   await press(page, 'First type');
-  await page.getByLabel('Type 1').selectOption('LW-A12/9');
+  await pick(page, 'Type 1', 'LW-A12/9');
   await type(page, 'How many', '3');
   await type(page, 'Date code', '2026-01');
   const plan = page.getByRole('region', { name: 'Plan' });

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { passes } from './keys.ts';
+import { passes, pick } from './keys.ts';
 import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
 
 test.use({ viewport: { width: 768, height: 1024 }, hasTouch: true });
@@ -31,7 +31,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   test.setTimeout(180_000);
   await shop.moveTo(NEXT_MORNING);
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('TQ-F12/14');
+  await pick(page, 'Type on the label', 'TQ-F12/14');
   await page.getByLabel('Date code').fill('2026-01');
   await page.getByLabel('For', { exact: true }).fill('slip crane');
   await tap(page, 'Accept and open the run sheet');
@@ -159,7 +159,7 @@ test('acid after the first charge is caught, and lithium is refused', async ({ p
     'Acid no longer goes in after the first charge',
   );
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('VX-L12/7');
+  await pick(page, 'Type on the label', 'VX-L12/7');
   await expect(page.getByText('A lithium battery is not taken')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Accept and open the run sheet' })).toBeDisabled();
 });

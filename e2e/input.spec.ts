@@ -1,4 +1,4 @@
-import { sent } from './keys.ts';
+import { pick, sent } from './keys.ts';
 import { expect, NEXT_MORNING, Sheet, test } from './shop.ts';
 
 test.describe('bad input gets one sentence and keeps what was typed', () => {
@@ -77,7 +77,7 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
 test('intake says why not today, and when instead', async ({ page, shop }) => {
   await shop.moveTo(Date.parse('2026-03-10T16:05:00Z'));
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
+  await pick(page, 'Type on the label', 'LW-A12/9');
   const plan = page.getByRole('region', { name: 'Plan' });
   await expect(plan).toContainText(
     'it cannot be charged before the shop closes at 18:00; fill it Wed 07:30.',
@@ -92,7 +92,7 @@ test('over plain http under a name of the shop’s network a battery is taken in
   await shop.moveTo(NEXT_MORNING);
   await page.goto(`http://skerry.test:${shop.port}/intake`);
   expect(await page.evaluate(() => window.isSecureContext)).toBe(false);
-  await page.getByLabel('Type on the label').selectOption('LW-A12/9');
+  await pick(page, 'Type on the label', 'LW-A12/9');
   await page.getByLabel('Date code').fill('2026-01');
   await page.getByLabel('For', { exact: true }).fill('channel buoy 3');
   await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();

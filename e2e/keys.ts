@@ -24,6 +24,16 @@ export async function type(page: Page, label: string, text: string): Promise<voi
   await page.keyboard.type(text);
 }
 
+/** Opens the list of this name and takes the row that begins so. */
+export async function pick(within: Page | Locator, list: string, row: string): Promise<void> {
+  const page = 'keyboard' in within ? within : within.page();
+  await within.getByRole('combobox', { name: list, exact: true }).press('Enter');
+  const rows = page.getByRole('option');
+  const named = (await rows.allInnerTexts()).findIndex((text) => text.startsWith(row));
+  if (named < 0) throw new Error(`“${list}” has no row “${row}”`);
+  await rows.nth(named).press('Enter');
+}
+
 /** Lets the shop clock run to the next moment that needs hands. */
 export async function jump(page: Page): Promise<void> {
   const answered = page.waitForResponse('**/api/clock');

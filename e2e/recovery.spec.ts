@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { pace, passes, press, sent, tabTo, type } from './keys.ts';
+import { pace, passes, pick, press, sent, tabTo, type } from './keys.ts';
 import { expect, Sheet, test, type Shop } from './shop.ts';
 
 const atStep = (page: Page, title: string | RegExp) =>
@@ -312,9 +312,9 @@ test('a logger’s file is recognised, shown before it is taken in, and corrects
     .setInputFiles({ name: 'bay-9.csv', mimeType: 'text/csv', buffer: logFile(120) });
   const preview = page.getByRole('region', { name: 'The logger’s file' });
   await expect(preview).toContainText('721 rows over 2.00 h, 13.20 to 14.68 V');
-  await preview.getByLabel('Voltage', { exact: true }).selectOption('choose a column');
+  await pick(preview, 'Voltage', 'choose a column');
   await expect(preview.getByRole('alert')).toContainText('Say which column holds the voltage');
-  await preview.getByLabel('Voltage', { exact: true }).selectOption('Spannung (V)');
+  await pick(preview, 'Voltage', 'Spannung (V)');
   // Two hours of log cannot begin half an hour into a charge that is two hours old.
   await preview.getByLabel('It began after the charger went on, min').fill('30');
   await preview.getByRole('button', { name: 'Take it in' }).click();

@@ -1,3 +1,4 @@
+import { pick } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
 test('a house rule changed with a reason holds for the next job, and stands on the record', async ({
@@ -55,7 +56,7 @@ test('a label value is edited in place, and stock counts a delivery and a spill'
   await page.getByRole('tab', { name: 'Acid and stock' }).click();
   const there = page.getByRole('row', { name: /Acid pack P-20/ });
   await expect(there.getByLabel('low')).toBeVisible();
-  await page.getByRole('combobox', { name: /^What/ }).selectOption('pack:P-20');
+  await pick(page, 'What', 'Acid pack P-20');
   await page.getByLabel('How much (− for out)').fill('5');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(there).toContainText('6 packs');
@@ -140,10 +141,10 @@ test('what is said of a battery brought back is asked at Intake, and stands in i
   shop,
 }) => {
   await page.goto(`${shop.url}/intake`);
-  await page.getByLabel('Type on the label').selectOption('BK-A12/55');
+  await pick(page, 'Type on the label', 'BK-A12/55');
   await expect(page.getByLabel('What was said of it')).toHaveCount(0);
-  await page.getByLabel('Work').selectOption('recover-agm');
-  await page.getByLabel('What was said of it').selectOption('Lights were left on');
+  await pick(page, 'Work', 'Recover: AGM');
+  await pick(page, 'What was said of it', 'Lights were left on');
   await page.getByLabel('Stood flat, months').fill('0,5');
   await page.getByLabel('Date code').fill('2022-04');
   await page.getByLabel('For').fill('pilot launch');

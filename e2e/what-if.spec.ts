@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { tabTo } from './keys.ts';
+import { pick, tabTo } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
 test('a sulfated and a shorted battery go wrong each in its own way, as the sliders move', async ({
@@ -10,14 +10,14 @@ test('a sulfated and a shorted battery go wrong each in its own way, as the slid
   const plans = page.getByRole('list', { name: 'Plans' }).getByRole('listitem');
   const first = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').first();
   await expect(first).toContainText(/Done after/);
-  await page.getByLabel('Plan A', { exact: true }).selectOption('long-soak');
+  await pick(page, 'Plan A', 'Long soak');
   const sulfate = page.getByRole('slider', { name: 'Sulfate grown hard' });
   await tabTo(page, sulfate);
   for (let press = 0; press < 7; press++) await page.keyboard.press('PageUp');
   await expect(sulfate).toHaveAttribute('aria-valuetext', '70 %');
   await expect(first).toContainText(/hard sulfate 49 → \d+ % of rating/);
   await expect(plans.filter({ hasText: 'shorted' })).toHaveCount(0);
-  await page.getByLabel('Fault').selectOption('short');
+  await pick(page, 'Fault', 'One cell shorted');
   await expect(first).toContainText('is shorted');
   await expect(first).toContainText(/Stopped|Above 50 °C/);
 });
@@ -25,7 +25,7 @@ test('a sulfated and a shorted battery go wrong each in its own way, as the slid
 test('plans are refused with their reason, compared in a table and saved as CSV', async ({ page, shop }) => {
   await page.goto(`${shop.url}/what-if?battery=type:BK-S12/75`);
   await page.getByRole('button', { name: 'Try another plan: C' }).click();
-  await page.getByLabel('Plan C', { exact: true }).selectOption('equalise');
+  await pick(page, 'Plan C', 'Equalise');
   await expect(page.getByText('An AGM battery is never equalised')).toBeVisible();
   await page.getByRole('button', { name: 'Remove plan C' }).click();
   await page.getByRole('button', { name: 'Show as table' }).click();
@@ -88,7 +88,7 @@ test('on a tablet, by keyboard alone: a plan is added, its charger changed, and 
   await expect(third).toContainText('Stand by it: never unattended.');
   await page.keyboard.press('Tab');
   await page.keyboard.type('Taper');
-  await expect(page.getByLabel('Charger of plan C')).toHaveValue('taper');
+  await expect(page.getByLabel('Charger of plan C')).toContainText('Taper');
   await expect(page.getByText(/Coolest: \d+ °C|Least water|Soonest full|Cheapest/).first()).toBeVisible();
   for (const control of await page.getByRole('button').all()) {
     const box = await control.boundingBox();

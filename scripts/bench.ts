@@ -2,6 +2,7 @@
  * Speed figures, printed and never asserted: fold of a 500-event job, the cell model, durable appends end to end, cold start
  * of the built server, and the script a browser loads for each view.
  */
+import { pick } from '../e2e/keys.ts';
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -79,7 +80,7 @@ async function benchSlider(): Promise<void> {
   await page.getByRole('button', { name: '24 h' }).click();
   for (const letter of ['C', 'D'])
     await page.getByRole('button', { name: `Try another plan: ${letter}` }).click();
-  await page.getByLabel('Plan D', { exact: true }).selectOption('supply-wake');
+  await pick(page, 'Plan D', 'Wake with a supply');
   await page.locator('.recharts-line-curve').nth(20).waitFor();
   const slider = page.getByRole('slider', { name: 'Charge', exact: true });
   await slider.focus();

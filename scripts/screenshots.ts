@@ -1,6 +1,7 @@
 /** One current picture of each main view, from the demo shop at a fixed moment, into docs/screenshots. */
 import { mkdirSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
+import { pick } from '../e2e/keys.ts';
 import { Sheet, Shop, sitDown } from '../e2e/shop.ts';
 import { buildAll, isBuilt } from './building.ts';
 
@@ -24,7 +25,7 @@ const SHOTS: readonly Shot[] = [
     name: 'intake',
     path: '/intake',
     prepare: async (page) => {
-      await page.getByLabel('Type on the label').selectOption('TQ-A12/14');
+      await pick(page, 'Type on the label', 'TQ-A12/14');
       await page.getByLabel('Date code').fill('2025-02');
       await page.getByLabel('For').fill('channel buoy 9');
     },
@@ -43,7 +44,7 @@ const SHOTS: readonly Shot[] = [
     path: '/what-if?battery=type:BK-F12/70',
     prepare: async (page) => {
       await page.getByRole('button', { name: 'Try another plan: C' }).click();
-      await page.getByLabel('Plan C', { exact: true }).selectOption('constant-current');
+      await pick(page, 'Plan C', 'Constant current');
     },
   },
   {
@@ -51,7 +52,7 @@ const SHOTS: readonly Shot[] = [
     path: '/what-if?battery=type:BK-F12/70',
     theme: 'night',
     prepare: async (page) => {
-      await page.getByLabel('Fault').selectOption('short');
+      await pick(page, 'Fault', 'One cell shorted');
       await page.getByRole('button', { name: 'Remove plan B' }).click();
     },
   },
@@ -60,11 +61,11 @@ const SHOTS: readonly Shot[] = [
     path: '/delivery',
     prepare: async (page) => {
       await page.getByRole('button', { name: 'First type' }).click();
-      await page.getByLabel('Type 1').selectOption('TQ-F12/14');
+      await pick(page, 'Type 1', 'TQ-F12/14');
       await page.getByLabel('How many').fill('3');
       await page.getByLabel('Date code').fill('2026-01');
       await page.getByRole('button', { name: 'Another type' }).click();
-      await page.getByLabel('Type 2').selectOption('BK-S12/75');
+      await pick(page, 'Type 2', 'BK-S12/75');
       await page.getByRole('region', { name: 'Plan' }).waitFor({ timeout: 60_000 });
     },
   },

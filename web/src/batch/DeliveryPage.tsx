@@ -1,8 +1,8 @@
 /** Delivery: several boxes at once, planned before anything is promised. */
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { v4 as uuid } from 'uuid';
 import { useNavigate } from 'react-router';
+import { v4 as uuid } from 'uuid';
 import { LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -11,13 +11,15 @@ import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedure
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
-import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
+import { openSpanFrom, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { MomentField } from '../ui/MomentField.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Named, Select } from '../ui/Select.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
 
@@ -85,12 +87,16 @@ function LineRow({
   line,
   index,
   types,
+  hours,
+  now,
   onChange,
   onRemove,
 }: {
   line: Line;
   index: number;
   types: readonly BatteryType[];
+  hours: ShopHours;
+  now: number;
   onChange: (next: Line) => void;
   onRemove: () => void;
 }) {
@@ -98,21 +104,15 @@ function LineRow({
   return (
     <li className="rounded-xl border border-line bg-card p-3">
       <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
-        <label className="text-sm font-medium max-lg:col-span-2">
-          Type {index + 1}
-          <select
-            className={BOX}
+        <Named label={`Type ${index + 1}`} className="text-sm max-lg:col-span-2">
+          <Select
+            label={`Type ${index + 1}`}
+            className="w-full text-base"
             value={line.typeId}
-            onChange={(event) => onChange({ ...line, typeId: event.target.value })}
-          >
-            <option value="">Choose …</option>
-            {types.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.id} · {shortName(one)}
-              </option>
-            ))}
-          </select>
-        </label>
+            choices={types.map((one) => ({ value: one.id, label: `${one.id} · ${shortName(one)}` }))}
+            onChoose={(typeId) => onChange({ ...line, typeId })}
+          />
+        </Named>
         <label className="text-sm font-medium">
           How many
           <input
@@ -144,15 +144,16 @@ function LineRow({
             onChange={(event) => onChange({ ...line, owner: event.target.value })}
           />
         </label>
-        <label className="text-sm font-medium">
-          Promised
-          <input
-            className={`reading ${BOX}`}
-            type="datetime-local"
+        <div className="text-sm font-medium max-sm:col-span-2">
+          <label htmlFor={`promised-${index}`}>Promised</label>
+          <MomentField
+            id={`promised-${index}`}
             value={line.promised}
-            onChange={(event) => onChange({ ...line, promised: event.target.value })}
+            now={now}
+            hours={hours}
+            onChange={(promised) => onChange({ ...line, promised })}
           />
-        </label>
+        </div>
         <Button className="self-end" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
           <Trash2 aria-hidden className="size-5" />
         </Button>
@@ -299,6 +300,8 @@ export function DeliveryPage() {
             line={line}
             index={index}
             types={types}
+            hours={shop.hours}
+            now={now}
             onChange={(next) => keep(lines.map((one, i) => (i === index ? next : one)))}
             onRemove={() => keep(lines.filter((_, i) => i !== index))}
           />
@@ -308,20 +311,15 @@ export function DeliveryPage() {
         <Button onClick={add}>
           <Plus aria-hidden className="size-5" /> {lines.length === 0 ? 'First type' : 'Another type'}
         </Button>
-        <label className="text-sm font-medium">
-          Pairs of hands
-          <select
-            className={`${BOX} w-28`}
-            value={hands}
-            onChange={(event) => setHands(Number(event.target.value))}
-          >
-            {[1, 2, 3, 4].map((count) => (
-              <option key={count} value={count}>
-                {count}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Named label="Pairs of hands" className="text-sm">
+          <Select
+            label="Pairs of hands"
+            className="w-28 text-base"
+            value={String(hands)}
+            choices={['1', '2', '3', '4'].map((count) => ({ value: count, label: count }))}
+            onChoose={(count) => setHands(Number(count))}
+          />
+        </Named>
       </div>
       {problem !== '' && (
         <div className="mt-3">

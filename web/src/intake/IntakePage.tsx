@@ -21,6 +21,8 @@ import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
+import { MomentField } from '../ui/MomentField.tsx';
+import { Select, type Choice } from '../ui/Select.tsx';
 import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/events.ts';
 import { PlanPanel } from './PlanPanel.tsx';
@@ -77,20 +79,13 @@ function Field({
   );
 }
 
-function TypeOptions({ types }: { types: readonly BatteryType[] }) {
-  const kinds = [...new Set(types.map((type) => type.kind))];
-  return kinds.map((kind) => (
-    <optgroup key={kind} label={KIND_NAMES[kind]}>
-      {types
-        .filter((type) => type.kind === kind)
-        .map((type) => (
-          <option key={type.id} value={type.id}>
-            {type.id} · {shortName(type)}
-            {type.pack ? ` · pack ${type.pack.code}` : ''}
-          </option>
-        ))}
-    </optgroup>
-  ));
+/** Types under their kinds. */
+function typeChoices(types: readonly BatteryType[]): readonly Choice[] {
+  return types.map((type) => ({
+    value: type.id,
+    label: `${type.id} · ${shortName(type)}${type.pack ? ` · pack ${type.pack.code}` : ''}`,
+    group: KIND_NAMES[type.kind],
+  }));
 }
 
 interface FormProps {
@@ -142,6 +137,9 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     },
   });
   const { errors } = formState;
+  /** A field that is chosen, not typed: what was wrong with it is looked at anew. */
+  const choose: typeof setValue = (name, value) =>
+    setValue(name, value, { shouldValidate: formState.isSubmitted });
   const takeKnown = (tag: string): void => {
     const known = batteries.find((battery) => battery.tag === tag.trim().toUpperCase());
     if (!known) return;
@@ -190,16 +188,15 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           </Field>
         </div>
         <Field id="type" label="Type on the label" error={errors.battery?.typeId?.message}>
-          <select
+          <Select
             id="type"
             autoFocus
-            aria-invalid={errors.battery?.typeId !== undefined}
-            className={BOX}
-            {...register('battery.typeId')}
-          >
-            <option value="">Choose …</option>
-            <TypeOptions types={types} />
-          </select>
+            isInvalid={errors.battery?.typeId !== undefined}
+            className="mt-1 w-full"
+            value={watched.battery?.typeId ?? ''}
+            choices={typeChoices(types)}
+            onChoose={(typeId) => choose('battery.typeId', typeId)}
+          />
         </Field>
         {type?.kind === 'lithium' && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
         <div className="grid grid-cols-2 gap-4">
@@ -232,37 +229,27 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
         </div>
         {works.length > 1 && (
           <Field id="work" label="Work">
-            <select
+            <Select
               id="work"
-              className={BOX}
-              value={watched.procedure ?? works[0]?.id}
-              onChange={(event) => setValue('procedure', event.target.value)}
-            >
-              {works.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
+              className="mt-1 w-full"
+              value={work?.id ?? ''}
+              choices={works.map(({ id, title }) => ({ value: id, label: title }))}
+              onChoose={(id) => choose('procedure', id)}
+            />
           </Field>
         )}
         {work?.routes && (
           <div className="grid grid-cols-2 gap-4">
             <Field id="complaint" label="What was said of it" error={errors.told?.complaint?.message}>
-              <select
+              <Select
                 id="complaint"
-                className={BOX}
+                className="mt-1 w-full"
                 value={watched.told?.complaint ?? 'unknown'}
-                onChange={({ target }) =>
-                  setValue('told', { ...watched.told, complaint: target.value as Complaint })
+                choices={COMPLAINTS.map((id) => ({ value: id, label: COMPLAINT_WORDS[id] }))}
+                onChoose={(complaint) =>
+                  setValue('told', { ...watched.told, complaint: complaint as Complaint })
                 }
-              >
-                {COMPLAINTS.map((id) => (
-                  <option key={id} value={id}>
-                    {COMPLAINT_WORDS[id]}
-                  </option>
-                ))}
-              </select>
+              />
             </Field>
             <Field
               id="flat"
@@ -289,26 +276,26 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
         )}
         <div className="grid grid-cols-2 gap-4">
           <Field id="bay" label="Bay" error={errors.bay?.message}>
-            <select id="bay" className={BOX} {...register('bay', { valueAsNumber: true })}>
-              {freeBays.map((number) => (
-                <option key={number} value={number}>
-                  {number} · {chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}
-                </option>
-              ))}
-            </select>
+            <Select
+              id="bay"
+              className="mt-1 w-full"
+              value={watched.bay ? String(watched.bay) : ''}
+              placeholder="None is free"
+              choices={freeBays.map((number) => ({
+                value: String(number),
+                label: `${number} · ${chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}`,
+              }))}
+              onChoose={(bay) => choose('bay', Number(bay))}
+            />
           </Field>
           <Field id="promised" label="Promised" error={errors.promisedAt?.message}>
-            <input
+            <MomentField
               id="promised"
-              type="datetime-local"
-              defaultValue={localText(initial.promisedAt, timeZone)}
-              aria-invalid={errors.promisedAt !== undefined}
-              className={`reading ${BOX}`}
-              onChange={(event) =>
-                setValue('promisedAt', momentOf(event.target.value, timeZone), {
-                  shouldValidate: formState.isSubmitted,
-                })
-              }
+              isInvalid={errors.promisedAt !== undefined}
+              value={localText(watched.promisedAt ?? initial.promisedAt, timeZone)}
+              now={now}
+              hours={shop.hours}
+              onChange={(text) => choose('promisedAt', momentOf(text, timeZone))}
             />
           </Field>
         </div>

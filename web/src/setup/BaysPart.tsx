@@ -10,6 +10,7 @@ import {
 } from '@cork-ember/core/charge/chargers.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
+import { Named, Select } from '../ui/Select.tsx';
 import { NumberBox } from './NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
@@ -112,20 +113,15 @@ function ChargerCard({
               onChange={(event) => set({ name: event.target.value })}
             />
           </label>
-          <label className="text-sm font-medium">
-            What it is
-            <select
-              className={BOX}
+          <Named label="What it is" className="text-sm">
+            <Select
+              label="What it is"
+              className="w-full text-base"
               value={kind}
-              onChange={(event) => set({ kind: event.target.value as ChargerKind })}
-            >
-              {Object.entries(CHARGER_KINDS).map(([id, name]) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
+              choices={Object.entries(CHARGER_KINDS).map(([value, label]) => ({ value, label }))}
+              onChoose={(chosen) => set({ kind: chosen as ChargerKind })}
+            />
+          </Named>
           <NumberBox
             label="Lowest current"
             unit="A"
@@ -259,23 +255,18 @@ export function BaysPart({ shop }: { shop: Shop }) {
             {bays.map((bay) => (
               <li key={bay.number} className="flex items-center gap-3">
                 <span className="w-8 text-2xl font-bold text-cork-dark">{bay.number}</span>
-                <select
-                  aria-label={`Charger of bay ${bay.number}`}
-                  className={`${BOX} mt-0`}
+                <Select
+                  label={`Charger of bay ${bay.number}`}
+                  className="flex-1"
                   value={bay.charger}
-                  onChange={(event) =>
+                  choices={chargers.map(({ id, name }) => ({ value: id, label: name }))}
+                  onChoose={(charger) =>
                     setDraft({
                       ...draft,
-                      bays: bays.map((one) => (one === bay ? { ...bay, charger: event.target.value } : one)),
+                      bays: bays.map((one) => (one === bay ? { ...bay, charger } : one)),
                     })
                   }
-                >
-                  {chargers.map(({ id, name }) => (
-                    <option key={id} value={id}>
-                      {name}
-                    </option>
-                  ))}
-                </select>
+                />
               </li>
             ))}
           </ul>

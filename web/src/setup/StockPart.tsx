@@ -10,6 +10,7 @@ import { refreshShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Named, Select } from '../ui/Select.tsx';
 import { NumberBox } from './NumberBox.tsx';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
@@ -53,16 +54,15 @@ function CountIn({ levels }: { levels: readonly StockLevel[] }) {
     <form onSubmit={submit} noValidate className="rounded-xl border border-line bg-card p-4">
       <h2 className="font-semibold">Count in or out</h2>
       <div className="mt-2 grid grid-cols-2 gap-3">
-        <label className="col-span-2 text-sm font-medium">
-          What
-          <select className={BOX} value={item} onChange={(event) => setItem(event.target.value)}>
-            {levels.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Named label="What" className="col-span-2 text-sm">
+          <Select
+            label="What"
+            className="w-full text-base"
+            value={item}
+            choices={levels.map(({ id, name }) => ({ value: id, label: name }))}
+            onChoose={setItem}
+          />
+        </Named>
         <NumberBox key={round} label="How much (− for out)" unit={unit} value={amount} onChange={setAmount} />
         <label className="text-sm font-medium">
           Why
@@ -108,19 +108,20 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
       <div className="p-4">
         <h2 className="font-semibold">Spilled, or left over</h2>
         <div className="mt-2 grid grid-cols-2 gap-3">
-          <label className="col-span-2 text-sm font-medium">
-            From
-            <select className={BOX} value={item} onChange={(event) => setItem(event.target.value)}>
-              <option value="leftover">A pack or a battery</option>
-              {levels
-                .filter(({ id }) => id.startsWith('acid:'))
-                .map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}, from the bottle
-                  </option>
-                ))}
-            </select>
-          </label>
+          <Named label="From" className="col-span-2 text-sm">
+            <Select
+              label="From"
+              className="w-full text-base"
+              value={item}
+              choices={[
+                { value: 'leftover', label: 'A pack or a battery' },
+                ...levels
+                  .filter(({ id }) => id.startsWith('acid:'))
+                  .map(({ id, name }) => ({ value: id, label: `${name}, from the bottle` })),
+              ]}
+              onChoose={setItem}
+            />
+          </Named>
           <NumberBox label="How much" unit="mL" value={ml} onChange={setMl} />
           <NumberBox label="Density at 25 °C" unit="g/cm³" value={density25} onChange={setDensity} />
         </div>

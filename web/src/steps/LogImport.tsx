@@ -7,6 +7,7 @@ import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { Select } from '../ui/Select.tsx';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
 import { useReadings, type ReadingField } from './useReadings.ts';
@@ -46,6 +47,8 @@ const NAMES: Record<LogQuantity, string> = {
   current: 'Current',
   temperature: 'Temperature',
 };
+/** No column. */
+const NONE = 'none';
 const BOX = 'min-h-12 rounded-lg border-2 border-cork bg-card px-2 text-char';
 const USUAL_C = 21;
 
@@ -77,35 +80,26 @@ function ColumnChoice({
         <label htmlFor={id} className="text-sm font-medium">
           {NAMES[quantity]}
         </label>
-        <select
+        <Select
           id={id}
-          className={`mt-1 block w-full ${BOX}`}
-          value={column?.index ?? ''}
-          onChange={({ target }) =>
-            onChange(
-              withColumn(shape, quantity, target.value === '' ? undefined : Number(target.value), unit),
-            )
+          className="mt-1 w-full"
+          value={String(column?.index ?? NONE)}
+          choices={[
+            { value: NONE, label: quantity === 'temperature' ? 'not in the file' : 'choose a column' },
+            ...shape.names.map((name, index) => ({ value: String(index), label: name })),
+          ]}
+          onChoose={(chosen) =>
+            onChange(withColumn(shape, quantity, chosen === NONE ? undefined : Number(chosen), unit))
           }
-        >
-          <option value="">{quantity === 'temperature' ? 'not in the file' : 'choose a column'}</option>
-          {shape.names.map((name, index) => (
-            <option key={index} value={index}>
-              {name}
-            </option>
-          ))}
-        </select>
+        />
       </div>
-      <select
-        aria-label={`${NAMES[quantity]}, unit`}
-        className={BOX}
+      <Select
+        label={`${NAMES[quantity]}, unit`}
         value={unit}
-        disabled={!column}
-        onChange={({ target }) => onChange(withColumn(shape, quantity, column?.index, target.value))}
-      >
-        {LOG_UNITS[quantity].map((one) => (
-          <option key={one}>{one}</option>
-        ))}
-      </select>
+        isDisabled={!column}
+        choices={LOG_UNITS[quantity].map((one) => ({ value: one, label: one }))}
+        onChoose={(chosen) => onChange(withColumn(shape, quantity, column?.index, chosen))}
+      />
     </div>
   );
 }

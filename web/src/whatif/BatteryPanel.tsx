@@ -8,8 +8,17 @@ import {
   type Room,
 } from '@cork-ember/core/whatif/question.ts';
 import { Slide } from '../ui/Slide.tsx';
+import { Named, Select } from '../ui/Select.tsx';
 import type { ByHand, Known } from './choice.ts';
 
+const KINDS = [
+  { value: 'agm', label: 'AGM' },
+  { value: 'flooded', label: 'Flooded' },
+];
+const VOLTAGES = [
+  { value: '12', label: '12 V' },
+  { value: '6', label: '6 V' },
+];
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 
 export interface BatteryPanelProps {
@@ -29,30 +38,24 @@ export interface BatteryPanelProps {
 function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'onByHand'>) {
   return (
     <div className="grid grid-cols-2 gap-2">
-      <label className="font-medium">
-        Kind
-        <select
-          className={BOX}
+      <Named label="Kind">
+        <Select
+          label="Kind"
+          className="w-full"
           value={byHand.construction}
-          onChange={(event) =>
-            onByHand({ ...byHand, construction: event.target.value === 'agm' ? 'agm' : 'flooded' })
-          }
-        >
-          <option value="agm">AGM</option>
-          <option value="flooded">Flooded</option>
-        </select>
-      </label>
-      <label className="font-medium">
-        Voltage
-        <select
-          className={BOX}
-          value={byHand.nominalV}
-          onChange={(event) => onByHand({ ...byHand, nominalV: event.target.value === '6' ? 6 : 12 })}
-        >
-          <option value="12">12 V</option>
-          <option value="6">6 V</option>
-        </select>
-      </label>
+          choices={KINDS}
+          onChoose={(kind) => onByHand({ ...byHand, construction: kind === 'agm' ? 'agm' : 'flooded' })}
+        />
+      </Named>
+      <Named label="Voltage">
+        <Select
+          label="Voltage"
+          className="w-full"
+          value={String(byHand.nominalV)}
+          choices={VOLTAGES}
+          onChoose={(volts) => onByHand({ ...byHand, nominalV: volts === '6' ? 6 : 12 })}
+        />
+      </Named>
       <label className="col-span-2 font-medium">
         Capacity at 20 h, Ah
         <input
@@ -76,29 +79,30 @@ export function BatteryPanel(props: BatteryPanelProps) {
   const set = (part: Partial<Condition>): void => onCondition({ ...condition, ...part });
   return (
     <section aria-label="The battery" className="space-y-1.5">
-      <label className="block font-medium">
-        Battery
-        <select className={BOX} value={chosen} onChange={(event) => onChoose(event.target.value)}>
-          <option value="hand">Described by hand</option>
-          <optgroup label="In the shop">
-            {[...batteries].reverse().map(({ tag, typeId }) => {
+      <Named label="Battery">
+        <Select
+          label="Battery"
+          className="w-full"
+          value={chosen}
+          choices={[
+            { value: 'hand', label: 'Described by hand' },
+            ...[...batteries].reverse().map(({ tag, typeId }) => {
               const type = typeOf(typeId);
-              return (
-                <option key={tag} value={`tag:${tag}`}>
-                  {tag} · {type ? shortName(type) : typeId}
-                </option>
-              );
-            })}
-          </optgroup>
-          <optgroup label="Types">
-            {types.map((type) => (
-              <option key={type.id} value={`type:${type.id}`}>
-                {type.id} · {shortName(type)}
-              </option>
-            ))}
-          </optgroup>
-        </select>
-      </label>
+              return {
+                value: `tag:${tag}`,
+                label: `${tag} · ${type ? shortName(type) : typeId}`,
+                group: 'In the shop',
+              };
+            }),
+            ...types.map((type) => ({
+              value: `type:${type.id}`,
+              label: `${type.id} · ${shortName(type)}`,
+              group: 'Types',
+            })),
+          ]}
+          onChoose={onChoose}
+        />
+      </Named>
       {chosen === 'hand' && <HandFields byHand={byHand} onByHand={onByHand} />}
       <p className="text-sm text-soft">{known.because}</p>
       <Slide
@@ -137,20 +141,15 @@ export function BatteryPanel(props: BatteryPanelProps) {
         text={`${condition.tempC} °C`}
         onChange={(tempC) => set({ tempC })}
       />
-      <label className="block font-medium">
-        Fault
-        <select
-          className={BOX}
+      <Named label="Fault">
+        <Select
+          label="Fault"
+          className="w-full"
           value={condition.fault}
-          onChange={(event) => set({ fault: event.target.value as FaultChoice })}
-        >
-          {(Object.keys(FAULT_NAMES) as FaultChoice[]).map((fault) => (
-            <option key={fault} value={fault}>
-              {FAULT_NAMES[fault]}
-            </option>
-          ))}
-        </select>
-      </label>
+          choices={Object.entries(FAULT_NAMES).map(([value, label]) => ({ value, label }))}
+          onChoose={(fault) => set({ fault: fault as FaultChoice })}
+        />
+      </Named>
       <Slide
         label="Room, doors shut"
         value={props.room.volumeM3}

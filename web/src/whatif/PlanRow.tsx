@@ -6,9 +6,14 @@ import type { ProfileId } from '@cork-ember/core/charge/profile.ts';
 import { hoursAndMinutes, type Outcome, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import type { PlanChoice } from '@cork-ember/core/whatif/question.ts';
 import { Button } from '../ui/Button.tsx';
+import { Select } from '../ui/Select.tsx';
 import { markOf } from './marks.ts';
 
-const SELECT = 'min-h-12 min-w-56 rounded-lg border-2 border-cork bg-card px-2';
+const PLANS = PLAN_NAMES.filter(({ id }) => id !== 'donor').map(({ id, name }) => ({
+  value: id,
+  label: name,
+}));
+const CHARGER_CHOICES = CHARGERS.map(({ id, name }) => ({ value: id, label: name }));
 
 /** A cord as on the bench: thick while charging, a knot where a stage changes, a flag when full. */
 function PlanCord({ outcome, untilS, colour }: { outcome: Outcome; untilS: number; colour: string }) {
@@ -92,30 +97,20 @@ export function PlanRow({ index, choice, answer, untilS, wins, onChange, onRemov
         >
           {letter}
         </span>
-        <select
-          aria-label={`Plan ${letter}`}
-          className={`${SELECT} flex-1 font-medium`}
+        <Select
+          label={`Plan ${letter}`}
+          className="min-w-40 flex-1 font-medium!"
           value={choice.plan}
-          onChange={(event) => onChange({ ...choice, plan: event.target.value as ProfileId })}
-        >
-          {PLAN_NAMES.filter(({ id }) => id !== 'donor').map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label={`Charger of plan ${letter}`}
-          className={`${SELECT} flex-1`}
+          choices={PLANS}
+          onChoose={(plan) => onChange({ ...choice, plan: plan as ProfileId })}
+        />
+        <Select
+          label={`Charger of plan ${letter}`}
+          className="min-w-40 flex-1"
           value={choice.charger}
-          onChange={(event) => onChange({ ...choice, charger: event.target.value })}
-        >
-          {CHARGERS.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          choices={CHARGER_CHOICES}
+          onChoose={(charger) => onChange({ ...choice, charger })}
+        />
         {onSend && outcome && <Button onClick={onSend}>Send to a job</Button>}
         {onRemove && (
           <Button tone="quiet" aria-label={`Remove plan ${letter}`} className="px-3" onClick={onRemove}>

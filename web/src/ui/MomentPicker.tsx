@@ -1,0 +1,87 @@
+/** The calendar and the clock behind a moment: days, hours and quarters, each as large as a glove. */
+import { DayPicker } from 'react-day-picker';
+import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import type { MomentFieldProps } from './MomentField.tsx';
+
+const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
+const QUARTERS = [0, 15, 30, 45] as const;
+const CELL = 'reading min-h-12 rounded-lg';
+const CHOSEN = 'bg-verdigris-deep text-white';
+
+const two = (value: number): string => String(value).padStart(2, '0');
+
+/** Whole hours in which the shop is open at some time. */
+function isOpen(hour: number, opening: readonly [number, number] | null | undefined): boolean {
+  return opening !== null && opening !== undefined && hour * 60 + 59 >= opening[0] && hour * 60 < opening[1];
+}
+
+export default function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
+  const { timeZone, week } = hours;
+  const known = momentOf(value, timeZone);
+  const text = localText(Number.isNaN(known) ? now : known, timeZone);
+  const [day = '', clock = ''] = text.split('T');
+  const [hour = 0, minute = 0] = clock.split(':').map(Number);
+  const chosen = new Date(momentOf(text, timeZone));
+  const set = (nextHour: number, nextMinute: number): void =>
+    onChange(`${day}T${two(nextHour)}:${two(nextMinute)}`);
+  const opening = week[new Date(`${day}T00:00Z`).getUTCDay()];
+  return (
+    <div className="flex flex-wrap gap-4">
+      <DayPicker
+        mode="single"
+        required
+        timeZone={timeZone}
+        weekStartsOn={1}
+        today={new Date(now)}
+        selected={chosen}
+        defaultMonth={chosen}
+        disabled={{ before: new Date(now) }}
+        onSelect={(date) => onChange(`${localText(date.getTime(), timeZone).slice(0, 10)}T${clock}`)}
+        classNames={{
+          months: 'relative',
+          nav: 'absolute inset-x-0 top-0 flex justify-between',
+          button_previous: 'grid size-12 place-items-center rounded-lg hover:bg-paper disabled:opacity-40',
+          button_next: 'grid size-12 place-items-center rounded-lg hover:bg-paper',
+          chevron: 'size-5 fill-char',
+          month_caption: 'grid h-12 place-items-center font-semibold',
+          weekday: 'h-8 text-sm font-normal text-soft',
+          day_button: 'reading size-12 rounded-lg hover:bg-paper disabled:opacity-40',
+          selected: 'rounded-lg bg-verdigris-deep font-semibold text-white [&>button]:hover:bg-transparent',
+          today: 'underline underline-offset-4',
+          disabled: 'text-soft',
+        }}
+      />
+      <div>
+        <p className="grid h-12 place-items-center font-semibold">{`${two(hour)}:${two(minute)}`}</p>
+        <div role="group" aria-label="Hour" className="grid grid-cols-6 gap-1">
+          {HOURS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === hour}
+              aria-label={`${one} o’clock`}
+              onClick={() => set(one, minute)}
+              className={`${CELL} w-12 ${one === hour ? CHOSEN : isOpen(one, opening) ? 'bg-paper hover:bg-cork/30' : 'text-soft hover:bg-paper'}`}
+            >
+              {two(one)}
+            </button>
+          ))}
+        </div>
+        <div role="group" aria-label="Minutes" className="mt-3 grid grid-cols-4 gap-1">
+          {QUARTERS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === minute}
+              aria-label={`${one} minutes past`}
+              onClick={() => set(hour, one)}
+              className={`${CELL} ${one === minute ? CHOSEN : 'bg-paper hover:bg-cork/30'}`}
+            >
+              {`:${two(one)}`}
+            </button>
+          ))}
+        </div>
+      </div>
+    </div>
+  );
+}
