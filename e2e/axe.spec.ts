@@ -38,9 +38,9 @@ const VIEWS = [
   ['nothing here', '/nowhere'],
 ] as const;
 
-async function seriousOf(page: Page): Promise<string[]> {
+async function seriousOf(page: Page, within = 'body'): Promise<string[]> {
   await page.evaluate(axe);
-  const { violations } = await page.evaluate<AxeResults>('axe.run()');
+  const { violations } = await page.evaluate<AxeResults>(`axe.run('${within}')`);
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' ')}`);
@@ -66,6 +66,12 @@ test('intake with its plan and its warnings, both themes', async ({ page, shop }
   await pick(page, 'Type on the label', 'TQ-A12/20');
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot be charged before');
   expect(await seriousOf(page)).toEqual([]);
+  await page.getByLabel('Promised').click();
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'That is it' }).click();
+  await page.getByRole('combobox', { name: 'Work' }).press('Enter');
+  expect(await seriousOf(page, '[role=listbox]')).toEqual([]);
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Night shift' }).click();
   expect(await seriousOf(page)).toEqual([]);
 });

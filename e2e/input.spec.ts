@@ -85,6 +85,22 @@ test('intake says why not today, and when instead', async ({ page, shop }) => {
   await expect(plan).toContainText('Fill Wed 07:30');
 });
 
+test('a promise is tapped on a calendar and a clock, at 390 px too', async ({ page, shop }) => {
+  await shop.moveTo(NEXT_MORNING);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${shop.url}/intake`);
+  await page.getByLabel('Promised').click();
+  const calendar = page.getByRole('dialog');
+  await expect(calendar.getByRole('button', { name: '10 March' })).toBeDisabled();
+  await calendar.getByRole('button', { name: '13 March' }).click();
+  await calendar.getByRole('button', { name: '09', exact: true }).click();
+  await calendar.getByRole('button', { name: ':30' }).click();
+  for (const key of await calendar.getByRole('button').all())
+    expect((await key.boundingBox())?.height).toBeGreaterThanOrEqual(48);
+  await calendar.getByRole('button', { name: 'That is it' }).click();
+  await expect(page.getByLabel('Promised')).toHaveText('Fri 13 Mar 2026 09:30');
+});
+
 test('over plain http under a name of the shop’s network a battery is taken in and its steps are recorded', async ({
   page,
   shop,

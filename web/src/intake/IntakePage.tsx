@@ -274,7 +274,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             </Field>
           </div>
         )}
-        <div className="grid grid-cols-2 gap-4">
+        <div className="grid gap-4 sm:grid-cols-2">
           <Field id="bay" label="Bay" error={errors.bay?.message}>
             <Select
               id="bay"

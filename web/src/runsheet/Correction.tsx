@@ -10,6 +10,7 @@ import type { MeasureStep } from '@cork-ember/core/runsheet/step.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
 import { lookFields } from '../steps/ChargeLook.tsx';
@@ -127,36 +128,29 @@ export function Correction({
   const form = { state, step, onTake: (payload: Payload) => void take(payload) };
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[92dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-line bg-card shadow-xl"
-        >
-          <Dialog.Title className="px-5 pt-5 text-xl font-bold">Correct “{definition.title}”</Dialog.Title>
-          <p className="px-5 pt-1 text-soft">
-            {entryKey} now says: {words}
-          </p>
-          <label className="mt-3 block px-5 font-medium">
-            Why
-            <input
-              value={why}
-              maxLength={200}
-              onChange={({ target }) => setWhy(target.value)}
-              className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
-            />
-          </label>
-          {problem !== '' && (
-            <div className="mt-3">
-              <Notice tone="stop">{problem}</Notice>
-            </div>
-          )}
+      <DialogPane
+        title={`Correct “${definition.title}”`}
+        said={`${entryKey} now says: ${words}`}
+        className="w-[min(42rem,94vw)]"
+      >
+        <label className="mt-3 block font-medium">
+          Why
+          <input
+            value={why}
+            maxLength={200}
+            onChange={({ target }) => setWhy(target.value)}
+            className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
+          />
+        </label>
+        {/* What follows brings the margins of a step's card. */}
+        <div className="-mx-5 -mb-5 mt-3">
+          {problem !== '' && <Notice tone="stop">{problem}</Notice>}
           {event.kind === 'measured' && definition.kind === 'measure' && (
             <MeasuredForm {...form} measure={definition} values={event.payload.values} />
           )}
           {event.kind === 'chargeRead' && <LookForm {...form} values={event.payload.values} />}
-        </Dialog.Content>
-      </Dialog.Portal>
+        </div>
+      </DialogPane>
     </Dialog.Root>
   );
 }

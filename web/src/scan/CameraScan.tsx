@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogPane } from '../ui/DialogPane.tsx';
 import { pathOfTag } from './useScans.ts';
 
 const LOOK_EVERY_MS = 200;
@@ -100,17 +101,12 @@ export function CameraScan() {
       >
         <ScanLine aria-hidden className="size-5" />
       </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/50" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-40 w-[min(92vw,34rem)] -translate-1/2 rounded-xl border border-line bg-card p-5 shadow-xl">
-          <Dialog.Title className="text-xl font-bold">Hold the tag before the camera</Dialog.Title>
-          <Dialog.Description className="text-soft">It opens by itself once it is read.</Dialog.Description>
-          {isOpen && <Viewfinder onDone={() => setOpen(false)} />}
-          <Dialog.Close asChild>
-            <Button className="mt-4 w-full">Close</Button>
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
+      <DialogPane title="Hold the tag before the camera" said="It opens by itself once it is read.">
+        {isOpen && <Viewfinder onDone={() => setOpen(false)} />}
+        <Dialog.Close asChild>
+          <Button className="mt-4 w-full">Close</Button>
+        </Dialog.Close>
+      </DialogPane>
     </Dialog.Root>
   );
 }

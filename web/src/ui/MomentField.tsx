@@ -1,10 +1,12 @@
 /** A day and a time of the shop's own clock, tapped rather than typed. */
 import { Calendar } from 'lucide-react';
-import { Popover } from 'radix-ui';
+import { Dialog } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { clockText, dateText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
 import { momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { Button } from './Button.tsx';
+import { DialogPane } from './DialogPane.tsx';
 
 const MomentPicker = lazy(() => import('./MomentPicker.tsx'));
 
@@ -20,34 +22,34 @@ export interface MomentFieldProps {
 
 export function MomentField({ id, isInvalid, ...rest }: MomentFieldProps) {
   const { value, hours } = rest;
-  const at = momentOf(value, hours.timeZone);
   const { timeZone } = hours;
+  const at = momentOf(value, timeZone);
+  const words = Number.isNaN(at)
+    ? 'Choose …'
+    : `${weekdayText(at, timeZone)} ${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
   return (
-    <Popover.Root>
-      <Popover.Trigger
+    <Dialog.Root>
+      <Dialog.Trigger
         id={id}
+        aria-describedby={`${id}-moment`}
         aria-invalid={isInvalid}
         className="reading mt-1 flex min-h-12 w-full items-center justify-between gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left text-base font-normal aria-invalid:border-clay"
       >
-        <span className="min-w-0 truncate">
-          {Number.isNaN(at)
-            ? 'Choose …'
-            : `${weekdayText(at, timeZone)} ${dateText(at, timeZone)} ${clockText(at, timeZone)}`}
+        <span id={`${id}-moment`} className="min-w-0 truncate">
+          {words}
         </span>
         <Calendar aria-hidden className="size-5 shrink-0" />
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={4}
-          collisionPadding={8}
-          aria-label="Day and time"
-          className="z-40 max-h-(--radix-popover-content-available-height) max-w-[96vw] overflow-auto rounded-xl border border-line bg-card p-3 shadow-lg"
-        >
-          <Suspense fallback={<p className="p-4 text-soft">One moment …</p>}>
-            <MomentPicker {...rest} />
-          </Suspense>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      </Dialog.Trigger>
+      <DialogPane title={words} className="w-max max-w-[98vw]">
+        <Suspense fallback={<p className="p-4 text-soft">One moment …</p>}>
+          <MomentPicker {...rest} />
+        </Suspense>
+        <Dialog.Close asChild>
+          <Button tone="go" className="mt-4 w-full">
+            That is it
+          </Button>
+        </Dialog.Close>
+      </DialogPane>
+    </Dialog.Root>
   );
 }

@@ -17,6 +17,7 @@ function isOpen(hour: number, opening: readonly [number, number] | null | undefi
 
 export default function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
   const { timeZone, week } = hours;
+  const dayName = new Intl.DateTimeFormat('en-GB', { timeZone, dateStyle: 'full' });
   const known = momentOf(value, timeZone);
   const text = localText(Number.isNaN(known) ? now : known, timeZone);
   const [day = '', clock = ''] = text.split('T');
@@ -26,7 +27,7 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
     onChange(`${day}T${two(nextHour)}:${two(nextMinute)}`);
   const opening = week[new Date(`${day}T00:00Z`).getUTCDay()];
   return (
-    <div className="flex flex-wrap gap-4">
+    <div className="mt-3 flex flex-wrap justify-center gap-x-6 gap-y-2">
       <DayPicker
         mode="single"
         required
@@ -37,6 +38,7 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
         defaultMonth={chosen}
         disabled={{ before: new Date(now) }}
         onSelect={(date) => onChange(`${localText(date.getTime(), timeZone).slice(0, 10)}T${clock}`)}
+        labels={{ labelDayButton: (date) => dayName.format(date) }}
         classNames={{
           months: 'relative',
           nav: 'absolute inset-x-0 top-0 flex justify-between',
@@ -52,14 +54,16 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
         }}
       />
       <div>
-        <p className="grid h-12 place-items-center font-semibold">{`${two(hour)}:${two(minute)}`}</p>
+        <p
+          aria-hidden
+          className="grid h-12 place-items-center font-semibold max-sm:hidden"
+        >{`${two(hour)}:${two(minute)}`}</p>
         <div role="group" aria-label="Hour" className="grid grid-cols-6 gap-1">
           {HOURS.map((one) => (
             <button
               key={one}
               type="button"
               aria-pressed={one === hour}
-              aria-label={`${one} o’clock`}
               onClick={() => set(one, minute)}
               className={`${CELL} w-12 ${one === hour ? CHOSEN : isOpen(one, opening) ? 'bg-paper hover:bg-cork/30' : 'text-soft hover:bg-paper'}`}
             >
@@ -73,7 +77,6 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
               key={one}
               type="button"
               aria-pressed={one === minute}
-              aria-label={`${one} minutes past`}
               onClick={() => set(hour, one)}
               className={`${CELL} ${one === minute ? CHOSEN : 'bg-paper hover:bg-cork/30'}`}
             >

@@ -7,6 +7,7 @@ import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { hoursAndMinutes, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogPane } from '../ui/DialogPane.tsx';
 
 /** Jobs whose charge is the next thing to start. */
 function waiting(jobs: readonly Job[], now: number): Job[] {
@@ -34,25 +35,19 @@ export function SendPlan({ answer, jobs, now, onClose }: SendPlanProps) {
   };
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-30 w-[min(34rem,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-line bg-card p-6">
-          <Dialog.Title className="text-xl font-bold">Send to a job</Dialog.Title>
-          <Dialog.Description className="mt-1 text-soft">{words}.</Dialog.Description>
-          <div className="mt-4 grid gap-2">
-            {ready.length === 0 && <p>No job is waiting to start its charge.</p>}
-            {ready.map((job) => (
-              <Button key={job.state.job} className="justify-start" onClick={() => send(job)}>
-                {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} ·{' '}
-                {placeText(job.state.bay)}
-              </Button>
-            ))}
-            <Dialog.Close asChild>
-              <Button tone="quiet">Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
+      <DialogPane title="Send to a job" said={`${words}.`}>
+        <div className="mt-4 grid gap-2">
+          {ready.length === 0 && <p>No job is waiting to start its charge.</p>}
+          {ready.map((job) => (
+            <Button key={job.state.job} className="justify-start" onClick={() => send(job)}>
+              {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} · {placeText(job.state.bay)}
+            </Button>
+          ))}
+          <Dialog.Close asChild>
+            <Button tone="quiet">Close</Button>
+          </Dialog.Close>
+        </div>
+      </DialogPane>
     </Dialog.Root>
   );
 }
