@@ -79,7 +79,7 @@ async function answer(page: Page, title: string): Promise<void> {
   else if (await has('Charger is on')) await press(page, 'Charger is on', card);
   else if (
     (await has('Charger is off at the mains')) &&
-    (await card.getByText('The time is up.').isVisible())
+    (await card.getByText(/^(The time is up|It is full: take it off)/).isVisible())
   )
     await press(page, 'Charger is off at the mains', card);
   else if (await has(/^Read /)) {

@@ -35,7 +35,8 @@ export function isWithin(value: number, range: Range): boolean {
 
 /** "0 to 18 V" in the step's own decimals. */
 export function rangeText(spec: ReadingSpec, range: Range): string {
-  const digits = (n: number): string => (Number.isInteger(n) ? String(n) : n.toFixed(spec.decimals));
+  const digits = (n: number): string =>
+    (Number.isInteger(n) ? String(n) : n.toFixed(spec.decimals)).replace('-', '−');
   return `${digits(range.min)} to ${digits(range.max)} ${spec.unit}`;
 }
 

@@ -128,7 +128,9 @@ function Running(props: ChargeProps) {
         {isComplete ? (
           <p className="text-2xl font-semibold text-verdigris">
             {mayEnd
-              ? 'The time is up.'
+              ? proof.isMet
+                ? 'It is full: take it off.'
+                : 'The time is up.'
               : `Not flat yet: leave it on, look ${hand.dueAt <= now ? 'now' : `again ${whenText(hand.dueAt, now, timeZone)}`}.`}
           </p>
         ) : (
@@ -153,19 +155,16 @@ function Running(props: ChargeProps) {
           )}
         </p>
         <p className="text-soft">{proof.sentence}</p>
+        {isComplete && mayEnd && (
+          <Button tone="go" className="mt-4 min-h-16 w-full text-lg" onClick={() => end(false)}>
+            Charger is off at the mains
+          </Button>
+        )}
       </div>
       <HandNote hand={hand} />
       <Look key={readingsOf(state, step.key).length} {...props} isQuiet={isComplete && proof.isMet} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
-        {isComplete && (
-          <Button
-            tone={mayEnd ? 'go' : 'plain'}
-            className={mayEnd ? 'min-h-16 flex-1 text-lg' : ''}
-            onClick={() => end(false)}
-          >
-            Charger is off at the mains
-          </Button>
-        )}
+        {isComplete && !mayEnd && <Button onClick={() => end(false)}>Charger is off at the mains</Button>}
         {!isComplete && charge.charger && givesFullSignal(charge.charger) && (
           <Button onClick={() => end(true)}>Charger shows full, it is off</Button>
         )}

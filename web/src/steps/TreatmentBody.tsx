@@ -218,6 +218,17 @@ function Running(props: TreatmentProps) {
             </span>
           )}
         </p>
+        {isComplete && (
+          <Button
+            tone="go"
+            className="mt-4 min-h-16 w-full text-lg"
+            onClick={() =>
+              void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: false } })
+            }
+          >
+            Charger is off at the mains
+          </Button>
+        )}
       </div>
       <HandNote hand={hand} />
       {tracked.going && <Going going={tracked.going} />}
@@ -225,26 +236,14 @@ function Running(props: TreatmentProps) {
       <LogImport hand={hand} actions={actions} />
       <BandPanel tracked={tracked} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
-        {isComplete ? (
+        {!isComplete && showsFull && (
           <Button
-            tone="go"
-            className="min-h-16 flex-1 text-lg"
             onClick={() =>
-              void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: false } })
+              void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: true } })
             }
           >
-            Charger is off at the mains
+            Charger shows full, it is off
           </Button>
-        ) : (
-          showsFull && (
-            <Button
-              onClick={() =>
-                void actions.record({ kind: 'chargeEnded', payload: { step: step.key, fullSignal: true } })
-              }
-            >
-              Charger shows full, it is off
-            </Button>
-          )
         )}
         {(['stopped', 'hot'] as const).map((reason) => (
           <Button

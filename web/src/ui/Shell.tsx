@@ -116,9 +116,11 @@ function PersonBox({ people }: { people: readonly string[] }) {
   };
   return (
     <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
-      <Popover.Trigger className="flex min-w-24 shrink-0 flex-col items-end justify-center bg-black/35 px-4 text-white">
-        <span className="font-medium">{person === '' ? 'Who is it?' : person}</span>
-        <span className="text-xs text-[#cbbca9]">at the bench</span>
+      <Popover.Trigger className="flex min-w-24 shrink-0 flex-col items-end justify-center bg-black/35 px-4 text-white max-sm:w-16 max-sm:min-w-0 max-sm:px-1.5">
+        <span className="max-w-full truncate font-medium max-sm:text-sm">
+          {person === '' ? 'Who is it?' : person}
+        </span>
+        <span className="text-xs text-[#cbbca9] max-sm:sr-only">at the bench</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -178,17 +180,20 @@ function Band({
     );
   const when = hand.urgency === 'later' ? whenText(hand.at, now, timeZone) : URGENT[hand.urgency];
   return (
-    <div className="flex min-w-0 flex-1 items-center gap-4 px-5">
+    <div className="relative flex min-w-0 flex-1 items-center gap-4 px-5 max-sm:px-3">
       {here && <span className="hidden text-white lg:inline">Elsewhere</span>}
       <p className="min-w-0 flex-1">
-        <span className="block truncate text-lg font-bold text-white md:text-xl">{hand.title}</span>
+        <span className="block truncate text-lg font-bold text-white max-sm:line-clamp-2 max-sm:text-base max-sm:leading-5 max-sm:whitespace-normal md:text-xl">
+          {hand.title}
+        </span>
         <span className="block truncate text-sm text-white/90">
           {hand.tag} · {placeText(hand.bay)} · {when}
           {hand.urgency === 'overdue' ? ` since ${whenText(hand.at, now, timeZone)}` : ''}
         </span>
       </p>
+      {/* On a phone the words themselves are pressed. */}
       <Button
-        className="shrink-0 border-white bg-white! px-6 font-semibold text-[#7f2704]!"
+        className="shrink-0 border-white bg-white! px-6 font-semibold text-[#7f2704]! max-sm:absolute max-sm:inset-0 max-sm:border-transparent max-sm:bg-transparent! max-sm:text-transparent!"
         onClick={() => void navigate(`/jobs/${hand.job}`)}
       >
         {hand.urgency === 'later' ? 'Open' : 'Do it'}
@@ -336,7 +341,7 @@ export function Shell() {
             type="button"
             onClick={hear}
             title="Heard (Alt+H)"
-            className="flex w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 text-sm text-white hover:bg-black/25"
+            className="flex w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 text-sm text-white hover:bg-black/25 max-sm:w-14"
           >
             <BellRing aria-hidden className="size-6" /> Heard
           </button>
