@@ -98,7 +98,7 @@ test('a promise is tapped on a calendar and a clock, at 390 px too', async ({ pa
   for (const key of await calendar.getByRole('button').all())
     expect((await key.boundingBox())?.height).toBeGreaterThanOrEqual(48);
   await calendar.getByRole('button', { name: 'That is it' }).click();
-  await expect(page.getByLabel('Promised')).toHaveText('Fri 13 Mar 2026 09:30');
+  await expect(page.getByLabel('Promised')).toHaveText('Fri 13 Mar 09:30');
 });
 
 test('over plain http under a name of the shop’s network a battery is taken in and its steps are recorded', async ({

@@ -23,18 +23,20 @@ export function compensatedV(voltsAt25: number, cells: number, tempC: number, is
   return voltsAt25 - perK * cells * (Math.min(TO_C, Math.max(FROM_C, tempC)) - REFERENCE_C);
 }
 
-/** A ceiling of a charge: what it is at 25 °C, whether it follows warmth, and what it never passes. */
-export interface Ceiling {
+/** A voltage to hold: what it is at 25 °C, and whether it follows warmth. */
+export interface HeldVoltage {
   readonly volts: number;
   readonly isCompensated: boolean;
   readonly isFloat?: boolean;
-  /** Whatever the warmth; never compensated, V. */
-  readonly absoluteV: number;
 }
 
-/** The voltage not to be exceeded at a temperature, V. */
+/**
+ * The voltage not to be exceeded at a temperature, V.
+ * @param absoluteV never passed, whatever the warmth; not compensated, V
+ */
 export function ceilingAt(
-  { volts, isCompensated, isFloat, absoluteV }: Ceiling,
+  { volts, isCompensated, isFloat }: HeldVoltage,
+  absoluteV: number,
   cells: number,
   tempC: number,
 ): number {

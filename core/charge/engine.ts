@@ -3,7 +3,7 @@
  * charges the model and can charge a battery on a live supply. Pure: the next state comes from the last.
  */
 import { ceilingsFor, type Ceilings } from './ceilings.ts';
-import { ceilingAt } from './compensation.ts';
+import { ceilingAt, type HeldVoltage } from './compensation.ts';
 import { averageA, ProfileError, type Exit, type Profile, type Stage, type Subject } from './profile.ts';
 import { flatNow, tookAlmostNothing, type ChargeReading, type FullQuestion } from './proofOfFull.ts';
 import { hasTapered, isRunningAway, type TaperLow } from './runaway.ts';
@@ -78,6 +78,8 @@ export class ChargeEngine {
   readonly profile: Profile;
   readonly ceilings: Ceilings;
   private readonly subject: Subject;
+  /** What the label allows; it follows warmth. */
+  private readonly label: HeldVoltage | undefined;
 
   /**
    * @throws ProfileError when the plan is not allowed for this battery or is not possible
@@ -86,6 +88,8 @@ export class ChargeEngine {
     this.profile = profile;
     this.subject = subject;
     this.ceilings = ceilingsFor(subject, profile.purpose);
+    const { labelV } = this.ceilings;
+    this.label = labelV === undefined ? undefined : { volts: labelV, isCompensated: true };
     const ids = new Set(profile.stages.map((stage) => stage.id));
     if (profile.stages.length === 0) throw new ProfileError(`“${profile.name}” has no stage.`);
     for (const stage of profile.stages) this.check(stage, ids);
@@ -138,11 +142,9 @@ export class ChargeEngine {
   /** Voltage a stage holds at a temperature, ceilings applied, V. */
   heldVolts(stage: Stage, tempC: number): number {
     const { cells } = this.subject;
-    const { volts, labelV } = this.ceilings;
-    const held = ceilingAt({ ...stage, absoluteV: volts }, cells, tempC);
-    return labelV === undefined
-      ? held
-      : Math.min(held, ceilingAt({ volts: labelV, isCompensated: true, absoluteV: volts }, cells, tempC));
+    const { volts } = this.ceilings;
+    const held = ceilingAt(stage, volts, cells, tempC);
+    return this.label ? Math.min(held, ceilingAt(this.label, volts, cells, tempC)) : held;
   }
 
   /** What the source is to do, never above a ceiling whatever the plan says. */

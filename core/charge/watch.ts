@@ -123,7 +123,7 @@ const volts = (value: number): string => `${value.toFixed(2)} V`;
 const amps = (value: number): string => `${value.toFixed(2)} A`;
 
 function held({ ceilingV, isCompensated, absoluteV, cells }: Watch, tempC: number): number {
-  return ceilingAt({ volts: ceilingV, isCompensated, absoluteV }, cells, tempC);
+  return ceilingAt({ volts: ceilingV, isCompensated }, absoluteV, cells, tempC);
 }
 
 /** The state after a look. */
@@ -231,8 +231,9 @@ const deadCell: Rule = (watch, state) => {
       saw: `${volts(last.voltageV)} unchanged while ${stall.toFixed(1)} Ah went in`,
       expected: 'a sound one to rise to its ceiling from there',
       sure: 'likely',
-      means: 'One cell gives nothing while the others gas: dead or shorted.',
-      toDo: 'Charger off; the silent cell is the one. Then retire it.',
+      means:
+        'One cell is not with the others: silent while they gas, dead or shorted; or gassing alone, full long before them and weak.',
+      toDo: 'Charger off; look or feel which. A silent one ends it; a weak one shows in the capacity test.',
     };
   if (!expected || putInAh < FORECAST_FROM_SHARE * capacityAh) return undefined;
   if (last.currentA < AT_SET_SHARE * setA) return undefined;

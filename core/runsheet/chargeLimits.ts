@@ -46,7 +46,7 @@ const absoluteV = ({ ceilingV, isCompensated }: ChargeLimits, cells: number): nu
 /** The voltage a charge may show at this warmth, V. */
 export function ceilingNow(limits: ChargeLimits, cells: number, tempC: number): number {
   const { ceilingV: volts, isCompensated } = limits;
-  return ceilingAt({ volts, isCompensated, absoluteV: absoluteV(limits, cells) }, cells, tempC);
+  return ceilingAt({ volts, isCompensated }, absoluteV(limits, cells), cells, tempC);
 }
 
 /** After a capacity test or a discharge little is left. */

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { axisText, durationText, whenText } from './clockText.ts';
+import { axisText, durationText, momentText, whenText } from './clockText.ts';
 import { localText, momentOf, zoneOffsetMs } from './localTime.ts';
 
 describe('wall-clock text', () => {
@@ -22,6 +22,13 @@ describe('wall-clock text', () => {
     expect(whenText(now + hour, now, 'Etc/UTC')).to.equal('15:06');
     expect(whenText(now + 20 * hour, now, 'Etc/UTC')).to.equal('Wed 10:06');
     expect(whenText(now + 240 * hour, now, 'Etc/UTC')).to.equal('20 Mar 2026 14:06');
+  });
+
+  it('writes a promise with its day, and the year only where it is another', () => {
+    const now = Date.parse('2026-03-10T14:06:00Z');
+    const hour = 3_600_000;
+    expect(momentText(now + 20 * hour, now, 'Etc/UTC')).to.equal('Wed 11 Mar 10:06');
+    expect(momentText(now + 300 * 24 * hour, now, 'Etc/UTC')).to.equal('Mon 4 Jan 2027 14:06');
   });
 
   it('names the day that begins where an axis passes midnight, by the shop’s clocks', () => {

@@ -9,6 +9,7 @@ import { firstStop, timedLook, watched, type Finding, type WatchState } from '..
 import { read } from '../instruments/modelView.ts';
 import { SOUND, type CellCondition } from '../model/battery.ts';
 import { postVolts, rest } from '../model/discharge.ts';
+import type { CellString } from '../model/cellString.ts';
 import { makeBattery, type Fault } from '../model/faults.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
 import { soundBattery } from '../model/parameters.ts';
@@ -80,30 +81,39 @@ function contextFor(procedure: string, type: BatteryType, restedV: number): Step
   return contextOf(job.job.state, 1);
 }
 
+/** A battery that has stood for hours, and is brought in with its own warmth. */
+export function standing({
+  typeId,
+  condition,
+  faults = [],
+  capacityFactor = 1,
+  crankingFactor = 1,
+  batteryC,
+  roomC,
+}: Subject): CellString {
+  const rating = ratingOf(typeOf(typeId));
+  const parameters = soundBattery({
+    ...rating,
+    capacityAh: rating.capacityAh * capacityFactor,
+    ...(rating.crankingA === undefined ? {} : { crankingA: rating.crankingA * crankingFactor }),
+  });
+  const cells = makeBattery({ parameters, condition: { ...SOUND, ...condition }, faults, tempC: batteryC });
+  cells.ambientC = roomC;
+  rest(cells, SETTLED_S);
+  cells.state.shared[CASE_C] = batteryC;
+  rest(cells, 60);
+  return cells;
+}
+
 /**
  * Charges a battery as the run sheet sets it, with a look at every step of the clock.
  * @param everyMin minutes between looks
  */
 export function trial(id: ChargeId, subject: Subject, seed: string, everyMin = 60): TrialResult {
-  const { typeId, condition, faults = [], capacityFactor = 1, crankingFactor = 1, batteryC, roomC } = subject;
+  const { typeId, batteryC, roomC } = subject;
   const type = typeOf(typeId);
   const { procedure, definition } = definitionFor(id, type);
-  const rating = ratingOf(type);
-  const made = soundBattery({
-    ...rating,
-    capacityAh: rating.capacityAh * capacityFactor,
-    ...(rating.crankingA === undefined ? {} : { crankingA: rating.crankingA * crankingFactor }),
-  });
-  const cells = makeBattery({
-    parameters: made,
-    condition: { ...SOUND, ...condition },
-    faults,
-    tempC: batteryC,
-  });
-  cells.ambientC = roomC;
-  rest(cells, SETTLED_S);
-  cells.state.shared[CASE_C] = batteryC;
-  rest(cells, 60);
+  const cells = standing(subject);
   const restedV = read(postVolts(cells), 'meterV', `${seed} rested`);
   const context = contextFor(procedure, type, Math.max(0, restedV));
   const treatment = definition.treatment?.(context);
@@ -150,7 +160,7 @@ export function trial(id: ChargeId, subject: Subject, seed: string, everyMin = 6
   return { stopped: undefined, hours: limits.mostMin / 60, end: 'time', looks, restedV };
 }
 
-const TYPES = [
+export const TYPES = [
   'LW-A6/4',
   'LW-A6/12',
   'LW-A12/4',
@@ -165,7 +175,7 @@ const TYPES = [
   'TQ-F12/14',
   'BK-F12/70',
 ] as const;
-const ROOMS_C = [5, 21, 32] as const;
+export const ROOMS_C = [5, 21, 32] as const;
 
 /** A battery by its number, and the charges it is put on: the same whenever it is asked. */
 export function randomBattery(

@@ -82,17 +82,26 @@ export class TestJob {
   }
 
   /** A recovery found out about, up to its first choice of a route. */
-  triage(ocvV: number, more: { testerA?: number; densities?: readonly number[] } = {}): this {
+  triage(
+    ocvV: number,
+    more: {
+      testerA?: number;
+      densities?: readonly number[];
+      tempC?: number;
+      told?: Record<string, number | string>;
+    } = {},
+  ): this {
+    const { tempC = 21, told = { complaint: 'parked', flatMonths: 4 } } = more;
     this.affirm('identify').measure('label', {}).affirm('safety', 'inspect');
-    this.measure('history', { complaint: 'parked', flatMonths: 4 }).affirm('clean');
-    this.measure('first-ocv', { ocvV, tempC: 21, rested: 'yes' });
+    this.measure('history', told).affirm('clean');
+    this.measure('first-ocv', { ocvV, tempC, rested: 'yes' });
     if (this.current.stepId === 'levels-before') {
       const { cells } = this.job.state.opened.type;
       const read = more.densities ?? Array.from({ length: cells }, () => 1.13);
       this.measure('levels-before', { levels: 'covered' });
       this.measure('density-before', {
         ...Object.fromEntries(read.map((density, index) => [`density${index + 1}`, density])),
-        acidC: 21,
+        acidC: tempC,
       });
       this.measure('water-before', { added: 'none' });
     }

@@ -2,7 +2,7 @@
 import { Calendar } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { lazy, Suspense } from 'react';
-import { clockText, dateText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
+import { momentText } from '@cork-ember/core/schedule/clockText.ts';
 import { momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { Button } from './Button.tsx';
@@ -21,12 +21,10 @@ export interface MomentFieldProps {
 }
 
 export function MomentField({ id, isInvalid, ...rest }: MomentFieldProps) {
-  const { value, hours } = rest;
+  const { value, now, hours } = rest;
   const { timeZone } = hours;
   const at = momentOf(value, timeZone);
-  const words = Number.isNaN(at)
-    ? 'Choose …'
-    : `${weekdayText(at, timeZone)} ${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+  const words = Number.isNaN(at) ? 'Choose …' : momentText(at, now, timeZone);
   return (
     <Dialog.Root>
       <Dialog.Trigger
