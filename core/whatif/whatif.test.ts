@@ -57,6 +57,18 @@ describe('what if', () => {
     expect(outcome?.risks[0]?.words).to.equal('Cell 3 stands the wrong way round from the start.');
   });
 
+  it('an empty battery in the frost is frozen before its charge begins; a full one, or a warm one, is not', async () => {
+    const words = async (condition: Partial<Condition>): Promise<string> => {
+      const { outcome } = await answer(ask(condition, [supply('tenth-timed')]));
+      return outcome?.risks.map((risk) => risk.words).join(' ') ?? '';
+    };
+    expect(await words({ charge: 0.05, tempC: -15 })).to.match(
+      /^At -15 °C acid of 1\.\d{3} freezes \(-\d+ °C\): never charge it frozen/,
+    );
+    expect(await words({ charge: 0.95, tempC: -15 })).not.to.include('freezes');
+    expect(await words({ charge: 0.05, tempC: 5 })).not.to.include('freezes');
+  });
+
   it('says hydrogen with the doors shut, and when', async () => {
     const question = {
       ...ask({ charge: 1 }, [supply('equalise')]),

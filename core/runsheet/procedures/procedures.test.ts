@@ -4,7 +4,7 @@ import { CAUTIONS } from '../cautions.ts';
 import { RunSheetError } from '../errors.ts';
 import { HOUSE_RULES } from '../houseRules.ts';
 import { contextOf } from '../state.ts';
-import type { Procedure, Step } from '../step.ts';
+import type { ChargeStep, Procedure, Step } from '../step.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { TestJob } from '../../test/testJob.ts';
 import { procedureById, procedureForKind, proceduresForKind } from './procedures.ts';
@@ -178,6 +178,96 @@ describe('the order of work', () => {
     ];
     const places = order.map(placeIn(procedureById('flooded-by-hand')));
     expect(places).to.deep.equal([...places].sort((a, b) => a - b));
+  });
+});
+
+/** Every step of a procedure, its routes' too. */
+const allSteps = ({ steps, routes = [] }: Procedure): readonly Step[] => [
+  ...steps,
+  ...routes.flatMap((route) => route.steps),
+];
+
+describe('cautions', () => {
+  const RECOVERIES = ['recover-agm', 'recover-flooded'] as const;
+  const COMMISSIONINGS = ['agm-from-pack', 'flooded-by-hand', 'agm-activated', 'display-refresh'] as const;
+  const EVERY = [...RECOVERIES, ...COMMISSIONINGS].map(procedureById);
+  const chargesOf = (procedure: Procedure): readonly ChargeStep[] =>
+    allSteps(procedure).filter((step) => step.kind === 'charge');
+
+  it('before every charge: hydrogen, clips and polarity; while it is on: the rotten-egg smell', () => {
+    for (const procedure of EVERY)
+      for (const { id, cautions, cautionsWhileOn } of chargesOf(procedure)) {
+        expect(cautions, `${procedure.id} ${id}`).to.include.members(['gas', 'clipsFirst']);
+        expect(cautionsWhileOn, `${procedure.id} ${id}`).to.include.members(['gas', 'rottenEgg']);
+      }
+  });
+
+  it('a used battery may hold gas inside: said before and during each of its charges', () => {
+    for (const procedure of RECOVERIES.map(procedureById))
+      for (const { id, cautions, cautionsWhileOn } of chargesOf(procedure)) {
+        expect(cautions, id).to.include('gasInside');
+        expect(cautionsWhileOn, id).to.include('gasInside');
+      }
+  });
+
+  it('what must not be left alone says so before and during the charge', () => {
+    for (const [typeId, id] of [
+      ['BK-A12/55', 'recover-agm'],
+      ['BK-F12/70', 'recover-flooded'],
+    ] as const) {
+      const job = new TestJob(typeId, {}, undefined, id).triage(9.4).job;
+      const context = contextOf(job.state, 1);
+      const attended = chargesOf(procedureById(id)).filter(
+        ({ treatment }) => treatment?.(context).isAttended === true,
+      );
+      expect(attended.length).to.be.above(3);
+      for (const step of attended) {
+        expect(step.cautions, step.id).to.include('attended');
+        expect(step.cautionsWhileOn, step.id).to.include('attended');
+      }
+    }
+  });
+
+  it('mistake: charged frozen. A battery read at 0 °C or below is warned of before every way to charge it', () => {
+    for (const tempC of [-9, 21]) {
+      const job = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(11.8, { tempC }).job;
+      const context = contextOf(job.state, 1);
+      for (const { id, cautionsFor } of chargesOf(procedureById('recover-agm')))
+        expect(cautionsFor?.(context) ?? [], id).to[tempC > 0 ? 'not' : 'deep'].include('coldCharge');
+    }
+  });
+
+  it('filling: the smell, acid on clothes, and static before the first post is touched', () => {
+    for (const [id, filling] of [
+      ['agm-from-pack', 'pack-dwell'],
+      ['flooded-by-hand', 'fill'],
+    ] as const) {
+      const procedure = procedureById(id);
+      expect(stepOf(procedure, filling).cautions, id).to.include('rottenEgg');
+      expect(stepOf(procedure, 'safety').cautions, id).to.include.members(['acid', 'static']);
+    }
+    expect(CAUTIONS.acid).to.match(/clothes it touched come off at once and are rinsed/);
+  });
+
+  it('prying and drilling are named where a sealed battery makes one think of them', () => {
+    const inspect = stepOf(procedureById('recover-agm'), 'inspect');
+    expect(inspect.cautions).to.include('neverPry');
+    const agm = contextOf(new TestJob('BK-A12/55', {}, undefined, 'recover-agm').job.state, 1);
+    const water = allSteps(procedureById('recover-agm')).filter(
+      ({ cautionsFor }) => cautionsFor?.(agm).includes('neverPry') === true,
+    );
+    expect(water.map(({ id }) => id)).to.deep.equal(['water-dose']);
+    expect(stepOf(procedureById('recover-flooded'), 'inspect').cautions).not.to.include('neverPry');
+  });
+
+  it('the symbols of a label are explained once, where it is read', () => {
+    for (const procedure of EVERY)
+      expect(
+        allSteps(procedure)
+          .filter(({ explains }) => explains === 'label-symbols')
+          .map(({ id }) => id),
+        procedure.id,
+      ).to.deep.equal(['label']);
   });
 });
 

@@ -115,7 +115,7 @@ export const filling: readonly Step[] = [
     when: { rule: 'packHoles', isOneOf: ['makersPin'] },
     handsMin: 1,
     overdueAfterMin: 10,
-    cautions: ['packDrips', 'neverForce', 'rottenEgg'],
+    cautions: ['packDrips', 'neverForce'],
   },
   {
     kind: 'gate',
@@ -140,7 +140,7 @@ export const filling: readonly Step[] = [
     handsMin: 1,
     lookAfterMin: () => 2,
     overdueAfterMin: 10,
-    cautions: ['neverForce'],
+    cautions: ['neverForce', 'rottenEgg'],
   },
   {
     kind: 'gate',
@@ -187,7 +187,7 @@ export const filling: readonly Step[] = [
     canOverride: true,
     handsMin: 0,
     overdueAfterMin: 60,
-    cautions: ['neverForce'],
+    cautions: ['neverForce', 'rottenEgg'],
     shows: ['packDwellMin'],
   },
   {

@@ -78,7 +78,7 @@ export const HIGH_THEN_LOW: Route = {
       : undefined;
   },
   steps: [
-    treat('bite-one', 'High, 15 minutes', 15, highBite, { cautions: ['attended', 'gas', 'gasInside'] }),
+    treat('bite-one', 'High, 15 minutes', 15, highBite, { cautions: ['attended'] }),
     {
       kind: 'act',
       id: 'bite-look',
@@ -90,7 +90,7 @@ export const HIGH_THEN_LOW: Route = {
       overdueAfterMin: 15,
       cautions: ['gasInside'],
     },
-    treat('bite-two', 'High, 15 minutes more', 15, highBite, { cautions: ['attended', 'gas', 'gasInside'] }),
+    treat('bite-two', 'High, 15 minutes more', 15, highBite, { cautions: ['attended'] }),
     {
       kind: 'gate',
       id: 'bite-all',
@@ -278,7 +278,7 @@ export const EQUALISE: Route = {
       overdueAfterMin: 30,
       cautions: ['acid', 'gas', 'attended'],
     },
-    treat('over-voltage', 'Equalise', 60, overVoltage, { cautions: ['attended', 'gas'] }),
+    treat('over-voltage', 'Equalise', 60, overVoltage, { cautions: ['attended'] }),
     ...off('over-voltage'),
     readRested,
   ],

@@ -220,13 +220,13 @@ export const overVoltage = (context: StepContext): Treatment => {
   };
 };
 
-/** A charge of a route, with what all of them share. */
+/** A charge of a route, with what all of them share; cautions of its own stand before theirs. */
 export const treat = (
   id: string,
   title: string,
   lookEveryMin: number,
   treatment: (context: StepContext) => Treatment,
-  more: Partial<Pick<ChargeStep, 'claims' | 'cautions'>> = {},
+  { claims, cautions = [] }: Partial<Pick<ChargeStep, 'claims' | 'cautions'>> = {},
 ): ChargeStep => ({
   kind: 'charge',
   id,
@@ -235,7 +235,7 @@ export const treat = (
     treatment(context).isAttended
       ? 'Stay with it. Limits and stop rules are armed.'
       : 'Limits and stop rules are armed.',
-  claims: more.claims ?? [
+  claims: claims ?? [
     'Clips on, polarity checked by eye and by meter',
     'Doors open, no spark or flame',
     'Charger on last',
@@ -244,9 +244,9 @@ export const treat = (
   treatment,
   handsMin: 3,
   overdueAfterMin: 15,
-  cautions: more.cautions ?? ['gas', 'gasInside', 'clipsFirst'],
+  cautions: [...cautions, 'gas', 'gasInside', 'clipsFirst'],
   cautionsFor: coldCautions,
-  cautionsWhileOn: ['gas', 'gasInside', 'rottenEgg'],
+  cautionsWhileOn: [...cautions, 'gas', 'gasInside', 'rottenEgg'],
 });
 
 /** Off after a charge, gas gone, clips off; the steps are named after `id`. */

@@ -94,7 +94,7 @@ export const SUPPLY_WAKE: Route = {
     seesNothing(context) ?? houseWakes(context, ['supply'], HOUSE_WORDS[context.opened.rules.wakeMethod]),
   steps: [
     polarity('supply-polarity', 'the battery'),
-    treat('supply-charge', 'Wake with the supply', 15, supplyWake),
+    treat('supply-charge', 'Wake with the supply', 15, supplyWake, { cautions: ['attended'] }),
   ],
 };
 
@@ -297,7 +297,7 @@ export const FORCED_START: Route = {
   steps: [
     polarity('forced-polarity', 'the battery'),
     treat('forced-charge', 'Manual charger, attended', 15, forcedStart, {
-      cautions: ['attended', 'gas', 'gasInside'],
+      cautions: ['attended'],
     }),
   ],
 };
