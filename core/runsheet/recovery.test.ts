@@ -3,7 +3,8 @@ import { expect } from 'chai';
 import { testerSpec } from './fields.ts';
 import { TestJob } from '../test/testJob.ts';
 import { chargePhase } from './atHand.ts';
-import { procedureOf } from './state.ts';
+import { procedureById } from './procedures/procedures.ts';
+import { contextOf, procedureOf } from './state.ts';
 
 const DEEP_AGM = 'BK-A12/55';
 const FLOODED = 'BK-F12/70';
@@ -382,6 +383,13 @@ describe('mistakes of a recovery', () => {
     expect(testerSpec(type).label).to.include(`(${type.cranking?.standard ?? 'none'})`);
     const { cranking: _none, ...unrated } = type;
     expect(testerSpec(unrated).label).to.equal('Cranking current on the tester');
+    const boxed = new TestJob('LW-A12/9', {}, undefined, undefined, { type: unrated }).job.state;
+    const test = procedureById('agm-from-pack').steps.find(({ id }) => id === 'test-load');
+    const fields = test?.kind === 'measure' ? test.fields : [];
+    const tester = fields.find(({ id }) => id === 'testerA');
+    expect(tester?.kind === 'number' && tester.spec(contextOf(boxed, 1)).label).to.equal(
+      'Cranking current on the tester',
+    );
   });
 
   it('a discharge that went below 11.5 V is called out', () => {

@@ -2,7 +2,13 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import { loadVoltageField, printoutFields, temperatureField, voltageField } from '../../fields.ts';
+import {
+  loadVoltageField,
+  printoutFields,
+  temperatureField,
+  testerSpec,
+  voltageField,
+} from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
 export const testing: readonly Step[] = [
@@ -43,7 +49,10 @@ export const testing: readonly Step[] = [
     detail: ({ opened: { type, rules }, valuesOf }) => {
       const tempC = valuesOf('test-ocv')['tempC'];
       const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
-      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label; photograph what it prints.`;
+      const tester = type.cranking
+        ? `set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label; photograph what it prints`
+        : 'the label prints no rating to hold it against, so it is recorded and the load decides';
+      return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: ${tester}.`;
     },
     fields: [
       {
@@ -61,13 +70,7 @@ export const testing: readonly Step[] = [
         id: 'testerA',
         quantity: 'cranking',
         shownWhen: { field: 'method', is: 'tester' },
-        spec: ({ opened: { type } }) => ({
-          label: `Cranking current (${type.cranking?.standard ?? 'EN'})`,
-          unit: 'A',
-          decimals: 0,
-          possible: { min: 0, max: 2000 },
-          plausible: { min: (type.cranking?.amps ?? 100) * 0.3, max: (type.cranking?.amps ?? 100) * 1.6 },
-        }),
+        spec: ({ opened: { type } }) => testerSpec(type),
       },
       ...printoutFields({ field: 'method', is: 'tester' }),
     ],
