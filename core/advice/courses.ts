@@ -1,4 +1,5 @@
 /** Ways a recovery may go from here to its proof: a route, with the waking before and the charging after it that it needs. */
+import { inSentence } from '../units/inSentence.ts';
 import type { Route, Veto } from '../runsheet/step.ts';
 
 /** A route, and what the run sheet says of it for this battery. */
@@ -48,7 +49,6 @@ const AFTER_WORDS: Record<string, string> = {
 };
 
 const NOT_OPEN = 'Not open to this battery.';
-const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 
 /** A way the house takes without being asked: what its own rule is against is shown, and never recommended. */
 export const isOfTheHouse = ({ wants }: Course): boolean => wants === undefined;
@@ -99,7 +99,7 @@ export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: bo
     const isWoken = wake !== undefined && dry.length === 0;
     courses.push({
       id: route.id,
-      title: isWoken ? `${byId.get(wake)?.route.title ?? wake}, then ${lowered(title)}` : title,
+      title: isWoken ? `${byId.get(wake)?.route.title ?? wake}, then ${inSentence(title)}` : title,
       routes,
       // Waking first is what the rule asks for: then it wants no reason any more.
       ...(veto === undefined || wake !== undefined ? {} : { wants: veto.why }),

@@ -1,4 +1,5 @@
 /** What to do, why in two sentences, and where it would change. */
+import { inSentence } from '../units/inSentence.ts';
 import type { Scored } from './compare.ts';
 import { isOfTheHouse } from './courses.ts';
 import { valueOf, type Costs } from './worth.ts';
@@ -45,19 +46,19 @@ function turningPoint(best: Scored, next: Scored | undefined, setting: Setting, 
     const [repair, retire] = best.course.id === 'retire' ? [next, best] : [best, next];
     const even = evenOdds(repair, retire.worth, setting, costs);
     if (even > 1)
-      return `At what a recovered one brings here, ${repair.course.title.toLowerCase()} would not pay even if it always came back.`;
+      return `At what a recovered one brings here, ${inSentence(repair.course.title)} would not pay even if it always came back.`;
     const isRepair = repair === best;
-    return `It would change ${isRepair ? `to retiring it below ${percent(Math.max(0, even))}` : `to ${repair.course.title.toLowerCase()} above ${percent(even)}`} odds of coming back; they stand at ${percent(comesBack(repair))}.`;
+    return `It would change ${isRepair ? `to retiring it below ${percent(Math.max(0, even))}` : `to ${inSentence(repair.course.title)} above ${percent(even)}`} odds of coming back; they stand at ${percent(comesBack(repair))}.`;
   }
   const moreMin = best.handsMin - next.handsMin;
   const ahead = best.worth - next.worth;
   if (moreMin > 1) {
     const rate = costs.handsPerHour + ahead / (moreMin / 60);
-    return `It would change to ${next.course.title.toLowerCase()} where an hour of hands costs more than ${money(rate)}; here it is ${money(costs.handsPerHour)}.`;
+    return `It would change to ${inSentence(next.course.title)} where an hour of hands costs more than ${money(rate)}; here it is ${money(costs.handsPerHour)}.`;
   }
   const moreDays = (best.hours - next.hours) / 24;
   if (moreDays > 0.5)
-    return `It would change to ${next.course.title.toLowerCase()} where a day sooner is worth ${money(ahead / moreDays)} and more.`;
+    return `It would change to ${inSentence(next.course.title)} where a day sooner is worth ${money(ahead / moreDays)} and more.`;
   return `${next.course.title} comes next, ${money(ahead)} behind: one more reading may turn it.`;
 }
 

@@ -1,4 +1,5 @@
 /** Readings and what they speak for, in words. */
+import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
 import type { Reading } from './readings.ts';
 
@@ -159,7 +160,7 @@ const LARGE = 1000;
 
 /** "×40 for a shorted cell" or "÷6 for empty and sound"; undefined where a reading says nothing. */
 export function factorWords(cause: CauseId, factor: number): string | undefined {
-  const name = CAUSES[cause].toLowerCase();
+  const name = inSentence(CAUSES[cause]);
   const size = (times: number): string =>
     times > LARGE ? 'over 1000' : String(Number(times.toPrecision(2)));
   if (factor >= SAYS_NOTHING) return `×${size(factor)} for ${name}`;

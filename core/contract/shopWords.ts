@@ -1,4 +1,5 @@
 /** A change of the shop in words, for the record: what it is now, and what it was. */
+import { inSentence } from '../units/inSentence.ts';
 import { COST_WORDS, costAt, type ShopCosts } from '../advice/worth.ts';
 import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
@@ -73,7 +74,7 @@ function typeWords(was: BatteryType, now: BatteryType): string[] {
   const printed = (['label', 'sheet'] as const).flatMap((part) =>
     PRINTED.filter(([id]) => was[part][id] !== now[part][id]).map(([id, label, unit]) => {
       const text = (value: number | undefined): string => (value === undefined ? 'none' : `${value} ${unit}`);
-      return `${typeMark(now.id)}, ${part}: ${label.toLowerCase()} ${text(now[part][id])} (was ${text(was[part][id])})`;
+      return `${typeMark(now.id)}, ${part}: ${inSentence(label)} ${text(now[part][id])} (was ${text(was[part][id])})`;
     }),
   );
   const rest = ({ label: _label, sheet: _sheet, ...others }: BatteryType): string => JSON.stringify(others);

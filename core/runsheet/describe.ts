@@ -1,4 +1,5 @@
 /** An entry of the log in words. */
+import { inSentence } from '../units/inSentence.ts';
 import { placeText } from './place.ts';
 import { readingWords } from '../belief/words.ts';
 import { entryKey } from './entryKey.ts';
@@ -42,7 +43,7 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       const definition = stepOf(state, event.payload.step);
       const denials = definition && 'denials' in definition ? definition.denials : [];
       const { denial } = event.payload;
-      return `${title}: ${denials.find((one) => one.id === denial)?.label.toLowerCase() ?? denial}`;
+      return `${title}: ${inSentence(denials.find((one) => one.id === denial)?.label ?? denial)}`;
     }
     case 'measured':
       return `${title}: ${valuesText(event.payload.values, stepOf(state, event.payload.step), event.payload.step, state)}`;

@@ -1,4 +1,5 @@
 /** What was measured at a step in words: every value under its own name, with its unit. */
+import { inSentence } from '../units/inSentence.ts';
 import type { StepValues } from './events.ts';
 import { isAsked, type MeasureStep, type NumberField, type StepContext } from './step.ts';
 
@@ -11,7 +12,7 @@ export function measuredWords({ fields }: MeasureStep, values: StepValues, conte
     if (value === undefined) return [];
     if (!isNumber(field)) {
       const chosen = field.options.find(({ id }) => id === value)?.label ?? String(value);
-      return [`${field.label}: ${chosen.toLowerCase()}`];
+      return [`${field.label}: ${inSentence(chosen)}`];
     }
     if (typeof value !== 'number' || !isAsked(field, values)) return [];
     const { label, unit, decimals } = field.spec(context);

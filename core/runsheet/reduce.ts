@@ -2,6 +2,7 @@
  * The run sheet's interpreter: one event and the state before it give the state after, or a RunSheetError
  * and nothing changed. It knows step kinds, never a procedure by name.
  */
+import { inSentence } from '../units/inSentence.ts';
 import { RunSheetError } from './errors.ts';
 import type { Entry, JobEvent, OpenedPayload, StepValues } from './events.ts';
 import { guardHold } from './guards.ts';
@@ -99,7 +100,7 @@ function observed(state: JobState, { at, by, payload }: EventOf<'observed'>): Jo
   if (chambers.length !== cells)
     throw new RunSheetError(
       'bad-entry',
-      `Mark all ${cells} ${gate.chambers.name.toLowerCase()}s; ${chambers.length} were marked.`,
+      `Mark all ${cells} ${inSentence(gate.chambers.name)}s; ${chambers.length} were marked.`,
     );
   if (chambers.every(Boolean)) return advance(state, at, { status: 'done', by, chambers });
   const failing = chambers.flatMap((isFine, index) => (isFine ? [] : [index + 1]));
@@ -138,7 +139,7 @@ function checkedValues(
       if (!options.some((option) => option.id === value))
         throw new RunSheetError(
           'bad-entry',
-          `${field.label}: choose ${options.map((option) => option.label.toLowerCase()).join(' or ')}.`,
+          `${field.label}: choose ${options.map((option) => inSentence(option.label)).join(' or ')}.`,
         );
       kept[field.id] = String(value);
       continue;

@@ -1,4 +1,5 @@
 /** An instrument of the demo: the same interface a real one would use, read off a battery of the model. */
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import {
   InstrumentError,
@@ -43,7 +44,7 @@ class SimulatedInstrument implements Instrument {
 
   async read(quantity: InstrumentQuantity, job: string): Promise<InstrumentReading> {
     if (!this.identity.quantities.includes(quantity))
-      throw new InstrumentError(`The ${this.identity.name.toLowerCase()} does not read ${quantity}.`);
+      throw new InstrumentError(`The ${inSentence(this.identity.name)} does not read ${quantity}.`);
     const at = this.clock.now();
     const state = await this.bench.job(job);
     const value = sightOf(state, at, this.bench.hiddenIn(state))(quantity);

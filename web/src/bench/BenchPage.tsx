@@ -1,4 +1,5 @@
 /** Bench: what is in each bay, how far along its cord, and what hands are needed next. */
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { memo, useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
@@ -46,8 +47,8 @@ function moodOf(hand: AtHand | undefined, now: number): Mood {
   if (hand.hold) return { word: 'blocked', tone: 'stop' };
   if (now >= hand.overdueAt) return { word: 'overdue', tone: 'stop' };
   const words = {
-    dwell: hand.definition.title.toLowerCase(),
-    charge: hand.phase === 'ready' ? 'ready to charge' : hand.definition.title.toLowerCase(),
+    dwell: inSentence(hand.definition.title),
+    charge: hand.phase === 'ready' ? 'ready to charge' : inSentence(hand.definition.title),
   };
   return {
     word:

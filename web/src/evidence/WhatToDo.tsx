@@ -1,4 +1,5 @@
 /** What to do with it, why, where that would change, and what to measure before. */
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Link } from 'react-router';
 import { CHECK_NAMES, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
@@ -7,7 +8,6 @@ import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { Button } from '../ui/Button.tsx';
 import type { Advice } from './useAdvice.ts';
 
-const lowered = (title: string): string => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 function Measure({
@@ -100,7 +100,7 @@ export function WhatToDo({
       {recommendation && (
         <div className={best ? 'mt-4 border-t border-line pt-4' : 'mt-2'}>
           {best ? (
-            <h3 className="text-lg font-bold">As it stands: {lowered(recommendation.title)}</h3>
+            <h3 className="text-lg font-bold">As it stands: {inSentence(recommendation.title)}</h3>
           ) : (
             <p className="text-2xl font-bold text-ember-text">{recommendation.title}</p>
           )}

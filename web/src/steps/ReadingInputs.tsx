@@ -1,4 +1,5 @@
 /** Fields for readings beside a keypad big enough for gloves; an instrument fills one at a tap. */
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Gauge } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
@@ -127,7 +128,7 @@ function Row(
         {quantity && instrument !== undefined && pull && (
           <Button
             className="min-h-14"
-            aria-label={`Read ${field.spec.label.toLowerCase()} from the ${instrument.toLowerCase()}`}
+            aria-label={`Read ${inSentence(field.spec.label)} from the ${inSentence(instrument)}`}
             onClick={() => pull(quantity)}
           >
             <Gauge aria-hidden className="size-5" /> Read
@@ -137,7 +138,7 @@ function Row(
       {typed.sentence === undefined && (
         <p className="mt-1 text-sm text-soft">
           {typed.source
-            ? `from the ${typed.source.toLowerCase()}`
+            ? `from the ${inSentence(typed.source)}`
             : `expected ${rangeText(field.spec, field.spec.plausible)}`}
         </p>
       )}
