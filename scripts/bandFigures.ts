@@ -82,8 +82,8 @@ function write(): void {
 
 Made by \`npm run band-figures\`. Slow charges of the same random batteries as in [results](results.md), a look every
 hour with each instrument's own error until the charge is proven full or its time is up; after each look the word the
-run sheet shows, by the answer of the moment and once the belief is at rest. False is whatever is not “as forecast” or
-“full”; of a sulfated one “waking” and “sulfated rise” are true as well.
+run sheet shows, by the answer of the moment and once the belief is at rest. False is whatever is not “as forecast”, “full”
+or “full, or sulfated”; of a sulfated one “waking” and “sulfated rise” are true as well.
 
 | batteries | how many | looks | false at once | false at rest | of these “danger” | batteries with a false word at rest | stopped |
 |---|---|---|---|---|---|---|---|

@@ -11,6 +11,7 @@ export const COURSES = {
   warmer: 'Warmer than forecast',
   stopped: 'Stop',
   full: 'Full',
+  'full-or-sulfated': 'Full, or sulfated',
   otherwise: 'Off the forecast',
 } as const;
 export type CourseId = keyof typeof COURSES;
@@ -21,9 +22,11 @@ export interface GoingOn {
   readonly tone: 'plain' | 'good' | 'caution' | 'danger';
 }
 
+type Look = ChargeReading & { readonly minute: number };
+
 export interface OnCharge {
   /** The first first, each with its minutes on charge. */
-  readonly looks: readonly (ChargeReading & { readonly minute: number })[];
+  readonly looks: readonly Look[];
   readonly setA: number;
   /** Not to be exceeded at the warmth of the last look, V. */
   readonly ceilingV: number;
@@ -41,12 +44,26 @@ const SAGS_V = 0.5;
 const HOT_K = 6;
 /** Outside the band by this, V per six cells, before it counts. */
 const APART_V = 0.15;
+/** And more current than that of the band by this, share of capacity. */
+const APART_SHARE = 1 / 40;
 /** Almost no current, full at this, share of capacity. */
 const ALMOST_NONE = 1 / 50;
-/** Less than this charged, and yet it takes nothing. */
+/** Surely charged less than this, and yet it takes nothing. */
 const NOT_YET_FULL = 0.75;
 
-/** What the latest look says, held against the forecast; undefined before the first. */
+/** On which side of the band a look lies: 1 above, −1 below, 0 within. */
+function sideOf(look: Look, { cells, capacityAh }: OnCharge, band: Band): -1 | 0 | 1 {
+  const volts = bandAt(band, 'volts', look.minute);
+  const amps = bandAt(band, 'amps', look.minute);
+  const apartV = (APART_V * cells) / 6;
+  if (look.voltageV < volts.low - apartV) return -1;
+  return look.voltageV > volts.high + apartV || look.currentA > amps.high + APART_SHARE * capacityAh ? 1 : 0;
+}
+
+/**
+ * What the latest look says, held against the forecast; undefined before the first. Off the forecast is only what two
+ * looks in a row are, on the same side: one alone the forecast follows, and plates that wake leap once.
+ */
 export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
   const { looks, setA, ceilingV, cells, capacityAh } = question;
   const last = looks.at(-1);
@@ -59,7 +76,6 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
   const tempC = bandAt(band, 'tempC', last.minute);
   const charge = bandAt(band, 'chargeShare', last.minute);
   const below = volts.low - last.voltageV;
-  const above = last.voltageV - volts.high;
   const isHeld = last.voltageV > ceilingV - 0.15 * six;
   const isHot = last.tempC > tempC.high + HOT_K;
   const risesA = before ? last.currentA - before.currentA : 0;
@@ -88,19 +104,28 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
       tone: 'good',
       words: `Voltage comes down from ${before.voltageV.toFixed(1)} V and the current goes up: it begins to take.`,
     };
-  if (isHeld && last.currentA < ALMOST_NONE * capacityAh && charge.middle < NOT_YET_FULL)
-    return {
-      course: 'sulfated-rise',
-      tone: 'caution',
-      words: `At the voltage with only ${last.currentA.toFixed(2)} A, and far from full: sulfated. It gives way slowly, or not at all.`,
-    };
-  if (isHeld && last.currentA < ALMOST_NONE * capacityAh)
-    return {
-      course: 'full',
-      tone: 'good',
-      words: `${last.currentA.toFixed(2)} A at the voltage held: full as far as it goes, once this has been flat for two hours.`,
-    };
-  if (below > APART_V * six || above > APART_V * six || last.currentA > amps.high + capacityAh / 40)
+  if (isHeld && last.currentA < ALMOST_NONE * capacityAh) {
+    const amount = `${last.currentA.toFixed(2)} A`;
+    if (charge.high < NOT_YET_FULL)
+      return {
+        course: 'sulfated-rise',
+        tone: 'caution',
+        words: `At the voltage with only ${amount}, and far from full: sulfated. It gives way slowly, or not at all.`,
+      };
+    return charge.middle < NOT_YET_FULL
+      ? {
+          course: 'full-or-sulfated',
+          tone: 'plain',
+          words: `${amount} at the voltage held: full, or sulfated. The next looks and what was put back tell which.`,
+        }
+      : {
+          course: 'full',
+          tone: 'good',
+          words: `${amount} at the voltage held: full as far as it goes, once this has been flat for two hours.`,
+        };
+  }
+  const side = sideOf(last, question, band);
+  if (side !== 0 && before && sideOf(before, question, band) === side)
     return {
       course: 'otherwise',
       tone: 'caution',

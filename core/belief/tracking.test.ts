@@ -156,7 +156,31 @@ describe('how a charge goes, named within one reading', () => {
     ['warm, the voltage as it should be: no short is named', 'warmer', FORECAST, [[120, 13, 4, 30]]],
     ['21 °C where 18 was forecast: nothing at all', 'on-course', FORECAST, [[120, 13, 4, 25]]],
     ['full: the current gone at the voltage held', 'full', FULL, [[500, 14.6, 0.5, 23]]],
-    ['otherwise: off the forecast by no known pattern', 'otherwise', FORECAST, [[60, 14, 4, 22]]],
+    [
+      'otherwise: twice off the forecast by no known pattern',
+      'otherwise',
+      FORECAST,
+      [
+        [60, 14, 4, 22],
+        [120, 14.05, 4, 22],
+      ],
+    ],
+    ['once off the forecast is nothing yet: the forecast follows', 'on-course', FORECAST, [[60, 14, 4, 22]]],
+    [
+      'once above and once below is no course either',
+      'on-course',
+      FORECAST,
+      [
+        [60, 14, 4, 22],
+        [120, 12.4, 4, 22],
+      ],
+    ],
+    [
+      'a small current is neither called full nor sulfated where it may be either',
+      'full-or-sulfated',
+      { ...FULL, columns: { ...FULL.columns, chargeShare: flat(0.7, 0.1) } },
+      [[500, 14.6, 0.5, 23]],
+    ],
   ] as const satisfies readonly (readonly [string, CourseId, Band, readonly Look[]])[])
     it(name, () => {
       const found = goingOn(question(looks), band);

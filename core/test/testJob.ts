@@ -101,7 +101,8 @@ export class TestJob {
       this.measure('levels-before', { levels: 'covered' });
       this.measure('density-before', {
         ...Object.fromEntries(read.map((density, index) => [`density${index + 1}`, density])),
-        acidC: tempC,
+        // Brought in frosty it is read once it has thawed.
+        acidC: Math.max(0, tempC),
       });
       this.measure('water-before', { added: 'none' });
     }

@@ -109,8 +109,8 @@ export function wordsTrial(kind: 'sound' | 'sulfated', index: number): WordsResu
 
 /** Words that are true of a battery of this kind, whatever else is said of it. */
 const TRUE_OF: Readonly<Record<'sound' | 'sulfated', readonly CourseId[]>> = {
-  sound: ['on-course', 'full'],
-  sulfated: ['on-course', 'full', 'waking', 'sulfated-rise'],
+  sound: ['on-course', 'full', 'full-or-sulfated'],
+  sulfated: ['on-course', 'full', 'full-or-sulfated', 'waking', 'sulfated-rise'],
 };
 
 export const isFalse = (kind: 'sound' | 'sulfated', { course }: GoingOn): boolean =>
