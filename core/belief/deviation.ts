@@ -48,8 +48,19 @@ const APART_V = 0.15;
 const APART_SHARE = 1 / 40;
 /** Almost no current, full at this, share of capacity. */
 const ALMOST_NONE = 1 / 50;
+/** One that took more than this is not asleep, whatever it takes now, share of capacity. */
+const TAKES_SHARE = 0.1;
 /** Surely charged less than this, and yet it takes nothing. */
 const NOT_YET_FULL = 0.75;
+
+/** What went in for certain by the looks alone, Ah: up to the first, no more than it showed. */
+function takenAh(looks: readonly Look[]): number {
+  return looks.reduce((ah, { minute, currentA }, index) => {
+    const before = looks[index - 1];
+    const hours = (minute - (before?.minute ?? 0)) / 60;
+    return ah + hours * (before ? (before.currentA + currentA) / 2 : currentA);
+  }, 0);
+}
 
 /** On which side of the band a look lies: 1 above, −1 below, 0 within. */
 function sideOf(look: Look, { cells, capacityAh }: OnCharge, band: Band): -1 | 0 | 1 {
@@ -106,7 +117,7 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
     };
   if (isHeld && last.currentA < ALMOST_NONE * capacityAh) {
     const amount = `${last.currentA.toFixed(2)} A`;
-    if (charge.high < NOT_YET_FULL)
+    if (charge.high < NOT_YET_FULL && takenAh(looks) < TAKES_SHARE * capacityAh)
       return {
         course: 'sulfated-rise',
         tone: 'caution',

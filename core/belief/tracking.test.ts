@@ -151,6 +151,16 @@ describe('how a charge goes, named within one reading', () => {
       FORECAST,
       [[20, 14.6, 0.3, 22]],
     ],
+    [
+      'one that took its current for hours and then no more is not asleep',
+      'full-or-sulfated',
+      FORECAST,
+      [
+        [60, 12.9, 4, 22],
+        [180, 13.2, 4, 22],
+        [300, 14.6, 0.3, 22],
+      ],
+    ],
     ['a dead cell: two volts low at full current', 'dead-cell', FORECAST, [[120, 11.1, 4, 22]]],
     ['a short: hot and low', 'short-heating', FORECAST, [[120, 12.1, 4, 30]]],
     ['warm, the voltage as it should be: no short is named', 'warmer', FORECAST, [[120, 13, 4, 30]]],
