@@ -81,7 +81,7 @@ test('one flooded battery by touch at 768 px to its certificate, with targets fo
   await seen('First charge');
   await page.getByText(/Why not another/).tap();
   await expect(
-    page.getByText('Old garage charger: gives 10 A at its lowest; this battery takes 1.4 A.'),
+    page.getByText('Old garage charger: gives 10 A at its lowest; this charge takes 1.4 A at most.'),
   ).toBeVisible();
   await tap(page, 'Charger is on');
   await expect(page.getByText(/^On at/)).toBeVisible();

@@ -1,5 +1,6 @@
 /** The chargers a shop has, as data: what each can give, and whether it will start at all. */
 import { ceilingsFor } from './ceilings.ts';
+import { chargerRefusal } from './judge.ts';
 import { planName } from './library.ts';
 import type { SupplyShape } from './modelRun.ts';
 import { averageA, ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
@@ -127,14 +128,6 @@ export const CHARGERS: readonly Charger[] = [
   },
 ];
 
-/** Highest and lowest current a plan asks for outside rests, A. */
-function currents({ stages }: Profile): readonly [least: number, most: number] {
-  const asked = stages
-    .map((stage: Stage) => (stage.pulse ? averageA(stage.pulse) : stage.amps))
-    .filter((amps) => amps > 0);
-  return [Math.min(...asked), Math.max(...asked)];
-}
-
 /**
  * Why a charger cannot run a plan on a battery, or undefined when it can.
  * @param restingV of the battery as it stands
@@ -145,24 +138,25 @@ export function misfit(
   subject: Subject,
   restingV: number,
 ): string | undefined {
-  const [, most] = currents(plan);
-  const scale = subject.cells / 6;
-  if (charger.leastA > most * 1.05)
-    return `${charger.name}: gives ${charger.leastA} A at its lowest; this plan takes ${most.toFixed(2)} A.`;
-  if (restingV < charger.startV * scale)
-    return `${charger.name}: does not see a battery below ${(charger.startV * scale).toFixed(1)} V; this one stands at ${restingV.toFixed(1)} V.`;
-  if (charger.programmes && !charger.programmes.includes(plan.id))
-    return `${charger.name}: runs only its own programme; choose “${charger.programmes.map(planName).join('” or “')}”.`;
-  if (charger.taperOhm !== undefined && charger.openV !== undefined) {
-    // Nothing regulates it: what it pushes into this battery at the start must already be allowed.
-    const first = (charger.openV * scale - restingV) / (charger.taperOhm * scale);
-    const { amps } = ceilingsFor(subject, plan.purpose);
-    if (first > amps)
-      return `${charger.name}: would push ${first.toFixed(1)} A into this battery, which takes ${amps.toFixed(1)} A at most.`;
-  }
-  if (plan.stages.some((stage) => stage.pulse) && charger.kind !== 'pulse' && charger.kind !== 'programmable')
-    return `${charger.name}: cannot pulse.`;
-  return undefined;
+  const mostA = Math.max(
+    ...plan.stages.map((stage: Stage) => (stage.pulse ? averageA(stage.pulse) : stage.amps)),
+  );
+  const refusal = chargerRefusal(charger, {
+    construction: subject.construction,
+    cells: subject.cells,
+    askedA: mostA,
+    // Nothing regulates a taper charger: it is held against what the battery may have, not against the plan.
+    mostA: charger.kind === 'taper' ? ceilingsFor(subject, plan.purpose).amps : mostA,
+    ceilingV: ceilingsFor(subject, plan.purpose).volts,
+    standsV: restingV,
+    current: plan.stages.some((stage) => stage.pulse) ? 'pulsed' : 'either',
+    fills: plan.purpose !== 'maintain' && plan.purpose !== 'wake',
+    isWatched: true,
+  });
+  if (refusal !== undefined) return refusal;
+  return charger.programmes && !charger.programmes.includes(plan.id)
+    ? `${charger.name}: runs only its own programme; choose “${charger.programmes.map(planName).join('” or “')}”.`
+    : undefined;
 }
 
 /**

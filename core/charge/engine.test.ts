@@ -285,7 +285,7 @@ describe('chargers', () => {
   it('say why they do not suit', () => {
     const plan = planFor('tenth-timed', nine);
     expect(misfit(chargerById('automatic'), plan, nine, 12.7)).to.equal(
-      'Automatic charger: gives 4 A at its lowest; this plan takes 0.90 A.',
+      'Automatic charger: gives 4 A at its lowest; this charge takes 0.90 A at most.',
     );
     const deep = planFor('tenth-timed', subject);
     expect(misfit(chargerById('automatic'), deep, subject, 4.2)).to.include(
@@ -303,7 +303,7 @@ describe('chargers', () => {
     ).to.have.length.above(1);
     // 15.5 V open behind 1.1 Ω into 12.7 V is 2.5 A; a 9-Ah battery's first charge takes 1.8 A at most.
     expect(misfit(chargerById('taper'), plan, nine, 12.7)).to.equal(
-      'Taper charger: would push 2.5 A into this battery, which takes 1.8 A at most.',
+      'Taper charger: would push 2.5 A at the start; this charge takes 1.8 A at most.',
     );
     expect(misfit(chargerById('taper'), deep, subject, 12)).to.equal(undefined);
     expect(() => chargerById('none')).to.throw('no charger “none”');

@@ -49,7 +49,7 @@ const automatic = { kind: 'automatic', mostV: 14.7, modes: ['agm', 'flooded'] } 
 describe('a charger held against a first charge', () => {
   it('mistake: car charger on a 6 Ah battery, or on any small one', () => {
     expect(reason({ leastA: 10, mostA: 30 })).to.equal(
-      'Charger: gives 10 A at its lowest; this battery takes 0.90 A.',
+      'Charger: gives 10 A at its lowest; this charge takes 0.90 A at most.',
     );
   });
 

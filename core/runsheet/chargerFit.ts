@@ -1,8 +1,7 @@
 /** Whether a charger of the shop can give the charge of a recovery that is at hand. */
+import { constructionOf } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
-import { treatmentMisfit } from '../charge/treatmentFit.ts';
-import { subjectOfType } from '../model/fromType.ts';
-import { restedV } from './procedures/recovery/wakeRoutes.ts';
+import { chargerRefusal } from '../charge/judge.ts';
 import type { StepContext, Treatment } from './step.ts';
 
 /**
@@ -11,20 +10,22 @@ import type { StepContext, Treatment } from './step.ts';
  */
 export function chargerMisfit(
   charger: Charger,
-  treatment: Treatment,
+  { setA, mostA, ceilingV, isPulsed, isAttended, end }: Treatment,
   context: StepContext,
   stepId: string,
 ): string | undefined {
+  const { type } = context.opened;
   const donorV = stepId === 'donor-hour' ? context.valuesOf('donor-check')['donorV'] : undefined;
-  return treatmentMisfit(
-    charger,
-    {
-      mostA: treatment.mostA,
-      ceilingV: treatment.ceilingV,
-      minutes: treatment.dueMin,
-      isPulsed: treatment.isPulsed ?? false,
-    },
-    subjectOfType(context.opened.type, {}),
-    typeof donorV === 'number' ? donorV : (restedV(context) ?? 0),
-  );
+  return chargerRefusal(charger, {
+    construction: constructionOf(type.kind),
+    cells: type.cells,
+    askedA: setA,
+    mostA,
+    ceilingV,
+    standsV: typeof donorV === 'number' ? donorV : (context.standingV() ?? 0),
+    current: isPulsed ? 'pulsed' : 'either',
+    // What only wakes it, or goes by the clock, need not fill it.
+    fills: end.on === 'full',
+    isWatched: isAttended,
+  });
 }

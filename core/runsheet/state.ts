@@ -203,6 +203,21 @@ export function contextOf(state: JobState, round: number): StepContext {
       ];
       return typeof read === 'number' ? read : undefined;
     },
+    standingV: () => {
+      const read = state.steps.flatMap(({ values, doneAt, ...step }) =>
+        typeof values?.['ocvV'] === 'number' && doneAt !== undefined && step.round <= round
+          ? [{ at: doneAt, volts: values['ocvV'] }]
+          : [],
+      );
+      const beside = (state.evidence ?? []).flatMap(({ at, reading }) =>
+        reading.kind === 'ocv' ? [{ at, volts: reading.volts }] : [],
+      );
+      // Of two made at the same moment the later one in the sheet stands.
+      return [...beside, ...read].reduce<{ at: number; volts: number } | undefined>(
+        (newest, one) => (newest === undefined || one.at >= newest.at ? one : newest),
+        undefined,
+      )?.volts;
+    },
     lastLoadV: () => {
       const beside = state.evidence?.findLast(({ reading }) => reading.kind === 'load')?.reading;
       const proved = latest(state, 'prove-load')?.values?.['loadV'];

@@ -40,6 +40,8 @@ export interface StepContext {
   doneAt(stepId: string): number | undefined;
   /** Warmth that was read last at a step, °C. */
   lastTempC(): number | undefined;
+  /** Open-circuit voltage by the newest reading up to this round, at a step or beside them, V. */
+  standingV(): number | undefined;
   /** Lowest voltage of the last load test, at a step or beside them, V. */
   lastLoadV(): number | undefined;
   /** The latest charge before a step of this round. */

@@ -165,7 +165,7 @@ describe('the promise planner', () => {
     const garage = { ...charger('bench'), name: 'Garage', leastA: 10, mostA: 30 };
     const plan = new Planner({ ...task, bays: [{ number: 1, charger: garage, freeAt: MORNING }] }).best();
     expect(plan.impossible).to.deep.equal([
-      { id: 'B1', reason: 'Garage: gives 10 A at its lowest; this battery takes 0.40 A.' },
+      { id: 'B1', reason: 'Garage: gives 10 A at its lowest; this charge takes 0.40 A at most.' },
     ]);
   });
 
