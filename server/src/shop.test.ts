@@ -53,6 +53,25 @@ describe('how the shop works, over HTTP', () => {
         expect((await shop.api.get('/api/shop/changes')).body).to.deep.equal([]);
       });
 
+    it('a bay that holds a battery, and a charger that is on, are not taken from under it', async () => {
+      const { bays, chargers } = (await shop.api.get('/api/shop')).body as Shop;
+      const [taken] = (await shop.api.get('/api/jobs')).body as readonly JobAnswer[];
+      const opened = taken?.events[0];
+      const holds = opened?.kind === 'opened' ? opened.payload.bay : 0;
+      const without = bays.filter(({ number }) => number !== holds);
+      expect(detail(await change({ bays: without }).expect(409))).to.match(
+        new RegExp(`^Bay ${holds} holds SK-\\d+: move it first, then remove the bay\\.$`),
+      );
+      // Bay 8 is empty and may go.
+      await change({ bays: bays.filter(({ number }) => number !== 8) }).expect(201);
+      const on = (await shop.services.jobs.standing()).flatMap(({ charger }) => charger ?? [])[0];
+      const left = chargers.filter(({ id }) => id !== on?.id);
+      const moved = bays.map((bay) => (bay.charger === on?.id ? { ...bay, charger: left[0]?.id } : bay));
+      expect(detail(await change({ chargers: left, bays: moved }).expect(409))).to.include(
+        `${on?.name ?? ''} is on at SK-`,
+      );
+    });
+
     it('outlive a restart', async () => {
       await change({ rules: { restBeforeTest: 'h24' } }).expect(201);
       const { rules } = (await shop.api.get('/api/shop')).body as Shop;

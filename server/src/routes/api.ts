@@ -238,7 +238,7 @@ export function apiRoutes(services: Services): Router {
   router.get('/stream', streamHandler(services.stream));
   clockRoutes(router, services);
   jobRoutes(router, services);
-  shopRoutes(router, services.settings, services.stock);
+  shopRoutes(router, services.settings, services.stock, services.jobs);
   labelRoutes(router, services);
   ledgerRoutes(router, services);
   instrumentRoutes(router, services);

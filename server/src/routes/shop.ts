@@ -10,6 +10,7 @@ import {
 } from '@cork-ember/core/contract/shopSchemas.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { ProblemError } from '../problems.ts';
+import type { Jobs } from '../services/jobs.ts';
 import type { ChangeRequest, ShopSettings } from '../services/shop.ts';
 import type { CountRequest, SpillRequest, Stock } from '../services/stock.ts';
 import { validated } from '../validate.ts';
@@ -65,13 +66,12 @@ function stockRoutes(router: Router, stock: Stock): void {
   });
 }
 
-export function shopRoutes(router: Router, settings: ShopSettings, stock: Stock): void {
+export function shopRoutes(router: Router, settings: ShopSettings, stock: Stock, jobs: Jobs): void {
   stockRoutes(router, stock);
   router.get('/shop', (_request, response) => void response.json(settings.shop));
   router.post('/shop/changes', async (request, response) => {
-    response
-      .status(201)
-      .json(await settings.change(validated<ChangeRequest>(shopChangeSchema, request.body)));
+    const asked = validated<ChangeRequest>(shopChangeSchema, request.body);
+    response.status(201).json(await settings.change(asked, () => jobs.standing()));
   });
   router.get('/shop/changes', async (_request, response) => void response.json(await settings.changes()));
   router.get('/types', (_request, response) => void response.json(settings.types));

@@ -26,7 +26,7 @@ import { ProblemError } from '../problems.ts';
 import { validated } from '../validate.ts';
 import { SeqTakenError, type JobChange, type JobStore, type StoredEvent } from '../store/jobStore.ts';
 import { Queue } from './queue.ts';
-import type { ShopSettings } from './shop.ts';
+import type { ShopSettings, Standing } from './shop.ts';
 import type { Stock } from './stock.ts';
 import type { Stream } from './stream.ts';
 
@@ -111,6 +111,15 @@ export class Jobs {
   async openJobs(): Promise<Job[]> {
     const open = await this.store.jobs({ isOpen: true });
     return Promise.all(open.map(({ id }) => this.job(id)));
+  }
+
+  /** What stands on the bench, and the charger of the charge at hand. */
+  async standing(): Promise<Standing[]> {
+    return (await this.openJobs()).map(({ state }) => {
+      // A charge that pauses for heat goes on with the same one.
+      const charger = state.steps[state.cursor]?.charge?.charger;
+      return { tag: state.opened.battery.tag, bay: state.bay, ...(charger ? { charger } : {}) };
+    });
   }
 
   summaries(where: { tag?: string } = {}): Promise<JobSummary[]> {

@@ -2,10 +2,11 @@
 import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
-import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
+import { CHARGERS, type Charger } from '@cork-ember/core/charge/chargers.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { wordsOfChange, type ShopParts } from '@cork-ember/core/contract/shopWords.ts';
+import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { completeRules, STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
 import { ProblemError } from '../problems.ts';
 import type { Database } from '../store/database.ts';
@@ -64,6 +65,23 @@ export async function loadShop(settings: SettingStore, initial: Shop): Promise<K
   return { shop: known ? completed(known, initial) : initial, types: types ?? CATALOGUE };
 }
 
+/** A battery at work: where it stands, and the charger that is on. */
+export interface Standing {
+  readonly tag: string;
+  readonly bay: number;
+  readonly charger?: Pick<Charger, 'id' | 'name'>;
+}
+
+/** @throws ProblemError where a bay that holds a battery, or a charger that is on, would be gone */
+function assertUntouched(standing: readonly Standing[], { bays, chargers }: Shop): void {
+  for (const { tag, bay, charger } of standing) {
+    if (bay !== SHELF && !bays.some(({ number }) => number === bay))
+      throw new ProblemError('taken', `Bay ${bay} holds ${tag}: move it first, then remove the bay.`);
+    if (charger && !chargers.some(({ id }) => id === charger.id))
+      throw new ProblemError('taken', `${charger.name} is on at ${tag}: it stays until it is off.`);
+  }
+}
+
 export class ShopSettings {
   private kept: Kept;
   private readonly database: Database;
@@ -94,9 +112,13 @@ export class ShopSettings {
 
   /**
    * Changes the shop for jobs to come; jobs under way keep the rules they were opened with.
+   * @param standing what stands on the bench when it is done: neither a bay nor a charger is taken from under it
    * @throws ProblemError when it does not hold together, or nothing would change
    */
-  change({ by, why, types, rules, ...parts }: ChangeRequest): Promise<Shop> {
+  change(
+    { by, why, types, rules, ...parts }: ChangeRequest,
+    standing: () => Promise<readonly Standing[]>,
+  ): Promise<Shop> {
     return this.queue.run('shop', async () => {
       const shop: Shop = { ...this.shop, ...parts, rules: { ...this.shop.rules, ...rules } };
       const next: Kept = { shop, types: types ?? this.types };
@@ -106,6 +128,7 @@ export class ShopSettings {
             'bad-input',
             `Bay ${bay.number}: there is no charger “${bay.charger}” in this shop.`,
           );
+      if (parts.bays || parts.chargers) assertUntouched(await standing(), shop);
       const words = wordsOfChange(this.kept, next);
       if (words.length === 0)
         throw new ProblemError('bad-input', 'Nothing differs from what the shop has already.');
