@@ -102,7 +102,15 @@ function drawOf(state: JobState, step: StepState): Moment[] {
 }
 
 /** Steps that read it at rest after something was done to it. */
-const RESTED = ['after-charge', 'prove-ocv', 'donor-read-late', 'hold-ocv', 'hold-read'] as const;
+const RESTED = [
+  'after-charge',
+  'prove-ocv',
+  'donor-read-late',
+  'supply-read-late',
+  'forced-read-late',
+  'hold-ocv',
+  'hold-read',
+] as const;
 
 /** Water put back: where it was not counted cell by cell, as much into each. */
 function waterOf({ steps, opened }: JobState): Moment[] {

@@ -20,8 +20,9 @@ export interface BatteryOnBench {
  * order. A log is read by the edition it was opened under.
  *
  * 2: stop rules on every charge, a full signal beside the readings, the proof of a recovery with its recharge.
+ * 3: one judge of chargers, every wake ends with its two readings.
  */
-export const EDITION = 2;
+export const EDITION = 3;
 
 /** Everything a job goes by is written into its first event, so replay needs nothing else. */
 export interface OpenedPayload {

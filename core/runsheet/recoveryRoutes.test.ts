@@ -1,6 +1,6 @@
 /** Each way back by itself: its steps in order, its limits, and what ends it. */
 import { expect } from 'chai';
-import { CHARGERS } from '../charge/chargers.ts';
+import { CHARGERS, type Charger } from '../charge/chargers.ts';
 import { TestJob } from '../test/testJob.ts';
 import { forecast } from './forecast.ts';
 import { handsOf } from './hands.ts';
@@ -43,6 +43,9 @@ describe('forced start', () => {
     expect(() => end(sheet)).to.throw('still due');
     sheet.wait(20).read(12.1, 4, 24);
     end(sheet);
+    expect(sheet.current.key).to.equal('forced-off#1');
+    sheet.affirm('forced-off').wait(10).measure('forced-read', { ocvV: 11.4 }).wait(20);
+    sheet.measure('forced-read-late', { ocvV: 11.35 });
     expect(sheet.current.key).to.equal('choose-route#2');
   });
 
@@ -52,6 +55,57 @@ describe('forced start', () => {
       title: 'Read volts, amps, warmth',
       at: sheet.now + 15 * MINUTE,
     });
+  });
+});
+
+describe('a wake with the supply', () => {
+  const woken = (): TestJob => {
+    const sheet = start(brought('BK-A12/55').triage(5.4).route('supply-wake').affirm('supply-polarity'), 2.7);
+    sheet.wait(30).read(14.8, 1.2, 22).wait(30).read(13.1, 2.7, 23);
+    return end(sheet);
+  };
+  const automatic = {
+    ...CHARGERS[2],
+    id: 'auto',
+    name: 'Automatic',
+    leastA: 2,
+    kind: 'automatic',
+  } as Charger;
+
+  it('ends like one beside a donor: off, nothing connected, read at 10 and at 30 minutes', () => {
+    const sheet = woken();
+    expect(sheet.current.key).to.equal('supply-off#1');
+    sheet.affirm('supply-off');
+    expect(() => sheet.measure('supply-read', { ocvV: 11.3 })).to.throw('is not open yet');
+    sheet
+      .wait(10)
+      .measure('supply-read', { ocvV: 11.3 })
+      .wait(20)
+      .measure('supply-read-late', { ocvV: 11.2 });
+    expect(sheet.current.key).to.equal('choose-route#2');
+  });
+
+  it('what falls further in those twenty minutes is a leak, and is held', () => {
+    const sheet = woken().affirm('supply-off').wait(10).measure('supply-read', { ocvV: 11.3 }).wait(20);
+    expect(sheet.measure('supply-read-late', { ocvV: 10.9 }).current.why).to.include(
+      'a leak that 10.5 V alone',
+    );
+  });
+
+  it('then the automatic charger sees it: by what it reads now, not by the 5.4 V it came with', () => {
+    const sheet = woken().affirm('supply-off').wait(10).measure('supply-read', { ocvV: 11.3 }).wait(20);
+    sheet.measure('supply-read-late', { ocvV: 11.2 }).route('slow-charge');
+    sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75, charger: automatic });
+    expect(sheet.current.charge?.charger?.name).to.equal('Automatic');
+  });
+
+  it('a log of the second edition ends it with its charge, and keeps the charger it was let on with', () => {
+    const old = new TestJob('BK-A12/55', {}, undefined, 'recover-agm', { edition: 2 }).triage(5.4);
+    start(old.route('supply-wake').affirm('supply-polarity'), 2.7).wait(60).read(13.1, 2.7, 23);
+    expect(end(old).current.key).to.equal('choose-route#2');
+    old.route('slow-charge');
+    old.put('chargeStarted', { step: old.current.key, currentA: 2.75, charger: automatic });
+    expect(old.current.charge?.currentA).to.equal(2.75);
   });
 });
 

@@ -63,6 +63,9 @@ function stopped(charge: ChargeState, at: number): ChargeState {
 /** Longest first charge: two days. */
 const MOST_DUE_MIN = 48 * 60;
 
+/** Chargers of older logs were let on by looser rules. */
+const isJudged = ({ opened }: JobState): boolean => isOfEdition(opened, 3);
+
 /** A charge of a recovery: its own limits, and no charger that gives more. */
 function treatmentStarted(
   state: JobState,
@@ -77,8 +80,9 @@ function treatmentStarted(
       `Charge current: ${payload.currentA} A is outside ${(setA / 10).toFixed(2)} to ${mostA.toFixed(2)} A for this route.`,
     );
   const { charger } = payload;
-  const why = charger && chargerMisfit(charger, treatment, contextOf(state, round), stepId);
-  if (why !== undefined) throw new RunSheetError('held', why);
+  const why =
+    isJudged(state) && charger && chargerMisfit(charger, treatment, contextOf(state, round), stepId);
+  if (why) throw new RunSheetError('held', why);
   if (charger && payload.currentA > charger.mostA + 1e-9)
     throw new RunSheetError(
       'bad-entry',
@@ -118,7 +122,7 @@ export function chargeStarted(state: JobState, { at, by, payload }: EventOf<'cha
       `Charge current: ${payload.currentA} A is outside ${(ceilingA / 10).toFixed(2)} to ${ceilingA.toFixed(2)} A for this first charge.`,
     );
   const { dueMin, charger } = payload;
-  if (charger) {
+  if (charger && isJudged(state)) {
     const context = contextOf(state, step.round);
     const restedV = context.valuesOf(step.round === 1 ? 'ocv-soak' : 'test-ocv')['ocvV'];
     const fitting = fitFirstCharge(charger, {

@@ -5,7 +5,7 @@ import type { Procedure } from '../step.ts';
 import { ACTIVATED_AGM, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
-import { FIRST_EDITION, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
+import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
 import { EDITION } from '../events.ts';
 
 const ALL: readonly Procedure[] = [
@@ -26,16 +26,13 @@ const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
   lithium: [],
 };
 
-const FIRST_PROCEDURES: ReadonlyMap<string, Procedure> = new Map(
-  FIRST_EDITION.map((procedure) => [procedure.id, procedure]),
-);
-
 /**
  * @param edition the log goes by; today's where it is not given
  * @throws RunSheetError for a procedure this shop does not have
  */
 export function procedureById(id: string, edition = EDITION): Procedure {
-  const procedure = (edition < 2 ? FIRST_PROCEDURES.get(id) : undefined) ?? PROCEDURES.get(id);
+  const past = PAST_RECOVERIES.find((one) => edition <= one.edition);
+  const procedure = past?.procedures.find((one) => one.id === id) ?? PROCEDURES.get(id);
   if (!procedure) throw new RunSheetError('bad-entry', `This shop has no procedure “${id}”.`);
   return procedure;
 }

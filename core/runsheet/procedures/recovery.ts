@@ -1,5 +1,5 @@
 /** Recovery: find out, choose a route, bring it back, prove it, grade it (handbook 3). */
-import type { Procedure, RouteStep } from '../step.ts';
+import type { Procedure, Route, RouteStep } from '../step.ts';
 import {
   CONSTANT_CURRENT,
   EQUALISE,
@@ -12,7 +12,7 @@ import { openedCells } from './recovery/openedCells.ts';
 import { CYCLES, RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE, WATER_BACK } from './recovery/otherRoutes.ts';
 import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
-import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE } from './recovery/wakeRoutes.ts';
+import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE, WAKES_SECOND_EDITION } from './recovery/wakeRoutes.ts';
 
 const ROUTES = [
   SLOW_CHARGE,
@@ -62,10 +62,23 @@ export const RECOVER_AGM: Procedure = {
   loop: LOOP,
 };
 
-/** Recoveries as logs of the first edition have them: their proof recharged nothing after the capacity test. */
-export const FIRST_EDITION: readonly Procedure[] = [RECOVER_FLOODED, RECOVER_AGM].map((procedure) => ({
-  ...procedure,
-  routes: ROUTES.map(
-    (route) => [PROVE_FIRST_EDITION, RETIRE_FIRST_EDITION].find(({ id }) => id === route.id) ?? route,
-  ),
-}));
+const withRoutes = (replaced: readonly Route[]): readonly Procedure[] =>
+  [RECOVER_FLOODED, RECOVER_AGM].map((procedure) => ({
+    ...procedure,
+    routes: ROUTES.map((route) => replaced.find(({ id }) => id === route.id) ?? route),
+  }));
+
+/**
+ * Recoveries as older logs have them, by the last edition they are of: their proof recharged nothing after the capacity
+ * test, and a wake by supply or by hand ended with its charge.
+ */
+export const PAST_RECOVERIES: readonly {
+  readonly edition: number;
+  readonly procedures: readonly Procedure[];
+}[] = [
+  {
+    edition: 1,
+    procedures: withRoutes([PROVE_FIRST_EDITION, RETIRE_FIRST_EDITION, ...WAKES_SECOND_EDITION]),
+  },
+  { edition: 2, procedures: withRoutes(WAKES_SECOND_EDITION) },
+];

@@ -10,6 +10,8 @@ const READ_RESTED = [
   'hold-ocv',
   'prove-ocv',
   'donor-read-late',
+  'supply-read-late',
+  'forced-read-late',
   'pulse-read',
   'after-charge',
   'first-ocv',
@@ -85,6 +87,108 @@ const polarity = (id: string, what: string): Step => ({
   cautions: ['clipsFirst'],
 });
 
+const readAfterLeads = (id: string, title: string): Step => ({
+  kind: 'measure',
+  id,
+  title,
+  detail: () => 'Leads off, nothing connected. Compare with the reading before.',
+  fields: [
+    voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [2, 13], quantity: 'voltage' }),
+  ],
+  holds: () => undefined,
+  denials: [],
+  handsMin: 1,
+  overdueAfterMin: 15,
+  cautions: [],
+});
+
+interface Wake {
+  /** Its steps are named after it. */
+  readonly id: 'donor' | 'supply' | 'forced';
+  readonly off: { readonly title: string; readonly detail: string; readonly affirmLabel: string };
+  /** What may follow where it rises and is not there yet. */
+  readonly again: string;
+}
+
+/** How every wake ends: off, nothing connected, read at ten and at thirty minutes (handbook 3.4). */
+const afterWake = ({ id, off, again }: Wake): readonly Step[] => [
+  {
+    kind: 'gate',
+    id: `${id}-off`,
+    title: off.title,
+    detail: () => off.detail,
+    claims: ['Charger off at the mains first', 'Leads off, negative then positive'],
+    affirmLabel: off.affirmLabel,
+    denials: [],
+    handsMin: 2,
+    overdueAfterMin: 5,
+    cautions: ['chargerOffFirst'],
+  },
+  {
+    kind: 'dwell',
+    id: `${id}-wait`,
+    title: 'Let the surface charge go',
+    detail: () => 'Nothing connected.',
+    minimum: 'leadsOffMin',
+    clockStart: () => `${id}-off`,
+    canOverride: false,
+    handsMin: 0,
+    overdueAfterMin: 30,
+    cautions: [],
+    shows: ['leadsOffMin'],
+  },
+  readAfterLeads(`${id}-read`, 'Read it, 10 minutes on'),
+  {
+    kind: 'dwell',
+    id: `${id}-hold`,
+    title: 'See whether it holds',
+    detail: () => 'Nothing connected, twenty minutes more.',
+    minimum: 'leadsHoldMin',
+    clockStart: () => `${id}-read`,
+    canOverride: false,
+    handsMin: 0,
+    overdueAfterMin: 30,
+    cautions: [],
+    shows: ['leadsHoldMin'],
+  },
+  {
+    ...readAfterLeads(`${id}-read-late`, 'Read it again, 30 minutes on'),
+    holds: ({ ocvV }, context) => {
+      const early = context.valuesOf(`${id}-read`)['ocvV'];
+      const start = context.valuesOf('first-ocv')['ocvV'];
+      if (typeof ocvV !== 'number' || typeof early !== 'number') return undefined;
+      if (early - ocvV > onSix(0.3, context.opened.type))
+        return {
+          why: `It fell from ${early.toFixed(2)} to ${ocvV.toFixed(2)} V in 20 minutes: a leak that 10.5 V alone would pass. Leave this route.`,
+          canOverride: false,
+        };
+      if (
+        ocvV < onSix(10.5, context.opened.type) &&
+        typeof start === 'number' &&
+        ocvV <= start + onSix(0.1, context.opened.type)
+      )
+        return {
+          why: `${ocvV.toFixed(2)} V, no more than the ${start.toFixed(2)} V it came with: suspected short. Leave this route.`,
+          canOverride: false,
+        };
+      return undefined;
+    },
+    remark: ({ ocvV }, { opened: { type } }) =>
+      typeof ocvV !== 'number'
+        ? undefined
+        : ocvV >= onSix(10.5, type)
+          ? `${ocvV.toFixed(2)} V and holding: the charger alone now, slowly.`
+          : `${ocvV.toFixed(2)} V and rising: ${again}.`,
+  } as Step,
+];
+
+/** By one current-limited source straight on the battery. */
+const CLIPS_OFF: Wake['off'] = {
+  title: 'Charger off, then clips off',
+  detail: 'In this order: the charger at the mains, then negative, then positive.',
+  affirmLabel: 'Charger off, clips off',
+};
+
 export const SUPPLY_WAKE: Route = {
   id: 'supply-wake',
   title: 'Wake with a supply',
@@ -95,6 +199,7 @@ export const SUPPLY_WAKE: Route = {
   steps: [
     polarity('supply-polarity', 'the battery'),
     treat('supply-charge', 'Wake with the supply', 15, supplyWake, { cautions: ['attended'] }),
+    ...afterWake({ id: 'supply', off: CLIPS_OFF, again: 'the supply once more may wake it' }),
   ],
 };
 
@@ -116,21 +221,6 @@ function inrushWords(context: StepContext): string {
   const leads = most > LEADS_WARN_A ? ' Leads of 16 mm² or more, clamps on firmly; thin ones burn.' : '';
   return `Between ${donorV.toFixed(1)} V and ${flatV.toFixed(1)} V up to ${most.toFixed(0)} A may leap over if a cell is shorted; a sulfated battery draws almost nothing.${leads}`;
 }
-
-const readAfterLeads = (id: string, title: string): Step => ({
-  kind: 'measure',
-  id,
-  title,
-  detail: () => 'Leads off, nothing connected. Compare with the reading before.',
-  fields: [
-    voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [2, 13], quantity: 'voltage' }),
-  ],
-  holds: () => undefined,
-  denials: [],
-  handsMin: 1,
-  overdueAfterMin: 15,
-  cautions: [],
-});
 
 const MOST_DONOR_HOURS = 3;
 
@@ -216,74 +306,15 @@ export const DONOR_WAKE: Route = {
       cautions: ['donorLeads', 'gasInside'],
     },
     treat('donor-hour', 'One hour beside the donor', 20, donorHour, { cautions: ['donorLeads', 'attended'] }),
-    {
-      kind: 'gate',
-      id: 'donor-off',
-      title: 'Charger off, then leads off',
-      detail: () => 'In this order: the charger at the mains, then negative, then positive.',
-      claims: ['Charger off at the mains first', 'Leads off, negative then positive'],
-      affirmLabel: 'Charger off, leads off',
-      denials: [],
-      handsMin: 2,
-      overdueAfterMin: 5,
-      cautions: ['chargerOffFirst'],
-    },
-    {
-      kind: 'dwell',
-      id: 'donor-wait',
-      title: 'Let the surface charge go',
-      detail: () => 'Nothing connected.',
-      minimum: 'leadsOffMin',
-      clockStart: () => 'donor-off',
-      canOverride: false,
-      handsMin: 0,
-      overdueAfterMin: 30,
-      cautions: [],
-      shows: ['leadsOffMin'],
-    },
-    readAfterLeads('donor-read', 'Read it, 10 minutes on'),
-    {
-      kind: 'dwell',
-      id: 'donor-hold',
-      title: 'See whether it holds',
-      detail: () => 'Nothing connected, twenty minutes more.',
-      minimum: 'leadsHoldMin',
-      clockStart: () => 'donor-read',
-      canOverride: false,
-      handsMin: 0,
-      overdueAfterMin: 30,
-      cautions: [],
-      shows: ['leadsHoldMin'],
-    },
-    {
-      ...readAfterLeads('donor-read-late', 'Read it again, 30 minutes on'),
-      holds: ({ ocvV }, context) => {
-        const early = context.valuesOf('donor-read')['ocvV'];
-        const start = context.valuesOf('first-ocv')['ocvV'];
-        if (typeof ocvV !== 'number' || typeof early !== 'number') return undefined;
-        if (early - ocvV > onSix(0.3, context.opened.type))
-          return {
-            why: `It fell from ${early.toFixed(2)} to ${ocvV.toFixed(2)} V in 20 minutes: a leak that 10.5 V alone would pass. Leave this route.`,
-            canOverride: false,
-          };
-        if (
-          ocvV < onSix(10.5, context.opened.type) &&
-          typeof start === 'number' &&
-          ocvV <= start + onSix(0.1, context.opened.type)
-        )
-          return {
-            why: `${ocvV.toFixed(2)} V, no more than the ${start.toFixed(2)} V it came with: suspected short. Leave this route.`,
-            canOverride: false,
-          };
-        return undefined;
+    ...afterWake({
+      id: 'donor',
+      off: {
+        title: 'Charger off, then leads off',
+        detail: 'In this order: the charger at the mains, then negative, then positive.',
+        affirmLabel: 'Charger off, leads off',
       },
-      remark: ({ ocvV }, { opened: { type } }) =>
-        typeof ocvV !== 'number'
-          ? undefined
-          : ocvV >= onSix(10.5, type)
-            ? `${ocvV.toFixed(2)} V and holding: the charger alone now, slowly.`
-            : `${ocvV.toFixed(2)} V and rising: another hour beside the donor may wake it.`,
-    } as Step,
+      again: 'another hour beside the donor may wake it',
+    }),
   ],
 };
 
@@ -299,5 +330,13 @@ export const FORCED_START: Route = {
     treat('forced-charge', 'Manual charger, attended', 15, forcedStart, {
       cautions: ['attended'],
     }),
+    ...afterWake({ id: 'forced', off: CLIPS_OFF, again: 'the manual charger once more may wake it' }),
   ],
 };
+
+/** Logs of the first two editions end these with the charge itself. */
+const ENDED_WITH_THE_CHARGE = ['supply-charge', 'forced-charge'];
+export const WAKES_SECOND_EDITION: readonly Route[] = [SUPPLY_WAKE, FORCED_START].map((route) => ({
+  ...route,
+  steps: route.steps.slice(0, route.steps.findIndex(({ id }) => ENDED_WITH_THE_CHARGE.includes(id)) + 1),
+}));
