@@ -35,9 +35,9 @@ test('plans are refused with their reason, compared in a table and saved as CSV'
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const file = await (await saving).path();
   const lines = (await readFile(file, 'utf8')).trim().split('\r\n');
-  expect(lines[0]).toContain('plan,hours,Voltage (V),Current (A)');
+  expect(lines[0]).toContain('battery,plan,name,charger,hours,Voltage (V),Current (A)');
   expect(lines.length).toBeGreaterThan(60);
-  expect(lines.some((line) => line.startsWith('B,'))).toBe(true);
+  expect(lines.some((line) => line.startsWith('BK-S12/75 · AGM 12 V 75 Ah,B,'))).toBe(true);
 });
 
 test('an impossible battery is refused in one sentence, and the last answer stays', async ({
@@ -51,6 +51,14 @@ test('an impossible battery is refused in one sentence, and the last answer stay
   await expect(page.getByRole('alert')).toHaveText(
     'Capacity must lie between 0.5 and 3000 Ah; 0 Ah does not.',
   );
+  await expect(first).toContainText(/Done after/);
+  await page.getByLabel('Capacity at 20 h, Ah').fill('');
+  await expect(page.getByRole('alert')).toHaveText('Capacity: a number from 0.5 to 3000 Ah is needed.');
+  await expect(page.getByRole('main')).not.toContainText('NaN');
+  // Another chemistry takes nothing down.
+  await pick(page, 'Battery', 'VX-L12/7');
+  await expect(page.getByRole('alert')).toContainText('A lithium battery is not taken');
+  await pick(page, 'Battery', 'BK-F12/70');
   await expect(first).toContainText(/Done after/);
 });
 

@@ -119,6 +119,7 @@ const FILM_OHM_AH = 40;
 function assertRating({ cells, capacityAh, hourRate, crankingA }: Rating): void {
   if (!Number.isInteger(cells) || cells < 1 || cells > 12)
     throw new RangeError(`A battery has 1 to 12 cells in series; ${cells} is not possible.`);
+  if (Number.isNaN(capacityAh)) throw new RangeError('Capacity: a number from 0.5 to 3000 Ah is needed.');
   if (!(capacityAh >= 0.5 && capacityAh <= 3000))
     throw new RangeError(`Capacity must lie between 0.5 and 3000 Ah; ${capacityAh} Ah does not.`);
   if (!(hourRate >= 1 && hourRate <= 120))

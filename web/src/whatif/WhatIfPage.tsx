@@ -103,7 +103,10 @@ export function WhatIfPage() {
   const { answered, progress, problem, cancel } = useAnswers(question);
   const answers = answered?.answers;
   const drawings = useMemo(
-    () => answers?.flatMap(({ outcome }, index) => (outcome ? [{ index, outcome }] : [])) ?? [],
+    () =>
+      answers?.flatMap(({ name, charger, outcome }, index) =>
+        outcome ? [{ index, name, charger, outcome }] : [],
+      ) ?? [],
     [answers],
   );
   const untilS = useMemo(() => {
@@ -134,69 +137,78 @@ export function WhatIfPage() {
           onRoom={setRoom}
         />
       </div>
-      <div className="min-w-0 flex-1 space-y-3 p-4 lg:overflow-auto">
-        <div className="flex flex-wrap items-center gap-2">
-          <h2 className="mr-auto text-lg font-semibold">{known.name}</h2>
-          <div role="group" aria-label="How far to look" className="flex gap-1">
-            {SPANS.map((span) => (
-              <Button
-                key={span.hours}
-                tone={span.hours === hours ? 'go' : 'plain'}
-                aria-pressed={span.hours === hours}
-                onClick={() => setHours(span.hours)}
-              >
-                {span.name}
-              </Button>
-            ))}
+      {known.refusal === undefined ? (
+        <div className="min-w-0 flex-1 space-y-3 p-4 lg:overflow-auto">
+          <div className="flex flex-wrap items-center gap-2">
+            <h2 className="mr-auto text-lg font-semibold">{known.name}</h2>
+            <div role="group" aria-label="How far to look" className="flex gap-1">
+              {SPANS.map((span) => (
+                <Button
+                  key={span.hours}
+                  tone={span.hours === hours ? 'go' : 'plain'}
+                  aria-pressed={span.hours === hours}
+                  onClick={() => setHours(span.hours)}
+                >
+                  {span.name}
+                </Button>
+              ))}
+            </div>
           </div>
-        </div>
-        {problem !== undefined && <Notice tone="stop">{problem}</Notice>}
-        {progress !== undefined && (
-          <p role="status" className="flex items-center gap-3">
-            Working it out: {Math.round(progress * 100)} %{' '}
-            <Button tone="quiet" onClick={cancel}>
-              Stop
-            </Button>
-          </p>
-        )}
-        <ol aria-label="Plans" className="rounded-xl border border-line bg-card px-4">
-          {plans.map((plan, index) => (
-            <PlanRow
-              key={index}
-              index={index}
-              choice={plan}
-              answer={answers?.[index]}
-              untilS={untilS}
-              wins={wins.filter((win) => win.plan === index).map(({ on, by }) => `${on}: ${by}`)}
-              onChange={(next) => change(index, next)}
-              onRemove={plans.length > 1 ? () => setPlans(plans.filter((_, at) => at !== index)) : undefined}
-              onSend={() => setSending(index)}
-            />
-          ))}
-        </ol>
-        <div className="flex flex-wrap gap-2">
-          {plans.length < MARKS.length && (
-            <Button onClick={() => setPlans([...plans, { plan: 'long-soak', charger: 'supply' }])}>
-              Try another plan: {markOf(plans.length).letter}
-            </Button>
+          {problem !== undefined && <Notice tone="stop">{problem}</Notice>}
+          {progress !== undefined && (
+            <p role="status" className="flex items-center gap-3">
+              Working it out: {Math.round(progress * 100)} %{' '}
+              <Button tone="quiet" onClick={cancel}>
+                Stop
+              </Button>
+            </p>
           )}
-          <Button className="ml-auto" aria-pressed={isTable} onClick={() => setIsTable(!isTable)}>
-            {isTable ? 'Show as charts' : 'Show as table'}
-          </Button>
-          <Button disabled={drawings.length === 0} onClick={() => save(csvOf(drawings))}>
-            Save as CSV
-          </Button>
+          <ol aria-label="Plans" className="rounded-xl border border-line bg-card px-4">
+            {plans.map((plan, index) => (
+              <PlanRow
+                key={index}
+                index={index}
+                choice={plan}
+                answer={answers?.[index]}
+                untilS={untilS}
+                wins={wins.filter((win) => win.plan === index).map(({ on, by }) => `${on}: ${by}`)}
+                onChange={(next) => change(index, next)}
+                onRemove={
+                  plans.length > 1 ? () => setPlans(plans.filter((_, at) => at !== index)) : undefined
+                }
+                onSend={() => setSending(index)}
+              />
+            ))}
+          </ol>
+          <div className="flex flex-wrap gap-2">
+            {plans.length < MARKS.length && (
+              <Button onClick={() => setPlans([...plans, { plan: 'long-soak', charger: 'supply' }])}>
+                Try another plan: {markOf(plans.length).letter}
+              </Button>
+            )}
+            <Button className="ml-auto" aria-pressed={isTable} onClick={() => setIsTable(!isTable)}>
+              {isTable ? 'Show as charts' : 'Show as table'}
+            </Button>
+            <Button disabled={drawings.length === 0} onClick={() => save(csvOf(known.name, drawings))}>
+              Save as CSV
+            </Button>
+          </div>
+          {isTable ? (
+            <PlanTable drawings={drawings} untilS={untilS} />
+          ) : (
+            <Charts drawings={drawings} untilS={untilS} />
+          )}
+          <p className="text-sm text-soft">
+            Forecast by the cell model: what a battery like this one does, not what this one will do. The
+            label and the maker’s instructions come first.
+          </p>
         </div>
-        {isTable ? (
-          <PlanTable drawings={drawings} untilS={untilS} />
-        ) : (
-          <Charts drawings={drawings} untilS={untilS} />
-        )}
-        <p className="text-sm text-soft">
-          Forecast by the cell model: what a battery like this one does, not what this one will do. The label
-          and the maker’s instructions come first.
-        </p>
-      </div>
+      ) : (
+        <div className="min-w-0 flex-1 space-y-3 p-4">
+          <h2 className="text-lg font-semibold">{known.name}</h2>
+          <Notice tone="stop">{known.refusal}</Notice>
+        </div>
+      )}
       {sent && (
         <SendPlan answer={sent} jobs={choice.jobs} now={choice.now} onClose={() => setSending(undefined)} />
       )}

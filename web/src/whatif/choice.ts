@@ -1,6 +1,11 @@
 /** Which battery a question is about, and what is known of it before a slider moves. */
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
-import { constructionOf, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import {
+  constructionOf,
+  LITHIUM_REFUSAL,
+  shortName,
+  type BatteryType,
+} from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
@@ -16,6 +21,8 @@ export interface Known {
   readonly condition: Partial<Condition>;
   /** Where the condition comes from. */
   readonly because: string;
+  /** Why nothing is forecast for it, in one sentence. */
+  readonly refusal?: string;
 }
 
 /** A battery described by hand. */
@@ -28,7 +35,7 @@ export interface ByHand {
 export function knownByHand({ construction, nominalV, capacityAh }: ByHand): Known {
   const cells = nominalV / 2;
   return {
-    name: `${construction === 'agm' ? 'AGM' : 'Flooded'} ${nominalV} V ${capacityAh} Ah`,
+    name: `${construction === 'agm' ? 'AGM' : 'Flooded'} ${nominalV} V${Number.isFinite(capacityAh) ? ` ${capacityAh} Ah` : ''}`,
     rating: { construction, cells, capacityAh, hourRate: 20 },
     subject: { construction, cells, capacityAh },
     condition: {},
@@ -36,7 +43,15 @@ export function knownByHand({ construction, nominalV, capacityAh }: ByHand): Kno
   };
 }
 
+/** Of a lithium battery only its refusal; what stands beside it belongs to no battery. */
+function refusedType(type: BatteryType): Known {
+  const { nominalV, capacityAh } = type;
+  const stand = knownByHand({ construction: 'agm', nominalV, capacityAh });
+  return { ...stand, name: `${type.id} · ${shortName(type)}`, because: '', refusal: LITHIUM_REFUSAL };
+}
+
 export function knownType(type: BatteryType): Known {
+  if (type.kind === 'lithium') return refusedType(type);
   return {
     name: `${type.id} · ${shortName(type)}`,
     rating: ratingOf(type),
@@ -54,6 +69,7 @@ export function knownBattery(
   now: number,
 ): Known {
   const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
+  if (common.refusal !== undefined) return common;
   const soaked = job && latest(job.state, 'ocv-soak')?.values?.['ocvV'];
   if (typeof soaked === 'number') {
     const charge = chargeFromRestedVoltage(soaked, type.cells, constructionOf(type.kind)).mean / 100;

@@ -43,16 +43,19 @@ describe('What-if figures', () => {
   });
 
   it('are saved as CSV, a row for each point of each plan, in the units shown', () => {
-    const lines = csvOf([
-      { index: 0, outcome },
-      { index: 2, outcome },
+    const plan = { name: 'Tenth, by the clock', charger: 'Programmable supply', outcome };
+    const lines = csvOf('LW-A12/9 · AGM 12 V 9 Ah', [
+      { index: 0, ...plan },
+      { index: 2, ...plan },
     ]).split('\r\n');
     expect(lines).to.have.length(7);
     expect(lines[0]).to.equal(
-      'plan,hours,Voltage (V),Current (A),Hottest cell (°C),"Charge, weakest cell (%)",Acid density at 25 °C (kg/L),Hydrogen given off (L),Water lost (mL)',
+      'battery,plan,name,charger,hours,Voltage (V),Current (A),Hottest cell (°C),"Charge, weakest cell (%)",Acid density at 25 °C (kg/L),Hydrogen given off (L),Water lost (mL)',
     );
-    expect(lines[2]).to.equal('A,1.0000,13.000,8.000,24.00,50.0,1.2000,0.00,0.00');
-    expect(lines[6]).to.match(/^C,2.0000,14.400/);
+    expect(lines[2]).to.equal(
+      'LW-A12/9 · AGM 12 V 9 Ah,A,"Tenth, by the clock",Programmable supply,1.0000,13.000,8.000,24.00,50.0,1.2000,0.00,0.00',
+    );
+    expect(lines[6]).to.match(/,C,"Tenth, by the clock",Programmable supply,2.0000,14.400/);
   });
 
   it('each have a unit, and each plan a letter, a colour and a stroke of its own', () => {
@@ -85,6 +88,17 @@ describe('the battery in question', () => {
     expect(known.name).to.equal('Flooded 6 V 11 Ah');
     expect(known.rating).to.deep.equal({ construction: 'flooded', cells: 3, capacityAh: 11, hourRate: 20 });
     expect(known.condition).to.deep.equal({});
+    expect(knownByHand({ construction: 'agm', nominalV: 12, capacityAh: Number.NaN }).name).to.equal(
+      'AGM 12 V',
+    );
+  });
+
+  it('a lithium battery is refused with its sentence, by its type and by its tag', () => {
+    const lithium = CATALOGUE.find(({ kind }) => kind === 'lithium');
+    if (!lithium) throw new Error('no lithium battery');
+    for (const known of [knownType(lithium), knownBattery(battery, lithium, undefined, yearLater)])
+      expect(known.refusal).to.match(/^A lithium battery is not taken/);
+    expect(knownType(type).refusal).to.equal(undefined);
   });
 
   it('of a type, brings its acid and its rating', () => {
