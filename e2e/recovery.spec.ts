@@ -307,10 +307,26 @@ test('a logger’s file is recognised, shown before it is taken in, and corrects
   await expect(page.getByRole('alert')).toContainText(
     /letter\.txt: This is no table|letter\.txt: The file holds/,
   );
+  // What could be either of two columns is asked about, and remembered for this logger.
+  const preview = page.getByRole('region', { name: 'The logger’s file' });
+  const twin = {
+    name: 'twin.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('t (s),U1 (V),U2 (V),I (A)\n0,5.0,13.2,2.7\n60,5.0,13.3,2.7'),
+  };
+  await page.getByLabel('Take in a logger’s file').setInputFiles(twin);
+  await expect(preview.getByRole('alert')).toHaveText(
+    'Say which column holds the voltage: “U1 (V)” or “U2 (V)” could.',
+  );
+  await expect(preview.getByRole('button', { name: 'Take it in' })).toBeDisabled();
+  await pick(preview, 'Voltage', 'U2 (V)');
+  await expect(preview).toContainText('2 rows over 0.02 h, 13.20 to 13.30 V');
+  await preview.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByLabel('Take in a logger’s file').setInputFiles(twin);
+  await expect(preview).toContainText('2 rows over 0.02 h, 13.20 to 13.30 V');
   await page
     .getByLabel('Take in a logger’s file')
     .setInputFiles({ name: 'bay-9.csv', mimeType: 'text/csv', buffer: logFile(120) });
-  const preview = page.getByRole('region', { name: 'The logger’s file' });
   await expect(preview).toContainText('721 rows over 2.00 h, 13.20 to 14.68 V');
   await pick(preview, 'Voltage', 'choose a column');
   await expect(preview.getByRole('alert')).toContainText('Say which column holds the voltage');

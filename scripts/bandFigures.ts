@@ -18,8 +18,9 @@ interface Kept {
   readonly result: WordsResult;
 }
 
+const stopwatch = globalThis.performance;
 const EACH = Number(process.env['TRIALS'] ?? 500);
-const UNTIL = performance.now() + Number(process.env['MINUTES'] ?? 240) * 60_000;
+const UNTIL = stopwatch.now() + Number(process.env['MINUTES'] ?? 240) * 60_000;
 const FOLDER = 'test-results';
 const KEPT = `${FOLDER}/band-words.jsonl`;
 const PROCESSES = 2;
@@ -37,7 +38,7 @@ function work(part: number): void {
   const done = new Set(kept().map(({ kind, index }) => keyOf(kind, index)));
   for (let index = part; index < EACH; index += PROCESSES)
     for (const kind of KINDS) {
-      if (done.has(keyOf(kind, index)) || performance.now() > UNTIL) continue;
+      if (done.has(keyOf(kind, index)) || stopwatch.now() > UNTIL) continue;
       process.stdout.write(`${JSON.stringify({ kind, index, result: wordsTrial(kind, index) })}\n`);
     }
 }

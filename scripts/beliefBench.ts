@@ -8,7 +8,8 @@ import { Believer, type Question } from '@cork-ember/core/belief/believer.ts';
 import type { Passage } from '@cork-ember/core/belief/passages.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
-import { delimiterOf, keptOf, readLog, recognise } from '@cork-ember/core/logger/log.ts';
+import { recognise } from '@cork-ember/core/logger/columns.ts';
+import { delimiterOf, keptOf, readLog } from '@cork-ember/core/logger/log.ts';
 import { FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 
 const stopwatch = globalThis.performance;
@@ -111,7 +112,7 @@ export function importMs(): number {
   const text = ['Zeit (s);Spannung (V);Strom (A);Temp (°C)', ...rows].join('\n');
   return timed(() => {
     const table = papaparse.parse<string[]>(text, { delimiter: delimiterOf(text.slice(0, 8000)) }).data;
-    keptOf(readLog(table, recognise(table.slice(0, 40))), 54);
+    keptOf(readLog(table, recognise(table.slice(0, 40)), 'Etc/UTC'), 54);
   });
 }
 

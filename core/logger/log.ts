@@ -3,31 +3,10 @@
  * decimal sign, units and clocks; what cannot be recognised is asked for, never guessed silently.
  */
 
-/** A file that cannot be taken in; the message says why, in one sentence. */
-export class LogError extends Error {
-  constructor(message: string) {
-    super(message);
-    this.name = 'LogError';
-  }
-}
-
-export const LOG_QUANTITIES = ['time', 'voltage', 'current', 'temperature'] as const;
-export type LogQuantity = (typeof LOG_QUANTITIES)[number];
-
-/** What stands in a column, and how its numbers become V, A or °C. */
-export interface LogColumn {
-  readonly index: number;
-  readonly unit: string;
-}
-
-export interface LogShape {
-  readonly decimal: '.' | ',';
-  /** Names of all columns, for whoever puts right what was recognised. */
-  readonly names: readonly string[];
-  /** The first row that holds numbers. */
-  readonly from: number;
-  readonly columns: Readonly<Partial<Record<LogQuantity, LogColumn>>>;
-}
+import { clockColumn, isOrderOpen, type DateOrder } from './clock.ts';
+import type { LogColumn, LogQuantity, LogShape } from './columns.ts';
+import { LogError } from './logError.ts';
+import { numberOf } from './number.ts';
 
 export interface Log {
   /** From the first row on. */
@@ -66,37 +45,6 @@ export function delimiterOf(sample: string): string {
   return best.delimiter;
 }
 
-const TIME_NAMES = /\bt\b|zeit|time|date|datum|clock|elapsed|stamp|sec|min|hour|stund/i;
-const NAMES: readonly (readonly [LogQuantity, RegExp])[] = [
-  ['temperature', /temp|°\s?[cf]\b|\bdeg/i],
-  ['voltage', /volt|spannung|tension|\bu\b|\bm?v\b|[([]\s?m?v\s?[)\]]/i],
-  ['current', /curr|amp|strom|courant|\bi\b|\bm?a\b|[([]\s?m?a\s?[)\]]/i],
-  ['time', TIME_NAMES],
-];
-
-const UNITS: Readonly<Record<Exclude<LogQuantity, 'time'>, readonly (readonly [string, RegExp])[]>> = {
-  voltage: [
-    ['mV', /\bmv\b|millivolt/i],
-    ['V', /./],
-  ],
-  current: [
-    ['mA', /\bma\b|milliamp/i],
-    ['A', /./],
-  ],
-  temperature: [
-    ['°F', /°\s?f|fahrenheit|\bf\b/i],
-    ['K', /kelvin|\[k\]|\(k\)/i],
-    ['°C', /./],
-  ],
-};
-
-const TIME_UNITS: readonly (readonly [string, RegExp])[] = [
-  ['ms', /\bms\b|milli/i],
-  ['h', /\bh\b|hour|stund/i],
-  ['min', /\bmin\b|minute/i],
-  ['s', /./],
-];
-
 /** How a number of each unit becomes V, A, °C or minutes. */
 const CONVERT: Readonly<Record<string, (value: number) => number>> = {
   V: (value) => value,
@@ -110,118 +58,76 @@ const CONVERT: Readonly<Record<string, (value: number) => number>> = {
   s: (value) => value / 60,
   min: (value) => value,
   h: (value) => value * 60,
+  d: (value) => value * 1440,
 };
 
-/** Units a person may choose for each quantity, where the file does not say or says it wrongly. */
-export const LOG_UNITS: Readonly<Record<LogQuantity, readonly string[]>> = {
-  time: ['clock', 's', 'min', 'h', 'ms'],
-  voltage: ['V', 'mV'],
-  current: ['A', 'mA'],
-  temperature: ['°C', '°F', 'K'],
-};
-
-function numberOf(text: string | undefined, decimal: '.' | ','): number {
-  const trimmed = text?.trim() ?? '';
-  if (trimmed === '') return Number.NaN;
-  return Number(decimal === ',' ? trimmed.replace(/\./g, '').replace(',', '.') : trimmed);
+/** Days of clocks whose day and month could stand either way: the way in which the log runs on, and shorter. */
+function orderOf(texts: readonly (string | undefined)[], timeZone: string): DateOrder {
+  if (!texts.some((text) => text !== undefined && isOrderOpen(text))) return 'dmy';
+  const [day, month] = (['dmy', 'mdy'] as const).map((order) => {
+    const minutes = clockColumn(texts, order, timeZone);
+    const known = minutes.filter((minute) => !Number.isNaN(minute));
+    const runsOn = known.every((minute, at) => at === 0 || minute >= (known[at - 1] ?? 0));
+    const span = (known.at(-1) ?? 0) - (known[0] ?? 0);
+    return known.length === texts.filter((text) => text?.trim()).length && runsOn
+      ? span
+      : Number.POSITIVE_INFINITY;
+  });
+  return (month ?? 0) < (day ?? 0) ? 'mdy' : 'dmy';
 }
 
-const CLOCK =
-  /^(?:(\d{4})-(\d{1,2})-(\d{1,2})|(\d{1,2})[./](\d{1,2})[./](\d{4}))?[T ,]*(\d{1,3}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?Z?$/;
-
-/** "2026-03-10 08:05:30", "10.03.2026 08:05" or "00:05:30", as minutes; NaN where it is no clock. */
-export function clockMinutes(text: string): number {
-  const match = CLOCK.exec(text.trim());
-  if (!match) return Number.NaN;
-  const [, year, month, day, day2, month2, year2, hours, minutes, seconds = '0'] = match;
-  const days =
-    year === undefined && year2 === undefined
-      ? 0
-      : Date.UTC(Number(year ?? year2), Number(month ?? month2) - 1, Number(day ?? day2)) / 86_400_000;
-  return days * 1440 + Number(hours) * 60 + Number(minutes) + Number(seconds.replace(',', '.')) / 60;
-}
-
-const isNumberLike = (text: string): boolean => /^\s*[-+]?[\d.,]+(e[-+]?\d+)?\s*$/i.test(text);
-const isValue = (text: string): boolean => isNumberLike(text) || !Number.isNaN(clockMinutes(text));
-
-/** The decimal sign: a comma where numbers have one and no point cuts them. */
-function decimalOf(rows: readonly (readonly string[])[]): '.' | ',' {
-  const texts = rows.flat().filter(isNumberLike);
-  const withComma = texts.filter((text) => /\d,\d/.test(text)).length;
-  const withPoint = texts.filter((text) => /\d\.\d/.test(text)).length;
-  return withComma > withPoint ? ',' : '.';
-}
-
-const unitIn = (name: string, units: readonly (readonly [string, RegExp])[]): string =>
-  units.find(([, pattern]) => pattern.test(name))?.[0] ?? '';
-
-/**
- * Which column is what.
- * @param rows the first rows of the table, as text
- * @throws LogError where no row holds numbers
- */
-export function recognise(rows: readonly (readonly string[])[]): LogShape {
-  const from = rows.findIndex(
-    (row) =>
-      row.length >= 2 &&
-      row.filter((text) => text.trim() !== '').every(isValue) &&
-      row.some((text) => text.trim() !== ''),
+/** Minutes of every row, from any beginning; NaN where a row has none. */
+function minutesOf(
+  rows: readonly (readonly string[])[],
+  { from, decimal }: LogShape,
+  { index, unit, dateIndex }: LogColumn,
+  timeZone: string,
+): Float64Array {
+  const cells = rows.slice(from);
+  if (unit !== 'clock')
+    return Float64Array.from(cells, (row) => CONVERT[unit]?.(numberOf(row[index], decimal)) ?? Number.NaN);
+  const texts = cells.map((row) =>
+    dateIndex === undefined ? row[index] : `${row[dateIndex] ?? ''} ${row[index] ?? ''}`,
   );
-  if (from < 0) throw new LogError('The file holds no row of numbers.');
-  const width = rows[from]?.length ?? 0;
-  // The heading is the row just above the numbers; what stands over it is about the logger.
-  const head = rows.slice(Math.max(0, from - 1), from).filter((row) => row.length === width);
-  const names = Array.from({ length: width }, (_, index) =>
-    head
-      .map((row) => row[index]?.trim() ?? '')
-      .filter((name) => name !== '')
-      .join(' '),
+  const minutes = clockColumn(texts, orderOf(texts, timeZone), timeZone);
+  const wrong = texts.findIndex(
+    (text, at) => Number.isNaN(minutes[at]) && text !== undefined && text.trim() !== '',
   );
-  const sample = rows.slice(from);
-  const columns: Partial<Record<LogQuantity, LogColumn>> = {};
-  for (const [quantity, pattern] of NAMES) {
-    const taken = Object.values(columns).map(({ index }) => index);
-    const index = names.findIndex((name, at) => pattern.test(name) && !taken.includes(at));
-    if (index < 0) continue;
-    const name = names[index] ?? '';
-    columns[quantity] = {
-      index,
-      unit: quantity === 'time' ? timeUnit(name, sample[0]?.[index] ?? '') : unitIn(name, UNITS[quantity]),
-    };
-  }
-  const clock = sample[0]?.findIndex((text) => !Number.isNaN(clockMinutes(text))) ?? -1;
-  if (!columns.time && clock >= 0) columns.time = { index: clock, unit: 'clock' };
-  return {
-    decimal: decimalOf(sample),
-    names: names.map((name, index) => (name === '' ? `Column ${index + 1}` : name)),
-    from,
-    columns,
-  };
+  if (wrong >= 0)
+    throw new LogError(
+      `Row ${from + wrong + 1}: “${(texts[wrong] ?? '').trim().slice(0, 40)}” is no date and time of day.`,
+    );
+  return minutes;
 }
 
-const timeUnit = (name: string, value: string): string =>
-  Number.isNaN(clockMinutes(value)) ? unitIn(name, TIME_UNITS) : 'clock';
-
-const MIDNIGHT_MIN = 1440;
-const ASKED: Record<LogQuantity, string> = {
-  time: 'time',
-  voltage: 'voltage',
-  current: 'current',
-  temperature: 'temperature',
-};
+/** @throws LogError where a column or its unit is not known */
+function columnFor(quantity: LogQuantity, { columns, open, names }: LogShape): LogColumn {
+  const column = columns[quantity];
+  const could = open[quantity]?.map((index) => `“${names[index] ?? ''}”`).join(' or ');
+  if (!column)
+    throw new LogError(
+      `Say which column holds the ${quantity}: ${could === undefined ? 'no heading names it' : `${could} could`}.`,
+    );
+  if (column.unit === '')
+    throw new LogError(
+      `Say in which unit “${names[column.index] ?? ''}” gives the ${quantity}: neither heading nor numbers tell.`,
+    );
+  return column;
+}
 
 /**
  * Reads the whole table; time counts from its first row.
- * @throws LogError where a column is missing, time runs backwards or too few rows hold numbers
+ * @param timeZone of the logger's clock, where that is a wall clock: the shop's
+ * @throws LogError where a column or a unit is missing, time runs backwards or too few rows hold numbers
  */
-export function readLog(rows: readonly (readonly string[])[], shape: LogShape): Log {
-  const { decimal, columns, from } = shape;
-  for (const quantity of ['time', 'voltage', 'current'] as const)
-    if (!columns[quantity])
-      throw new LogError(`Say which column holds the ${ASKED[quantity]}: no heading names it.`);
-  const { time, voltage, current, temperature } = columns as Record<LogQuantity, LogColumn> &
-    Partial<Record<'temperature', LogColumn>>;
+export function readLog(rows: readonly (readonly string[])[], shape: LogShape, timeZone: string): Log {
+  const { decimal, from, columns } = shape;
+  const time = columnFor('time', shape);
+  const voltage = columnFor('voltage', shape);
+  const current = columnFor('current', shape);
+  const temperature = columns.temperature && columnFor('temperature', shape);
   const count = rows.length - from;
+  const clock = minutesOf(rows, shape, time, timeZone);
   const minutes = new Float64Array(count);
   const volts = new Float64Array(count);
   const amps = new Float64Array(count);
@@ -230,24 +136,17 @@ export function readLog(rows: readonly (readonly string[])[], shape: LogShape): 
     CONVERT[unit]?.(numberOf(row[index], decimal)) ?? Number.NaN;
   let kept = 0;
   let start = Number.NaN;
-  let dayMin = 0;
   let before = 0;
-  for (let at = from; at < rows.length; at++) {
-    const row = rows[at] as readonly string[];
-    const clock = time.unit === 'clock' ? clockMinutes(row[time.index] ?? '') : valueOf(row, time);
-    const values = [clock, valueOf(row, voltage), valueOf(row, current)];
+  for (let at = 0; at < count; at++) {
+    const row = rows[from + at] as readonly string[];
+    const values = [clock[at] as number, valueOf(row, voltage), valueOf(row, current)];
     if (temperature) values.push(valueOf(row, temperature));
     if (values.some(Number.isNaN)) continue;
-    if (Number.isNaN(start)) start = clock;
-    let minute = clock - start + dayMin;
-    // A clock without a date goes over midnight.
-    if (time.unit === 'clock' && minute < before - MIDNIGHT_MIN / 2) {
-      dayMin += MIDNIGHT_MIN;
-      minute += MIDNIGHT_MIN;
-    }
+    if (Number.isNaN(start)) start = values[0] as number;
+    const minute = (values[0] as number) - start;
     if (minute < before)
       throw new LogError(
-        `Row ${at + 1}: its time is before that of the row above; the table must run forwards.`,
+        `Row ${from + at + 1}: its time is before that of the row above; the table must run forwards.`,
       );
     before = minute;
     minutes[kept] = minute;

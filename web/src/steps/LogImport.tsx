@@ -2,7 +2,13 @@
 import { FileUp } from 'lucide-react';
 import { useId, useState } from 'react';
 import { wrap, type Remote } from 'comlink';
-import { LOG_QUANTITIES, LOG_UNITS, type LogQuantity, type LogShape } from '@cork-ember/core/logger/log.ts';
+import {
+  LOG_QUANTITIES,
+  LOG_UNITS,
+  suggestedUnit,
+  type LogQuantity,
+  type LogShape,
+} from '@cork-ember/core/logger/columns.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
 import { sentenceOf } from '../api/client.ts';
@@ -52,6 +58,28 @@ const NONE = 'none';
 const BOX = 'min-h-12 rounded-lg border-2 border-cork bg-card px-2 text-char';
 const USUAL_C = 21;
 
+const KEPT = 'cork-ember-loggers';
+/** A logger is known again by its headings. */
+const loggerOf = ({ names }: LogShape): string => names.join('\n');
+
+function kept(): Record<string, LogShape['columns']> {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Record<string, LogShape['columns']>;
+  } catch {
+    return {};
+  }
+}
+
+/** As this logger's columns were last put right. */
+function rememberedFor(shape: LogShape): LogShape {
+  const columns = kept()[loggerOf(shape)];
+  return columns ? { ...shape, columns } : shape;
+}
+
+function remember(shape: LogShape): void {
+  localStorage.setItem(KEPT, JSON.stringify({ ...kept(), [loggerOf(shape)]: shape.columns }));
+}
+
 function withColumn(
   shape: LogShape,
   quantity: LogQuantity,
@@ -65,15 +93,17 @@ function withColumn(
 function ColumnChoice({
   quantity,
   shape,
+  sample,
   onChange,
 }: {
   quantity: LogQuantity;
   shape: LogShape;
+  sample: Opened['sample'];
   onChange: (shape: LogShape) => void;
 }) {
   const id = useId();
   const column = shape.columns[quantity];
-  const unit = column?.unit ?? LOG_UNITS[quantity][0] ?? '';
+  const unit = column?.unit ?? '';
   return (
     <div className="flex flex-wrap items-end gap-2">
       <div className="min-w-40 flex-1">
@@ -88,14 +118,26 @@ function ColumnChoice({
             { value: NONE, label: quantity === 'temperature' ? 'not in the file' : 'choose a column' },
             ...shape.names.map((name, index) => ({ value: String(index), label: name })),
           ]}
-          onChoose={(chosen) =>
-            onChange(withColumn(shape, quantity, chosen === NONE ? undefined : Number(chosen), unit))
-          }
+          onChoose={(chosen) => {
+            if (chosen === NONE) return onChange(withColumn(shape, quantity, undefined, ''));
+            const index = Number(chosen);
+            const texts = sample.map((row) => row[index]?.trim() ?? '');
+            return onChange(
+              withColumn(
+                shape,
+                quantity,
+                index,
+                suggestedUnit(quantity, shape.names[index] ?? '', texts, shape.decimal),
+              ),
+            );
+          }}
         />
       </div>
       <Select
         label={`${NAMES[quantity]}, unit`}
         value={unit}
+        placeholder="unit"
+        isInvalid={column !== undefined && unit === ''}
         isDisabled={!column}
         choices={LOG_UNITS[quantity].map((one) => ({ value: one, label: one }))}
         onChoose={(chosen) => onChange(withColumn(shape, quantity, column?.index, chosen))}
@@ -139,10 +181,11 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
   const [problem, setProblem] = useState('');
   const began = useReadings([BEGAN], { [BEGAN.id]: { text: '0' } });
   const tempC = lastReadingOf(hand.state, hand.step.key)?.tempC ?? USUAL_C;
+  const { timeZone } = hand.state.opened.hours;
 
   const look = async (file: string, opened: Opened, shape: LogShape): Promise<void> => {
     try {
-      setPreview({ file, opened, shape, taken: await reader().read(shape, tempC), problem: '' });
+      setPreview({ file, opened, shape, taken: await reader().read(shape, tempC, timeZone), problem: '' });
     } catch (error) {
       setPreview({ file, opened, shape, taken: undefined, problem: sentenceOf(error) });
     }
@@ -151,7 +194,7 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
     try {
       const opened = await reader().open(await file.text());
       setProblem('');
-      await look(file.name, opened, opened.shape);
+      await look(file.name, opened, rememberedFor(opened.shape));
     } catch (error) {
       setPreview(undefined);
       setProblem(`${file.name}: ${sentenceOf(error)}`);
@@ -213,7 +256,11 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
                 key={quantity}
                 quantity={quantity}
                 shape={preview.shape}
-                onChange={(shape) => void look(preview.file, preview.opened, shape)}
+                sample={preview.opened.sample}
+                onChange={(shape) => {
+                  remember(shape);
+                  void look(preview.file, preview.opened, shape);
+                }}
               />
             ))}
           </div>

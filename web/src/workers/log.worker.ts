@@ -1,7 +1,8 @@
 /** Reads a logger's file off the main thread: two hundred thousand rows freeze nothing. */
 import { expose } from 'comlink';
 import papaparse from 'papaparse';
-import { delimiterOf, keptOf, readLog, recognise, type LogShape } from '@cork-ember/core/logger/log.ts';
+import { recognise, type LogShape } from '@cork-ember/core/logger/columns.ts';
+import { delimiterOf, keptOf, readLog } from '@cork-ember/core/logger/log.ts';
 
 export interface Opened {
   readonly shape: LogShape;
@@ -50,10 +51,11 @@ const reader = {
 
   /**
    * @param tempC where the file holds no warmth, °C
+   * @param timeZone of its clock
    * @throws LogError in one sentence where a column is missing or time runs backwards
    */
-  read(shape: LogShape, tempC: number): Taken {
-    const log = readLog(table, shape);
+  read(shape: LogShape, tempC: number, timeZone: string): Taken {
+    const log = readLog(table, shape, timeZone);
     const readings = keptOf(log, STRETCHES).map((row) => ({
       afterMin: rounded(log.minutes[row] ?? 0, 3),
       voltageV: rounded(log.volts[row] ?? 0, 3),
