@@ -85,6 +85,12 @@ describe('a wake with the supply', () => {
     expect(sheet.current.key).to.equal('choose-route#2');
   });
 
+  it('left before it woke leaves the battery as deep as it was: a slow charge still wants its reason', () => {
+    const sheet = brought('BK-A12/55').triage(5.4).route('supply-wake');
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'the supply is needed elsewhere' });
+    expect(() => sheet.route('slow-charge')).to.throw('5.40 V: below 10.50 V it is woken first');
+  });
+
   it('what falls further in those twenty minutes is a leak, and is held', () => {
     const sheet = woken().affirm('supply-off').wait(10).measure('supply-read', { ocvV: 11.3 }).wait(20);
     expect(sheet.measure('supply-read-late', { ocvV: 10.9 }).current.why).to.include(
@@ -144,6 +150,20 @@ describe('high, then low', () => {
 });
 
 describe('constant current', () => {
+  it('says at its end that this is not full, and what goes on', () => {
+    for (const [typeId, ends] of [
+      ['BK-F12/70', '14.50 V'],
+      ['TQ-F6/11', '7.25 V'],
+    ] as const) {
+      const sheet = brought(typeId)
+        .triage(typeId.includes('6/') ? 6 : 12)
+        .route('constant-current');
+      expect(treatmentAtHand(sheet).done).to.equal(
+        `${ends} reached, which is not full: off, read it rested, then the slow charge goes on.`,
+      );
+    }
+  });
+
   it('is done at 14.5 V, and a fifth of capacity is the most it may be set to', () => {
     const sheet = brought('BK-F12/70').triage(11.8).route('constant-current');
     expect(() => start(sheet, 15)).to.throw('outside 0.70 to 14.00 A');

@@ -247,6 +247,8 @@ export interface Treatment extends ChargeLimits {
   readonly dueMin: number;
   /** What to do and why, a line each. */
   readonly working: readonly string[];
+  /** What it means that its end is reached, where that is not a proof of full. */
+  readonly done?: string;
   readonly isAttended: boolean;
   /** Pulses: the charger's own programme holds no voltage, and ends by itself. */
   readonly isPulsed?: true;

@@ -198,7 +198,7 @@ function Running(props: TreatmentProps) {
       <div className="px-5 pt-4">
         {isComplete ? (
           <p className="text-2xl font-semibold text-verdigris">
-            {isProven ? 'Done: the looks say so.' : 'The time is up.'}
+            {isProven ? (treatment.done ?? 'Done: the looks say so.') : 'The time is up.'}
           </p>
         ) : (
           <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />

@@ -3,6 +3,7 @@ import { onSix } from '../../../battery/types.ts';
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
 import type { StepValues } from '../../events.ts';
 import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import { isOfEdition } from '../../edition.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { densitiesAt25, spreadOf, SPREAD_BAD, SPREAD_EQUALISE } from './openedCells.ts';
 import {
@@ -25,7 +26,9 @@ const byHouse = (why: string): Veto => ({ why, canOverride: true });
 const tooDeep = (context: StepContext): Veto | undefined => {
   const volts = restedV(context);
   const wakes = onSix(10.5, context.opened.type);
-  return volts !== undefined && volts < wakes && context.routes.length === 0
+  // Every wake ends with a reading; until one says otherwise it is as deep as it was, whatever way was left.
+  const isAsItCame = isOfEdition(context.opened, 3) || context.routes.length === 0;
+  return volts !== undefined && volts < wakes && isAsItCame
     ? byHouse(
         `${volts.toFixed(2)} V: below ${wakes.toFixed(2)} V it is woken first, or the charger will not see it.`,
       )

@@ -54,8 +54,9 @@ export const supplyWake = (context: StepContext): Treatment => {
     working: [
       `Begin at C/50 = ${amps(capacityAh / 50)}; once it takes that, C/20 = ${amps(setA)}. ${wakeCeilingV(context).toFixed(1)} V is the ceiling, whatever it takes.`,
       'The voltage leaps, then falls as it begins to take: that is waking.',
-      `Done when it takes ${amps(setA)} below ${accepts.toFixed(1)} V: then the slow charge.`,
+      `Done when it takes ${amps(setA)} below ${accepts.toFixed(1)} V: then its two readings, then the slow charge.`,
     ],
+    done: 'It takes its current: off, then its readings at 10 and 30 minutes.',
     isAttended: true,
   };
 };
@@ -85,6 +86,7 @@ export const donorHour = (context: StepContext): Treatment => {
 export const forcedStart = (context: StepContext): Treatment => {
   const { capacityAh, cells } = context.opened.type;
   const setA = capacityAh / 20;
+  const ends = onSix(12, { cells });
   return {
     setA,
     mostA: capacityAh / 10,
@@ -93,12 +95,13 @@ export const forcedStart = (context: StepContext): Treatment => {
     mostMin: 3 * HOUR_MIN,
     hotC: RECOVERY_HOT_C,
     isCompensated: true,
-    end: { on: 'voltage', volts: onSix(12, { cells }) },
+    end: { on: 'voltage', volts: ends },
     stops: ['over-voltage', 'not-rising', 'short-heating', 'too-long'],
     working: [
-      `Manual charger, ${amps(setA)} to ${amps(capacityAh / 10)}, until it holds 10.5 V. Never left alone.`,
-      'On charge it reads higher than it holds: 12 V on the meter is time to stop and look.',
+      `Manual charger, ${amps(setA)} to ${amps(capacityAh / 10)}, until it holds ${onSix(10.5, { cells }).toFixed(2)} V. Never left alone.`,
+      `On charge it reads higher than it holds: ${ends.toFixed(1)} V on the meter is time to stop and look.`,
     ],
+    done: `${ends.toFixed(1)} V on the meter: off, then its readings at 10 and 30 minutes.`,
     isAttended: true,
   };
 };
@@ -150,6 +153,7 @@ export const constantCurrent = (context: StepContext): Treatment => {
       `C/10 = ${amps(setA)}, a fifth of capacity at most, up to 12 h; volts and warmth every 2 h.`,
       `Ends at ${ends.toFixed(2)} V, hot, or by the clock.`,
     ],
+    done: `${ends.toFixed(2)} V reached, which is not full: off, read it rested, then the slow charge goes on.`,
     isAttended: false,
   };
 };
