@@ -164,6 +164,41 @@ test('a deep AGM goes from triage through donor wake and long soak to a grade B 
   expect(text).toContain('not sold as new');
 });
 
+test('a wake by supply is raised as it takes it, read twice with nothing connected, and the automatic charger follows', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(120_000);
+  await brought(page, shop);
+  await findOut(page, '5.4');
+  await choose(page, 'Wake with a supply');
+  await press(page, 'Checked by eye and by meter');
+  await atStep(page, 'Wake with the supply');
+  await expect(page.getByLabel('Current set on the charger', { exact: true })).toHaveValue('1.10');
+  await press(page, 'Charger is on');
+  await passes(page, shop, 15);
+  await press(page, 'Raise to 2.75 A');
+  await expect(page.getByRole('alert').filter({ hasText: 'Look first' })).toBeVisible();
+  await look(page, '14.2', '1.09', '22');
+  await press(page, 'Raise to 2.75 A');
+  await expect(page.getByText('Current set to 2.75 A')).toBeVisible();
+  await passes(page, shop, 15);
+  await look(page, '13.3', '2.74', '23');
+  await expect(page.getByText('It takes its current: off, then its readings')).toBeVisible();
+  await press(page, 'Charger is off at the mains');
+  await press(page, 'Charger off, clips off');
+  await atStep(page, 'Let the surface charge go');
+  await passes(page, shop, 11);
+  await reads(page, { 'Open-circuit voltage': '11.4' });
+  await passes(page, shop, 21);
+  await reads(page, { 'Open-circuit voltage': '11.3' });
+  await expect(page.getByText('11.30 V and holding')).toBeVisible();
+  await choose(page, 'Slow charge');
+  // It wants 10.5 V, and gets them now: what it came with does not count any more.
+  await page.getByText(/^Why not another of the shop’s/).press('Enter');
+  await expect(page.getByText('this one stands at 5.4 V')).toHaveCount(0);
+});
+
 test('a shorted battery is stopped by the app, and only another way is open', async ({ page, shop }) => {
   test.setTimeout(120_000);
   await brought(page, shop);

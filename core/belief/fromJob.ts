@@ -15,6 +15,7 @@ import {
   definitionOf,
   latest,
   readingsFrom,
+  piecesOf,
   type JobState,
   type StepState,
 } from '../runsheet/state.ts';
@@ -79,10 +80,10 @@ function turnsOf(state: JobState): Moment[] {
     const looks = readingsFrom(state.readings, step.key);
     // Where nobody looked it is taken to have been set for the bench's warmth.
     const volts = ceilingNow(limits, state.opened.type.cells, looks[0]?.tempC ?? USUAL_C);
-    return charge.runs.flatMap(({ from, to }): Moment[] => {
+    return piecesOf(charge).flatMap(({ from, to, amps }): Moment[] => {
       // A charge still on is run to its planned end: its looks fall within.
       const until = to ?? from + limits.mostMin * MINUTE;
-      const passage = { amps: charge.currentA, volts, minutes: (until - from) / MINUTE };
+      const passage = { amps, volts, minutes: (until - from) / MINUTE };
       const within = looks.filter(({ at }) => at > from && at <= until);
       return [
         { at: from, on: { passage, to: until } },

@@ -233,6 +233,18 @@ describe('what was done, told from a run sheet', () => {
     expect(readings.at(-1)).to.deep.equal({ kind: 'look', minute: 120, volts: 12.9, amps: 2.75, tempC: 22 });
   });
 
+  it('a charge whose current was raised is one passage after the other, each at its own current', () => {
+    const job = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(5.4).route('supply-wake');
+    job.affirm('supply-polarity').put('chargeStarted', { step: job.current.key, currentA: 1.1 });
+    job.wait(30).read(14.1, 1.09, 22).put('chargeSet', { step: job.current.key, currentA: 2.75 });
+    job.wait(20).read(13.3, 2.74, 23).put('chargeEnded', { step: job.current.key, fullSignal: false });
+    const { passages } = courseOf(job.job.state);
+    expect(passages.map(({ amps, minutes }) => [amps, minutes])).to.deep.equal([
+      [1.1, 30],
+      [2.75, 20],
+    ]);
+  });
+
   it('after it, the hours at rest count, and a reading knows what lies behind it', () => {
     const sheet = agm().route('slow-charge').put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
     sheet.wait(1440).put('chargeEnded', { step: 'slow#1', fullSignal: false });

@@ -21,6 +21,7 @@ import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
 import { capacityMinutes } from '../runsheet/grade.ts';
 import { settle } from '../runsheet/settle.ts';
 import {
+  piecesOf,
   ageInMonths,
   contextOf,
   definitionOf,
@@ -159,7 +160,7 @@ function drawsOf(state: JobState): On[] {
 
 function runsOf(state: JobState): On[] {
   const charges = state.steps.flatMap((step) =>
-    step.charge ? step.charge.runs.map((run) => ({ ...run, step, setA: step.charge?.currentA ?? 0 })) : [],
+    step.charge ? piecesOf(step.charge).map(({ amps, ...run }) => ({ ...run, step, setA: amps })) : [],
   );
   return [...charges, ...drawsOf(state)].sort((a, b) => a.from - b.from);
 }

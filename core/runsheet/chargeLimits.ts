@@ -140,7 +140,7 @@ export function readingsProof(context: StepContext, evidence: ChargeEvidence): F
 
 /** Whether the looks say that a charge is done, before its time. */
 export function isDone(context: StepContext, evidence: ChargeEvidence): boolean {
-  const { limits, looks, setA } = evidence;
+  const { limits, looks } = evidence;
   const last: ChargeReading | undefined = looks.at(-1);
   const { end } = limits;
   switch (end.on) {
@@ -149,7 +149,7 @@ export function isDone(context: StepContext, evidence: ChargeEvidence): boolean 
     case 'accepts':
       return (
         last !== undefined &&
-        last.currentA >= 0.95 * setA &&
+        last.currentA >= 0.95 * end.atA &&
         last.voltageV < end.belowV &&
         last.voltageV >= end.fromV
       );

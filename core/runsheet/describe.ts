@@ -59,6 +59,8 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       const { voltageV, currentA, tempC, density } = event.payload.values;
       return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${density === undefined ? '' : `, density ${density.toFixed(3)}`}`;
     }
+    case 'chargeSet':
+      return `Current set to ${event.payload.currentA.toFixed(2)} A`;
     case 'chargePaused':
       return event.payload.reason === 'hot' ? 'Charger off: too hot' : 'Charger off: paused';
     case 'chargeResumed':

@@ -84,6 +84,8 @@ export interface StepPayloads {
     readonly rows: number;
     readonly readings: readonly (ChargeValues & { readonly afterMin: number })[];
   };
+  /** The current of a charge that is on and attended, set anew, A. */
+  chargeSet: { readonly step: string; readonly currentA: number };
   chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
   chargeResumed: { readonly step: string; readonly tempC: number };
   chargeEnded: { readonly step: string; readonly fullSignal: boolean };

@@ -21,6 +21,7 @@ const MUST_HOLD: Partial<Record<EventKind, readonly string[]>> = {
   chargeStarted: ['currentA'],
   chargeRead: ['values', 'source'],
   chargeLogged: ['file', 'rows', 'readings'],
+  chargeSet: ['currentA'],
   chargePaused: ['reason'],
   chargeResumed: ['tempC'],
   chargeEnded: ['fullSignal'],

@@ -85,6 +85,42 @@ describe('a wake with the supply', () => {
     expect(sheet.current.key).to.equal('choose-route#2');
   });
 
+  it('begins at C/50 and is raised as it takes it: an entry of its own, never beyond C/20 or ahead of a look', () => {
+    const sheet = brought('BK-A12/55').triage(5.4).route('supply-wake').affirm('supply-polarity');
+    expect(treatmentAtHand(sheet)).to.include({ setA: 1.1, mostA: 2.75 });
+    start(sheet, 1.1).wait(15);
+    const set = (currentA: number): TestJob => sheet.put('chargeSet', { step: sheet.current.key, currentA });
+    expect(() => set(2)).to.throw(
+      'Look first: more than 1.10 A is set once a look shows that it takes that.',
+    );
+    sheet.read(14.9, 0.4, 22);
+    expect(() => set(2)).to.throw('It takes 0.40 of 1.10 A: more is set once it takes what is set.');
+    sheet.wait(15).read(14.1, 1.09, 22);
+    expect(() => set(3)).to.throw('3 A is outside 0.11 to 2.75 A');
+    expect(set(2).current.charge).to.deep.include({ currentA: 2 });
+    expect(() => set(2.75)).to.throw('Look first');
+    expect(set(1.5).current.charge?.wasSet?.map(({ currentA }) => currentA)).to.deep.equal([1.1, 2]);
+    // It is done by what it is to take in the end, not by what it was first set to.
+    sheet.wait(15).read(13.2, 1.5, 22);
+    expect(() => end(sheet)).to.throw('still due');
+    set(2.75).wait(15).read(13.3, 2.74, 23);
+    expect(end(sheet).current.key).to.equal('supply-off#1');
+    expect(
+      sheet.job.log.flatMap((event) =>
+        event.kind === 'chargeSet' ? [describeEvent(event, sheet.job.state)] : [],
+      )[0],
+    ).to.equal('Current set to 2.00 A');
+  });
+
+  it('a charge nobody stands by keeps the current it was started with', () => {
+    const sheet = start(brought('BK-A12/55').triage(12.1).route('slow-charge'), 2.75)
+      .wait(60)
+      .read(12.9, 2.75, 22);
+    expect(() => sheet.put('chargeSet', { step: sheet.current.key, currentA: 4 })).to.throw(
+      'keeps the current it was started with',
+    );
+  });
+
   it('left before it woke leaves the battery as deep as it was: a slow charge still wants its reason', () => {
     const sheet = brought('BK-A12/55').triage(5.4).route('supply-wake');
     sheet.put('routeLeft', { step: sheet.current.key, reason: 'the supply is needed elsewhere' });

@@ -21,7 +21,15 @@ import { procedureById } from './procedures/procedures.ts';
 import { routed, routeLeft } from './reduceRoute.ts';
 import { chargeLogged } from './reduceLog.ts';
 import { standsText } from './place.ts';
-import { chargeEnded, chargePaused, chargeRead, chargeResumed, chargeStarted, isOn } from './reduceCharge.ts';
+import {
+  chargeEnded,
+  chargePaused,
+  chargeRead,
+  chargeResumed,
+  chargeSet,
+  chargeStarted,
+  isOn,
+} from './reduceCharge.ts';
 import { settle } from './settle.ts';
 import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
 import { isAsked, optionsFor, type DecideStep, type GateStep, type MeasureStep } from './step.ts';
@@ -304,6 +312,8 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return chargeLogged(state, { at, by, payload: entry.payload });
     case 'chargeRead':
       return chargeRead(state, { at, by, payload: entry.payload });
+    case 'chargeSet':
+      return chargeSet(state, { at, by, payload: entry.payload });
     case 'chargePaused':
       return chargePaused(state, { at, by, payload: entry.payload });
     case 'chargeResumed':

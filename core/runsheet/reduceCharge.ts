@@ -240,6 +240,47 @@ function hotLimitC(state: JobState, { round, charge }: StepState, definition: Ch
 
 const OVER = 'It does not go on again.';
 
+/** Less than this of what is set is not yet taken: more is of no use to it. */
+const TAKES_SHARE = 0.9;
+
+/**
+ * Another current for a charge that somebody stands by: never above what its way allows or its charger gives, and
+ * more only once a look has shown that it takes what is set.
+ */
+export function chargeSet(state: JobState, { at, by, payload }: EventOf<'chargeSet'>): JobState {
+  const { charge, step, definition } = runningCharge(state, payload.step, at);
+  const treatment = definition.treatment?.(contextOf(state, step.round));
+  if (!treatment?.isAttended)
+    throw new RunSheetError('held', `“${definition.title}” keeps the current it was started with.`);
+  if (!isOn(charge) || charge.stopped)
+    throw new RunSheetError('held', 'The charger is off: set the current as it goes on again.');
+  const { setA, mostA } = treatment;
+  const { currentA } = payload;
+  const most = Math.min(mostA, charge.charger?.mostA ?? mostA);
+  const least = Math.max(setA / 10, charge.charger?.leastA ?? 0);
+  if (!(currentA >= least - 1e-9 && currentA <= most + 1e-9))
+    throw new RunSheetError(
+      'bad-entry',
+      `Charge current: ${currentA} A is outside ${least.toFixed(2)} to ${most.toFixed(2)} A for this route.`,
+    );
+  if (Math.abs(currentA - charge.currentA) < 1e-9)
+    throw new RunSheetError('bad-entry', `It is set to ${currentA.toFixed(2)} A already.`);
+  const setAt = charge.wasSet?.at(-1)?.to ?? charge.runs[0]?.from ?? at;
+  const look = state.readings?.step === payload.step ? state.readings.reading : undefined;
+  if (
+    currentA > charge.currentA &&
+    !(look && look.at > setAt && look.currentA >= TAKES_SHARE * charge.currentA)
+  )
+    throw new RunSheetError(
+      'held',
+      look && look.at > setAt
+        ? `It takes ${look.currentA.toFixed(2)} of ${charge.currentA.toFixed(2)} A: more is set once it takes what is set.`
+        : `Look first: more than ${charge.currentA.toFixed(2)} A is set once a look shows that it takes that.`,
+    );
+  const wasSet = [...(charge.wasSet ?? []), { currentA: charge.currentA, to: at }];
+  return withStep(state, { charge: { ...charge, currentA, wasSet }, by });
+}
+
 export function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {
   const { charge } = runningCharge(state, payload.step, at);
   if (!isOn(charge)) throw new RunSheetError('bad-entry', 'The charger is already off.');

@@ -33,7 +33,10 @@ export interface ReadingChain {
 }
 
 export interface ChargeState {
+  /** As it is set now, A. */
   readonly currentA: number;
+  /** What it was set to before, each until its moment. */
+  readonly wasSet?: readonly { readonly currentA: number; readonly to: number }[];
   readonly charger?: Charger;
   /** Time on charge it was started for, min, as it stood then. */
   readonly dueMin?: number;
@@ -44,6 +47,23 @@ export interface ChargeState {
   /** A stop rule ended it: which and why, for good. */
   readonly stopped?: { readonly rule: StopRuleId | 'hot'; readonly why: string };
   readonly fullSignal: boolean;
+}
+
+/** Stretches on charge, cut where the current was set anew. */
+export function piecesOf({
+  runs,
+  currentA,
+  wasSet = [],
+}: ChargeState): readonly (ChargeRun & { readonly amps: number })[] {
+  const set = [...wasSet, { currentA, to: Number.POSITIVE_INFINITY }];
+  return runs.flatMap(({ from, to }) =>
+    set.flatMap((one, index) => {
+      const begins = Math.max(from, set[index - 1]?.to ?? from);
+      const ends = Math.min(to ?? Number.POSITIVE_INFINITY, one.to);
+      if (ends <= begins) return [];
+      return [{ from: begins, ...(Number.isFinite(ends) ? { to: ends } : {}), amps: one.currentA }];
+    }),
+  );
 }
 
 export interface StepState {

@@ -218,7 +218,12 @@ export type ChargeEnd =
   /** Proven full over this time: `proofOfFull.ts`. */
   | { readonly on: 'full'; readonly windowMin: number }
   /** It takes the current willingly: at or under this voltage, and holding. */
-  | { readonly on: 'accepts'; readonly belowV: number; readonly fromV: number }
+  | {
+      readonly on: 'accepts';
+      readonly atA: number;
+      readonly belowV: number;
+      readonly fromV: number;
+    }
   | { readonly on: 'voltage'; readonly volts: number }
   /** Nothing but the clock. */
   | { readonly on: 'clock' };

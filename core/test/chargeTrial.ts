@@ -118,7 +118,9 @@ export function trial(id: ChargeId, subject: Subject, seed: string, everyMin = 6
   const context = contextFor(procedure, type, Math.max(0, restedV));
   const treatment = definition.treatment?.(context);
   const setting = treatment ? undefined : context.chargeSetting();
-  const setA = treatment?.setA ?? setting?.current.value ?? 0;
+  // A wake is raised, look by look, to what it is to take in the end.
+  const wakesTo = treatment?.end.on === 'accepts' ? treatment.end.atA : undefined;
+  const setA = wakesTo ?? treatment?.setA ?? setting?.current.value ?? 0;
   const dueMin = treatment?.dueMin ?? setting?.totalMin ?? 0;
   const limits = limitsOf(context, definition, dueMin);
   const watch = watchOf(context, definition, setA, dueMin, batteryC);

@@ -128,9 +128,10 @@ function chargeRow(state: JobState, step: StepState): Row | undefined {
   const warm = Number.isFinite(hottest) ? `, at most ${hottest.toFixed(1)} °C` : '';
   const time = durationText(minutesOnCharge(charge, step.doneAt) * 60_000);
   const by = charge.charger ? ` on ${charge.charger.name}` : '';
+  const amps = [...(charge.wasSet ?? []), charge].map(({ currentA }) => currentA.toFixed(2)).join(', then ');
   return [
     `${definitionOf(state, step).title}${step.round > 1 ? ` (${step.round})` : ''}`,
-    `${charge.currentA.toFixed(2)} A${by} for ${time}, ${looks.length} readings${warm}`,
+    `${amps} A${by} for ${time}, ${looks.length} readings${warm}`,
   ];
 }
 

@@ -19,6 +19,7 @@ import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
+import { SetCurrent } from './SetCurrent.tsx';
 import { useReadings } from './useReadings.ts';
 
 type TreatmentProps = ChargeProps & { readonly treatment: Treatment };
@@ -233,6 +234,15 @@ function Running(props: TreatmentProps) {
       <HandNote hand={hand} />
       {tracked.going && <Going going={tracked.going} />}
       <Look key={looks.length} {...props} isQuiet={isComplete} />
+      {treatment.isAttended && !isComplete && (
+        <SetCurrent
+          key={charge.currentA}
+          step={step.key}
+          currentA={charge.currentA}
+          treatment={treatment}
+          actions={actions}
+        />
+      )}
       <LogImport hand={hand} actions={actions} />
       <BandPanel tracked={tracked} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">

@@ -1,4 +1,5 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
+import { isOfEdition } from '../../edition.ts';
 import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf, onSix } from '../../../battery/types.ts';
 import { coldCautions } from '../shared/charge.ts';
@@ -39,22 +40,24 @@ export const slowCharge = (context: StepContext): Treatment => {
 
 export const supplyWake = (context: StepContext): Treatment => {
   const { capacityAh, cells } = context.opened.type;
-  const setA = capacityAh / 20;
+  const mostA = capacityAh / 20;
+  // Older logs began at once with what it is to take in the end.
+  const setA = isOfEdition(context.opened, 3) ? capacityAh / 50 : mostA;
   const accepts = onSix(14.4, { cells });
   return {
     setA,
-    mostA: capacityAh / 20,
+    mostA,
     ceilingV: wakeCeilingV(context),
     dueMin: 6 * HOUR_MIN,
     mostMin: 6 * HOUR_MIN,
     hotC: RECOVERY_HOT_C,
     isCompensated: false,
-    end: { on: 'accepts', belowV: accepts, fromV: onSix(10.5, { cells }) },
+    end: { on: 'accepts', atA: mostA, belowV: accepts, fromV: onSix(10.5, { cells }) },
     stops: ['over-voltage', 'not-rising', 'short-heating', 'runaway', 'too-long'],
     working: [
-      `Begin at C/50 = ${amps(capacityAh / 50)}; once it takes that, C/20 = ${amps(setA)}. ${wakeCeilingV(context).toFixed(1)} V is the ceiling, whatever it takes.`,
+      `Begin at C/50 = ${amps(capacityAh / 50)}; once it takes that, raise it, up to C/20 = ${amps(mostA)}. ${wakeCeilingV(context).toFixed(1)} V is the ceiling, whatever it takes.`,
       'The voltage leaps, then falls as it begins to take: that is waking.',
-      `Done when it takes ${amps(setA)} below ${accepts.toFixed(1)} V: then its two readings, then the slow charge.`,
+      `Done when it takes ${amps(mostA)} below ${accepts.toFixed(1)} V: then its two readings, then the slow charge.`,
     ],
     done: 'It takes its current: off, then its readings at 10 and 30 minutes.',
     isAttended: true,

@@ -1,0 +1,79 @@
+/** Another current for a charge somebody stands by: a press each for the usual steps, a field for any other. */
+import type { FormEvent } from 'react';
+import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
+import { Button } from '../ui/Button.tsx';
+import type { StepActions } from './StepCard.tsx';
+import { useReadings, type ReadingField } from './useReadings.ts';
+
+/** From what it begins with to the most, in three steps. */
+const stepsOf = ({ setA, mostA }: Treatment): readonly number[] =>
+  [...new Set([setA, (setA + mostA) / 2, mostA].map((amps) => Number(amps.toFixed(2))))].sort(
+    (a, b) => a - b,
+  );
+
+export function SetCurrent({
+  step,
+  currentA,
+  treatment,
+  actions,
+}: {
+  step: string;
+  currentA: number;
+  treatment: Treatment;
+  actions: StepActions;
+}) {
+  const field: ReadingField = {
+    id: 'setA',
+    isOptional: false,
+    spec: {
+      label: 'Another current',
+      unit: 'A',
+      decimals: 2,
+      possible: { min: Number((treatment.setA / 10).toFixed(2)), max: treatment.mostA },
+      plausible: { min: Number((treatment.setA / 10).toFixed(2)), max: treatment.mostA },
+    },
+  };
+  const readings = useReadings([field], {});
+  const typed = readings.typed(field.id);
+  const set = (amps: number): void =>
+    void actions.record({ kind: 'chargeSet', payload: { step, currentA: amps } });
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const amps = readings.take()?.values[field.id];
+    if (amps !== undefined) set(amps);
+  };
+  return (
+    <section aria-label="Set current" className="border-t border-line px-5 py-3">
+      <h3 className="font-semibold">
+        Set to <span className="reading">{currentA.toFixed(2)} A</span>; on the charger first, then here
+      </h3>
+      <form onSubmit={submit} noValidate className="mt-2 flex flex-wrap items-end gap-3">
+        {stepsOf(treatment)
+          .filter((amps) => Math.abs(amps - currentA) > 0.005)
+          .map((amps) => (
+            <Button key={amps} className="min-h-13" onClick={() => set(amps)}>
+              {amps > currentA ? 'Raise' : 'Lower'} to <span className="reading">{amps.toFixed(2)} A</span>
+            </Button>
+          ))}
+        <label className="font-medium">
+          {field.spec.label}, A
+          <input
+            value={typed.text}
+            inputMode="decimal"
+            autoComplete="off"
+            aria-invalid={typed.isProblem === true}
+            aria-describedby="set-current-says"
+            onChange={({ target }) => readings.type(field.id, target.value)}
+            className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
+          />
+        </label>
+        <Button type="submit" className="min-h-12">
+          Set it so
+        </Button>
+      </form>
+      <p id="set-current-says" className={typed.isProblem ? 'mt-1 text-clay' : 'sr-only'}>
+        {typed.sentence ?? ''}
+      </p>
+    </section>
+  );
+}
