@@ -42,6 +42,12 @@ const STALL_V = 1;
 const SAGS_V = 0.5;
 /** Above the warmest of the band by this: the room, and a thermometer's error at both ends, K (reasoned). */
 const HOT_K = 6;
+/**
+ * A battery from a cold boat warms to its room by this without any fault, K (reasoned: it is read as it came, and the
+ * forecast takes the room to be as warm); near the limit nothing is allowed for.
+ */
+const ROOM_K = 6;
+const NEAR_LIMIT_C = 40;
 /** Outside the band by this, V per six cells, before it counts. */
 const APART_V = 0.15;
 /** And more current than that of the band by this, share of capacity. */
@@ -103,7 +109,8 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
       tone: 'danger',
       words: `${(volts.middle - last.voltageV).toFixed(1)} V below the forecast with its current at the limit: one cell gives nothing.`,
     };
-  if (isHot)
+  const roomK = last.tempC < NEAR_LIMIT_C ? ROOM_K : 0;
+  if (last.tempC > tempC.high + HOT_K + roomK)
     return {
       course: 'warmer',
       tone: 'caution',

@@ -163,7 +163,8 @@ describe('how a charge goes, named within one reading', () => {
     ],
     ['a dead cell: two volts low at full current', 'dead-cell', FORECAST, [[120, 11.1, 4, 22]]],
     ['a short: hot and low', 'short-heating', FORECAST, [[120, 12.1, 4, 30]]],
-    ['warm, the voltage as it should be: no short is named', 'warmer', FORECAST, [[120, 13, 4, 30]]],
+    ['warm, the voltage as it should be: no short is named', 'warmer', FORECAST, [[120, 13, 4, 36]]],
+    ['a room eight kelvin warmer than it came: nothing is said', 'on-course', FORECAST, [[120, 13, 4, 30]]],
     ['21 °C where 18 was forecast: nothing at all', 'on-course', FORECAST, [[120, 13, 4, 25]]],
     ['full: the current gone at the voltage held', 'full', FULL, [[500, 14.6, 0.5, 23]]],
     [

@@ -55,21 +55,23 @@ export function SetCurrent({
               {amps > currentA ? 'Raise' : 'Lower'} to <span className="reading">{amps.toFixed(2)} A</span>
             </Button>
           ))}
-        <label className="font-medium">
-          {field.spec.label}, A
-          <input
-            value={typed.text}
-            inputMode="decimal"
-            autoComplete="off"
-            aria-invalid={typed.isProblem === true}
-            aria-describedby="set-current-says"
-            onChange={({ target }) => readings.type(field.id, target.value)}
-            className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
-          />
-        </label>
-        <Button type="submit" className="min-h-12">
-          Set it so
-        </Button>
+        <div className="flex items-end gap-2">
+          <label className="font-medium">
+            {field.spec.label}, A
+            <input
+              value={typed.text}
+              inputMode="decimal"
+              autoComplete="off"
+              aria-invalid={typed.isProblem === true}
+              aria-describedby="set-current-says"
+              onChange={({ target }) => readings.type(field.id, target.value)}
+              className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
+            />
+          </label>
+          <Button type="submit" className="min-h-12">
+            Set it so
+          </Button>
+        </div>
       </form>
       <p id="set-current-says" className={typed.isProblem ? 'mt-1 text-clay' : 'sr-only'}>
         {typed.sentence ?? ''}
