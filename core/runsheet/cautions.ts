@@ -15,6 +15,8 @@ export const CAUTIONS = {
   neverStruck: 'Both hands flat, even pressure. The lid is never struck, and never opened again.',
   notReady: 'About 80 % charged is not ready. It must not be sold or fitted before it is charged and tested.',
   sparkAtTest: 'Tester clips on while the tester is off; a load test sparks when the clips move.',
+  vehicleLeads:
+    'On a vehicle negative comes off first and goes on last: a spanner from positive to the body welds itself fast.',
   posts: 'Posts tear off. Tighten to the torque shown, no further.',
   ventPlug: 'A vent plug put back on a filled battery can burst the case. It goes into the bin.',
   lastAcid: 'The last time acid goes in. From the first charge on: distilled or deionised water only.',

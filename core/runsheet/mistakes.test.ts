@@ -3,6 +3,8 @@ import { expect } from 'chai';
 import { judgeCommissioning } from './commissioningVerdict.ts';
 import { RunSheetError } from './errors.ts';
 import { contextOf, definitionOf } from './state.ts';
+import { EDITION } from './events.ts';
+import { procedureById } from './procedures/procedures.ts';
 import { TestJob } from '../test/testJob.ts';
 
 const refusal = (act: () => unknown): string => {
@@ -95,14 +97,36 @@ describe('mistakes the run sheet catches', () => {
   });
 
   it('clips reversed, post over-tightened, vent hose pinched: each has its answer where it is fitted', () => {
-    for (const [denial, words] of [
-      ['clips-reversed', 'negative first'],
-      ['post-loose', 'Over-tightened'],
-      ['hose-pinched', 'closed vent bursts'],
+    const fitted = (edition = EDITION): TestJob =>
+      new TestJob('LW-A12/9', {}, undefined, undefined, { fitting: true, edition })
+        .soak()
+        .charge()
+        .test(12.84)
+        .decide('pass')
+        .affirm('hand-over');
+    for (const [denial, words, edition] of [
+      ['clips-reversed', 'negative first', EDITION],
+      ['post-loose', 'Over-tightened', EDITION],
+      // Older logs asked a sealed battery for its hose too, and still replay.
+      ['hose-pinched', 'closed vent bursts', 2],
+    ] as const)
+      expect(fitted(edition).put('denied', { step: 'fit#1', denial }).current.why).to.include(words);
+    expect(() => fitted().put('denied', { step: 'fit#1', denial: 'hose-pinched' })).to.throw();
+  });
+
+  it('a sealed battery has no vent hose to affirm, an open one has; no charger stands under fitting', () => {
+    for (const [id, hasHose] of [
+      ['agm-from-pack', false],
+      ['agm-activated', false],
+      ['flooded-by-hand', true],
     ] as const) {
-      const sheet = new TestJob('LW-A12/9', {}, undefined, undefined, { fitting: true });
-      sheet.soak().charge().test(12.84).decide('pass').affirm('hand-over');
-      expect(sheet.put('denied', { step: 'fit#1', denial }).current.why).to.include(words);
+      const fit = procedureById(id).steps.find((step) => step.id === 'fit');
+      if (fit?.kind !== 'gate') throw new Error(`${id} is fitted nowhere`);
+      expect(
+        fit.claims.some((claim) => claim.startsWith('Vent hose')),
+        id,
+      ).to.equal(hasHose);
+      expect(fit.cautions).to.include('vehicleLeads').and.not.to.include('clipsFirst');
     }
   });
 

@@ -76,7 +76,7 @@ export const ACTIVATED_AGM: Procedure = {
     },
     ...chargedFull.map((step): Step => ({ ...step, when: charged, inRepeats: true })),
     ...testing.map((step): Step => (step.id === 'rest' ? { ...step, when: charged, inRepeats: true } : step)),
-    ...handingOver,
+    ...handingOver(false),
   ],
   loop: { from: 'charge', to: 'verdict', repeats: 2 },
 };
@@ -109,7 +109,7 @@ export const DISPLAY_REFRESH: Procedure = {
       overdueAfterMin: 480,
       cautions: ['heavy'],
     },
-    ...handingOver.filter((step) => step.id === 'certify'),
+    ...handingOver(false).filter((step) => step.id === 'certify'),
   ],
   loop: { from: 'charge', to: 'verdict', repeats: 2 },
 };

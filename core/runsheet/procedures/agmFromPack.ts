@@ -33,7 +33,7 @@ export const AGM_FROM_PACK: Procedure = {
     ...filling,
     ...charging,
     ...testing,
-    ...handingOver,
+    ...handingOver(false),
   ],
   loop: { from: 'charge', to: 'verdict', repeats: 2 },
 };

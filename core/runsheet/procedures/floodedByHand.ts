@@ -35,7 +35,7 @@ export const FLOODED_BY_HAND: Procedure = {
     ...filling,
     ...charging,
     ...testing,
-    ...handingOver,
+    ...handingOver(true),
   ],
   loop: { from: 'charge', to: 'verdict', repeats: 2 },
 };

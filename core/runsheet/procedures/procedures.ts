@@ -6,6 +6,7 @@ import { ACTIVATED_AGM, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
 import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
+import { handingOver } from './shared/handOver.ts';
 import { EDITION } from '../events.ts';
 
 const ALL: readonly Procedure[] = [
@@ -17,6 +18,15 @@ const ALL: readonly Procedure[] = [
   RECOVER_FLOODED,
 ];
 const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
+
+/** Sealed batteries as logs of the first two editions have them: asked about a vent hose as open ones are. */
+const PAST_SEALED: readonly Procedure[] = [AGM_FROM_PACK, ACTIVATED_AGM].map((procedure) => ({
+  ...procedure,
+  steps: procedure.steps.map(
+    (step) => handingOver(true).find(({ id }) => id === step.id && id === 'fit') ?? step,
+  ),
+}));
+const LAST_SEALED_EDITION = 2;
 
 /** What can be done with a kind of battery, the usual first. */
 const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
@@ -32,7 +42,10 @@ const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
  */
 export function procedureById(id: string, edition = EDITION): Procedure {
   const past = PAST_RECOVERIES.find((one) => edition <= one.edition);
-  const procedure = past?.procedures.find((one) => one.id === id) ?? PROCEDURES.get(id);
+  const procedure =
+    past?.procedures.find((one) => one.id === id) ??
+    (edition <= LAST_SEALED_EDITION ? PAST_SEALED.find((one) => one.id === id) : undefined) ??
+    PROCEDURES.get(id);
   if (!procedure) throw new RunSheetError('bad-entry', `This shop has no procedure “${id}”.`);
   return procedure;
 }

@@ -1,9 +1,17 @@
 /** Hand-over and certificate (handbook 2.3, step 16, and 10). */
 import { onSix } from '../../../battery/types.ts';
 import { voltageField } from '../../fields.ts';
-import type { Step } from '../../step.ts';
+import type { Denial, Step } from '../../step.ts';
 
-export const handingOver: readonly Step[] = [
+const HOSE_PINCHED: Denial = {
+  id: 'hose-pinched',
+  label: 'The vent hose is pinched',
+  say: 'Free it or replace it: a closed vent bursts the case.',
+  leads: 'hold',
+};
+
+/** @param hasHose whether the kind vents through a hose; a sealed battery has none to look after */
+export const handingOver = (hasHose: boolean): readonly Step[] => [
   {
     kind: 'gate',
     id: 'hand-over',
@@ -38,7 +46,7 @@ export const handingOver: readonly Step[] = [
     claims: [
       'Captive nuts held up (a slip of soft tube under the nut does it); terminal grease on',
       'Positive first, negative last; accessory earths back on',
-      'Vent hose on, not kinked or pinched, only one vent plugged',
+      ...(hasHose ? ['Vent hose on, not kinked or pinched, only one vent plugged'] : []),
       'Strapped: it cannot move',
     ],
     affirmLabel: 'It is fitted',
@@ -55,17 +63,12 @@ export const handingOver: readonly Step[] = [
         say: 'Over-tightened: do not use it. Note it, and take the battery out again.',
         leads: 'hold',
       },
-      {
-        id: 'hose-pinched',
-        label: 'The vent hose is pinched',
-        say: 'Free it or replace it: a closed vent bursts the case.',
-        leads: 'hold',
-      },
+      ...(hasHose ? [HOSE_PINCHED] : []),
     ],
     asked: 'fitting',
     handsMin: 10,
     overdueAfterMin: 480,
-    cautions: ['posts', 'heavy', 'clipsFirst'],
+    cautions: ['posts', 'heavy', 'vehicleLeads'],
     shows: ['postTorqueNm'],
   },
   {
