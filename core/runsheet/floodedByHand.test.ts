@@ -3,6 +3,7 @@ import { judgeCommissioning } from './commissioningVerdict.ts';
 import { RunSheetError } from './errors.ts';
 import type { HouseRules } from './houseRules.ts';
 import { contextOf } from './state.ts';
+import { EDITION } from './events.ts';
 import { TestJob } from '../test/testJob.ts';
 
 /** A flooded battery with its caps off and its electrolyte right. */
@@ -147,6 +148,16 @@ describe('an AGM filled at the factory', () => {
     expect(judgeCommissioning(contextOf(weak.job.state, 1)).verdict).to.equal('repeat');
     weak.decide('repeat');
     expect(weak.current.key).to.equal('charge#2');
+  });
+
+  it('from display at 11.9 V is discharged, not filled short; at 10.6 V a cell is dead', () => {
+    const read = (ocvV: number, edition = EDITION): TestJob =>
+      new TestJob('BK-S12/75', {}, undefined, 'display-refresh', { edition })
+        .checkIn()
+        .measure('ocv-soak', { ocvV, tempC: 20 });
+    expect(read(11.9).current.stepId).to.equal('charge');
+    expect(read(10.6).current.why).to.include('suspect a dead cell');
+    expect(read(11.9, 2).current.why).to.include('filled short or dead');
   });
 
   it('from display is charged, tagged with the date and shelved', () => {

@@ -25,6 +25,7 @@ const standsLow = backToSupplier(
 const arrived = readBeforeCharge(
   'As it came, nothing connected. It has stood since the factory: 12.6–12.8 V is usual, less the older it is.',
   [standsLow],
+  false,
 );
 
 const chargedFull: readonly Step[] = [

@@ -1,6 +1,8 @@
 /** The charge itself and what comes right after it, the same for every kind but in words. */
 import { temperatureField, voltageField } from '../../fields.ts';
+import { onSix } from '../../../battery/types.ts';
 import type { CautionId } from '../../cautions.ts';
+import { isOfEdition } from '../../edition.ts';
 import type { Denial, Step, StepContext } from '../../step.ts';
 
 /** A battery read this cold may have frozen where its acid is thin, °C (freezing table of handbook 7: 1.10 at −8). */
@@ -76,8 +78,28 @@ export const afterCharge: readonly Step[] = [
   },
 ];
 
-/** Voltage and warmth before the first charge: after a soak, or as the battery came. */
-export const readBeforeCharge = (detail: string, denials: readonly Denial[]): Step => ({
+/** Rested below this on six cells no state of charge explains it: one cell gives nothing (handbook 3.4). */
+const DEAD_CELL_V = 10.9;
+
+/** What a low voltage means before the first charge, where it stands in the way. */
+function lowWords(ocvV: number, wasFilledHere: boolean, context: StepContext): string | undefined {
+  const suspect = context.threshold('soakSuspectV').value;
+  // Older logs took every battery for one that was filled here.
+  if (wasFilledHere || !isOfEdition(context.opened, 3))
+    return ocvV < suspect
+      ? `${ocvV.toFixed(2)} V is below ${suspect.toFixed(2)} V: suspect a cell filled short or dead. Read again, reject it, or charge it on your word.`
+      : undefined;
+  const dead = onSix(DEAD_CELL_V, context.opened.type);
+  return ocvV < dead
+    ? `${ocvV.toFixed(2)} V is below ${dead.toFixed(2)} V: deeper than one that only stood; suspect a dead cell. Read again, reject it, or charge it on your word.`
+    : undefined;
+}
+
+/**
+ * Voltage and warmth before the first charge.
+ * @param wasFilledHere after a soak; otherwise as the battery came, and a low one is discharged
+ */
+export const readBeforeCharge = (detail: string, denials: readonly Denial[], wasFilledHere = true): Step => ({
   kind: 'measure',
   id: 'ocv-soak',
   title: 'Read voltage and warmth',
@@ -95,18 +117,15 @@ export const readBeforeCharge = (detail: string, denials: readonly Denial[]): St
         why: `${tempC.toFixed(1)} °C: too warm to charge. Wait until it is below ${startBelow} °C and read again.`,
         canOverride: false,
       };
-    const suspect = context.threshold('soakSuspectV').value;
-    if (typeof ocv === 'number' && ocv < suspect)
-      return {
-        why: `${ocv.toFixed(2)} V is below ${suspect.toFixed(2)} V: suspect a cell filled short or dead. Read again, reject it, or charge it on your word.`,
-        canOverride: true,
-      };
-    return undefined;
+    const low = typeof ocv === 'number' ? lowWords(ocv, wasFilledHere, context) : undefined;
+    return low === undefined ? undefined : { why: low, canOverride: true };
   },
   denials,
   remark: (values, context) => {
     const ocv = values['ocvV'];
     const low = context.threshold('soakLowV').value;
+    if (typeof ocv === 'number' && !wasFilledHere && ocv < context.threshold('soakSuspectV').value)
+      return `${ocv.toFixed(2)} V: it stood until it was discharged. It will charge longer; read it again a week later.`;
     return typeof ocv === 'number' && ocv < low
       ? `${ocv.toFixed(2)} V is under the ${low.toFixed(2)} V of old stock; it will charge longer.`
       : undefined;
