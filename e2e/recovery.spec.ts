@@ -207,9 +207,9 @@ test('a shorted battery is stopped by the app, and only another way is open', as
   await press(page, 'Checked by eye and by meter');
   await press(page, 'Charger is on');
   await passes(page, shop, 15);
-  await look(page, '8.1', '2.7', '23');
+  await look(page, '8.1', '1.09', '23');
   await passes(page, shop, 20);
-  await look(page, '8.1', '2.75', '26');
+  await look(page, '8.1', '1.1', '26');
   await expect(page.getByText(/^Suspected short\. Saw 8\.10 V after 35 min/).first()).toBeVisible();
   await press(page, 'Charger is off');
   await press(page, 'Leave this route, choose another way');

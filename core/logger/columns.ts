@@ -234,7 +234,7 @@ function byBracket(name: string): LogQuantity | undefined {
 }
 
 /** Whether a heading names a quantity and nothing else. */
-function names(name: string, quantity: LogQuantity): boolean {
+function isNamed(name: string, quantity: LogQuantity): boolean {
   const words = wordsOf(name);
   if (hasOne(words, NOT_THIS) || hasOne(words, COUNTS)) return false;
   const bracket = byBracket(name);
@@ -257,7 +257,8 @@ function unitByValues(quantity: LogQuantity, values: readonly number[]): string 
     case 'voltage':
       return most <= 80 ? 'V' : most >= 1000 ? 'mV' : '';
     case 'current':
-      return most <= 40 ? 'A' : '';
+      // A charge that is logged gives more than 20 mA, and this bench no more than 20 A.
+      return most <= 20 ? 'A' : '';
     case 'temperature':
       return most <= 60 ? '°C' : most > 250 && most < 350 ? 'K' : '';
     case 'time':
@@ -319,7 +320,7 @@ function timeOf(heads: readonly string[], sample: Sample, decimal: Decimal): Fou
   if (dates.length === 1 && times.length === 1 && date !== undefined)
     return oneOf(times, (index) => ({ index, unit: 'clock', dateIndex: date }));
   if (times.length > 0) return oneOf(times, clock);
-  const named = heads.flatMap((name, index) => (names(name, 'time') ? [index] : []));
+  const named = heads.flatMap((name, index) => (isNamed(name, 'time') ? [index] : []));
   return oneOf(named, (index) => {
     const texts = columnOf(sample, index);
     // What is neither number nor clock is refused where it stands, by its row.
@@ -336,7 +337,7 @@ function quantityOf(
   taken: readonly number[],
 ): Found {
   const named = heads.flatMap((name, index) =>
-    !taken.includes(index) && names(name, quantity) ? [index] : [],
+    !taken.includes(index) && isNamed(name, quantity) ? [index] : [],
   );
   return oneOf(named, (index) => ({
     index,
