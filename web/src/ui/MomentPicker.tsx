@@ -5,14 +5,39 @@ import type { MomentFieldProps } from './MomentField.tsx';
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const QUARTERS = [0, 15, 30, 45] as const;
-const CELL = 'reading min-h-12 rounded-lg';
-const CHOSEN = 'bg-verdigris-deep text-white';
 
 const two = (value: number): string => String(value).padStart(2, '0');
 
 /** Whole hours in which the shop is open at some time. */
 function isOpen(hour: number, opening: readonly [number, number] | null | undefined): boolean {
   return opening !== null && opening !== undefined && hour * 60 + 59 >= opening[0] && hour * 60 < opening[1];
+}
+
+interface KeysProps {
+  readonly name: string;
+  readonly className: string;
+  /** Those the shop is closed at stand back. */
+  readonly keys: readonly { readonly one: number; readonly text: string; readonly isQuiet: boolean }[];
+  readonly chosen: number;
+  readonly onChoose: (one: number) => void;
+}
+
+function Keys({ name, className, keys, chosen, onChoose }: KeysProps) {
+  return (
+    <div role="group" aria-label={name} className={`grid gap-1 ${className}`}>
+      {keys.map(({ one, text, isQuiet }) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={one === chosen}
+          onClick={() => onChoose(one)}
+          className={`reading min-h-12 min-w-12 rounded-lg ${one === chosen ? 'bg-verdigris-deep text-white' : isQuiet ? 'text-soft hover:bg-paper' : 'bg-paper hover:bg-cork/30'}`}
+        >
+          {text}
+        </button>
+      ))}
+    </div>
+  );
 }
 
 export default function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
@@ -58,32 +83,20 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
           aria-hidden
           className="grid h-12 place-items-center font-semibold max-sm:hidden"
         >{`${two(hour)}:${two(minute)}`}</p>
-        <div role="group" aria-label="Hour" className="grid grid-cols-6 gap-1">
-          {HOURS.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === hour}
-              onClick={() => set(one, minute)}
-              className={`${CELL} w-12 ${one === hour ? CHOSEN : isOpen(one, opening) ? 'bg-paper hover:bg-cork/30' : 'text-soft hover:bg-paper'}`}
-            >
-              {two(one)}
-            </button>
-          ))}
-        </div>
-        <div role="group" aria-label="Minutes" className="mt-3 grid grid-cols-4 gap-1">
-          {QUARTERS.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === minute}
-              onClick={() => set(hour, one)}
-              className={`${CELL} ${one === minute ? CHOSEN : 'bg-paper hover:bg-cork/30'}`}
-            >
-              {`:${two(one)}`}
-            </button>
-          ))}
-        </div>
+        <Keys
+          name="Hour"
+          className="grid-cols-6"
+          keys={HOURS.map((one) => ({ one, text: two(one), isQuiet: !isOpen(one, opening) }))}
+          chosen={hour}
+          onChoose={(one) => set(one, minute)}
+        />
+        <Keys
+          name="Minutes"
+          className="mt-3 grid-cols-4"
+          keys={QUARTERS.map((one) => ({ one, text: `:${two(one)}`, isQuiet: false }))}
+          chosen={minute}
+          onChoose={(one) => set(hour, one)}
+        />
       </div>
     </div>
   );

@@ -2,7 +2,7 @@
 import { isOfEdition } from '../../edition.ts';
 import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf, onSix } from '../../../battery/types.ts';
-import { coldCautions } from '../shared/charge.ts';
+import { BEFORE_IT_IS_ON, clipsOffAfter, coldCautions } from '../shared/charge.ts';
 import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
 
 const HOUR_MIN = 60;
@@ -242,11 +242,7 @@ export const treat = (
     treatment(context).isAttended
       ? 'Stay with it. Limits and stop rules are armed.'
       : 'Limits and stop rules are armed.',
-  claims: claims ?? [
-    'Clips on, polarity checked by eye and by meter',
-    'Doors open, no spark or flame',
-    'Charger on last',
-  ],
+  claims: claims ?? BEFORE_IT_IS_ON,
   lookEveryMin,
   treatment,
   handsMin: 3,
@@ -257,28 +253,5 @@ export const treat = (
 });
 
 /** Off after a charge, gas gone, clips off; the steps are named after `id`. */
-export const off = (id: string, charge = id): readonly Step[] => [
-  {
-    kind: 'dwell',
-    id: `${id}-gas`,
-    title: 'Let the gas clear',
-    detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
-    minimum: 'gasWaitMin',
-    clockStart: () => charge,
-    canOverride: false,
-    handsMin: 0,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-    shows: ['gasWaitMin'],
-  },
-  {
-    kind: 'act',
-    id: `${id}-clips`,
-    title: 'Take the clips off',
-    detail: () => 'Negative first, positive last. The charger has been off at the mains.',
-    doneLabel: 'Clips are off',
-    handsMin: 1,
-    overdueAfterMin: 60,
-    cautions: ['chargerOffFirst'],
-  },
-];
+export const off = (id: string, charge = id): readonly Step[] =>
+  clipsOffAfter(charge, `${id}-gas`, `${id}-clips`);

@@ -31,17 +31,20 @@ function schoolText({ round, opened: { rules } }: StepContext): string {
   }
 }
 
+/** Affirmed before any charger goes on. */
+export const BEFORE_IT_IS_ON: readonly string[] = [
+  'Clips on, polarity checked by eye and by meter',
+  'Doors open, no spark or flame',
+  'Charger on last',
+];
+
 /** The first or a further charge. */
 export const chargeStep = (detail: (context: StepContext) => string): Step => ({
   kind: 'charge',
   id: 'charge',
   title: 'First charge',
   detail: (context) => `${schoolText(context)}${detail(context)}`,
-  claims: [
-    'Clips on, polarity checked by eye and by meter',
-    'Doors open, no spark or flame',
-    'Charger on last',
-  ],
+  claims: BEFORE_IT_IS_ON,
   lookEveryMin: 60,
   handsMin: 3,
   overdueAfterMin: 30,
@@ -51,15 +54,18 @@ export const chargeStep = (detail: (context: StepContext) => string): Step => ({
   shows: ['chargeCurrentA', 'ceilingV', 'fullTailMin', 'hotPauseC', 'hotResumeC'],
 });
 
-/** Charger off, gas gone, clips off. */
-export const afterCharge: readonly Step[] = [
+/**
+ * Charger off, gas gone, clips off.
+ * @param charge the step it follows; the two steps are named by `gas` and `clips`
+ */
+export const clipsOffAfter = (charge: string, gas: string, clips: string): readonly Step[] => [
   {
     kind: 'dwell',
-    id: 'gas-wait',
+    id: gas,
     title: 'Let the gas clear',
     detail: () => 'Charger is off at the mains. Nothing is touched until the gas has gone.',
     minimum: 'gasWaitMin',
-    clockStart: () => 'charge',
+    clockStart: () => charge,
     canOverride: false,
     handsMin: 0,
     overdueAfterMin: 60,
@@ -68,7 +74,7 @@ export const afterCharge: readonly Step[] = [
   },
   {
     kind: 'act',
-    id: 'disconnect',
+    id: clips,
     title: 'Take the clips off',
     detail: () => 'Negative first, positive last. The charger has been off at the mains.',
     doneLabel: 'Clips are off',
@@ -77,6 +83,7 @@ export const afterCharge: readonly Step[] = [
     cautions: ['chargerOffFirst'],
   },
 ];
+export const afterCharge = clipsOffAfter('charge', 'gas-wait', 'disconnect');
 
 /** Rested below this on six cells no state of charge explains it: one cell gives nothing (handbook 3.4). */
 const DEAD_CELL_V = 10.9;
