@@ -325,3 +325,15 @@ export const printedFields: readonly NumberField[] = PRINTED_ASKS.map((ask) => (
     };
   },
 }));
+
+/** What a conductance tester shows, under the standard of the label, and what it prints besides. */
+export const testerFields = (shownWhen: NumberField['shownWhen']): readonly NumberField[] => [
+  {
+    kind: 'number',
+    id: 'testerA',
+    quantity: 'cranking',
+    ...(shownWhen === undefined ? {} : { shownWhen }),
+    spec: ({ opened: { type } }) => testerSpec(type),
+  },
+  ...printoutFields(shownWhen),
+];

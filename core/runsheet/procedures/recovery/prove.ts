@@ -3,13 +3,7 @@ import { loadTestFor } from '../../../battery/loadTest.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
-import {
-  loadVoltageField,
-  printoutFields,
-  temperatureField,
-  testerSpec,
-  voltageField,
-} from '../../fields.ts';
+import { loadVoltageField, temperatureField, testerFields, voltageField } from '../../fields.ts';
 import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { gradedFrom, judge, numberOf } from './proof.ts';
@@ -185,14 +179,7 @@ const testCranking: Step = {
         { id: 'ohm', label: 'Resistance tester', isFor: (type: BatteryType) => !isRated(type) },
       ],
     },
-    {
-      kind: 'number',
-      id: 'testerA',
-      quantity: 'cranking',
-      shownWhen: { field: 'method', is: 'tester' },
-      spec: ({ opened: { type } }) => testerSpec(type),
-    },
-    ...printoutFields({ field: 'method', is: 'tester' }),
+    ...testerFields({ field: 'method', is: 'tester' }),
     loadVoltageField,
     milliohmField('milliohm', 'Resistance', false),
     milliohmField('baselineMilliohm', 'Its own when new or first full, from its record', true),

@@ -2,13 +2,7 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import {
-  loadVoltageField,
-  printoutFields,
-  temperatureField,
-  testerSpec,
-  voltageField,
-} from '../../fields.ts';
+import { loadVoltageField, temperatureField, testerFields, voltageField } from '../../fields.ts';
 import type { Step } from '../../step.ts';
 
 export const testing: readonly Step[] = [
@@ -65,14 +59,7 @@ export const testing: readonly Step[] = [
         ],
       },
       loadVoltageField,
-      {
-        kind: 'number',
-        id: 'testerA',
-        quantity: 'cranking',
-        shownWhen: { field: 'method', is: 'tester' },
-        spec: ({ opened: { type } }) => testerSpec(type),
-      },
-      ...printoutFields({ field: 'method', is: 'tester' }),
+      ...testerFields({ field: 'method', is: 'tester' }),
     ],
     holds: () => undefined,
     denials: [],
