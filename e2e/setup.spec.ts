@@ -91,7 +91,7 @@ test('the reckoner answers within ten seconds by keyboard, refuses nonsense, and
     .first()
     .click();
   await page.getByRole('button', { name: 'From the reckoner: 1.265 g/cm³' }).click();
-  await expect(page.getByLabel('Hydrometer, as read')).toHaveValue('1.265');
+  await expect(page.getByLabel('Density, as read')).toHaveValue('1.265');
 });
 
 test('an alarm calls in the title and is heard from any view; a scanned tag opens its battery', async ({

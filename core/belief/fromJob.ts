@@ -6,7 +6,8 @@ import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
 import type { StepValues } from '../runsheet/events.ts';
-import { WATERED, waterMl } from '../runsheet/fields.ts';
+import { isWatering, waterMl } from '../runsheet/fields.ts';
+import { ofCells } from '../runsheet/densities.ts';
 import { capacityMinutes } from '../runsheet/grade.ts';
 import { missingG } from '../runsheet/missingMass.ts';
 import {
@@ -21,6 +22,7 @@ import {
 } from '../runsheet/state.ts';
 import type { Complaint, History } from './causes.ts';
 import { isChange, type Passage } from './passages.ts';
+import type { Level } from '../instruments/modelView.ts';
 import type { Reading } from './readings.ts';
 import type { Setting } from './traits.ts';
 
@@ -105,6 +107,7 @@ function drawOf(state: JobState, step: StepState): Moment[] {
 /** Steps that read it at rest after something was done to it. */
 const RESTED = [
   'after-charge',
+  'cycle-read',
   'prove-ocv',
   'donor-read-late',
   'supply-read-late',
@@ -113,12 +116,70 @@ const RESTED = [
   'hold-read',
 ] as const;
 
+/** Discharges of cycles, from load on to load off: they are passages, and a look at one is no test of capacity. */
+function cyclesOf({ steps }: JobState): readonly { readonly from: number; readonly to: number }[] {
+  return steps.flatMap(({ stepId, round, doneAt }) => {
+    if (stepId !== 'cycle-start' || doneAt === undefined) return [];
+    const end = steps.find((one) => one.stepId === 'cycle-end' && one.round === round);
+    return [{ from: doneAt, to: end?.doneAt ?? Number.POSITIVE_INFINITY }];
+  });
+}
+
+const SEEN = { bubbling: 'lively', silent: 'none' } as const;
+
+/** What the run sheet read cell by cell, along the cells, and under a load before anything was done to it. */
+function lookedIntoOf(state: JobState): Moment[] {
+  const { type, rules } = state.opened;
+  return state.steps.flatMap(({ stepId, round, doneAt, values }, index): Moment[] => {
+    if (doneAt === undefined || !values) return [];
+    switch (stepId) {
+      case 'dips-before': {
+        const volts = Array.from({ length: type.cells + 1 }, (_, at) => Number(values[`dip${at + 1}`]));
+        return [{ at: doneAt, reading: { kind: 'dips', volts } }];
+      }
+      case 'load-before': {
+        const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
+        const { currentA: amps, seconds } = loadTestFor(type, rules.loadTest, tempC);
+        return [{ at: doneAt, reading: { kind: 'load', amps, seconds, volts: Number(values['loadV']) } }];
+      }
+      case 'mix-density':
+        return densitiesIn(values, type.cells).map((reading) => ({ at: doneAt, reading }));
+      case 'bite-cells':
+      case 'bite-cells-two':
+      case 'bite-cells-three': {
+        // As they were in the last minute of the bite before, its charger still on.
+        const bite = state.steps.slice(0, index).findLast((one) => one.charge && one.round === round);
+        const at = bite?.charge?.runs.at(-1)?.to ?? doneAt;
+        return ofCells(values, 'cell').flatMap((seen, cell): Moment[] => {
+          const bubbles = SEEN[seen as keyof typeof SEEN] as 'lively' | 'none' | undefined;
+          return bubbles === undefined
+            ? []
+            : [{ at, isMidway: true, reading: { kind: 'bubbles', cell: cell + 1, bubbles } }];
+        });
+      }
+      default:
+        return [];
+    }
+  });
+}
+
+/** Densities as a step read them. */
+function densitiesIn(values: StepValues, cells: number): Reading[] {
+  const acidC = numberOf(values['acidC']);
+  return Array.from({ length: cells }, (_, index) => index + 1).flatMap((cell): Reading[] => {
+    const density = numberOf(values[`density${cell}`]);
+    return density === undefined
+      ? []
+      : [{ kind: 'density', cell, density, ...(acidC === undefined ? {} : { tempC: acidC }) }];
+  });
+}
+
 /** Water put back: where it was not counted cell by cell, as much into each. */
 function waterOf({ steps, opened }: JobState): Moment[] {
   const { cells } = opened.type;
   return steps.flatMap(({ stepId, doneAt, values }): Moment[] => {
     const all = waterMl(values);
-    if (!WATERED.includes(stepId) || doneAt === undefined || !values || all === 0) return [];
+    if (!isWatering(stepId) || doneAt === undefined || !values || all === 0) return [];
     const each = Array.from({ length: cells }, (_, index) => numberOf(values[`ml${index + 1}`]));
     const isCounted = each.some((ml) => ml !== undefined);
     return [{ at: doneAt, waterMl: each.map((ml) => (isCounted ? (ml ?? 0) : all / cells)) }];
@@ -132,7 +193,8 @@ function laterOf(state: JobState): Moment[] {
     const testerA = numberOf(values['testerA']);
     const ocvV = numberOf(values['ocvV']);
     const deficitG = missingG(values, state.opened.type);
-    const tested = ['first-tester', 'pulse-read', 'prove-load'].includes(stepId) && testerA !== undefined;
+    const tested =
+      ['first-tester', 'pulse-read', 'cycle-read', 'prove-load'].includes(stepId) && testerA !== undefined;
     return [
       ...((RESTED as readonly string[]).includes(stepId) && ocvV !== undefined
         ? [{ at: doneAt, reading: { kind: 'ocv', volts: ocvV, isRested: true } as const }]
@@ -164,7 +226,7 @@ function someOf<T>(all: readonly T[]): T[] {
 /** When water last went in, which density must not be asked about until it has mixed. */
 function wateredAt(state: JobState): number {
   const added = state.steps.filter(
-    ({ stepId, values }) => WATERED.includes(stepId) && values?.['added'] !== 'none',
+    ({ stepId, values }) => isWatering(stepId) && values?.['added'] !== 'none',
   );
   return Math.max(Number.NEGATIVE_INFINITY, ...added.flatMap(({ doneAt }) => doneAt ?? []));
 }
@@ -189,15 +251,21 @@ export function courseOf(state: JobState): Course {
   const passages: Passage[] = [];
   const watered = wateredAt(state);
   const salted = saltedAt(state);
+  const cycles = cyclesOf(state);
+  const isOfCycle = (at: number, { kind }: Reading): boolean =>
+    kind === 'drain' && cycles.some(({ from, to }) => at >= from && at <= to);
   const moments: Moment[] = [
     ...waterOf(state),
     ...turnsOf(state),
     ...laterOf(state),
-    ...(state.evidence ?? []).map(({ at, reading }): Moment => ({
-      at,
-      reading,
-      isMidway: !isOfTest(reading),
-    })),
+    ...lookedIntoOf(state),
+    ...(state.evidence ?? [])
+      .filter(({ at, reading }) => !isOfCycle(at, reading))
+      .map(({ at, reading }): Moment => ({
+        at,
+        reading,
+        isMidway: !isOfTest(reading),
+      })),
     // What was read in the moment a charge goes on was read before it.
   ].sort((a, b) => a.at - b.at || Number(a.on !== undefined) - Number(b.on !== undefined));
   let clock: number | undefined;
@@ -309,14 +377,14 @@ function triageOf(state: JobState): Reading[] {
   const first = latest(state, 'first-ocv')?.values ?? {};
   const ocvV = numberOf(first['ocvV']);
   if (ocvV !== undefined) readings.push({ kind: 'ocv', volts: ocvV, isRested: first['rested'] !== 'no' });
+  // What was read in the vehicle was read of the same battery, a little before.
+  const { vehicleCrankV } = latest(state, 'history')?.values ?? {};
+  if (typeof vehicleCrankV === 'number') readings.push({ kind: 'crank', volts: vehicleCrankV });
   const level = LEVELS[String(latest(state, 'levels-before')?.values?.['levels']) as keyof typeof LEVELS];
-  const densities = latest(state, 'density-before')?.values ?? {};
-  const acidC = numberOf(densities['acidC']);
+  const levels = ofCells(latest(state, 'levels-cells')?.values ?? {}, 'level');
   for (let cell = 1; cell <= cells; cell++) {
-    if (level !== undefined) readings.push({ kind: 'level', cell, level });
-    const density = numberOf(densities[`density${cell}`]);
-    if (density !== undefined)
-      readings.push({ kind: 'density', cell, density, ...(acidC === undefined ? {} : { tempC: acidC }) });
+    const ofCell = (levels[cell - 1] as Level | undefined) ?? level;
+    if (ofCell !== undefined) readings.push({ kind: 'level', cell, level: ofCell });
   }
-  return readings;
+  return [...readings, ...densitiesIn(latest(state, 'density-before')?.values ?? {}, cells)];
 }

@@ -18,6 +18,8 @@ export interface ChargeReading {
   readonly tempC: number;
   /** Of the electrolyte, corrected to 25 °C, where it was read, g/cm³. */
   readonly density?: number;
+  /** The same of every cell, the first at the positive post. */
+  readonly cellDensities?: readonly number[];
 }
 
 /** A stretch the charger was on. */
@@ -53,6 +55,8 @@ export type FullBy = 'tail' | 'current' | 'density' | 'voltage';
 
 export interface FullProof {
   readonly isProven: boolean;
+  /** Its current was flat for as long as was asked, full or not. */
+  readonly isFlat?: true;
   readonly by?: FullBy;
   /** What it says, in a sentence: why it is proven, or what is not so. */
   readonly sentence: string;
@@ -299,12 +303,14 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
     return held.highestA <= mostA + METER_A / 2
       ? {
           isProven: true,
+          isFlat: true,
           by: isFlooded ? 'current' : 'tail',
           sentence: `${amps(last.currentA)}, ${percent} % of capacity, flat at ${last.voltageV.toFixed(1)} V over ${over(held)}.`,
           window: held.span,
         }
       : {
           isProven: false,
+          isFlat: true,
           sentence: `Flat at ${amps(last.currentA)}, ${percent} % of capacity; ${isFlooded ? 'a flooded' : 'an AGM'} battery that is full takes ${((mostA / capacityAh) * 100).toFixed(0)} % or less.`,
         };
   }
@@ -343,7 +349,7 @@ export function proofOf(charge: ChargeSoFar, question: FullQuestion): FullProof 
   if (!flat.isProven) return flat;
   const { high } = putInAh(looks, stretches, question.setA);
   return tookAlmostNothing(high, missingAh)
-    ? { isProven: false, sentence: tookNothing(high, missingAh) }
+    ? { isProven: false, ...(flat.isFlat ? { isFlat: true } : {}), sentence: tookNothing(high, missingAh) }
     : flat;
 }
 

@@ -26,6 +26,11 @@ const chargeValues = Joi.object({
   currentA: amps.required(),
   tempC: Joi.number().min(-60).max(150).required(),
   density: Joi.number().min(1).max(1.4).description('of a pilot cell, as the hydrometer floats, g/cm³'),
+  cellDensities: Joi.array()
+    .items(Joi.number().min(1).max(1.4))
+    .min(1)
+    .max(12)
+    .description('of every cell, the first at the positive post, as the hydrometer floats, g/cm³'),
 });
 
 const source = shortText(60).required().description('keypad, or the instrument it was read from');

@@ -167,7 +167,8 @@ export function atHand(unsettled: JobState, at: number): AtHand | undefined {
   const test = testLookAt(state);
   if (test) {
     const { dueAt, isOver } = test;
-    const title = isOver ? 'Load off: the capacity test is at its end' : 'Look at the capacity test';
+    const what = step.stepId === 'cycle-end' ? 'the discharge' : 'the capacity test';
+    const title = isOver ? `Load off: ${what} is at its end` : `Look at ${what}`;
     return { ...base, title, dueAt, overdueAt: dueAt + LATE_FOR_TEST_MIN * MINUTE };
   }
   const lookAfter = (definition.lookAfterMin?.(context) ?? 0) * MINUTE;

@@ -1,4 +1,4 @@
-/** The clock of a capacity test that is running: nobody has to count its minutes, nobody forgets it (handbook 3.2). */
+/** The clock of a capacity test or a cycle that is running: nobody has to count its minutes, nobody forgets it (handbook 3.2). */
 import type { Reading } from '../belief/readings.ts';
 import type { JobState } from './state.ts';
 
@@ -9,7 +9,7 @@ interface Look {
   readonly drain: Extract<Reading, { kind: 'drain' }>;
 }
 
-/** The last look at the capacity test of the step at hand. */
+/** The last look at the discharge of the step at hand. */
 function lastLook({ evidence, steps, cursor }: JobState): Look | undefined {
   const since = steps[cursor - 1]?.doneAt ?? 0;
   const last = evidence?.findLast(({ at, reading }) => at >= since && reading.kind === 'drain');
@@ -26,7 +26,7 @@ export interface RunningTest {
 }
 
 /**
- * The capacity test of the step at hand, once a look was taken at it.
+ * The discharge of the step at hand, once a look was taken at it.
  * @param amps it draws
  * @param now shop time, ms
  */
@@ -37,32 +37,47 @@ export function runningTest(state: JobState, amps: number, now: number): Running
   return { minutes: minute + (now - look.at) / MINUTE, lastV: volts, lastMinute: minute };
 }
 
-/** Where it ends, on 12 V. */
-export const TEST_END_V = 10.5;
-/** Below this it falls fast, on 12 V. */
-const NEAR_END_V = 11.5;
-/** Looks in the time the rating would last, and the longest from one to the next, min (reasoned: as often as a fall can be missed). */
+interface Drain {
+  /** Where it ends, and below what it falls fast, on 12 V. */
+  readonly endV: number;
+  readonly nearV: number;
+  /** The longest from one look to the next, min. */
+  readonly longestMin: number;
+}
+
+/**
+ * Steps at which a battery is drawn down by the clock. A capacity test is looked at as often as a fall can be missed
+ * (reasoned), a cycle every half hour (handbook 3.4).
+ */
+const DRAINS: Readonly<Record<string, Drain>> = {
+  'prove-capacity': { endV: 10.5, nearV: 11.5, longestMin: 120 },
+  'cycle-end': { endV: 11.5, nearV: 11.8, longestMin: 30 },
+};
+
+/** The discharge a step is, on 12 V; undefined of any other step. */
+export const drainAt = (stepId: string): Drain | undefined => DRAINS[stepId];
+
+/** Looks in the time the rating would last. */
 const LOOKS = 4;
-const LONGEST_MIN = 120;
 const OFTENER_NEAR_END = 3;
 
 /**
- * When a running capacity test is to be looked at again: a discharge left alone ruins the battery.
+ * When a running discharge is to be looked at again: a discharge left alone ruins the battery.
  * @returns shop time, ms, the moment of the last look where that was at its end; undefined where none runs
  */
 export function testLookAt(
   state: JobState,
 ): { readonly dueAt: number; readonly isOver: boolean } | undefined {
-  if (state.steps[state.cursor]?.stepId !== 'prove-capacity') return undefined;
+  const drain = drainAt(state.steps[state.cursor]?.stepId ?? '');
   const look = lastLook(state);
-  if (!look) return undefined;
+  if (!drain || !look) return undefined;
   const { capacityAh, cells } = state.opened.type;
   const { amps, volts } = look.drain;
   const on12V = (volts * 6) / cells;
-  if (on12V <= TEST_END_V) return { dueAt: look.at, isOver: true };
-  const everyMin = Math.min(LONGEST_MIN, ((capacityAh / amps) * 60) / LOOKS);
+  if (on12V <= drain.endV) return { dueAt: look.at, isOver: true };
+  const everyMin = Math.min(drain.longestMin, ((capacityAh / amps) * 60) / LOOKS);
   return {
-    dueAt: look.at + (on12V < NEAR_END_V ? everyMin / OFTENER_NEAR_END : everyMin) * MINUTE,
+    dueAt: look.at + (on12V < drain.nearV ? everyMin / OFTENER_NEAR_END : everyMin) * MINUTE,
     isOver: false,
   };
 }

@@ -6,6 +6,7 @@ import { ceilingAt } from '../charge/compensation.ts';
 import { expectedOf } from '../charge/expected.ts';
 import { proofOf, type ChargeReading, type FullProof, type FullQuestion } from '../charge/proofOfFull.ts';
 import type { StopRuleId, Watch } from '../charge/watch.ts';
+import { areAlike } from './densities.ts';
 import { isOfEdition } from './edition.ts';
 import { isDrawnDown, restedV } from './procedures/recovery/wakeRoutes.ts';
 import type { ChargeEvidence, ChargeLimits, ChargeStep, StepContext } from './step.ts';
@@ -134,8 +135,28 @@ function fullQuestionOf(context: StepContext, evidence: ChargeEvidence, windowMi
 /** Whether the readings of a charge prove it full, whatever else was to end it. */
 export function readingsProof(context: StepContext, evidence: ChargeEvidence): FullProof {
   const { end } = evidence.limits;
-  const windowMin = end.on === 'full' ? end.windowMin : context.threshold('fullTailMin').value;
+  const windowMin =
+    end.on === 'full' || end.on === 'flat' ? end.windowMin : context.threshold('fullTailMin').value;
   return proofOf(evidence, fullQuestionOf(context, evidence, windowMin));
+}
+
+/** Hourly, by a hand that may be a few minutes early. */
+const HOURLY_MS = 50 * 60_000;
+/** What a hydrometer repeats within, g/cm³. */
+const ALIKE = 0.005;
+const THREE = 3;
+
+/** Whether the last three hourly densities of every cell are alike (handbook 3.4, equalise). */
+function areEven(looks: readonly ChargeReading[]): boolean {
+  const kept: (readonly number[])[] = [];
+  let keptAt = Number.POSITIVE_INFINITY;
+  for (const { at, cellDensities } of looks.toReversed()) {
+    if (!cellDensities || keptAt - at < HOURLY_MS) continue;
+    kept.push(cellDensities);
+    keptAt = at;
+    if (kept.length === THREE) return areAlike(kept, ALIKE);
+  }
+  return false;
 }
 
 /** Whether the looks say that a charge is done, before its time. */
@@ -158,6 +179,10 @@ export function isDone(context: StepContext, evidence: ChargeEvidence): boolean 
         last !== undefined &&
         last.voltageV >= ceilingNow({ ...limits, ceilingV: end.volts }, context.opened.type.cells, last.tempC)
       );
+    case 'flat':
+      return readingsProof(context, evidence).isFlat ?? false;
+    case 'densities':
+      return areEven(looks);
     case 'clock':
       return false;
   }

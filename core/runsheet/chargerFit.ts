@@ -25,7 +25,7 @@ export function chargerMisfit(
     standsV: typeof donorV === 'number' ? donorV : (context.standingV() ?? 0),
     current: isPulsed ? 'pulsed' : 'either',
     // What only wakes it, or goes by the clock, need not fill it.
-    fills: end.on === 'full',
+    fills: end.on === 'full' || end.on === 'flat',
     isWatched: isAttended,
   });
 }

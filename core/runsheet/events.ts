@@ -21,8 +21,9 @@ export interface BatteryOnBench {
  *
  * 2: stop rules on every charge, a full signal beside the readings, the proof of a recovery with its recharge.
  * 3: one judge of chargers, every wake ends with its two readings.
+ * 4: ways to their end: a cycle with its recharge, cells looked into one by one, layered acid, caps back on.
  */
-export const EDITION = 3;
+export const EDITION = 4;
 
 /** Everything a job goes by is written into its first event, so replay needs nothing else. */
 export interface OpenedPayload {
@@ -56,6 +57,8 @@ export interface ChargeValues {
   readonly tempC: number;
   /** Of a pilot cell as the hydrometer floats, g/cm³; of a flooded battery, where it was read. */
   readonly density?: number;
+  /** Of every cell, the first at the positive post, as the hydrometer floats, g/cm³; where an equalise asks for them. */
+  readonly cellDensities?: readonly number[];
 }
 
 /** Kinds that act on a step, with what each says. */

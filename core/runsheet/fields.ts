@@ -3,7 +3,14 @@ import type { ReadingSpec } from '../units/reading.ts';
 import { packMassG } from '../battery/packMass.ts';
 import { onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
 import type { StepValues } from './events.ts';
-import type { Hold, InstrumentQuantity, NumberField, StepContext } from './step.ts';
+import type {
+  ChoiceField,
+  ChoiceOption,
+  Hold,
+  InstrumentQuantity,
+  NumberField,
+  StepContext,
+} from './step.ts';
 
 /** Volts scaled from a 12 V battery to this one. */
 function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
@@ -164,6 +171,39 @@ export function millilitresField(id: string, label: string): NumberField {
 /** No battery of this bench has more cells in series. */
 export const MOST_CELLS = 6;
 
+/** One choice for every cell, on the drawing of the battery; each is asked for. */
+export const cellChoices = (
+  id: string,
+  label: string,
+  options: readonly ChoiceOption[],
+): readonly ChoiceField[] =>
+  Array.from({ length: MOST_CELLS }, (_, index) => ({
+    kind: 'choice',
+    id: `${id}${index + 1}`,
+    label: `${label}, cell ${index + 1}`,
+    options,
+    inCell: index + 1,
+  }));
+
+/** Readings by dip probes, one more than cells, the first from the positive post into cell 1 (handbook 3.2). */
+export const dipFields: readonly NumberField[] = Array.from({ length: MOST_CELLS + 1 }, (_, index) => ({
+  kind: 'number',
+  id: `dip${index + 1}`,
+  isFor: ({ cells }) => index <= cells,
+  spec: ({ opened: { type } }) => ({
+    label:
+      index === 0
+        ? 'Positive post to cell 1'
+        : index === type.cells
+          ? `Cell ${type.cells} to negative post`
+          : `Cell ${index} to cell ${index + 1}`,
+    unit: 'V',
+    decimals: 2,
+    possible: { min: -3, max: 5 },
+    plausible: index === 0 || index === type.cells ? { min: 0.2, max: 2 } : { min: 1.6, max: 2.3 },
+  }),
+}));
+
 /** Water that went in: cell by cell on the drawing, or all of it in one figure. */
 export function waterFields(shownWhen?: NumberField['shownWhen']): NumberField[] {
   const ask = (field: NumberField): NumberField => ({
@@ -177,8 +217,9 @@ export function waterFields(shownWhen?: NumberField['shownWhen']): NumberField[]
   return [...cells, ask(millilitresField('ml', 'Distilled water, all cells'))];
 }
 
-/** Steps that put water in, by either trade. */
-export const WATERED: readonly string[] = ['water', 'water-before', 'water-dose'];
+/** Whether a step puts water in: by either trade, before a charge or to the line after it. */
+export const isWatering = (stepId: string): boolean =>
+  ['water', 'water-before', 'water-cover', 'water-dose'].includes(stepId) || stepId.endsWith('-to-line');
 
 /** Water a step put in, mL: what was said of the cells, or else of all of them; acid and tap water are none. */
 export function waterMl(values: StepValues | undefined): number {

@@ -3,6 +3,7 @@
  * the shop keeps its hours. Intake's plan, the cords on the bench and the "ready by" all come from here.
  */
 import { nextOpenMoment, openSpanFrom } from '../schedule/shopHours.ts';
+import { isMoot } from './ahead.ts';
 import { ceilingNow, limitsOf } from './chargeLimits.ts';
 import { settle } from './settle.ts';
 import {
@@ -265,11 +266,7 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
     const step = state.steps[index];
     if (!step) break;
     const definition = definitionOf(state, step);
-    const isMoot = state.steps.some(
-      (other) =>
-        other.stepId === definition.needs && other.round === step.round && other.status === 'skipped',
-    );
-    if (isMoot) continue;
+    if (isMoot(state, step)) continue;
     const since = step.openedAt ?? at;
     if (definition.kind === 'dwell') {
       const end = dwellAhead(state, step, definition, at, doneAt);

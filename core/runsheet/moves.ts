@@ -1,5 +1,6 @@
 /** The moves every entry is made of: find the step at hand, mark it, hold it, go on, end the job. */
 import { checkReading } from '../units/reading.ts';
+import { openNext } from './ahead.ts';
 import { RunSheetError } from './errors.ts';
 import type { EventKind, EventPayloads } from './events.ts';
 import { definitionOf, dwellEnd, type JobState, type StepState } from './state.ts';
@@ -18,27 +19,9 @@ export function withStep(state: JobState, patch: Partial<StepState>, index = sta
   return { ...state, steps };
 }
 
-/** Marks the step at hand and opens the next, passing over those that go with a skipped one. */
+/** Marks the step at hand and opens the next that has something to ask. */
 export function advance(state: JobState, at: number, patch: Partial<StepState>): JobState {
-  let next = withStep(state, { ...patch, doneAt: at });
-  let cursor = state.cursor + 1;
-  for (; cursor < next.steps.length; cursor++) {
-    const step = next.steps[cursor];
-    if (!step) break;
-    const needed = definitionOf(next, step).needs;
-    const isMoot =
-      needed !== undefined &&
-      next.steps.some(
-        (other) => other.stepId === needed && other.round === step.round && other.status === 'skipped',
-      );
-    next = withStep(
-      next,
-      isMoot ? { status: 'skipped', openedAt: at, doneAt: at } : { status: 'open', openedAt: at },
-      cursor,
-    );
-    if (!isMoot) break;
-  }
-  return { ...next, cursor };
+  return openNext(withStep(state, { ...patch, doneAt: at }), state.cursor + 1, at);
 }
 
 export function hold(

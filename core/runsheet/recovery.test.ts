@@ -64,7 +64,7 @@ describe('a recovery', () => {
       .measure('after-charge', { ocvV: 12.8, tempC: 21 });
     const { cranking } = sheet.job.state.opened.type;
     proven(sheet, { ocvV: 12.75, reserveMin: 62, testerA: 0.86 * (cranking?.amps ?? 0) });
-    sheet.decide('pass').affirm('tell-customer', 'sign-recovered');
+    sheet.decide('pass').affirm('tell-customer', 'hand-over', 'sign-recovered');
     expect(sheet.job.state.outcome).to.equal('recovered');
     expect(sheet.job.state.routes?.map(({ route }) => route)).to.deep.equal([
       'donor-wake',
@@ -206,9 +206,18 @@ describe('vetoes of routes', () => {
 
   it('an AGM gets its measured dose once, and not a drop over it', () => {
     const sheet = agm({ agmWater: 'measured' }).triage(12).route('water-back');
-    sheet.put('skipped', { step: 'water-mass#1' }).measure('water-dose', { ml: 600 });
+    sheet.affirm('agm-water-case').measure(
+      'agm-mats',
+      sheet.eachCell('mat', () => 'dry'),
+    );
+    sheet.leaveOut('water-mass').measure('water-dose', { ml: 600 });
     expect(sheet.current.why).to.include('more than the dose of 330 mL');
     sheet.measure('water-dose', { ml: 330 });
+    expect(sheet.current.why).to.include('330 mL is 1 mL per Ah and cell, a rule of thumb');
+    sheet.put('overridden', { step: sheet.current.key, reason: 'no scale carries it' });
+    sheet.affirm('agm-closed').measure('agm-weighed', { gainedG: 200 });
+    expect(sheet.current.why).to.include('330 mL went in, the scale gained 200 g');
+    sheet.measure('agm-weighed', { gainedG: 326 });
     expect(() => sheet.route('water-back')).to.throw('has gone in once');
   });
 
@@ -358,8 +367,14 @@ describe('mistakes of a recovery', () => {
         .affirm('safety', 'inspect')
         .measure('history', { complaint: 'unknown' });
       sheet.affirm('clean').measure('first-ocv', { ocvV: 11.9, tempC: 20, rested: 'yes' });
-      sheet.measure('levels-before', { levels: 'bare' }).put('skipped', { step: 'density-before#1' });
-      sheet.measure('water-before', { added });
+      sheet.measure('open-cells', { caps: 'caps' });
+      sheet
+        .measure(
+          'levels-cells',
+          sheet.eachCell('level', () => 'plates-bare'),
+        )
+        .leaveOut('density-before');
+      sheet.measure('water-cover', { added });
       expect(sheet.current.why).to.include(sentence);
     });
 

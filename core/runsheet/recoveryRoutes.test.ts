@@ -1,13 +1,14 @@
 /** Each way back by itself: its steps in order, its limits, and what ends it. */
 import { expect } from 'chai';
 import { CHARGERS } from '../charge/chargers.ts';
+import { courseOf } from '../belief/fromJob.ts';
 import { brought, end, start, treatmentAtHand } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
 import { forecast } from './forecast.ts';
 import { handsOf } from './hands.ts';
 import { atHand } from './atHand.ts';
 import { describeEvent } from './describe.ts';
-import { agmDoseMl } from './procedures/recovery/otherRoutes.ts';
+import { agmDoseMl } from './procedures/recovery/waterBack.ts';
 import { contextOf, definitionOf, procedureOf } from './state.ts';
 import type { HouseRules } from './houseRules.ts';
 import type { MeasureStep } from './step.ts';
@@ -19,16 +20,34 @@ describe('high, then low', () => {
   const high = (): TestJob =>
     brought('BK-F12/70', { firstHours: 'highLow' }).triage(10.9).route('high-then-low');
 
+  const seen = (sheet: TestJob, of: Record<number, 'silent' | 'hot'> = {}): Record<string, string> =>
+    sheet.eachCell('cell', (cell) => of[cell] ?? 'bubbling');
+  const bite = (sheet: TestJob, minutes = 15): TestJob => end(start(sheet, 15).wait(minutes));
+
   it('goes in bites of a quarter of an hour, looks at every cell, then goes gently', () => {
     const sheet = high();
     expect(treatmentAtHand(sheet)).to.include({ setA: 17.5, dueMin: 15, mostMin: 20 });
     start(sheet, 17).wait(15).read(12.9, 17, 26);
-    end(sheet).affirm('bite-look');
-    end(start(sheet, 15).wait(15)).put('observed', {
-      step: 'bite-all#1',
-      chambers: [true, true, true, true, true, true],
-    });
+    end(sheet).measure('bite-cells', seen(sheet));
+    bite(sheet).measure('bite-cells-two', seen(sheet));
     expect(treatmentAtHand(sheet)).to.include({ setA: 5, mostA: 5 });
+  });
+
+  it('all awake only after the second bite: ten minutes more, caps laid on, then low', () => {
+    const sheet = bite(high());
+    sheet.measure('bite-cells', seen(sheet, { 3: 'silent' }));
+    bite(sheet).measure('bite-cells-two', seen(sheet));
+    expect(sheet.current.stepId).to.equal('bite-last');
+    expect(treatmentAtHand(sheet)).to.include({ dueMin: 10, mostMin: 15 });
+    expect(bite(sheet, 10).current.stepId).to.equal('low');
+  });
+
+  it('one silent cool cell after two bites may be the last to wake: ten minutes more, not the end', () => {
+    const sheet = bite(high());
+    sheet.measure('bite-cells', seen(sheet, { 3: 'silent' }));
+    bite(sheet).measure('bite-cells-two', seen(sheet, { 3: 'silent' }));
+    expect(sheet.current.stepId).to.equal('bite-three');
+    expect(bite(sheet, 10).measure('bite-cells-three', seen(sheet)).current.stepId).to.equal('low');
   });
 
   it('a bite left on is called out after twenty minutes', () => {
@@ -36,16 +55,33 @@ describe('high, then low', () => {
     expect(sheet.current.why).to.include('h at most');
   });
 
-  it('a cell that stays silent ends it', () => {
-    const sheet = high();
-    end(start(sheet, 17).wait(15)).affirm('bite-look');
-    end(start(sheet, 15).wait(15)).put('observed', {
-      step: 'bite-all#1',
-      chambers: [true, true, false, true, true, true],
-    });
-    expect(sheet.current.why).to.include('Cell 3: silent or hot. Stop');
-    sheet.put('routeLeft', { step: 'bite-all#1', reason: 'cell 3 is dead' });
+  it('a cell that stays silent through a third bite ends it', () => {
+    const sheet = bite(high());
+    sheet.measure('bite-cells', seen(sheet, { 3: 'silent' }));
+    bite(sheet).measure('bite-cells-two', seen(sheet, { 3: 'silent' }));
+    bite(sheet, 10).measure('bite-cells-three', seen(sheet, { 3: 'silent' }));
+    expect(sheet.current.why).to.include('Cell 3 silent after a third bite: shorted or dead');
+    expect(sheet.current.canOverride).to.equal(false);
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'cell 3 is dead' });
     expect(sheet.current.key).to.equal('choose-route#2');
+  });
+
+  it('a cell that heats ends it at once, and no reason passes over it', () => {
+    const sheet = bite(high());
+    sheet.measure('bite-cells', seen(sheet, { 5: 'hot' }));
+    expect(sheet.current.why).to.include('Cell 5 heats on charge: shorted');
+    expect(() => sheet.put('overridden', { step: sheet.current.key, reason: 'it is only warm' })).to.throw(
+      'must be met',
+    );
+  });
+
+  it('every cell is asked for, and what was seen reaches the belief as it was on charge', () => {
+    const sheet = bite(high());
+    expect(() => sheet.measure('bite-cells', { cell1: 'bubbling' })).to.throw('Seen, cell 2: choose bubbles');
+    sheet.measure('bite-cells', seen(sheet, { 3: 'silent' }));
+    const bubbles = courseOf(sheet.job.state).readings.filter(({ kind }) => kind === 'bubbles');
+    expect(bubbles).to.have.length(6);
+    expect(bubbles[2]).to.deep.include({ cell: 3, bubbles: 'none', midway: 15 });
   });
 });
 
@@ -69,7 +105,12 @@ describe('constant current', () => {
     expect(() => start(sheet, 15)).to.throw('outside 0.70 to 14.00 A');
     start(sheet, 7).wait(120).read(13.2, 7, 24).wait(240).read(14.49, 7, 29);
     expect(atHand(sheet.job.state, sheet.now)?.phase).to.equal('complete');
-    end(sheet).wait(6).affirm('current-clips').wait(60).measure('after-charge', { ocvV: 12.6, tempC: 22 });
+    end(sheet)
+      .wait(6)
+      .affirm('current-clips')
+      .closed('current')
+      .wait(60)
+      .measure('after-charge', { ocvV: 12.6, tempC: 22 });
     expect(sheet.current.key).to.equal('choose-route#2');
   });
 
@@ -111,9 +152,25 @@ describe('equalise', () => {
   const spread = [1.24, 1.24, 1.2, 1.24, 1.24, 1.24];
   const expert: Partial<HouseRules> = { equalise: 'expert' };
 
+  /** Charged to full here, and every cell read after it. */
+  const charged = (densities: readonly number[]): TestJob => {
+    const sheet = brought('BK-F12/70', expert).triage(12.5, { densities: spread }).slowCharge(12.7);
+    densities.forEach((density, index) =>
+      sheet.put('evidenced', { reading: { kind: 'density', cell: index + 1, density, tempC: 25 } }),
+    );
+    return sheet;
+  };
+  const onEqualise = (): TestJob => start(charged(spread).route('equalise').affirm('equalise-expert'), 2.8);
+  const look = (sheet: TestJob, cellDensities: readonly number[], tempC = 25): TestJob =>
+    sheet.put('chargeRead', {
+      step: sheet.current.key,
+      values: { voltageV: 15.6, currentA: 2.8, tempC, cellDensities },
+      source: 'meter',
+    });
+
   it('wants an expert, a level above the plates, and is over in four hours', () => {
-    const sheet = brought('BK-F12/70', expert).triage(12.5, { densities: spread }).route('equalise');
-    sheet.put('denied', { step: 'equalise-expert#1', denial: 'level-low' });
+    const sheet = charged(spread).route('equalise');
+    sheet.put('denied', { step: sheet.current.key, denial: 'level-low' });
     expect(sheet.current.status).to.equal('held');
     sheet.affirm('equalise-expert');
     expect(treatmentAtHand(sheet)).to.include({ hotC: 45, mostMin: 240 });
@@ -122,18 +179,98 @@ describe('equalise', () => {
     expect(sheet.current.why).to.include('45 °C is the limit.');
   });
 
-  it('cells that agree, or differ too much, want a reason', () => {
-    const even = brought('BK-F12/70', expert).triage(12.5);
-    expect(() => even.route('equalise')).to.throw('nothing to even out');
-    even.route('equalise', 'acid is layered by eye');
-    const far = brought('BK-F12/70', expert).triage(12.5, {
-      densities: [1.25, 1.25, 1.15, 1.25, 1.25, 1.25],
-    });
-    expect(() => far.route('equalise')).to.throw('more likely a bad cell');
+  it('is done once three hourly densities of every cell are alike, not before', () => {
+    const sheet = onEqualise();
+    const even = spread.map(() => 1.262);
+    const phase = (): unknown => atHand(sheet.job.state, sheet.now)?.phase;
+    look(sheet.wait(10), spread);
+    for (const minutes of [15, 10, 10, 40]) look(sheet.wait(minutes), even);
+    expect(phase()).to.equal('running');
+    look(sheet.wait(60), even);
+    expect(phase()).to.equal('complete');
+  });
+
+  it('a density of every cell is one for each, and possible', () => {
+    const sheet = onEqualise().wait(60);
+    expect(() => look(sheet, [1.24, 1.25])).to.throw('6 are needed, 2 came');
+    expect(() => look(sheet, [1.24, 1.24, 1.24, 1.24, 1.24, 1.9])).to.throw('Density, cell 6');
+  });
+
+  it('cells that differ before a charge are no reason; after one those alike or too far apart want one', () => {
+    expect(() => brought('BK-F12/70', expert).triage(12.5, { densities: spread }).route('equalise')).to.throw(
+      'say nothing of their acid: charge it to full',
+    );
+    expect(() => charged(spread.map(() => 1.26)).route('equalise')).to.throw('nothing to even out');
+    expect(() => charged([1.25, 1.25, 1.15, 1.25, 1.25, 1.25]).route('equalise')).to.throw(
+      'more likely a bad cell',
+    );
+    expect(charged(spread).route('equalise').current.stepId).to.equal('equalise-expert');
+  });
+});
+
+describe('layered acid', () => {
+  const round = (sheet: TestJob, density: number): TestJob => {
+    end(start(sheet, 3.5).wait(120)).wait(6).affirm('mix-clips');
+    return sheet.measure('mix-density', { ...sheet.eachCell('density', () => density), acidC: 25 });
+  };
+
+  it('is mixed round after round until three are alike within 0.010, then closed', () => {
+    const sheet = brought('BK-F12/70').triage(12.4).slowCharge(12.7).route('layered');
+    for (const density of [1.2, 1.23, 1.25, 1.258]) {
+      round(sheet, density);
+      expect(sheet.current.stepId, `after ${density}`).to.equal('mix');
+    }
+    round(sheet, 1.26);
+    expect(sheet.current.stepId).to.equal('mix-to-line');
+    sheet.closed('mix');
+    expect(sheet.current.stepId).to.equal('choose-route');
+    expect(sheet.job.state.routes?.map(({ route }) => route)).to.deep.equal([
+      'slow-charge',
+      ...Array.from({ length: 5 }, () => 'layered'),
+    ]);
+  });
+
+  it('eight rounds are the most, and a route that is left goes no further round', () => {
+    const sheet = brought('BK-F12/70').triage(12.4).slowCharge(12.7).route('layered');
+    for (let times = 0; times < 8; times++) round(sheet, times % 2 === 0 ? 1.2 : 1.24);
+    expect(sheet.closed('mix').current.stepId).to.equal('choose-route');
+    expect(() => sheet.route('layered')).to.throw('Eight rounds have not brought it level');
+    const left = brought('BK-F12/70').triage(12.4).slowCharge(12.7).route('layered');
+    round(left, 1.2).put('routeLeft', { step: left.current.key, reason: 'a cell leaks' });
+    expect(left.current.stepId).to.equal('choose-route');
+  });
+
+  it('wants a full charge first, open cells, and only a small one is rocked', () => {
+    expect(() => brought('BK-F12/70').triage(12.4).route('layered')).to.throw('not proven full yet');
+    expect(() => brought('BK-A12/55').triage(12.4).route('layered')).to.throw('held in its mats');
+    const small = brought('TQ-F6/11').triage(6.2).slowCharge(6.4).route('layered');
+    end(start(small, 0.55).wait(120)).wait(6).affirm('mix-clips');
+    expect(small.current.stepId).to.equal('mix-rock');
+    expect(small.leaveOut('mix-rock').current.stepId).to.equal('mix-density');
   });
 });
 
 describe('water back', () => {
+  /** An AGM open by hand, its mats looked at. */
+  const mats = (typeId = 'BK-A12/55', mat = 'dry'): TestJob => {
+    const sheet = brought(typeId, { agmWater: 'measured' }).triage(11.9).route('water-back');
+    return sheet.affirm('agm-water-case').measure(
+      'agm-mats',
+      sheet.eachCell('mat', () => mat),
+    );
+  };
+
+  it('an AGM is opened by hand or not at all, its mats looked at, closed and weighed', () => {
+    const sheet = brought('BK-A12/55', { agmWater: 'measured' }).triage(11.9).route('water-back');
+    sheet.put('denied', { step: sheet.current.key, denial: 'must-be-pried' });
+    expect(sheet.current.why).to.include('Then it stays closed');
+    expect(mats('BK-A12/55', 'wet').current.why).to.include('Cell 1, 2, 3, 4, 5, 6: the mat shines');
+    const dosed = mats().measure('water-mass', { deficitG: 120 }).measure('water-dose', { ml: 120 });
+    expect(dosed.current.stepId).to.equal('agm-closed');
+    dosed.affirm('agm-closed').measure('agm-weighed', { gainedG: 118 });
+    expect(dosed.current.stepId).to.equal('choose-route');
+  });
+
   it('into a flooded battery needs no house rule, and is recorded', () => {
     const sheet = brought('BK-F12/70').triage(11.9).route('water-back');
     sheet.put('skipped', { step: 'water-mass#1' }).measure('water-dose', { ml: 250 });
@@ -154,7 +291,7 @@ describe('water back', () => {
   });
 
   it('an AGM’s dose follows its deficit in mass where that is known', () => {
-    const sheet = brought('BK-A12/55', { agmWater: 'measured' }).triage(11.9).route('water-back');
+    const sheet = mats();
     sheet.measure('water-mass', { deficitG: 180 });
     const { state } = sheet.job;
     expect(definitionOf(state, sheet.current).detail(contextOf(state, 1))).to.include(
@@ -165,27 +302,18 @@ describe('water back', () => {
   });
 
   it('weighed, it is held against a full one of its type; heavier than that wants another look', () => {
-    const weighed = (massG: number): TestJob =>
-      brought('BK-A12/55', { agmWater: 'measured' })
-        .triage(11.9)
-        .route('water-back')
-        .measure('water-mass', { massG });
+    const weighed = (massG: number): TestJob => mats().measure('water-mass', { massG });
     const dose = ({ job: { state } }: TestJob): number => agmDoseMl(contextOf(state, 1));
     expect(dose(weighed(17_820))).to.equal(180);
     expect(dose(weighed(18_120))).to.equal(0);
     expect(weighed(18_120).current.why).to.equal(undefined);
     expect(weighed(18_250).current.why).to.include('It is 250 g heavier than a full one');
-    expect(() =>
-      brought('BK-A12/55', { agmWater: 'measured' })
-        .triage(11.9)
-        .route('water-back')
-        .measure('water-mass', {}),
-    ).to.throw('Mass on the scale');
+    expect(() => mats().measure('water-mass', {})).to.throw('Mass on the scale');
   });
 
   it('asks how much lighter it is only where no scale can say', () => {
     const asked = (typeId: string): string[] => {
-      const sheet = brought(typeId, { agmWater: 'measured' }).triage(11.9).route('water-back');
+      const sheet = typeId.includes('-A') ? mats(typeId) : brought(typeId).triage(11.9).route('water-back');
       const { fields } = definitionOf(sheet.job.state, sheet.current) as MeasureStep;
       const { type } = sheet.job.state.opened;
       return fields.flatMap((field) => (field.kind === 'number' && field.isFor?.(type) ? field.id : []));
@@ -207,15 +335,75 @@ describe('salt change', () => {
 });
 
 describe('cycles', () => {
+  /** Drawn down to where its recharge begins. */
+  const drawn = (sheet: TestJob): TestJob =>
+    sheet.route('cycle').affirm('cycle-start').wait(300).measure('cycle-end', { minutes: 300, endV: 11.5 });
+  /** Charged again and retested. */
+  const retested = (sheet: TestJob, testerA: number): TestJob => {
+    end(start(sheet, 2.75).wait(24 * 60))
+      .wait(6)
+      .affirm('cycle-charge-clips')
+      .wait(240);
+    return sheet.measure('cycle-read', { ocvV: 12.8, testerA, tempC: 25 });
+  };
+  const cycled = (sheet: TestJob, testerA: number): TestJob => retested(drawn(sheet), testerA);
+
   it('want somebody to stay, call every half hour, and end after three', () => {
-    const sheet = brought('BK-A12/55').triage(12.7);
-    for (let times = 0; times < 3; times++) {
+    const sheet = brought('BK-A12/55').triage(12.7, { testerA: 200, tempC: 25 });
+    for (const testerA of [220, 240, 260]) {
       sheet.route('cycle').affirm('cycle-start');
       expect(handsOf(sheet.job.state, sheet.now)[0]?.at).to.equal(sheet.now + 30 * MINUTE);
       expect(handsOf(sheet.job.state, sheet.now + 45 * MINUTE)[0]?.urgency).to.equal('overdue');
-      sheet.wait(300).measure('cycle-end', { minutes: 300, endV: 11.5 });
+      retested(sheet.wait(300).measure('cycle-end', { minutes: 300, endV: 11.5 }), testerA);
     }
     expect(() => sheet.route('cycle')).to.throw('three times');
+  });
+
+  it('a discharge is followed at once by its recharge, a rest and a retest', () => {
+    const sheet = drawn(brought('BK-A12/55').triage(12.7));
+    expect(sheet.current.stepId).to.equal('cycle-charge');
+    end(start(sheet, 2.75).wait(24 * 60))
+      .wait(6)
+      .affirm('cycle-charge-clips');
+    expect(sheet.current.stepId).to.equal('cycle-rest');
+    expect(() => sheet.wait(120).measure('cycle-read', { ocvV: 12.8, testerA: 300, tempC: 25 })).to.throw(
+      '“Test it again” is not open yet',
+    );
+  });
+
+  it('left before its recharge, neither a second discharge nor a proof follows: charge it first', () => {
+    const sheet = drawn(brought('BK-A12/55').triage(12.7));
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'the supply is away' });
+    for (const route of ['cycle', 'prove'])
+      expect(() => sheet.route(route, 'it must go today')).to.throw('not charged since: charge it first');
+    expect(sheet.slowCharge(12.8).route('cycle').current.stepId).to.equal('cycle-start');
+  });
+
+  it('drawn down by a capacity test and left, it is not proven again before a charge', () => {
+    const sheet = brought('BK-A12/55').triage(12.2).slowCharge();
+    sheet.route('prove').affirm('prove-off').wait(DAY).measure('prove-ocv', { ocvV: 12.8, tempC: 21 });
+    sheet
+      .leaveOut('prove-load')
+      .wait(60 * 15)
+      .measure('prove-capacity', { method: 'slow', drawnAh: 40 });
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'the bay is needed' });
+    expect(() => sheet.route('prove', 'it was full before')).to.throw('charge it first');
+  });
+
+  it('a gain below three per cent ends it, a target met wants a reason', () => {
+    const sheet = brought('BK-A12/55').triage(12.7, { testerA: 300, tempC: 25 });
+    expect(() => cycled(sheet, 305).route('cycle')).to.throw('gained 1.7 %, below 3 %');
+    const good = brought('BK-A12/55').triage(12.7, { testerA: 300, tempC: 25 });
+    expect(() => cycled(good, 500).route('cycle')).to.throw('the target is met');
+  });
+
+  it('looks on its clock are no test of capacity to the belief', () => {
+    const sheet = brought('BK-A12/55').triage(12.7).route('cycle').affirm('cycle-start').wait(30);
+    sheet.put('evidenced', { reading: { kind: 'drain', amps: 5.5, minute: 30, volts: 12.4 } });
+    expect(handsOf(sheet.job.state, sheet.now)[0]?.at).to.equal(sheet.now + 30 * MINUTE);
+    sheet.wait(30).put('evidenced', { reading: { kind: 'drain', amps: 5.5, minute: 60, volts: 11.5 } });
+    expect(atHand(sheet.job.state, sheet.now)?.title).to.equal('Load off: the discharge is at its end');
+    expect(courseOf(sheet.job.state).readings.some(({ kind }) => kind === 'drain')).to.equal(false);
   });
 });
 

@@ -143,6 +143,9 @@ function checkedValues(
   for (const field of definition.fields) {
     const value = values[field.id];
     if (field.kind === 'choice') {
+      if (!isAsked(field, kept)) continue;
+      if (field.inCell !== undefined && field.inCell > context.opened.type.cells) continue;
+      if (field.optional && value === undefined) continue;
       const options = optionsFor(field, context.opened.type);
       if (!options.some((option) => option.id === value))
         throw new RunSheetError(
@@ -233,9 +236,8 @@ function decided(state: JobState, { at, by, payload }: EventOf<'decided'>): JobS
 /** Puts the loop's steps in again behind the verdict. */
 function withRepeat(state: JobState, round: number): JobState {
   const procedure = procedureOf(state);
-  const usual = applicableSteps(procedure, state.opened);
-  const steps = procedure.steps.filter((step) => usual.includes(step) || step.inRepeats);
-  const from = steps.findIndex((step) => step.id === procedure.loop.from);
+  const steps = applicableSteps(procedure, state.opened, true);
+  const from = steps.findIndex((step) => procedure.loop.from.includes(step.id));
   const to = steps.findIndex((step) => step.id === procedure.loop.to);
   const again = steps
     .slice(from, to + 1)

@@ -12,7 +12,7 @@ import { againstFullSignal } from './fullSignal.ts';
 import { chargerMisfit } from './chargerFit.ts';
 import { isOfEdition } from './edition.ts';
 import { RunSheetError } from './errors.ts';
-import { CHARGE_DENSITY, chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
+import { cellDensitySpec, CHARGE_DENSITY, chargeSpecs, TEMPERATURE_SPEC } from './fields.ts';
 import {
   advance,
   atHand,
@@ -180,20 +180,33 @@ export function linked(
   return { link: { step, reading, watch: state, ...(before ? { before } : {}) }, finding };
 }
 
+function checkCells(densities: readonly number[], cells: number): void {
+  if (densities.length !== cells)
+    throw new RunSheetError(
+      'bad-entry',
+      `Density of every cell: ${cells} are needed, ${densities.length} came.`,
+    );
+  densities.forEach((density, index) =>
+    possibleNumber(density, cellDensitySpec(`Density, cell ${index + 1}`)),
+  );
+}
+
 export function chargeRead(state: JobState, { at, payload }: EventOf<'chargeRead'>): JobState {
   const { charge, step: here, definition } = runningCharge(state, payload.step, at);
   const specs = chargeSpecs(state.opened.type, charge.currentA);
-  const { voltageV, currentA, tempC, density } = payload.values;
+  const { voltageV, currentA, tempC, density, cellDensities } = payload.values;
   possibleNumber(voltageV, specs.voltageV);
   possibleNumber(currentA, specs.currentA);
   possibleNumber(tempC, specs.tempC);
   if (density !== undefined) possibleNumber(density, CHARGE_DENSITY);
+  if (cellDensities) checkCells(cellDensities, state.opened.type.cells);
   const reading = {
     at,
     voltageV,
     currentA,
     tempC,
     ...(density === undefined ? {} : { density: hydrometerTo25(density, tempC) }),
+    ...(cellDensities ? { cellDensities: cellDensities.map((one) => hydrometerTo25(one, tempC)) } : {}),
   };
   const watch = watchAt(state, here, definition, tempC);
   const { link, finding } = linked(watch, charge, state.readings, payload.step, reading);

@@ -1,11 +1,9 @@
 /** Entries of a recovery's way: a route is chosen, or left before its end. */
+import { layOut, MOST_ROUNDS } from './ahead.ts';
 import { RunSheetError } from './errors.ts';
 import { advance, atHand, expectKind, skipToRoute, type EventOf } from './moves.ts';
 import { isOn } from './reduceCharge.ts';
-import { applicableSteps, contextOf, keyOf, procedureOf, type JobState, type StepState } from './state.ts';
-
-/** More rounds than any battery is worth. */
-const MOST_ROUNDS = 20;
+import { contextOf, procedureOf, type JobState } from './state.ts';
 
 export function routed(state: JobState, { at, by, payload }: EventOf<'routed'>): JobState {
   const { step, definition } = atHand(state, payload.step, at);
@@ -22,27 +20,8 @@ export function routed(state: JobState, { at, by, payload }: EventOf<'routed'>):
       'held',
       `${veto.why} To go on all the same say in a few words why, at least 8 letters.`,
     );
-  const ahead = applicableSteps(route, state.opened).map((one): StepState => ({
-    key: keyOf(one.id, step.round),
-    stepId: one.id,
-    round: step.round,
-    status: 'ahead',
-  }));
-  const next = step.round + 1;
-  const choice: StepState = {
-    key: keyOf(step.stepId, next),
-    stepId: step.stepId,
-    round: next,
-    status: 'ahead',
-  };
-  const steps = [
-    ...state.steps.slice(0, state.cursor + 1),
-    ...ahead,
-    choice,
-    ...state.steps.slice(state.cursor + 1),
-  ];
   const taken = { route: route.id, round: step.round, at, by, ...(veto ? { reason } : {}) };
-  return advance({ ...state, steps, routes: [...(state.routes ?? []), taken] }, at, { status: 'done', by });
+  return advance(layOut(state, state.cursor + 1, route, taken), at, { status: 'done', by });
 }
 
 export function routeLeft(state: JobState, { at, by, payload }: EventOf<'routeLeft'>): JobState {

@@ -1,4 +1,5 @@
 /** Dwells end by themselves: time alone moves a job past them. */
+import { openNext } from './ahead.ts';
 import { definitionOf, dwellEnd, type JobState } from './state.ts';
 
 /**
@@ -15,9 +16,7 @@ export function settle(state: JobState, at: number): JobState {
     const doneAt = Math.max(end, step.openedAt ?? end);
     const steps = settled.steps.slice();
     steps[settled.cursor] = { ...step, status: 'done', doneAt };
-    const next = steps[settled.cursor + 1];
-    if (next) steps[settled.cursor + 1] = { ...next, status: 'open', openedAt: doneAt };
-    settled = { ...settled, steps, cursor: settled.cursor + 1 };
+    settled = openNext({ ...settled, steps }, settled.cursor + 1, doneAt);
   }
   return settled;
 }

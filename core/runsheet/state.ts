@@ -5,6 +5,7 @@ import type { Charger } from '../charge/chargers.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import type { StopRuleId, WatchState } from '../charge/watch.ts';
 import { limitsOf, missingAhOf } from './chargeLimits.ts';
+import { newestDensities } from './densities.ts';
 import type { OpenedPayload, StepValues } from './events.ts';
 import { RunSheetError } from './errors.ts';
 import { procedureById } from './procedures/procedures.ts';
@@ -164,12 +165,23 @@ export function latest(
   return found;
 }
 
-/** Of these steps the ones a house goes through, in one round. */
-export function applicableSteps({ steps }: Pick<Procedure, 'steps'>, opened: OpenedPayload): Step[] {
+/**
+ * Of these steps the ones a house goes through, in one round.
+ * @param isRepeat a house may leave a step out the first time, and go through it in repeats
+ */
+export function applicableSteps(
+  { steps }: Pick<Procedure, 'steps'>,
+  opened: OpenedPayload,
+  isRepeat = false,
+): Step[] {
+  const edition = opened.edition ?? 1;
   return steps.filter(
-    (step) =>
-      (!step.when || step.when.isOneOf.includes(opened.rules[step.when.rule])) &&
-      (step.asked === undefined || opened[step.asked] === true),
+    ({ when, asked, inRepeats, editions: { from = 1, to = edition } = {}, isFor }) =>
+      (!when || (isRepeat && inRepeats) || when.isOneOf.includes(opened.rules[when.rule])) &&
+      (asked === undefined || opened[asked] === true) &&
+      edition >= from &&
+      edition <= to &&
+      (isFor?.(opened.type) ?? true),
   );
 }
 
@@ -211,6 +223,7 @@ export function contextOf(state: JobState, round: number): StepContext {
       state.steps.find((step) => step.stepId === stepId && step.round === inRound)?.values ?? {},
     chargeSetting: (setA) => settingFor(basis, beforeCharge(state, round), setA),
     routes: state.routes ?? [],
+    newestDensities: () => newestDensities(state, round),
     chargeQuestion: (setA) => firstChargeQuestion(basis, beforeCharge(state, round), setA),
     charge: () => evidenceOf(state, latest(state, 'charge', round)),
     doneAt: (stepId) => {

@@ -50,6 +50,15 @@ export interface StepContext {
   lastCharge(): ChargeEvidence | undefined;
   /** Routes gone so far, the first first. */
   readonly routes: readonly RouteTaken[];
+  /** Density of every cell by the newest reading of them all, as far as they were read. */
+  newestDensities(): CellDensities | undefined;
+}
+
+export interface CellDensities {
+  /** Of cell 1 first, corrected to 25 °C, g/cm³; undefined where there was nothing to draw. */
+  readonly at25: readonly (number | undefined)[];
+  /** Whether a charge lay before the reading. */
+  readonly isCharged: boolean;
 }
 
 /** What a charge has shown, and what it is judged by. */
@@ -102,6 +111,10 @@ export interface ChoiceField {
   readonly id: string;
   readonly label: string;
   readonly options: readonly ChoiceOption[];
+  readonly optional?: boolean;
+  readonly shownWhen?: NumberField['shownWhen'];
+  /** The cell it is said of, from the positive post, from 1; a battery without that cell is not asked. */
+  readonly inCell?: number;
 }
 
 export interface ChoiceOption {
@@ -116,8 +129,8 @@ export function optionsFor({ options }: ChoiceField, type: BatteryType): readonl
   return options.filter(({ isFor }) => isFor?.(type) ?? true);
 }
 
-/** Whether a number is asked for, by what was chosen. */
-export function isAsked({ shownWhen }: NumberField, chosen: Readonly<Record<string, unknown>>): boolean {
+/** Whether a field is asked for, by what was chosen. */
+export function isAsked({ shownWhen }: Field, chosen: Readonly<Record<string, unknown>>): boolean {
   if (!shownWhen) return true;
   const { field, is } = shownWhen;
   return typeof is === 'string' ? chosen[field] === is : is.includes(String(chosen[field]));
@@ -147,6 +160,12 @@ interface StepBase {
   readonly when?: { readonly rule: HouseRuleId; readonly isOneOf: readonly string[] };
   /** Present only where it was asked for at Intake. */
   readonly asked?: 'fitting';
+  /** Present only in run sheets of these editions: a log keeps the steps it was opened with. */
+  readonly editions?: { readonly from?: number; readonly to?: number };
+  /** Present only for these types of battery. */
+  readonly isFor?: (type: BatteryType) => boolean;
+  /** Left out by itself where this says so as its turn comes. */
+  readonly isMoot?: (context: StepContext) => boolean;
   /** Gone through in a repeat, though the house leaves it out the first time. */
   readonly inRepeats?: boolean;
   /** Not done again in a repeat of charge and test. */
@@ -225,6 +244,10 @@ export type ChargeEnd =
       readonly fromV: number;
     }
   | { readonly on: 'voltage'; readonly volts: number }
+  /** Its current flat over this time, full or not. */
+  | { readonly on: 'flat'; readonly windowMin: number }
+  /** Three hourly densities of every cell alike. */
+  | { readonly on: 'densities' }
   /** Nothing but the clock. */
   | { readonly on: 'clock' };
 
@@ -255,6 +278,8 @@ export interface Treatment extends ChargeLimits {
   /** What it means that its end is reached, where that is not a proof of full. */
   readonly done?: string;
   readonly isAttended: boolean;
+  /** Each hourly look asks for the density of every cell. */
+  readonly asksCells?: true;
   /** Pulses: the charger's own programme holds no voltage, and ends by itself. */
   readonly isPulsed?: true;
 }
@@ -316,6 +341,8 @@ export interface Route {
   readonly against?: string;
   readonly veto: (context: StepContext) => Veto | undefined;
   readonly steps: readonly Step[];
+  /** Whether its steps are gone through once more, by itself, as their end is reached. */
+  readonly again?: (context: StepContext) => boolean;
 }
 
 export interface Procedure {
@@ -324,6 +351,6 @@ export interface Procedure {
   readonly steps: readonly Step[];
   /** Ways a recovery may go on from its route step. */
   readonly routes?: readonly Route[];
-  /** The part gone through again on "repeat", and how often at most. */
-  readonly loop: { readonly from: string; readonly to: string; readonly repeats: number };
+  /** The part gone through again on "repeat", and how often at most; it begins at the first of `from` that is there. */
+  readonly loop: { readonly from: readonly string[]; readonly to: string; readonly repeats: number };
 }

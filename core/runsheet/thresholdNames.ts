@@ -23,6 +23,7 @@ export const THRESHOLD_NAMES: Record<ThresholdId, string> = {
   fullRestV: 'Full at rest',
   massTolerancePct: 'Mass within',
   testerPassPct: 'Tester passes at',
+  retestMin: 'Rest before a retest',
   gradeRestMin: 'Rest before grading',
   leadsOffMin: 'Leads off for',
   leadsHoldMin: 'Then holds for',

@@ -172,6 +172,11 @@ export const THRESHOLDS = {
     because: 'A conductance tester counts 80 % of the cranking rating as good, on a charged battery.',
     handbook: () => 80,
   },
+  retestMin: {
+    unit: 'min',
+    because: 'Surface charge is gone four hours after a charge; a tester read sooner reads it too.',
+    handbook: () => 240,
+  },
   gradeRestMin: {
     unit: 'min',
     because: 'Surface charge goes and leaks show.',

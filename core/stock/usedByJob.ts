@@ -1,5 +1,5 @@
 /** What a job has taken from the stock so far, read off its state: corrected or taken back, it follows. */
-import { WATERED, waterMl } from '../runsheet/fields.ts';
+import { isWatering, waterMl } from '../runsheet/fields.ts';
 import type { JobState } from '../runsheet/state.ts';
 import { contextOf, latest } from '../runsheet/state.ts';
 import { acidItem, electrolyteFor, packItem, WATER, type ItemId, type StockMove } from './stock.ts';
@@ -14,7 +14,7 @@ export function usedByJob(state: JobState): ReadonlyMap<ItemId, number> {
     used.set(acidItem(contextOf(state, 1).threshold('fillDensity').value), Math.round(electrolyteFor(type)));
   const water = state.steps.reduce(
     (sum, { stepId, values, doneAt }) =>
-      sum + (WATERED.includes(stepId) && doneAt !== undefined ? waterMl(values) : 0),
+      sum + (isWatering(stepId) && doneAt !== undefined ? waterMl(values) : 0),
     0,
   );
   if (water > 0) used.set(WATER, water);

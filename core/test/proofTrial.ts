@@ -198,7 +198,11 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
   sheet.route('slow-charge', 'as it stands');
   if (!bench.charge()) return stopped();
   bench.clipsOff('slow-clips').rest(1 / 12);
-  sheet.measure('after-charge', bench.rested()).route('prove', 'as far as it goes').affirm('prove-off');
+  sheet
+    .closed('slow')
+    .measure('after-charge', bench.rested())
+    .route('prove', 'as far as it goes')
+    .affirm('prove-off');
   bench.rest(1.05);
   sheet.measure('prove-ocv', bench.rested());
   if (sheet.current.status === 'held') return stopped();
@@ -206,7 +210,9 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
   const drawnAh = bench.drawAh();
   sheet.measure('prove-capacity', { method: 'slow', drawnAh });
   if (!bench.charge()) return stopped();
-  bench.clipsOff('prove-clips').rest(1.05);
+  bench.clipsOff('prove-clips');
+  sheet.closed('prove');
+  bench.rest(1.05);
   const before = chargeAh(cells);
   sheet.measure('hold-ocv', bench.rested());
   bench.rest(1);

@@ -89,27 +89,51 @@ export class TestJob {
       densities?: readonly number[];
       tempC?: number;
       told?: Record<string, number | string>;
+      level?: 'at-line' | 'low';
     } = {},
   ): this {
     const { tempC = 21, told = { complaint: 'parked', flatMonths: 4 } } = more;
     this.affirm('identify').measure('label', {}).affirm('safety', 'inspect');
     this.measure('history', told).affirm('clean');
     this.measure('first-ocv', { ocvV, tempC, rested: 'yes' });
-    if (this.current.stepId === 'levels-before') {
+    if (this.current.stepId === 'open-cells') {
       const { cells } = this.job.state.opened.type;
+      const { level = 'at-line' } = more;
       const read = more.densities ?? Array.from({ length: cells }, () => 1.13);
-      this.measure('levels-before', { levels: 'covered' });
+      this.measure('open-cells', { caps: 'caps' });
+      this.measure(
+        'levels-cells',
+        this.eachCell('level', () => level),
+      );
       this.measure('density-before', {
         ...Object.fromEntries(read.map((density, index) => [`density${index + 1}`, density])),
         // Brought in frosty it is read once it has thawed.
         acidC: Math.max(0, tempC),
       });
-      this.measure('water-before', { added: 'none' });
+      this.leaveOut('dips-before').leaveOut('load-before').measure('water-before', { added: 'none' });
     }
     if (this.current.stepId !== 'first-tester') return this;
     return more.testerA === undefined
       ? this.put('skipped', { step: 'first-tester#1' })
       : this.measure('first-tester', { testerA: more.testerA });
+  }
+
+  leaveOut(stepId: string): this {
+    return this.put('skipped', { step: `${stepId}#${this.roundOf(stepId)}` });
+  }
+
+  /** The same asked of every cell of this battery. */
+  eachCell<T extends number | string>(id: string, of: (cell: number) => T): Record<string, T> {
+    const { cells } = this.job.state.opened.type;
+    return Object.fromEntries(
+      Array.from({ length: cells }, (_, index) => [`${id}${index + 1}`, of(index + 1)]),
+    );
+  }
+
+  /** Opened cells to the line and closed after a charge, where this battery has such steps. */
+  closed(id: string): this {
+    if (this.current.stepId !== `${id}-to-line`) return this;
+    return this.measure(`${id}-to-line`, { added: 'none' }).affirm(`${id}-caps`);
   }
 
   private roundOf(stepId: string): number {
@@ -197,6 +221,7 @@ export class TestJob {
     return this.route('slow-charge', reason)
       .toFull()
       .clipsOff('slow-clips')
+      .closed('slow')
       .wait(60)
       .measure('after-charge', { ocvV, tempC: 21 });
   }
@@ -223,7 +248,7 @@ export class TestJob {
     if (test) this.measure('prove-load', test);
     else this.put('skipped', { step: this.current.key });
     if (capacity) {
-      this.wait(180).measure('prove-capacity', capacity).toFull().clipsOff('prove-clips');
+      this.wait(180).measure('prove-capacity', capacity).toFull().clipsOff('prove-clips').closed('prove');
       this.wait(7 * DAY).measure('hold-ocv', { ocvV, tempC });
     } else this.put('skipped', { step: this.current.key });
     this.wait(DAY).measure('hold-read', { ocvV: dayV, tempC });

@@ -79,7 +79,7 @@ export const ACTIVATED_AGM: Procedure = {
     ...testing.map((step): Step => (step.id === 'rest' ? { ...step, when: charged, inRepeats: true } : step)),
     ...handingOver(false),
   ],
-  loop: { from: 'charge', to: 'verdict', repeats: 2 },
+  loop: { from: ['charge'], to: 'verdict', repeats: 2 },
 };
 
 export const DISPLAY_REFRESH: Procedure = {
@@ -112,5 +112,5 @@ export const DISPLAY_REFRESH: Procedure = {
     },
     ...handingOver(false).filter((step) => step.id === 'certify'),
   ],
-  loop: { from: 'charge', to: 'verdict', repeats: 2 },
+  loop: { from: ['charge'], to: 'verdict', repeats: 2 },
 };

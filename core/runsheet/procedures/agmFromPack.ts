@@ -35,5 +35,5 @@ export const AGM_FROM_PACK: Procedure = {
     ...testing,
     ...handingOver(false),
   ],
-  loop: { from: 'charge', to: 'verdict', repeats: 2 },
+  loop: { from: ['charge'], to: 'verdict', repeats: 2 },
 };

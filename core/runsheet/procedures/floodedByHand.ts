@@ -37,5 +37,5 @@ export const FLOODED_BY_HAND: Procedure = {
     ...testing,
     ...handingOver(true),
   ],
-  loop: { from: 'charge', to: 'verdict', repeats: 2 },
+  loop: { from: ['caps-loose-again', 'charge'], to: 'verdict', repeats: 2 },
 };

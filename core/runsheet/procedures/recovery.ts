@@ -1,15 +1,12 @@
 /** Recovery: find out, choose a route, bring it back, prove it, grade it (handbook 3). */
 import type { Procedure, Route, RouteStep } from '../step.ts';
-import {
-  CONSTANT_CURRENT,
-  EQUALISE,
-  HIGH_THEN_LOW,
-  LONG_SOAK,
-  PULSE,
-  SLOW_CHARGE,
-} from './recovery/chargeRoutes.ts';
+import { CONSTANT_CURRENT, LONG_SOAK, PULSE, SLOW_CHARGE } from './recovery/chargeRoutes.ts';
+import { HIGH_THEN_LOW } from './recovery/highThenLow.ts';
+import { EQUALISE, LAYERED } from './recovery/mixing.ts';
 import { openedCells } from './recovery/openedCells.ts';
-import { CYCLES, RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE, WATER_BACK } from './recovery/otherRoutes.ts';
+import { CYCLES } from './recovery/cycles.ts';
+import { RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE } from './recovery/otherRoutes.ts';
+import { WATER_BACK } from './recovery/waterBack.ts';
 import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
 import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE, WAKES_SECOND_EDITION } from './recovery/wakeRoutes.ts';
@@ -23,6 +20,7 @@ const ROUTES = [
   CONSTANT_CURRENT,
   HIGH_THEN_LOW,
   PULSE,
+  LAYERED,
   EQUALISE,
   WATER_BACK,
   CYCLES,
@@ -44,7 +42,7 @@ const choose: RouteStep = {
   cautions: [],
 };
 
-const LOOP = { from: 'choose-route', to: 'choose-route', repeats: 0 } as const;
+const LOOP = { from: ['choose-route'], to: 'choose-route', repeats: 0 } as const;
 
 export const RECOVER_FLOODED: Procedure = {
   id: 'recover-flooded',

@@ -8,7 +8,8 @@ import { useReadings } from '../steps/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options, TakeIn } from './LookForm.tsx';
+import { Options } from '../ui/Options.tsx';
+import { TakeIn } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
 /** Where most automatic chargers begin to see a battery, V on six cells (handbook 3.4). */

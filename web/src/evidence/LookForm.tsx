@@ -7,6 +7,7 @@ import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Options } from '../ui/Options.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
 interface Option {
@@ -58,43 +59,6 @@ export function TakeIn() {
         Take it in
       </Button>
     </div>
-  );
-}
-
-export function Options<Id extends string>({
-  legend,
-  options,
-  chosen,
-  onChoose,
-  isNarrow = false,
-}: {
-  legend: string;
-  options: readonly { readonly id: Id; readonly label: string }[];
-  chosen: Id | undefined;
-  onChoose: (id: Id) => void;
-  /** One under the other, in a cell of the drawing. */
-  isNarrow?: boolean;
-}) {
-  return (
-    <fieldset className={isNarrow ? 'space-y-1' : 'flex flex-wrap gap-2'}>
-      <legend className="sr-only">{legend}</legend>
-      {options.map(({ id, label }) => (
-        <label
-          key={id}
-          className={`flex min-h-12 cursor-pointer items-center justify-center rounded-lg border-2 border-line px-1 text-center has-checked:border-verdigris has-checked:font-bold has-focus-visible:outline-3 has-focus-visible:outline-ember ${isNarrow ? 'text-sm' : 'px-4'}`}
-        >
-          <input
-            type="radio"
-            name={legend}
-            checked={chosen === id}
-            onChange={() => onChoose(id)}
-            className={isNarrow ? 'sr-only' : 'mr-2 size-5 accent-(--verdigris)'}
-          />
-          {chosen === id && isNarrow ? '✓ ' : ''}
-          {label}
-        </label>
-      ))}
-    </fieldset>
   );
 }
 

@@ -1,11 +1,10 @@
-/** A capacity test while it runs: a look now and then, and what it will probably come to. */
-import { onSix } from '@cork-ember/core/battery/types.ts';
+/** A discharge while it runs: a look now and then, and what a capacity test will probably come to. */
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { runningTest, TEST_END_V, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
+import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
-import { capacityShareOf, capacityTestA, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
+import { capacityShareOf, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
@@ -104,30 +103,40 @@ function Clock({
   );
 }
 
+export interface WatchedDrain {
+  /** It draws, A. */
+  readonly amps: number;
+  /** Where it ends, V. */
+  readonly endV: number;
+  /** How capacity is measured by it; a cycle measures none. */
+  readonly method?: string;
+  /** What stands in the fields of the step at its end. */
+  readonly found: (minutes: number, volts: number) => StepValues;
+}
+
 export function CapacityWatch({
   hand,
-  method,
+  drain,
   actions,
   job,
   onEnd,
 }: {
   hand: AtHand;
-  method: string;
+  drain: WatchedDrain;
   actions: StepActions;
   job: string;
   /** What it gave, once it is at its end. */
-  onEnd: (values: StepValues) => void;
+  onEnd: (minutes: number, volts: number) => void;
 }) {
   const { state } = hand;
   const { type } = state.opened;
   const now = useNow();
-  const amps = capacityTestA(method, type);
-  const endV = onSix(TEST_END_V, type);
+  const { amps, endV, method } = drain;
   const [isOpen, setIsOpen] = useState(false);
   const [isByHand, setIsByHand] = useState(false);
   const running = runningTest(state, amps, now);
   const isOver = running !== undefined && running.lastV <= endV;
-  const minutes = useReserve(state, isOpen || running ? amps : undefined);
+  const minutes = useReserve(state, method !== undefined && (isOpen || running) ? amps : undefined);
   const minute: AskedReading = {
     id: 'minute',
     isOptional: false,
@@ -149,7 +158,6 @@ export function CapacityWatch({
     ...(!running || isByHand ? [minute] : []),
   ];
   const readings = useReadings(fields, { minute: { text: '0' } });
-  const end = (at: number): void => onEnd(capacityValues(method, at, type));
   const look = async (): Promise<void> => {
     const taken = readings.take();
     if (!taken) return;
@@ -162,7 +170,7 @@ export function CapacityWatch({
     if (!isKept) return;
     for (const { id } of fields) readings.type(id, '');
     setIsByHand(false);
-    if (volts <= endV) end(at);
+    if (volts <= endV) onEnd(at, volts);
   };
   return (
     <details
@@ -171,7 +179,9 @@ export function CapacityWatch({
       className="mx-5 mt-4 rounded-lg border border-line bg-paper"
     >
       <summary className="flex min-h-14 cursor-pointer items-center px-5 font-medium">
-        While it runs: a look, and what it will come to
+        {method === undefined
+          ? 'While it runs: a look now and then'
+          : 'While it runs: a look, and what it will come to'}
       </summary>
       <div
         className="border-t border-line pb-4"
@@ -182,16 +192,25 @@ export function CapacityWatch({
           void look();
         }}
       >
-        {running && <Clock running={running} isOver={isOver} endV={endV} onEnd={end} />}
+        {running && (
+          <Clock
+            running={running}
+            isOver={isOver}
+            endV={endV}
+            onEnd={(at) => onEnd(at, isOver ? running.lastV : endV)}
+          />
+        )}
         {!isOver && (
           <>
-            <div className="px-5">
-              {minutes ? (
-                <Forecast hand={hand} method={method} minutes={minutes} running={running} now={now} />
-              ) : (
-                <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
-              )}
-            </div>
+            {method !== undefined && (
+              <div className="px-5">
+                {minutes ? (
+                  <Forecast hand={hand} method={method} minutes={minutes} running={running} now={now} />
+                ) : (
+                  <p className="mt-2 text-soft">Candidate batteries go through this test …</p>
+                )}
+              </div>
+            )}
             <ReadingInputs fields={fields} readings={readings} job={job} type={type}>
               <Button className="min-h-14 w-full" onClick={() => void look()}>
                 {running ? 'Take the look in' : 'Load is on: start its clock'}

@@ -3,6 +3,7 @@ import type { FormEvent } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { constructionOf, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import {
+  cellDensitySpec,
   CHARGE_DENSITY,
   chargeSpecs,
   TEMPERATURE_SPEC,
@@ -26,13 +27,27 @@ export interface ChargeProps {
   readonly job: string;
 }
 
-/** What a look reads; a pilot cell's density where the battery can be opened. */
-export function lookFields(type: BatteryType, specs: ReturnType<typeof chargeSpecs>): AskedReading[] {
+const cellId = (cell: number): string => `cellDensity${cell}`;
+
+/** What a look reads; a pilot cell's density where the battery can be opened, or that of every cell where it is asked. */
+export function lookFields(
+  type: BatteryType,
+  specs: ReturnType<typeof chargeSpecs>,
+  asksCells = false,
+): AskedReading[] {
   return [
     { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
     { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
     { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature' },
-    ...(constructionOf(type.kind) === 'flooded'
+    ...(asksCells
+      ? Array.from({ length: type.cells }, (_, index): AskedReading => ({
+          id: cellId(index + 1),
+          spec: cellDensitySpec(`Density, cell ${index + 1}`),
+          isOptional: true,
+          inCell: index + 1,
+        }))
+      : []),
+    ...(!asksCells && constructionOf(type.kind) === 'flooded'
       ? [{ id: 'density', spec: CHARGE_DENSITY, isOptional: true }]
       : []),
   ];
@@ -52,14 +67,26 @@ export function HandNote({ hand }: Pick<ChargeProps, 'hand'>) {
 export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
   const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
   const specs = specsFor(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
-  const fields = lookFields(hand.context.opened.type, specs);
+  const { type } = hand.context.opened;
+  const asksCells = charge.treatment?.(hand.context).asksCells ?? false;
+  const fields = lookFields(type, specs, asksCells);
   const readings = useReadings(fields);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
     const { voltageV = 0, currentA = 0, tempC = 0, density } = taken.values;
-    const values = { voltageV, currentA, tempC, ...(density === undefined ? {} : { density }) };
+    // Of every cell or of none: an hour without the hydrometer is a look like any other.
+    const ofCells = Array.from({ length: type.cells }, (_, index) => taken.values[cellId(index + 1)]).filter(
+      (one) => one !== undefined,
+    );
+    const values = {
+      voltageV,
+      currentA,
+      tempC,
+      ...(density === undefined ? {} : { density }),
+      ...(ofCells.length > 0 ? { cellDensities: ofCells } : {}),
+    };
     const isRecorded = await actions.record({
       kind: 'chargeRead',
       payload: { step: hand.step.key, values, source: taken.source },
@@ -68,7 +95,7 @@ export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProp
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate>
-      <ReadingInputs fields={fields} readings={readings} job={job} />
+      <ReadingInputs fields={fields} readings={readings} job={job} type={type} />
       <Actions>
         <Button type="submit" tone={isQuiet ? 'plain' : 'go'} className="min-h-16 flex-1 text-lg">
           Record the look

@@ -1,8 +1,10 @@
 import { useState, type FormEvent } from 'react';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { drainAt } from '@cork-ember/core/runsheet/capacityClock.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { capacityTestA, capacityValues } from '@cork-ember/core/runsheet/grade.ts';
 import {
   isAsked,
   optionsFor,
@@ -10,9 +12,12 @@ import {
   type MeasureStep,
   type StepContext,
 } from '@cork-ember/core/runsheet/step.ts';
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
+import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
+import { Options } from '../ui/Options.tsx';
 import { Actions } from './Actions.tsx';
-import { CapacityWatch } from './CapacityWatch.tsx';
+import { CapacityWatch, type WatchedDrain } from './CapacityWatch.tsx';
 import { Denials } from './Denials.tsx';
 import { LoadGuide } from './LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
@@ -37,18 +42,26 @@ export function useMeasureForm(
   context: StepContext,
   initial: StepValues = {},
 ): MeasureForm {
-  const choices = measure.fields
+  const { type } = context.opened;
+  const isOfBattery = ({ inCell = 1 }: { readonly inCell?: number | undefined }): boolean =>
+    inCell <= type.cells;
+  const offered = measure.fields
     .filter((field) => field.kind === 'choice')
-    .map((field) => ({ ...field, options: optionsFor(field, context.opened.type) }));
+    .filter(isOfBattery)
+    .map((field) => ({ ...field, options: optionsFor(field, type) }));
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>(() =>
     Object.fromEntries(
-      choices.map((field) => [field.id, String(initial[field.id] ?? field.options[0]?.id ?? '')]),
+      offered.map((field) => {
+        // What is seen of a cell is never guessed for whoever looks.
+        const first = field.inCell === undefined ? (field.options[0]?.id ?? '') : '';
+        return [field.id, String(initial[field.id] ?? first)];
+      }),
     ),
   );
+  const choices = offered.filter((field) => isAsked(field, chosen));
   const fields = measure.fields.flatMap((field): AskedReading[] => {
     if (field.kind === 'choice') return [];
-    if (field.inCell !== undefined && field.inCell > context.opened.type.cells) return [];
-    if (field.isFor?.(context.opened.type) === false) return [];
+    if (!isOfBattery(field) || field.isFor?.(type) === false) return [];
     if (!isAsked(field, chosen)) return [];
     return [
       {
@@ -66,7 +79,10 @@ export function useMeasureForm(
   const readings = useReadings(fields, Object.fromEntries(typed));
   const take = (): { values: StepValues; source: string } | undefined => {
     const taken = readings.take();
-    return taken && { values: { ...chosen, ...taken.values }, source: taken.source || 'keypad' };
+    const made = Object.fromEntries(
+      choices.flatMap(({ id }) => (chosen[id] === '' ? [] : [[id, chosen[id] ?? '']])),
+    );
+    return taken && { values: { ...made, ...taken.values }, source: taken.source || 'keypad' };
   };
   const fill = (values: StepValues): void => {
     for (const { id, spec } of fields) {
@@ -87,6 +103,47 @@ export function useMeasureForm(
   };
 }
 
+/** What is seen of each cell, on the drawing of the battery; the usual answer for all of them at one press. */
+function CellChoices({
+  form,
+  type,
+}: {
+  form: MeasureForm;
+  type: Pick<BatteryType, 'cells' | 'positivePost'>;
+}) {
+  const ofCells = form.choices.filter(({ inCell }) => inCell !== undefined);
+  const [first] = ofCells;
+  const usual = first?.options[0];
+  if (!first || !usual) return null;
+  return (
+    <div className="mt-4 px-5">
+      <BatteryTop
+        type={type}
+        cell={(cell) => {
+          const field = ofCells.find(({ inCell }) => inCell === cell);
+          return (
+            field && (
+              <Options
+                legend={field.label}
+                options={field.options}
+                chosen={form.chosen[field.id]}
+                onChoose={(option) => form.choose(field.id, option)}
+                isNarrow
+              />
+            )
+          );
+        }}
+      />
+      <Button
+        className="mt-2 min-h-13"
+        onClick={() => ofCells.forEach(({ id }) => form.choose(id, usual.id))}
+      >
+        All cells: {inSentence(usual.label)}
+      </Button>
+    </div>
+  );
+}
+
 export function MeasureFields({
   form,
   job,
@@ -96,9 +153,11 @@ export function MeasureFields({
   job: string;
   type: Pick<BatteryType, 'cells' | 'positivePost'>;
 }) {
+  const ofBattery = form.choices.filter(({ inCell }) => inCell === undefined);
   return (
     <>
-      {form.choices.map((field) => (
+      <CellChoices form={form} type={type} />
+      {ofBattery.map((field) => (
         <fieldset key={field.id} className="mt-4 px-5">
           <legend className="font-medium">{field.label}</legend>
           <div className="mt-1 flex flex-wrap gap-2">
@@ -139,6 +198,26 @@ function Guide({ hand: { context } }: { hand: AtHand }) {
   );
 }
 
+/** The discharge a step watches, and what it leaves in the step's fields at its end. */
+function drainOf({ step, context: { opened } }: AtHand, method: string): WatchedDrain | undefined {
+  const { type } = opened;
+  const drain = drainAt(step.stepId);
+  if (!drain) return undefined;
+  const endV = onSix(drain.endV, type);
+  return step.stepId === 'prove-capacity'
+    ? {
+        endV,
+        amps: capacityTestA(method, type),
+        method,
+        found: (minutes) => capacityValues(method, minutes, type),
+      }
+    : {
+        endV,
+        amps: type.capacityAh / 10,
+        found: (minutes, volts) => ({ minutes, endV: volts }),
+      };
+}
+
 interface MeasureProps {
   readonly hand: AtHand;
   readonly measure: MeasureStep;
@@ -154,17 +233,20 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
     const taken = form.take();
     if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
   };
+  const drain = drainOf(hand, form.chosen['method'] ?? '');
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
     <form onSubmit={submit} noValidate>
       {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
-      {hand.step.stepId === 'prove-capacity' && (
+      {drain && (
         <CapacityWatch
+          // Another way to measure it draws another current: another clock.
+          key={drain.amps}
           hand={hand}
-          method={form.chosen['method'] ?? ''}
+          drain={drain}
           actions={actions}
           job={job}
-          onEnd={form.fill}
+          onEnd={(minutes, volts) => form.fill(drain.found(minutes, volts))}
         />
       )}
       <MeasureFields form={form} job={job} type={hand.context.opened.type} />

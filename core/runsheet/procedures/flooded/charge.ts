@@ -7,6 +7,32 @@ import { LEVELS } from './fill.ts';
 
 export const charging: readonly Step[] = [
   readBeforeCharge('Open-circuit, nothing connected. Expect 12.1–12.6 V on 12 V.', [CELL_LOW]),
+  {
+    kind: 'gate',
+    id: 'caps-loose-again',
+    title: 'Caps loose again',
+    detail: ({ opened: { rules } }) =>
+      rules.floodedCaps === 'fitted'
+        ? 'House rule: fitted while charging. Only caps with open vents stay on.'
+        : 'On the holes, not screwed or pressed: fizz and gas must get out, drops must not.',
+    editions: { from: 4 },
+    // The first charge has its own step for them.
+    when: { rule: 'floodedCaps', isOneOf: [] },
+    inRepeats: true,
+    claims: ['No cap is tight; gas gets out of every cell'],
+    affirmLabel: 'Gas gets out',
+    denials: [
+      {
+        id: 'caps-tight',
+        label: 'A cap is tight',
+        say: 'Loosen it before the charger goes on: closed in, the gas bursts the case.',
+        leads: 'hold',
+      },
+    ],
+    handsMin: 1,
+    overdueAfterMin: 30,
+    cautions: ['gas', 'acid'],
+  },
   chargeStep(({ round }) =>
     round === 1
       ? 'A tenth of capacity; look into the cells and at the warmth. Water to the line as needed, never acid. The charger must reach 14.4–14.8 V on 12 V.'

@@ -77,9 +77,22 @@ export const filling: readonly Step[] = [
     title: 'Check the electrolyte',
     detail: ({ threshold }) =>
       `Density ${threshold('fillDensity').value.toFixed(3)} at 25 °C, and ${threshold('fillFromC').value} to ${threshold('fillToC').value} °C. Read both; the reading is corrected to 25 °C here.`,
-    fields: [densityField('density', 'Hydrometer, as read'), electrolyteTempField],
+    fields: [
+      {
+        kind: 'choice',
+        id: 'densityFrom',
+        label: 'Density by',
+        optional: true,
+        options: [
+          { id: 'hydrometer', label: 'Hydrometer' },
+          { id: 'bag', label: 'As printed on a sealed bag' },
+        ],
+      },
+      densityField('density', 'Density, as read'),
+      electrolyteTempField,
+    ],
     holds: (values, { threshold }) => {
-      const { density, acidC } = values;
+      const { density, acidC, densityFrom } = values;
       if (typeof density !== 'number' || typeof acidC !== 'number') return undefined;
       const low = threshold('fillFromC').value;
       const high = threshold('fillToC').value;
@@ -88,7 +101,7 @@ export const filling: readonly Step[] = [
           why: `${acidC.toFixed(1)} °C: electrolyte is filled at ${low} to ${high} °C. Let it come to the room and read again.`,
           canOverride: false,
         };
-      const at25 = densityTo25(density, acidC);
+      const at25 = densityFrom === 'bag' ? density : densityTo25(density, acidC);
       const asked = threshold('fillDensity').value;
       return Math.abs(at25 - asked) <= DENSITY_WITHIN
         ? undefined
@@ -98,10 +111,12 @@ export const filling: readonly Step[] = [
           };
     },
     denials: [],
-    remark: ({ density, acidC }) =>
-      typeof density === 'number' && typeof acidC === 'number'
-        ? `${density.toFixed(3)} read at ${acidC.toFixed(1)} °C is ${densityTo25(density, acidC).toFixed(3)} at 25 °C.`
-        : undefined,
+    remark: ({ density, acidC, densityFrom }) =>
+      densityFrom === 'bag'
+        ? `${Number(density).toFixed(3)} is what the sealed bag prints, at 25 °C; nobody measured it.`
+        : typeof density === 'number' && typeof acidC === 'number'
+          ? `${density.toFixed(3)} read at ${acidC.toFixed(1)} °C is ${densityTo25(density, acidC).toFixed(3)} at 25 °C.`
+          : undefined,
     handsMin: 2,
     overdueAfterMin: 30,
     cautions: ['acid'],

@@ -1,7 +1,21 @@
-/** Looking into an opened flooded battery: level, density, then water; water only after the readings (handbook 3.2). */
-import { hydrometerTo25 } from '../../../electrolyte/density.ts';
-import { cellDensitySpec, electrolyteTempField, MOST_CELLS, waterDoubt, waterFields } from '../../fields.ts';
-import type { NumberField, Step } from '../../step.ts';
+/**
+ * Looking into an opened flooded battery: how it opens, level, density, voltage along the cells, load, then water; water
+ * only after the readings, but where plates stand bare before any load (handbook 3.2).
+ */
+import { loadTestFor } from '../../../battery/loadTest.ts';
+import { densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
+import {
+  cellChoices,
+  cellDensitySpec,
+  dipFields,
+  electrolyteTempField,
+  MOST_CELLS,
+  voltageField,
+  waterDoubt,
+  waterFields,
+} from '../../fields.ts';
+import type { ChoiceField, Hold, MeasureStep, NumberField, Step, StepContext } from '../../step.ts';
+import type { StepValues } from '../../events.ts';
 
 /** Per cell, as the hydrometer floats; cells with no acid above the plates are left empty. */
 const cellDensity = (cell: number): NumberField => ({
@@ -12,25 +26,36 @@ const cellDensity = (cell: number): NumberField => ({
   spec: () => cellDensitySpec(`Cell ${cell}`),
 });
 
-/** The densities read, corrected to 25 °C; undefined where a cell was not read. */
-export function densitiesAt25(
-  values: Readonly<Record<string, number | string>>,
-  cells: number,
-): (number | undefined)[] {
-  const acidC = values['acidC'];
-  return Array.from({ length: cells }, (_, index) => {
-    const read = values[`density${index + 1}`];
-    return typeof read === 'number' && typeof acidC === 'number' ? hydrometerTo25(read, acidC) : undefined;
-  });
-}
+/** The density of every cell, and how warm the acid is. */
+export const densityFields: readonly NumberField[] = [
+  ...Array.from({ length: MOST_CELLS }, (_, index) => cellDensity(index + 1)),
+  electrolyteTempField,
+];
 
-/** Between cells, g/cm³: worth an equalise, and a bad cell once charged (handbook 3.2). */
-export const SPREAD_EQUALISE = 0.03;
-export const SPREAD_BAD = 0.05;
+/** What came to light as it was opened: caps, ports under a label, or a case that stays closed. */
+const isClosed = ({ valuesOf }: StepContext): boolean => valuesOf('open-cells')['caps'] === 'closed';
+const hasHiddenPorts = ({ valuesOf }: StepContext): boolean => valuesOf('open-cells')['caps'] === 'hidden';
 
-export function spreadOf(densities: readonly (number | undefined)[]): number | undefined {
-  const read = densities.filter((one) => one !== undefined);
-  return read.length < 2 ? undefined : Math.max(...read) - Math.min(...read);
+const LEVELS = 'level';
+const levelsOf = ({ valuesOf }: StepContext): readonly unknown[] => ofCells(valuesOf('levels-cells'), LEVELS);
+const hasBarePlates = (context: StepContext): boolean => levelsOf(context).includes('plates-bare');
+
+const cellsNamed = (cells: readonly number[]): string =>
+  cells.length === 1 ? `Cell ${cells[0]}` : `Cells ${cells.join(', ')}`;
+
+/** What the levels say, the cells by their numbers. */
+function levelWords(values: StepValues): string | undefined {
+  const levels = ofCells(values, LEVELS).filter((level) => level !== undefined);
+  const which = (level: string): number[] =>
+    levels.flatMap((one, index) => (one === level ? [index + 1] : []));
+  const bare = which('plates-bare');
+  const low = which('low');
+  if (bare.length > 0)
+    return `${cellsNamed(bare)}: plates bare, dried out. What stood bare is lost; the rest may come back.`;
+  if (low.length === 0) return undefined;
+  return low.length === levels.length
+    ? 'All low: overcharge or neglect.'
+    : `${cellsNamed(low)} low: suspect ${low.length === 1 ? 'that cell' : 'those cells'}.`;
 }
 
 const WATER_WORDS = {
@@ -38,33 +63,153 @@ const WATER_WORDS = {
   midMark: 'to the mid mark, by this house’s rule: the level rises on charge',
 } as const;
 
-export const openedCells: readonly Step[] = [
+/** What went in, and how much of it. */
+const wentIn: ChoiceField = {
+  kind: 'choice',
+  id: 'added',
+  label: 'What went in',
+  options: [
+    { id: 'none', label: 'Nothing' },
+    { id: 'distilled', label: 'Distilled water' },
+    { id: 'acid', label: 'Acid' },
+    { id: 'tap', label: 'Tap water' },
+  ],
+};
+
+function wrongWater(values: StepValues): Hold | undefined {
+  const { added } = values;
+  if (added === 'acid')
+    return {
+      why: 'Acid never goes into a battery in service: what is missing is water. Draw it off, or record why it stays.',
+      canOverride: true,
+    };
+  if (added === 'tap')
+    return {
+      why: 'Tap water carries iron and chlorine that discharge the plates for good. Draw it off and use distilled water; or record why it stays.',
+      canOverride: true,
+    };
+  return added === 'distilled' ? waterDoubt(values) : undefined;
+}
+
+/** Water for opened cells, wherever it stands in the order of work. */
+const water = (own: Pick<MeasureStep, 'id' | 'title' | 'detail'> & Partial<MeasureStep>): MeasureStep => ({
+  kind: 'measure',
+  fields: [wentIn, ...waterFields({ field: 'added', is: 'distilled' })],
+  holds: wrongWater,
+  denials: [],
+  handsMin: 3,
+  overdueAfterMin: 60,
+  cautions: ['waterOnly'],
+  ...own,
+});
+
+/** As logs of the first three editions have it: of the whole battery, no cell by its number. */
+const levelsOfOldLogs: Step = {
+  kind: 'measure',
+  id: 'levels-before',
+  title: 'Look into every cell',
+  detail: () => 'Caps off into distilled water; a lamp into each cell.',
+  editions: { to: 3 },
+  fields: [
+    {
+      kind: 'choice',
+      id: 'levels',
+      label: 'Acid above the plates',
+      options: [
+        { id: 'covered', label: 'In every cell' },
+        { id: 'all-low', label: 'All low, plates covered' },
+        { id: 'one-low', label: 'One cell low' },
+        { id: 'bare', label: 'Plates bare' },
+      ],
+    },
+  ],
+  holds: () => undefined,
+  denials: [],
+  remark: ({ levels }) =>
+    ({
+      'all-low': 'All low: overcharge or neglect.',
+      'one-low': 'One low: suspect that cell.',
+      bare: 'Plates bare: dried out. What stood bare is lost; the rest may come back.',
+    })[String(levels)],
+  handsMin: 2,
+  overdueAfterMin: 60,
+  cautions: ['acid', 'gasInside'],
+};
+
+const opening: readonly Step[] = [
   {
     kind: 'measure',
-    id: 'levels-before',
-    title: 'Look into every cell',
-    detail: () => 'Caps off into distilled water; a lamp into each cell.',
+    id: 'open-cells',
+    title: 'Open the cells',
+    detail: () =>
+      'Press-in caps: pliers, straight up. Threaded: fingers or a coin. Some that call themselves maintenance-free have ports under a label. Caps wait in distilled water.',
+    editions: { from: 4 },
     fields: [
       {
         kind: 'choice',
-        id: 'levels',
-        label: 'Acid above the plates',
+        id: 'caps',
+        label: 'How it opens',
         options: [
-          { id: 'covered', label: 'In every cell' },
-          { id: 'all-low', label: 'All low, plates covered' },
-          { id: 'one-low', label: 'One cell low' },
-          { id: 'bare', label: 'Plates bare' },
+          { id: 'caps', label: 'Caps' },
+          { id: 'hidden', label: 'Ports under a label' },
+          { id: 'closed', label: 'It stays closed' },
         ],
       },
     ],
     holds: () => undefined,
     denials: [],
-    remark: ({ levels }) =>
-      ({
-        'all-low': 'All low: overcharge or neglect.',
-        'one-low': 'One low: suspect that cell.',
-        bare: 'Plates bare: dried out. What stood bare is lost; the rest may come back.',
-      })[String(levels)],
+    remark: ({ caps }) =>
+      caps === 'closed' ? 'Then no cell is looked into: charge, voltage and tester must say it.' : undefined,
+    handsMin: 3,
+    overdueAfterMin: 60,
+    cautions: ['acid', 'gasInside', 'neverPry'],
+  },
+  {
+    kind: 'gate',
+    id: 'hidden-ports',
+    title: 'Lift the label over the ports',
+    detail: () =>
+      'Photograph it as it is. Warm it, and lift it whole from one corner; it goes back, so keep it with the battery. Opened at its ports alone, and only where its caps seal again.',
+    editions: { from: 4 },
+    isMoot: (context) => !hasHiddenPorts(context),
+    claims: [
+      'Label photographed, warmed, lifted whole and kept with the battery',
+      'Caps come out at the ports, undamaged, and will seal again',
+      'Caps in distilled water',
+    ],
+    affirmLabel: 'Open at its ports',
+    denials: [
+      {
+        id: 'will-not-seal',
+        label: 'A cap is damaged or will not seal',
+        say: 'One that does not seal loses its water and sprays acid: find a cap that does, or leave this battery.',
+        leads: 'hold',
+      },
+    ],
+    handsMin: 6,
+    overdueAfterMin: 60,
+    cautions: ['neverPry', 'acid'],
+  },
+];
+
+export const openedCells: readonly Step[] = [
+  ...opening,
+  levelsOfOldLogs,
+  {
+    kind: 'measure',
+    id: 'levels-cells',
+    title: 'Look into every cell',
+    detail: () => 'A lamp into each cell, the first at the positive post.',
+    editions: { from: 4 },
+    isMoot: isClosed,
+    fields: cellChoices(LEVELS, 'Acid above the plates', [
+      { id: 'at-line', label: 'At line' },
+      { id: 'low', label: 'Low' },
+      { id: 'plates-bare', label: 'Bare' },
+    ]),
+    holds: () => undefined,
+    denials: [],
+    remark: levelWords,
     handsMin: 2,
     overdueAfterMin: 60,
     cautions: ['acid', 'gasInside'],
@@ -75,10 +220,8 @@ export const openedCells: readonly Step[] = [
     title: 'Density, cell by cell',
     detail: () =>
       'Positive post first. It is corrected to 25 °C here. All low and equal: discharged or sulfated. A cell without acid to draw stays empty.',
-    fields: [
-      ...Array.from({ length: MOST_CELLS }, (_, index) => cellDensity(index + 1)),
-      electrolyteTempField,
-    ],
+    isMoot: isClosed,
+    fields: densityFields,
     holds: () => undefined,
     denials: [],
     remark: (values) => {
@@ -93,43 +236,104 @@ export const openedCells: readonly Step[] = [
     overdueAfterMin: 60,
     cautions: ['acid'],
   },
+  water({
+    id: 'water-cover',
+    title: 'Cover the bare plates first',
+    detail: () =>
+      'Distilled water just over the plates, in the cells that stand bare: a dry cell can light itself from inside. No load is put on this battery before its charge.',
+    editions: { from: 4 },
+    isMoot: (context) => !hasBarePlates(context),
+    cautions: ['waterOnly', 'gasInside', 'acid'],
+  }),
   {
     kind: 'measure',
+    id: 'dips-before',
+    title: 'Voltage along the cells',
+    detail: ({ opened: { type } }) =>
+      `Two dip probes of one metal in the acid: positive post to cell 1, cell to cell, last cell to negative post, ${type.cells + 1} readings that add up to the battery. A sound step is 2.00–2.15 V; what a dead cell lacks shows in either of two neighbours.`,
+    editions: { from: 4 },
+    isMoot: isClosed,
+    fields: dipFields,
+    holds: () => undefined,
+    denials: [],
+    skipLabel: 'No dip probes',
+    handsMin: 6,
+    overdueAfterMin: 60,
+    cautions: ['acid', 'gasInside'],
+  },
+  {
+    kind: 'measure',
+    id: 'load-before',
+    title: 'Put a load on it',
+    detail: ({ opened: { type, rules }, valuesOf }) => {
+      const tempC = valuesOf('first-ocv')['tempC'];
+      const { currentA, seconds } = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
+      return `${currentA.toFixed(0)} A for ${seconds} s, caps on, read the lowest voltage. On a flat battery it condemns good ones: below 12 V leave it out, charge it and load it then.`;
+    },
+    editions: { from: 4 },
+    isMoot: hasBarePlates,
+    fields: [
+      voltageField({
+        id: 'loadV',
+        label: 'Lowest voltage under load',
+        plausible: [4, 12.4],
+        quantity: 'loadVoltage',
+      }),
+    ],
+    holds: () => undefined,
+    denials: [],
+    skipLabel: 'Not now: flat, or no load tester',
+    handsMin: 3,
+    overdueAfterMin: 60,
+    cautions: ['sparkAtTest', 'gasInside'],
+  },
+  water({
     id: 'water-before',
     title: 'Water, only after the readings',
     detail: ({ opened: { rules } }) =>
       `Distilled water ${WATER_WORDS[rules.waterBefore]}. Density means nothing from now until it has mixed: a charge to gassing, or rocking and hours.`,
-    fields: [
-      {
-        kind: 'choice',
-        id: 'added',
-        label: 'What went in',
-        options: [
-          { id: 'none', label: 'Nothing' },
-          { id: 'distilled', label: 'Distilled water' },
-          { id: 'acid', label: 'Acid' },
-          { id: 'tap', label: 'Tap water' },
-        ],
-      },
-      ...waterFields({ field: 'added', is: 'distilled' }),
-    ],
-    holds: (values) => {
-      const { added } = values;
-      if (added === 'acid')
-        return {
-          why: 'Acid never goes into a battery in service: what is missing is water. Draw it off, or record why it stays.',
-          canOverride: true,
-        };
-      if (added === 'tap')
-        return {
-          why: 'Tap water carries iron and chlorine that discharge the plates for good. Draw it off and use distilled water; or record why it stays.',
-          canOverride: true,
-        };
-      return added === 'distilled' ? waterDoubt(values) : undefined;
-    },
-    denials: [],
-    handsMin: 3,
-    overdueAfterMin: 60,
-    cautions: ['waterOnly'],
-  },
+    isMoot: (context) => isClosed(context) || hasBarePlates(context),
+  }),
 ];
+
+/** After a charge of an opened battery: to the line, then closed again (handbook 3.4, water back). */
+export const closedAgain = (id: string): readonly Step[] => {
+  const isHere = {
+    editions: { from: 4 },
+    isFor: ({ kind }) => kind === 'flooded-dry-charged',
+    isMoot: isClosed,
+  } satisfies Pick<Step, 'editions' | 'isFor' | 'isMoot'>;
+  return [
+    water({
+      ...isHere,
+      id: `${id}-to-line`,
+      title: 'Levels to the line',
+      detail: () =>
+        'A lamp into each cell. Now that it is charged it stands as high as it will: distilled water to the line, no acid.',
+      cautions: ['waterOnly', 'acid'],
+    }),
+    {
+      ...isHere,
+      kind: 'gate',
+      id: `${id}-caps`,
+      title: 'Caps back on, wipe it down',
+      detail: (context) =>
+        hasHiddenPorts(context)
+          ? 'Caps out of the water, dry, into the ports they came from until they seal; the label goes back over them. Spills: baking soda, then water.'
+          : 'Press-in caps pushed straight home by hand, threaded ones finger-tight, no tool. Spills: baking soda, then water.',
+      claims: ['Every cap home by its kind', 'Wiped with baking soda and water'],
+      affirmLabel: 'Caps on, wiped',
+      denials: [
+        {
+          id: 'cap-missing',
+          label: 'A cap is missing or broken',
+          say: 'It is not left open: acid and dirt go both ways. Find one that fits.',
+          leads: 'hold',
+        },
+      ],
+      handsMin: 3,
+      overdueAfterMin: 60,
+      cautions: ['acid'],
+    },
+  ];
+};

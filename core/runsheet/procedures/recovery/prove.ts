@@ -5,8 +5,12 @@ import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { loadVoltageField, temperatureField, testerFields, voltageField } from '../../fields.ts';
 import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
+import { handedOver } from '../shared/handOver.ts';
 import { shelfWords } from '../shared/shelf.ts';
+import { isOfEdition } from '../../edition.ts';
 import { gradedFrom, judge, numberOf } from './proof.ts';
+import { hard } from './shared.ts';
+import { isDrawnDown } from './wakeRoutes.ts';
 import { off, slowCharge, treat } from './treatments.ts';
 
 const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
@@ -245,6 +249,24 @@ const holding: readonly Step[] = [
   },
 ];
 
+/** Posts, hose and vehicle as for a new one; a flooded one has its vent looked after. */
+const handedBack: readonly Step[] = handedOver(false).map((step): Step => ({
+  ...step,
+  editions: { from: 4 },
+  ...(step.kind === 'gate' && step.id === 'fit'
+    ? { claims: [...step.claims, 'Vent hose, where it has one: on, not kinked, only one vent plugged'] }
+    : {}),
+  ...(step.kind === 'gate' && step.id === 'hand-over'
+    ? {
+        claims: [
+          'Posts bright, terminal grease with it',
+          'Wiped down',
+          'Owner’s sheet with it: date, charge, what it is for, next check, how to recycle',
+        ],
+      }
+    : {}),
+}));
+
 const gradingAndAfter: readonly Step[] = [
   {
     kind: 'decide',
@@ -284,6 +306,7 @@ const gradingAndAfter: readonly Step[] = [
     overdueAfterMin: 480,
     cautions: ['usedBattery'],
   },
+  ...handedBack,
   {
     kind: 'act',
     id: 'sign-recovered',
@@ -304,6 +327,8 @@ export const PROVE: Route = {
   isFor: 'Charged and proven full, or as far as it goes.',
   stop: 'The lower of capacity and cranking grades it; what is not measured is not assumed.',
   veto: (context) => {
+    if (isOfEdition(context.opened, 4) && isDrawnDown(context))
+      return hard('It was discharged and not charged since: charge it first.');
     const evidence = context.lastCharge();
     const verdict = evidence && fullVerdict(context, evidence);
     return verdict?.isMet

@@ -2,6 +2,7 @@
 import { isOfEdition } from '../../edition.ts';
 import { PAUSE_C } from '../../../charge/ceilings.ts';
 import { constructionOf, onSix } from '../../../battery/types.ts';
+import { closedAgain } from './openedCells.ts';
 import { BEFORE_IT_IS_ON, clipsOffAfter, coldCautions } from '../shared/charge.ts';
 import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
 
@@ -174,12 +175,14 @@ export const longSoak = (context: StepContext): Treatment => {
     mostMin: 48 * HOUR_MIN,
     hotC: RECOVERY_HOT_C,
     isCompensated: true,
-    end: { on: 'full', windowMin: 4 * HOUR_MIN },
+    // Older logs went on until it was proven full.
+    end: { on: isOfEdition(context.opened, 4) ? 'flat' : 'full', windowMin: 4 * HOUR_MIN },
     stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `${volts.toFixed(1)} V at 25 °C, ${amps(setA)}, C/5 at most, 16 to 48 h.`,
       'Ends with the current flat for 4 h. Above 45 °C, or with the current rising at the same voltage, it is off at once.',
     ],
+    done: 'Its current is flat: off, days of rest, then the reading says what the soak did.',
     isAttended: false,
   };
 };
@@ -217,13 +220,48 @@ export const overVoltage = (context: StepContext): Treatment => {
     mostMin: 4 * HOUR_MIN,
     hotC: RECOVERY_HOT_C,
     isCompensated: false,
-    end: { on: 'clock' },
+    end: isOfEdition(context.opened, 4) ? { on: 'densities' } : { on: 'clock' },
     stops: ['over-voltage', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `C/25 = ${amps(setA)} to ${onSix(15.8, context.opened.type).toFixed(1)} V; density of every cell each hour until three agree.`,
       '45 °C, four hours, or a low level end it.',
     ],
+    done: 'Three hourly densities of every cell are alike: off.',
+    asksCells: true,
     isAttended: true,
+  };
+};
+
+/** A last bite, for cells that are the last to wake or for all once they bubble (handbook 3.4: 10–15 min more). */
+export const lastBite = (context: StepContext): Treatment => ({
+  ...highBite(context),
+  dueMin: 10,
+  mostMin: 15,
+  working: [
+    '10 minutes more, 15 at most: look and feel while it runs, switch off at the first cell that heats.',
+  ],
+});
+
+/** A few hours at the voltage where every cell gasses: gas is what stirs the acid (handbook 4 and 3.4). */
+export const chargeToGassing = (context: StepContext): Treatment => {
+  const { capacityAh } = context.opened.type;
+  const setA = capacityAh / 20;
+  const ceilingV = context.threshold('ceilingV').value;
+  return {
+    setA,
+    mostA: capacityAh / 10,
+    ceilingV,
+    dueMin: 2 * HOUR_MIN,
+    mostMin: 4 * HOUR_MIN,
+    hotC: context.threshold('hotPauseC').value,
+    isCompensated: true,
+    end: { on: 'clock' },
+    stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
+    working: [
+      `C/20 = ${amps(setA)} at ${ceilingV.toFixed(1)} V for two hours: every cell gasses, and the gas stirs its acid.`,
+      'Then the density of every cell. Three such rounds alike within 0.010, and the acid is level.',
+    ],
+    isAttended: false,
   };
 };
 
@@ -252,6 +290,8 @@ export const treat = (
   cautionsWhileOn: [...cautions, 'gas', 'gasInside', 'rottenEgg'],
 });
 
-/** Off after a charge, gas gone, clips off; the steps are named after `id`. */
-export const off = (id: string, charge = id): readonly Step[] =>
-  clipsOffAfter(charge, `${id}-gas`, `${id}-clips`);
+/** Off after a charge, gas gone, clips off, opened cells to the line and closed; the steps are named after `id`. */
+export const off = (id: string, charge = id): readonly Step[] => [
+  ...clipsOffAfter(charge, `${id}-gas`, `${id}-clips`),
+  ...closedAgain(id),
+];

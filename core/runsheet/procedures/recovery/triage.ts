@@ -2,7 +2,7 @@
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import type { CautionId } from '../../cautions.ts';
-import { printoutFields, temperatureField, testerSpec, voltageSpec } from '../../fields.ts';
+import { printoutFields, temperatureField, testerSpec, voltageField, voltageSpec } from '../../fields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
 
@@ -54,6 +54,28 @@ const monthsFlat: NumberField = {
     plausible: { min: 0, max: 36 },
   }),
 };
+
+/** Read before it came out of its vehicle, where somebody did. */
+const inVehicle: readonly NumberField[] = [
+  {
+    ...voltageField({
+      id: 'vehicleV',
+      label: 'Rested voltage in the vehicle, before it came out',
+      plausible: [2, 13.2],
+      quantity: 'voltage',
+    }),
+    optional: true,
+  },
+  {
+    ...voltageField({
+      id: 'vehicleCrankV',
+      label: 'Lowest voltage while it cranked',
+      plausible: [2, 12.4],
+      quantity: 'voltage',
+    }),
+    optional: true,
+  },
+];
 
 const rested: ChoiceField = {
   kind: 'choice',
@@ -201,7 +223,7 @@ export const findOut = (isOpenable: boolean): readonly Step[] => [
     id: 'history',
     title: 'What is known of it',
     detail: () => 'It sets what is likely before the first reading. No age and no voltage is a veto.',
-    fields: [complaint, monthsFlat],
+    fields: [complaint, monthsFlat, ...inVehicle],
     initial: ({ opened: { told } }) => ({ ...told }),
     holds: () => undefined,
     denials: [],

@@ -13,6 +13,7 @@ const READ_RESTED = [
   'supply-read-late',
   'forced-read-late',
   'pulse-read',
+  'cycle-read',
   'after-charge',
   'first-ocv',
 ] as const;
@@ -29,7 +30,7 @@ export function restedV(context: StepContext): number | undefined {
 
 /** Steps after which it is drawn down, and the readings of the same round that came later. */
 const DRAWN_DOWN = ['prove-capacity', 'cycle-end'] as const;
-const READ_AFTER_DRAWING = ['hold-ocv'] as const;
+const READ_AFTER_DRAWING = ['hold-ocv', 'cycle-read'] as const;
 
 /** Whether it was discharged since it was last read at rest: what was read before says nothing of its charge now. */
 export function isDrawnDown(context: StepContext): boolean {

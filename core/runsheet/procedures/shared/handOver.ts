@@ -10,8 +10,11 @@ const HOSE_PINCHED: Denial = {
   leads: 'hold',
 };
 
-/** @param hasHose whether the kind vents through a hose; a sealed battery has none to look after */
-export const handingOver = (hasHose: boolean): readonly Step[] => [
+/**
+ * Readied, and fitted where it is fitted here: for a new battery and for one that was brought back.
+ * @param hasHose whether the kind vents through a hose; a sealed battery has none to look after
+ */
+export const handedOver = (hasHose: boolean): readonly Step[] => [
   {
     kind: 'gate',
     id: 'hand-over',
@@ -98,6 +101,11 @@ export const handingOver = (hasHose: boolean): readonly Step[] => [
     overdueAfterMin: 480,
     cautions: [],
   },
+];
+
+/** The same, and the certificate of a new battery under it. */
+export const handingOver = (hasHose: boolean): readonly Step[] => [
+  ...handedOver(hasHose),
   {
     kind: 'act',
     id: 'certify',

@@ -1,0 +1,38 @@
+/** One of a few answers: beside each other, or one under the other in a cell of the drawing. */
+
+export function Options<Id extends string>({
+  legend,
+  options,
+  chosen,
+  onChoose,
+  isNarrow = false,
+}: {
+  legend: string;
+  options: readonly { readonly id: Id; readonly label: string }[];
+  chosen: Id | undefined;
+  onChoose: (id: Id) => void;
+  /** One under the other, in a cell of the drawing. */
+  isNarrow?: boolean;
+}) {
+  return (
+    <fieldset className={isNarrow ? 'space-y-1' : 'flex flex-wrap gap-2'}>
+      <legend className="sr-only">{legend}</legend>
+      {options.map(({ id, label }) => (
+        <label
+          key={id}
+          className={`flex min-h-12 cursor-pointer items-center justify-center rounded-lg border-2 border-line px-1 text-center has-checked:border-verdigris has-checked:font-bold has-focus-visible:outline-3 has-focus-visible:outline-ember ${isNarrow ? 'text-sm' : 'px-4'}`}
+        >
+          <input
+            type="radio"
+            name={legend}
+            checked={chosen === id}
+            onChange={() => onChoose(id)}
+            className={isNarrow ? 'sr-only' : 'mr-2 size-5 accent-(--verdigris)'}
+          />
+          {chosen === id && isNarrow ? '✓ ' : ''}
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
