@@ -17,6 +17,7 @@ import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { read } from '@cork-ember/core/instruments/modelView.ts';
 import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';
+import { brought } from '@cork-ember/core/test/broughtIn.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 import { historyOf, truthOf, type Truth } from './beliefTrial.ts';
 
@@ -43,7 +44,7 @@ export interface AdviceTrial {
 }
 
 const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
-const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
+const STEPS = stepsOf(RECOVER_AGM.routes ?? [], brought('BK-A12/55').job.state.opened);
 /** What pieces of a type differ by in mass, g an Ah and cell, as the belief allows: a full one may weigh more or less. */
 const PIECE_G_PER_AH = 0.45;
 /** A charger sees it from here, and the strict school tries it from here, V. */

@@ -2,12 +2,13 @@ import { expect } from 'chai';
 import { Belief } from '../belief/belief.ts';
 import { shownOf } from '../belief/shown.ts';
 import type { Setting, Traits } from '../belief/traits.ts';
+import { brought } from '../test/broughtIn.ts';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
 import { compare, stepsOf } from './compare.ts';
 import type { Course } from './courses.ts';
-import { bestCheck, checksLeft, minutesOf, nextChecks, valueOfCheck } from './nextCheck.ts';
+import { bestCheck, canBeToldApart, checksLeft, minutesOf, nextChecks, valueOfCheck } from './nextCheck.ts';
 import { handsMinOf, outcomeOf, type Outcome } from './outcome.ts';
 import { recommend } from './recommend.ts';
 import { USUAL_COSTS, type Costs } from './worth.ts';
@@ -23,7 +24,7 @@ const flooded: Setting = {
   history: { construction: 'flooded', ageYears: 5, complaint: 'unknown' },
   tempC: 21,
 };
-const STEPS = stepsOf(RECOVER_AGM.routes ?? []);
+const STEPS = stepsOf(RECOVER_AGM.routes ?? [], brought('BK-A12/55').job.state.opened);
 
 const traits = (more: Partial<Traits> = {}): Traits =>
   candidate({ charge: 0.3, hardShare: 0.03, dryShare: 0.01, ...more });
@@ -131,7 +132,7 @@ describe('ways held against each other', () => {
   it('odds are shares of the candidates, and worth what it brings less what it costs', () => {
     const [best] = held(7).scored;
     expect(best?.odds).to.deep.equal({ A: 0, B: 0.7, C: 0, R: 0.3 });
-    const brings = 0.7 * 0.3 * 2.2 * 80 + 0.3 * 6;
+    const brings = 0.7 * 0.3 * (25 + 1.7 * 80) + 0.3 * 0.1 * 80;
     expect(best?.worth).to.be.closeTo(brings - (best?.cost ?? 0), 1e-9);
   });
 
@@ -142,27 +143,28 @@ describe('ways held against each other', () => {
   });
 
   it('what comes back often is tried, what seldom does is not', () => {
-    expect(recommend(held(7).scored, agm, COSTS)?.course).to.equal('slow-charge');
-    expect(recommend(held(1).scored, agm, COSTS)?.course).to.equal('retire');
+    expect(recommend(held(7).scored, AGM_80, COSTS)?.course).to.equal('slow-charge');
+    expect(recommend(held(1).scored, AGM_80, COSTS)?.course).to.equal('retire');
   });
 
   it('the turning point it names is where the advice turns', () => {
-    const turns = recommend(held(7).scored, agm, COSTS)?.turns ?? '';
+    const turns = recommend(held(7).scored, AGM_80, COSTS)?.turns ?? '';
     const named = Number(/below (\d+) %/.exec(turns)?.[1]) / 100;
     const back = Math.round(named * 10);
-    expect(recommend(held(back + 1).scored, agm, COSTS)?.course).to.equal('slow-charge');
-    expect(recommend(held(back - 1).scored, agm, COSTS)?.course).to.equal('retire');
+    expect(recommend(held(back + 1).scored, AGM_80, COSTS)?.course).to.equal('slow-charge');
+    expect(recommend(held(back - 1).scored, AGM_80, COSTS)?.course).to.equal('retire');
   });
 
   it('dear hands turn it too', () => {
     expect(
-      recommend(held(7, { ...COSTS, handsPerHour: 90 }).scored, agm, { ...COSTS, handsPerHour: 90 })?.course,
+      recommend(held(7, { ...COSTS, handsPerHour: 90 }).scored, AGM_80, { ...COSTS, handsPerHour: 90 })
+        ?.course,
     ).to.equal('retire');
   });
 
   it('says its reason in two sentences', () => {
-    expect(recommend(held(7).scored, agm, COSTS)?.reason).to.match(
-      /^70 % of such batteries come back this way, 70 % as A or B, for \d+ min of hands and [\w. ]+\. It is worth [\d.]+ on average against [\d.]+ as a core\.$/,
+    expect(recommend(held(7).scored, AGM_80, COSTS)?.reason).to.match(
+      /^70 % of such batteries come back this way, 70 % as A or B, for \d+ min of hands and [\w. ]+\. It is worth €\u00a0[\d.]+ on average against €\u00a0[\d.]+ as a core\.$/,
     );
   });
 
@@ -172,16 +174,65 @@ describe('ways held against each other', () => {
       outcomes(8)[0]?.map((one) => ({ ...one, hours: 120, chargedH: [{ route: 'long-soak', hours: 48 }] })) ??
       [];
     const { scored } = compare([SLOW, soak], [outcomes(6)[0] ?? [], longer], agm, COSTS, STEPS);
-    expect(recommend(scored, agm, COSTS)?.course).to.equal('long-soak');
-    expect(recommend(scored, agm, COSTS)?.turns).to.match(/It would change to slow-charge where/);
+    expect(recommend(scored, AGM_80, COSTS)?.course).to.equal('long-soak');
+    expect(recommend(scored, AGM_80, COSTS)?.turns).to.match(/It would change to slow-charge where/);
+  });
+
+  describe('an uncharged battery', () => {
+    const uncharged = { isUncharged: true };
+
+    it('is not condemned by money: charge, then decide', () => {
+      const dear = { ...COSTS, handsPerHour: 90 };
+      const advice = recommend(held(7, dear).scored, AGM_80, dear, uncharged);
+      expect(advice?.course).to.equal('slow-charge');
+      expect(advice?.reason).to.match(/By money alone it would be retired, .*charge, rest, then judge\.$/);
+    });
+
+    it('is retired where no charge changes it, and says so', () => {
+      const advice = recommend(held(0).scored, AGM_80, COSTS, uncharged);
+      expect(advice?.course).to.equal('retire');
+      expect(advice?.reason).to.match(/^Uncharged as it is, no charge would change it\. .*bring back 0 %/);
+    });
+
+    it('is retired on a hard stop whatever the odds, and says which', () => {
+      const hardStop = 'Its charge was stopped. A dead cell.';
+      const advice = recommend(held(10).scored, AGM_80, COSTS, { ...uncharged, hardStop });
+      expect(advice?.course).to.equal('retire');
+      expect(advice?.reason).to.equal(hardStop);
+    });
+  });
+
+  it('a round of looks is shared by all that stand beside it, hands at the battery are not', () => {
+    const alone = compare([SLOW], [outcomes(5)[0] ?? []], agm, COSTS, STEPS).scored[0]?.handsMin ?? 0;
+    const four = compare([SLOW], [outcomes(5)[0] ?? []], agm, COSTS, STEPS, { together: 4 }).scored[0];
+    expect(alone - (four?.handsMin ?? 0)).to.be.closeTo(12 * 0.75, 1e-9);
   });
 
   it('has nothing to say where nothing is open', () => {
-    expect(recommend([], agm, COSTS)).to.equal(undefined);
+    expect(recommend([], AGM_80, COSTS)).to.equal(undefined);
   });
 });
 
 describe('the next best check', () => {
+  it('is none whose results read alike and mean different things', () => {
+    const meaning = (result: string, then: string) => ({ result, share: 0.5, then });
+    expect(
+      canBeToldApart({ meanings: [meaning('about 0.0 V', 'Wake it'), meaning('about 0.0 V', 'Retire it')] }),
+    ).to.equal(false);
+    expect(
+      canBeToldApart({ meanings: [meaning('about 9.8 V', 'Soak it'), meaning('about 2.1 V', 'Retire it')] }),
+    ).to.equal(true);
+  });
+
+  it('asks a flat battery for nothing that judges its charge', () => {
+    const flat = [{ kind: 'ocv', volts: 5.4, isRested: true }] as const;
+    expect(checksLeft(flat, agm)).to.deep.equal(['acceptance']);
+    expect(checksLeft([{ ...flat[0], volts: 12.1 }], agm)).to.include.members(['load', 'tester']);
+    // Charged since, it is asked again.
+    const charged = { ...agm, passages: [{ amps: 4, volts: 14.7, minutes: 900 }] };
+    expect(checksLeft([{ ...flat[0] }], charged)).to.include.members(['load', 'tester']);
+  });
+
   const judgesOf = (all: readonly Traits[], setting: Setting) =>
     all.map((one) => ({ shown: shownOf(one, setting) }));
   /** Half sound, half with a finished cell that a load test shows. */

@@ -1,9 +1,11 @@
 /** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
 import type { Setting } from '../belief/traits.ts';
+import type { OpenedPayload } from '../runsheet/events.ts';
+import { applicableSteps } from '../runsheet/state.ts';
 import type { Route, Step } from '../runsheet/step.ts';
 import type { Course } from './courses.ts';
 import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
-import { costOf, NOTHING_SPENT, valueOf, type Costs } from './worth.ts';
+import { costOf, NOTHING_SPENT, valueOf, type Costs, type Valued } from './worth.ts';
 
 export const GRADES = ['A', 'B', 'C', 'R'] as const;
 export type Mark = (typeof GRADES)[number];
@@ -43,17 +45,26 @@ const markOf = ({ grade }: Outcome): Mark => (grade === 'A pending' ? 'A' : grad
 /** Steps of every route, as minutes. */
 export type StepsOf = Parameters<typeof handsMinOf>[2];
 
-export function stepsOf(routes: readonly Route[]): StepsOf {
+/** @param opened of the job: the steps its battery and its house have no use for cost no hands */
+export function stepsOf(routes: readonly Route[], opened: OpenedPayload): StepsOf {
   const known = new Map(
     routes.map((route) => [
       route.id,
-      route.steps.map((step: Step) => ({
+      applicableSteps(route, opened).map((step: Step) => ({
         handsMin: step.handsMin,
         ...(step.kind === 'charge' ? { lookEveryMin: step.lookEveryMin } : {}),
       })),
     ]),
   );
   return (route) => known.get(route) ?? [];
+}
+
+/** What is known of the job besides its battery's condition. */
+export interface Standing {
+  /** Whose it is and what a new one costs; its size alone where nothing was said. */
+  readonly battery?: Valued;
+  /** Batteries whose charges are looked at in one round, this one included. */
+  readonly together?: number;
 }
 
 /** Retiring is not a forecast: whatever the battery, it is a core. */
@@ -68,17 +79,18 @@ export function compare(
   setting: Setting,
   costs: Costs,
   steps: StepsOf,
+  { battery = setting.rating, together = 1 }: Standing = {},
 ): Comparison {
   const rows = courses.map((course, index) => {
     const all = outcomes[index] ?? [];
     const spent = all.map((outcome) =>
       isRetiring(course)
         ? { ...NOTHING_SPENT, handsMin: handsMinOf(course, { chargedH: [] }, steps) }
-        : spentBy(outcome, handsMinOf(course, outcome, steps)),
+        : spentBy(outcome, handsMinOf(course, outcome, steps, together)),
     );
     const marks = all.map((outcome): Mark => (isRetiring(course) ? 'R' : markOf(outcome)));
     const worths = marks.map(
-      (mark, at) => valueOf(mark, setting.rating, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs),
+      (mark, at) => valueOf(mark, battery, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs),
     );
     const share = (mark: Mark): number =>
       marks.filter((one) => one === mark).length / Math.max(1, marks.length);

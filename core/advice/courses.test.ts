@@ -1,8 +1,10 @@
 import { expect } from 'chai';
+import { courseOf } from '../belief/fromJob.ts';
+import { CHARGERS } from '../charge/chargers.ts';
 import { TestJob } from '../test/testJob.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
 import { isOfTheHouse } from './courses.ts';
-import { waysOf } from './forJob.ts';
+import { foundOf, waysOf } from './forJob.ts';
 
 const agm = (ocvV: number, rules: Partial<HouseRules> = {}): TestJob =>
   new TestJob('BK-A12/55', rules, undefined, 'recover-agm').triage(ocvV);
@@ -81,5 +83,56 @@ describe('ways open to a battery', () => {
 
   it('retiring stays open to every battery', () => {
     for (const ocvV of [0.2, 5.4, 10.6, 12.7]) expect(routesOf(agm(ocvV))).to.have.property('retire');
+  });
+
+  it('what no charger of the shop gives is no way, and the judge says why', () => {
+    const bench = CHARGERS.filter(({ id }) => id === 'bench');
+    const ways = waysOf(agm(12.1).job.state, bench);
+    expect(ways.courses.map(({ id }) => id))
+      .to.include('slow-charge')
+      .and.not.include('pulse');
+    expect(ways.forbidden.find(({ title }) => title.startsWith('Pulses'))?.why).to.include('cannot pulse');
+    const only12 = CHARGERS.filter(({ id }) => id === 'automatic');
+    const six = new TestJob('LW-A6/12', {}, undefined, 'recover-agm').triage(6.1);
+    const { courses, forbidden } = waysOf(six.job.state, only12);
+    expect(courses.map(({ id }) => id)).not.to.include('slow-charge');
+    expect(forbidden.find(({ title }) => title === 'Slow charge')?.why).to.include(
+      'is for 12 V; this battery has 6 V',
+    );
+  });
+
+  it('a deep one is judged for its slow charge as it stands once it is woken', () => {
+    const shop = CHARGERS.filter(({ id }) => ['supply', 'automatic'].includes(id));
+    expect(waysOf(agm(5.4).job.state, shop).courses.map(({ id }) => id)).to.include('slow-charge');
+  });
+
+  it('layered acid has its own way, after a charge, and wants no reason then', () => {
+    const { courses } = waysOf(flooded(12.1).job.state);
+    expect(courses.find(({ id }) => id === 'layered')).to.deep.include({
+      routes: ['slow-charge', 'layered'],
+    });
+    expect(courses.filter(isOfTheHouse).map(({ id }) => id)).to.include('layered');
+  });
+});
+
+describe('what was found that no forecast outweighs', () => {
+  it('uncharged until a charge is done, a wake is none; one that came charged never was', () => {
+    expect(foundOf(agm(12.1).job.state).isUncharged).to.equal(true);
+    expect(foundOf(agm(12.7).job.state).isUncharged).to.equal(false);
+    expect(foundOf(agm(12.1).slowCharge().job.state).isUncharged).to.equal(false);
+  });
+
+  it('a charge stopped for a dead cell is a hard stop', () => {
+    const sheet = agm(11.8).route('slow-charge');
+    sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75 });
+    sheet.wait(60).read(10.4, 2.75, 22).wait(60).read(10.5, 2.75, 22);
+    expect(foundOf(sheet.job.state).hardStop).to.match(/^Its charge was stopped\. /);
+  });
+
+  it('a tester’s nought on a flat battery is kept, and is no evidence', () => {
+    const sheet = agm(5.4);
+    sheet.put('evidenced', { reading: { kind: 'tester', amps: 0 } });
+    expect(courseOf(sheet.job.state).readings.map(({ kind }) => kind)).to.deep.equal(['ocv']);
+    expect(sheet.job.state.evidence).to.have.length(1);
   });
 });

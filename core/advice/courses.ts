@@ -39,12 +39,15 @@ const AROUND: Record<string, (isAgm: boolean) => readonly string[]> = {
   'long-soak': () => ['long-soak'],
   pulse: () => ['pulse'],
   equalise: () => ['slow-charge', 'equalise'],
+  layered: () => ['slow-charge', 'layered'],
   'water-back': (isAgm) => ['water-back', isAgm ? 'long-soak' : 'slow-charge'],
-  cycle: () => ['cycle', 'slow-charge'],
+  // Each cycle ends with its own recharge.
+  cycle: () => ['cycle'],
 };
 
 const AFTER_WORDS: Record<string, string> = {
   equalise: 'Slow charge, then equalise',
+  layered: 'Slow charge, then mix the acid',
   'water-back': 'Water back, then charge',
 };
 
@@ -101,8 +104,10 @@ export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: bo
       id: route.id,
       title: isWoken ? `${byId.get(wake)?.route.title ?? wake}, then ${inSentence(title)}` : title,
       routes,
-      // Waking first is what the rule asks for: then it wants no reason any more.
-      ...(veto === undefined || wake !== undefined ? {} : { wants: veto.why }),
+      // Waking or charging first is what the rule asks for: then it wants no reason any more.
+      ...(veto === undefined || wake !== undefined || (veto.isUntilCharged && own[0] !== route.id)
+        ? {}
+        : { wants: veto.why }),
     });
   }
   if (!isAsleep && !isShut('prove'))

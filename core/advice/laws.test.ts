@@ -6,12 +6,13 @@ import type { Setting } from '../belief/traits.ts';
 import { read } from '../instruments/modelView.ts';
 import { RECOVER_AGM, RECOVER_FLOODED } from '../runsheet/procedures/recovery.ts';
 import { gradeOf } from '../runsheet/grade.ts';
+import { brought } from '../test/broughtIn.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { compare, GRADES, stepsOf } from './compare.ts';
 import { waysFrom, type Course, type Judged } from './courses.ts';
 import { checksLeft, minutesOf, nextChecks, readingsOf } from './nextCheck.ts';
 import { outcomeOf } from './outcome.ts';
-import { USUAL_COSTS, valueOf, type Costs } from './worth.ts';
+import { coreOf, USUAL_COSTS, valueOf, type Costs } from './worth.ts';
 
 const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
 const SETTINGS: readonly Setting[] = [AGM_80, FLOODED_70].map((rating) => ({
@@ -20,6 +21,10 @@ const SETTINGS: readonly Setting[] = [AGM_80, FLOODED_70].map((rating) => ({
   tempC: 21,
 }));
 const ROUTES = { agm: RECOVER_AGM.routes ?? [], flooded: RECOVER_FLOODED.routes ?? [] } as const;
+const OPENED = {
+  agm: brought('BK-A12/55').job.state.opened,
+  flooded: brought('BK-F12/70').job.state.opened,
+} as const;
 const course = (...routes: string[]): Course => ({ id: routes.join('+'), title: routes.join(), routes });
 const WAYS: readonly Course[] = [
   course('slow-charge'),
@@ -74,11 +79,17 @@ for (const setting of SETTINGS) {
     });
 
     it('odds sum to one, and its worth lies between a core worked on for nothing and the best grade', () => {
-      const { scored, worths } = compare(WAYS, outcomes, setting, COSTS, stepsOf(ROUTES[construction]));
+      const { scored, worths } = compare(
+        WAYS,
+        outcomes,
+        setting,
+        COSTS,
+        stepsOf(ROUTES[construction], OPENED[construction]),
+      );
       for (const { odds, worth, worthLow, worthHigh, cost, course: way } of scored) {
         expect(GRADES.reduce((sum, mark) => sum + odds[mark], 0)).to.be.closeTo(1, 1e-9);
         expect(worth).to.be.at.most(valueOf('A', setting.rating, COSTS));
-        expect(worth).to.be.at.least(COSTS.corePays - cost * 3);
+        expect(worth).to.be.at.least(coreOf(setting.rating, COSTS) - cost * 3);
         expect(worthLow).to.be.at.most(worthHigh);
         expect(cost, way.title).to.be.greaterThan(0);
       }
@@ -89,7 +100,7 @@ for (const setting of SETTINGS) {
     });
 
     it('dearer hands make no way worth more', () => {
-      const steps = stepsOf(ROUTES[construction]);
+      const steps = stepsOf(ROUTES[construction], OPENED[construction]);
       const dear = compare(WAYS, outcomes, setting, { ...COSTS, handsPerHour: 90 }, steps);
       for (const one of compare(WAYS, outcomes, setting, COSTS, steps).scored) {
         const other = dear.scored.find(({ course: { id } }) => id === one.course.id);

@@ -4,6 +4,7 @@
  */
 import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
 import { logLikelihood } from '../belief/likelihood.ts';
+import { isMute, standsAt } from '../belief/flat.ts';
 import { isChange } from '../belief/passages.ts';
 import { MINUTES, type Reading } from '../belief/readings.ts';
 import type { Shown } from '../belief/shown.ts';
@@ -203,20 +204,27 @@ export function valueOfCheck(
 }
 
 /**
- * Checks still open to a battery: none twice while it stands, none inside a case that is never opened, and no
- * weighing where nobody knows what a full one weighs.
+ * Checks still open to a battery: none twice while it stands, none inside a case that is never opened, no weighing
+ * where nobody knows what a full one weighs, and none that wants a charge a flat one has not.
  */
 export function checksLeft(known: readonly Reading[], setting: Setting): Check[] {
   const changed = (setting.passages ?? []).findLastIndex(isChange);
   const done = new Set<string>(known.flatMap(({ kind, stage = 0 }) => (stage > changed ? kind : [])));
-  const isOpenable = setting.rating.construction === 'flooded';
+  const { construction, cells } = setting.rating;
+  const isOpenable = construction === 'flooded';
+  const standsV = standsAt(known, changed);
   return CHECKS.filter(
     (check) =>
       !done.has(check) &&
+      !isMute(check, standsV, cells) &&
       (isOpenable || !OPENED.includes(check)) &&
       (check !== 'mass' || setting.isMassKnown === true),
   );
 }
+
+/** Whether its results read differently where they mean different things: if not, nobody could act on one. */
+export const canBeToldApart = ({ meanings }: Pick<Advised, 'meanings'>): boolean =>
+  new Set(meanings.map(({ result }) => result)).size === meanings.length;
 
 /** Checks still open, by what each is worth per minute, the best first. */
 export function nextChecks(
@@ -230,6 +238,7 @@ export function nextChecks(
   const freeWorths = worths.filter((_, index) => courses[index] && isOfTheHouse(courses[index]));
   return checksLeft(known, setting)
     .map((check) => valueOfCheck(check, judges, freeWorths, free, setting))
+    .filter(canBeToldApart)
     .sort((a, b) => b.perMinute - a.perMinute);
 }
 

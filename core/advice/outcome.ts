@@ -92,8 +92,19 @@ function forcedStart(subject: Subject): Profile {
   };
 }
 
+/** Three rounds of two hours at the voltage where it gasses. */
+function mixing(subject: Subject): Profile {
+  const slow = planFor('slow', subject);
+  const [bulk] = slow.stages;
+  if (!bulk) return slow;
+  return { ...slow, stages: [{ ...bulk, exits: [{ on: 'time', seconds: 6 * HOUR, next: 'full' }] }] };
+}
+
 function profileOf(route: string, subject: Subject): Profile | undefined {
   if (route === 'forced-start') return forcedStart(subject);
+  if (route === 'layered') return mixing(subject);
+  // After the discharge, which is drawn, comes its recharge.
+  if (route === 'cycle') return planFor('slow', subject);
   const id = PROFILE_OF[route];
   if (id === undefined) return undefined;
   const profile = planFor(id, subject);
@@ -226,18 +237,20 @@ const LOOK_MIN = 1;
 /**
  * Minutes of hands of a course, by its run sheet: each step's own, and a look as often as each charge wants one.
  * @param stepsOf steps of a route by its name
+ * @param together batteries looked at in one round: a look is shared by them
  */
 export function handsMinOf(
   course: Course,
   outcome: Pick<Outcome, 'chargedH'>,
   stepsOf: (route: string) => readonly { readonly handsMin: number; readonly lookEveryMin?: number }[],
+  together = 1,
 ): number {
   const prove = course.id === 'retire' ? [] : ['prove'];
   const routes = [...new Set([...course.routes, ...prove])];
   const own = routes.flatMap(stepsOf).reduce((sum, { handsMin }) => sum + handsMin, 0);
   const looks = outcome.chargedH.reduce((sum, { route, hours }) => {
     const everyMin = Math.min(...stepsOf(route).map(({ lookEveryMin }) => lookEveryMin ?? Infinity));
-    return sum + (Number.isFinite(everyMin) ? Math.ceil((hours * 60) / everyMin) * LOOK_MIN : 0);
+    return sum + (Number.isFinite(everyMin) ? (Math.ceil((hours * 60) / everyMin) * LOOK_MIN) / together : 0);
   }, 0);
   return own + looks;
 }

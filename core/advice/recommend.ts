@@ -2,8 +2,7 @@
 import { inSentence } from '../units/inSentence.ts';
 import type { Scored } from './compare.ts';
 import { isOfTheHouse } from './courses.ts';
-import { valueOf, type Costs } from './worth.ts';
-import type { Setting } from '../belief/traits.ts';
+import { coreOf, moneyText, valueOf, type Costs, type Valued } from './worth.ts';
 
 export interface Recommendation {
   readonly course: string;
@@ -15,7 +14,6 @@ export interface Recommendation {
 }
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
-const money = (amount: number): string => amount.toFixed(2);
 const comesBack = ({ odds }: Scored): number => odds.A + odds.B + odds.C;
 
 export function hoursWords(hours: number): string {
@@ -24,27 +22,27 @@ export function hoursWords(hours: number): string {
 }
 
 /** What one that comes back brings, on average. */
-function broughtBack({ odds }: Scored, setting: Setting, costs: Costs): number {
+function broughtBack({ odds }: Scored, battery: Valued, costs: Costs): number {
   const back = odds.A + odds.B + odds.C;
   const sum = (['A', 'B', 'C'] as const).reduce(
-    (total, mark) => total + odds[mark] * valueOf(mark, setting.rating, costs),
+    (total, mark) => total + odds[mark] * valueOf(mark, battery, costs),
     0,
   );
-  return back > 0 ? sum / back : valueOf('B', setting.rating, costs);
+  return back > 0 ? sum / back : valueOf('B', battery, costs);
 }
 
 /** Odds of coming back at which a course is worth no more than another. */
-function evenOdds(course: Scored, other: number, setting: Setting, costs: Costs): number {
-  const core = costs.corePays;
-  const gain = broughtBack(course, setting, costs) - core;
+function evenOdds(course: Scored, other: number, battery: Valued, costs: Costs): number {
+  const core = coreOf(battery, costs);
+  const gain = broughtBack(course, battery, costs) - core;
   return gain > 0 ? (other + course.cost - core) / gain : Number.POSITIVE_INFINITY;
 }
 
-function turningPoint(best: Scored, next: Scored | undefined, setting: Setting, costs: Costs): string {
+function turningPoint(best: Scored, next: Scored | undefined, battery: Valued, costs: Costs): string {
   if (!next) return 'Nothing else is open to it.';
   if (next.course.id === 'retire' || best.course.id === 'retire') {
     const [repair, retire] = best.course.id === 'retire' ? [next, best] : [best, next];
-    const even = evenOdds(repair, retire.worth, setting, costs);
+    const even = evenOdds(repair, retire.worth, battery, costs);
     if (even > 1)
       return `At what a recovered one brings here, ${inSentence(repair.course.title)} would not pay even if it always came back.`;
     const isRepair = repair === best;
@@ -54,46 +52,81 @@ function turningPoint(best: Scored, next: Scored | undefined, setting: Setting, 
   const ahead = best.worth - next.worth;
   if (moreMin > 1) {
     const rate = costs.handsPerHour + ahead / (moreMin / 60);
-    return `It would change to ${inSentence(next.course.title)} where an hour of hands costs more than ${money(rate)}; here it is ${money(costs.handsPerHour)}.`;
+    return `It would change to ${inSentence(next.course.title)} where an hour of hands costs more than ${moneyText(rate, costs)}; here it is ${moneyText(costs.handsPerHour, costs)}.`;
   }
   const moreDays = (best.hours - next.hours) / 24;
   if (moreDays > 0.5)
-    return `It would change to ${inSentence(next.course.title)} where a day sooner is worth ${money(ahead / moreDays)} and more.`;
-  return `${next.course.title} comes next, ${money(ahead)} behind: one more reading may turn it.`;
+    return `It would change to ${inSentence(next.course.title)} where a day sooner is worth ${moneyText(ahead / moreDays, costs)} and more.`;
+  return `${next.course.title} comes next, ${moneyText(ahead, costs)} behind: one more reading may turn it.`;
+}
+
+/** What was found of it before any forecast. */
+export interface Found {
+  /** Nobody has charged it since it came, and it did not come charged. */
+  readonly isUncharged: boolean;
+  /** What ends it whatever the odds, in a sentence. */
+  readonly hardStop?: string;
+}
+
+/** Under these odds no charge changes what an uncharged battery is (reasoned: nine of ten are cores all the same). */
+const NO_CHARGE_CHANGES = 0.1;
+
+const isRetiring = ({ course }: Scored): boolean => course.id === 'retire';
+/** A way that charges it; to prove it as it stands does not. */
+const isCharging = (one: Scored): boolean => !isRetiring(one) && one.course.id !== 'prove';
+
+/** Why a battery is retired, by what was found and by what its ways would bring. */
+function retiringReason(next: Scored | undefined, costs: Costs, { isUncharged, hardStop }: Found): string {
+  if (hardStop !== undefined) return hardStop;
+  if (!next) return 'No way back is open.';
+  const most = `${next.course.title} would bring back ${percent(comesBack(next))}, at a cost of ${moneyText(next.cost, costs)} each.`;
+  return isUncharged
+    ? `Uncharged as it is, no charge would change it. ${most}`
+    : `Nothing that is open is worth its hands and its bay. ${most}`;
 }
 
 /**
+ * An uncharged battery is condemned by a hard stop, or by odds that no charge could change, and by nothing else: what
+ * pays is asked once it is charged (handbook 3.2: most batteries returned as bad only need charging).
  * @param all the most worth first
+ * @param battery whose it is, and its size
  * @returns undefined where nothing is open at all
  */
 export function recommend(
   all: readonly Scored[],
-  setting: Setting,
+  battery: Valued,
   costs: Costs,
+  found: Found = { isUncharged: false },
 ): Recommendation | undefined {
   const scored = all.filter(({ course }) => isOfTheHouse(course));
-  const [best, next] = scored;
-  if (!best) return undefined;
+  const [most] = scored;
+  if (!most) return undefined;
+  const retiring = scored.find(isRetiring);
+  const isStopped = found.hardStop !== undefined && retiring !== undefined;
+  const charging = scored.find(isCharging);
+  const isTooSoon =
+    !isStopped &&
+    found.isUncharged &&
+    isRetiring(most) &&
+    charging !== undefined &&
+    comesBack(charging) >= NO_CHARGE_CHANGES;
+  const best = isStopped ? retiring : isTooSoon ? charging : most;
+  const next = scored.find((one) => one !== best);
   const { course } = best;
-  const retiring = scored.find((one) => one.course.id === 'retire');
   const common = {
     course: course.id,
     first: course.routes[0] ?? course.id,
     title: course.title,
-    turns: turningPoint(best, next, setting, costs),
+    turns: isStopped ? 'Nothing that is read later changes it.' : turningPoint(best, next, battery, costs),
   };
-  if (course.id === 'retire') {
-    const most = next
-      ? `${next.course.title} would bring back ${percent(comesBack(next))}`
-      : 'No way back is open';
-    return {
-      ...common,
-      reason: `Nothing that is open is worth its hands and its bay. ${most}${next ? `, at a cost of ${money(next.cost)} each` : ''}.`,
-    };
-  }
+  if (isRetiring(best)) return { ...common, reason: retiringReason(next, costs, found) };
   const good = best.odds.A + best.odds.B;
+  const back = `${percent(comesBack(best))} of such batteries come back this way, ${percent(good)} as A or B, for ${best.handsMin.toFixed(0)} min of hands and ${hoursWords(best.hours)}.`;
+  const core = moneyText(retiring?.worth ?? 0, costs);
   return {
     ...common,
-    reason: `${percent(comesBack(best))} of such batteries come back this way, ${percent(good)} as A or B, for ${best.handsMin.toFixed(0)} min of hands and ${hoursWords(best.hours)}. It is worth ${money(best.worth)} on average against ${money(retiring?.worth ?? 0)} as a core.`,
+    reason: isTooSoon
+      ? `${back} By money alone it would be retired, ${core} as a core against ${moneyText(best.worth, costs)}; but uncharged it is not condemned: charge, rest, then judge.`
+      : `${back} It is worth ${moneyText(best.worth, costs)} on average against ${core} as a core.`,
   };
 }

@@ -12,12 +12,19 @@ export interface ShopCosts {
   readonly bayPerDay: number;
   /** Gloves, soda, rags: each battery worked on. */
   readonly consumables: number;
-  /** What the recycler pays for a core; below 0 where it costs. */
-  readonly corePays: number;
-  /** A new one of its class, for each Ah. */
+  /** What the recycler pays for a core, for each Ah: lead is paid by weight; below 0 where it costs. */
+  readonly corePerAh: number;
+  /** A new one of its class costs this whatever its size, and so much more for each Ah. */
+  readonly newBase: number;
   readonly newPerAh: Readonly<Record<Construction, number>>;
-  /** What a recovered one brings, as a share of a new one. */
+  /** What a recovered one brings when it is sold, as a share of a new one. */
   readonly resale: Readonly<Record<'A' | 'B' | 'C', number>>;
+  /** Life left in one that its owner goes on using, as a share of a new one's. */
+  readonly lifeLeft: Readonly<Record<'A' | 'B' | 'C', number>>;
+  /** What a customer pays for one that comes back; nothing where it is reckoned by what he saves. */
+  readonly fee: number;
+  /** Sign of the shop's money. */
+  readonly currency: string;
 }
 
 export interface Costs extends ShopCosts {
@@ -30,12 +37,17 @@ export const COST_WORDS = [
   { path: 'bayPerDay', label: 'A bay for a day', most: 1000 },
   { path: 'waterPerL', label: 'A litre of distilled water', most: 100 },
   { path: 'consumables', label: 'Gloves, soda and rags, a battery', most: 1000 },
-  { path: 'corePays', label: 'A core at the recycler brings', least: -1000, most: 1000 },
-  { path: 'newPerAh.flooded', label: 'New, flooded, an Ah', most: 1000 },
-  { path: 'newPerAh.agm', label: 'New, AGM, an Ah', most: 1000 },
+  { path: 'corePerAh', label: 'A core at the recycler brings, an Ah', least: -10, most: 10 },
+  { path: 'newBase', label: 'A new one of any size costs at least', most: 1000 },
+  { path: 'newPerAh.flooded', label: 'and flooded, an Ah more', most: 1000 },
+  { path: 'newPerAh.agm', label: 'and AGM, an Ah more', most: 1000 },
   { path: 'resale.A', label: 'Grade A brings, of new', most: 1 },
   { path: 'resale.B', label: 'Grade B brings, of new', most: 1 },
   { path: 'resale.C', label: 'Grade C brings, of new', most: 1 },
+  { path: 'lifeLeft.A', label: 'Grade A has left, of a new one’s life', most: 1 },
+  { path: 'lifeLeft.B', label: 'Grade B has left, of a new one’s life', most: 1 },
+  { path: 'lifeLeft.C', label: 'Grade C has left, of a new one’s life', most: 1 },
+  { path: 'fee', label: 'A customer pays for one brought back (0: by what is saved)', most: 1000 },
 ] as const satisfies readonly {
   readonly path: string;
   readonly label: string;
@@ -69,10 +81,20 @@ export const USUAL_COSTS: ShopCosts = {
   waterPerL: 1,
   bayPerDay: 1.5,
   consumables: 1,
-  corePays: 6,
-  newPerAh: { flooded: 1.3, agm: 2.2 },
+  corePerAh: 0.1,
+  newBase: 25,
+  newPerAh: { flooded: 0.9, agm: 1.7 },
   resale: { A: 0.45, B: 0.3, C: 0.12 },
+  lifeLeft: { A: 0.7, B: 0.45, C: 0.15 },
+  fee: 0,
+  currency: '€',
 };
+
+/** An amount with the sign of the shop's money, such as "€ 4.20" or "−€ 4.20". */
+export function moneyText(amount: number, { currency }: Pick<ShopCosts, 'currency'>): string {
+  const sign = amount < 0 && Math.abs(amount) >= 0.005 ? '−' : '';
+  return `${sign}${currency}\u00a0${Math.abs(amount).toFixed(2)}`;
+}
 
 /** What a way back takes. */
 export interface Spent {
@@ -96,13 +118,39 @@ export function costOf({ handsMin, bayH, mainsWh, waterMl }: Spent, costs: Costs
   );
 }
 
-/** What a battery of a grade brings: a finished one is a core. */
-export function valueOf(
-  grade: Grade,
-  { construction, capacityAh }: { readonly construction: Construction; readonly capacityAh: number },
-  costs: Costs,
-): number {
-  if (grade === 'R') return costs.corePays;
-  const share = grade === 'B' ? costs.resale.B : grade === 'C' ? costs.resale.C : costs.resale.A;
-  return Math.max(costs.corePays, share * costs.newPerAh[construction] * capacityAh);
+/** Whose battery it is decides what one that comes back is worth, and to whom. */
+export const OWNERS = {
+  customer: 'A customer’s own',
+  shop: 'The shop’s or fleet’s, to go on using',
+  stock: 'Stock, to sell',
+} as const;
+export type Whose = keyof typeof OWNERS;
+
+export interface Valued {
+  readonly construction: Construction;
+  readonly capacityAh: number;
+  /** What a new one of its type costs, where that is known. */
+  readonly newPrice?: number;
+  /** To sell, where it was not said. */
+  readonly whose?: Whose;
+}
+
+export const coreOf = (
+  { capacityAh }: Pick<Valued, 'capacityAh'>,
+  { corePerAh }: Pick<Costs, 'corePerAh'>,
+): number => corePerAh * capacityAh;
+
+/** A new one of its size and class, by its type's own price where that is known. */
+export const priceOfNew = ({ newPrice, construction, capacityAh }: Valued, costs: Costs): number =>
+  newPrice ?? costs.newBase + costs.newPerAh[construction] * capacityAh;
+
+/** What a battery of a grade brings whoever has it: sold, or a new one saved for the life it has left; a finished one is a core. */
+export function valueOf(grade: Grade, battery: Valued, costs: Costs): number {
+  const core = coreOf(battery, costs);
+  if (grade === 'R') return core;
+  const mark = grade === 'A pending' ? 'A' : grade;
+  const { whose = 'stock' } = battery;
+  if (whose === 'customer' && costs.fee > 0) return Math.max(core, costs.fee);
+  const share = whose === 'stock' ? costs.resale[mark] : costs.lifeLeft[mark];
+  return Math.max(core, share * priceOfNew(battery, costs));
 }

@@ -47,6 +47,8 @@ export interface BatteryType {
   readonly cranking?: { readonly amps: number; readonly standard: CrankingStandard };
   readonly pack?: AcidPack;
   readonly dryMassG?: number;
+  /** What a new one costs, in the shop's money. */
+  readonly newPrice?: number;
   /** Which side the positive post is on, posts towards you. */
   readonly positivePost: 'left' | 'right';
   readonly label: PrintedValues;

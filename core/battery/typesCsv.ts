@@ -25,6 +25,7 @@ export const TYPE_COLUMNS: readonly string[] = [
   'packMl',
   'packDensity',
   'dryMassG',
+  'newPrice',
   'positivePost',
   ...PRINTED.map((name) => `label.${name}`),
   ...PRINTED.map((name) => `sheet.${name}`),
@@ -50,6 +51,7 @@ export function rowOfType(type: BatteryType): TypeRow {
     packMl: word(type.pack?.volumeMl),
     packDensity: word(type.pack?.densityKgPerL),
     dryMassG: word(type.dryMassG),
+    newPrice: word(type.newPrice),
     positivePost: type.positivePost,
     ...Object.fromEntries([...printed('label'), ...printed('sheet')]),
   };
@@ -95,6 +97,7 @@ export function typeOfRow(row: TypeRow): Readonly<Record<string, unknown>> {
         ['densityKgPerL', one('packDensity')],
       ]),
       ['dryMassG', one('dryMassG')],
+      ['newPrice', one('newPrice')],
       ['positivePost', cell('positivePost')],
     ]),
     label: some(PRINTED.map((name) => [name, one(`label.${name}`)])),

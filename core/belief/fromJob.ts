@@ -21,6 +21,7 @@ import {
   type StepState,
 } from '../runsheet/state.ts';
 import type { Complaint, History } from './causes.ts';
+import { isMute, standsAt } from './flat.ts';
 import { isChange, type Passage } from './passages.ts';
 import type { Level } from '../instruments/modelView.ts';
 import type { Reading } from './readings.ts';
@@ -281,7 +282,9 @@ export function courseOf(state: JobState): Course {
       clock = at;
     }
     const since = running && at > running.from && at <= running.to ? running : undefined;
-    if (reading) {
+    const lastChange = passages.findLastIndex(isChange);
+    const isSilent = reading && isMute(reading.kind, standsAt(readings, lastChange), state.opened.type.cells);
+    if (reading && !isSilent) {
       const isMixed = at < salted && (watered > at || chargedAt > watered);
       const whole = afterLast(reading, readings.at(-1));
       readings.push(
@@ -379,7 +382,8 @@ function triageOf(state: JobState): Reading[] {
   if (ocvV !== undefined) readings.push({ kind: 'ocv', volts: ocvV, isRested: first['rested'] !== 'no' });
   // What was read in the vehicle was read of the same battery, a little before.
   const { vehicleCrankV } = latest(state, 'history')?.values ?? {};
-  if (typeof vehicleCrankV === 'number') readings.push({ kind: 'crank', volts: vehicleCrankV });
+  if (typeof vehicleCrankV === 'number' && !isMute('crank', ocvV, cells))
+    readings.push({ kind: 'crank', volts: vehicleCrankV });
   const level = LEVELS[String(latest(state, 'levels-before')?.values?.['levels']) as keyof typeof LEVELS];
   const levels = ofCells(latest(state, 'levels-cells')?.values ?? {}, 'level');
   for (let cell = 1; cell <= cells; cell++) {

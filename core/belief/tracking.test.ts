@@ -289,7 +289,13 @@ describe('what was done, told from a run sheet', () => {
   it('what the scale said before the water went in is a reading', () => {
     const read = (values: Record<string, number>): Reading | undefined => {
       const sheet = new TestJob('BK-A12/55', { agmWater: 'measured' }, undefined, 'recover-agm').triage(12.0);
-      sheet.route('water-back').measure('water-mass', values);
+      sheet.route('water-back').affirm('agm-water-case');
+      sheet
+        .measure(
+          'agm-mats',
+          sheet.eachCell('mat', () => 'dry'),
+        )
+        .measure('water-mass', values);
       return courseOf(sheet.job.state).readings.at(-1);
     };
     expect(read({ deficitG: 420 })).to.deep.equal({ kind: 'mass', deficitG: 420 });

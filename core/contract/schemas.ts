@@ -3,6 +3,7 @@
  * technician; the OpenAPI document is generated from these.
  */
 import Joi from 'joi';
+import { OWNERS } from '../advice/worth.ts';
 import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
 import { chargerSchema } from './chargerSchema.ts';
@@ -195,6 +196,9 @@ const toldSchema = Joi.object({
     .min(0)
     .max(240)
     .messages({ '*': 'How long it stood flat: 0 to 240 months, or nothing where nobody knows.' }),
+  whose: Joi.string()
+    .valid(...Object.keys(OWNERS))
+    .messages({ '*': 'Whose it is: choose one of the list.' }),
 });
 
 export const intakeFormSchema = Joi.object({
@@ -280,6 +284,7 @@ const openedPayload = Joi.object({
       densityKgPerL: Joi.number().min(1).max(1.84).required(),
     }),
     dryMassG: Joi.number().min(50).max(60_000),
+    newPrice: Joi.number().min(0.01).max(100_000),
     positivePost: Joi.string().valid('left', 'right').required(),
     label: printedValues.required(),
     sheet: printedValues.required(),

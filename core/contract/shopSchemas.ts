@@ -36,9 +36,19 @@ const costsSchema = Joi.object({
   bayPerDay: cost('bayPerDay'),
   waterPerL: cost('waterPerL'),
   consumables: cost('consumables'),
-  corePays: cost('corePays'),
+  corePerAh: cost('corePerAh'),
+  newBase: cost('newBase'),
   newPerAh: Joi.object({ flooded: cost('newPerAh.flooded'), agm: cost('newPerAh.agm') }).required(),
   resale: Joi.object({ A: cost('resale.A'), B: cost('resale.B'), C: cost('resale.C') }).required(),
+  lifeLeft: Joi.object({
+    A: cost('lifeLeft.A'),
+    B: cost('lifeLeft.B'),
+    C: cost('lifeLeft.C'),
+  }).required(),
+  fee: cost('fee'),
+  currency: Joi.string().trim().min(1).max(4).required().messages({
+    '*': 'Sign of the shop’s money: one to four letters or signs.',
+  }),
 });
 
 /** Seven days from Sunday, each closed (null) or minutes from its opening to its closing; one at least open. */
@@ -107,6 +117,7 @@ export const typeSchema = Joi.object({
     densityKgPerL: number(1.2, 1.4, 'Pack density', 'kg/L'),
   }),
   dryMassG: optional(50, 60_000, 'Dry mass', 'g'),
+  newPrice: optional(0.01, 100_000, 'Price of a new one', ''),
   positivePost: Joi.string()
     .valid('left', 'right')
     .required()

@@ -114,10 +114,13 @@ function peopleWords(before: readonly string[], after: readonly string[]): strin
 }
 
 function costWords(before: ShopCosts, after: ShopCosts): string[] {
-  return COST_WORDS.flatMap(({ path, label }) => {
+  const figures = COST_WORDS.flatMap(({ path, label }) => {
     const [was, now] = [costAt(before, path), costAt(after, path)];
     return was === now ? [] : [`${label}: ${now} (was ${was})`];
   });
+  return before.currency === after.currency
+    ? figures
+    : [...figures, `Sign of the shop’s money: ${after.currency} (was ${before.currency})`];
 }
 
 /**

@@ -1,4 +1,5 @@
 /** What can be recorded about a job. Events are only ever appended; everything else is derived. */
+import type { Whose } from '../advice/worth.ts';
 import type { BatteryType } from '../battery/types.ts';
 import type { Complaint } from '../belief/causes.ts';
 import type { Reading } from '../belief/readings.ts';
@@ -46,6 +47,8 @@ export interface Told {
   readonly complaint: Complaint;
   /** Months it stood flat. */
   readonly flatMonths?: number;
+  /** Whose it is: what it is worth to bring it back depends on it. */
+  readonly whose?: Whose;
 }
 
 export type StepValue = number | string;

@@ -328,6 +328,8 @@ export interface RouteTaken {
 export interface Veto {
   readonly why: string;
   readonly canOverride: boolean;
+  /** A charge before it is all that is asked for. */
+  readonly isUntilCharged?: true;
 }
 
 export interface Route {

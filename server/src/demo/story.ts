@@ -207,10 +207,18 @@ export class Story {
     );
     if (opened) {
       const cells = Object.fromEntries(opened.map((density, index) => [`density${index + 1}`, density]));
-      this.measure({ levels: 'covered' }).measure({ ...cells, acidC: 21 });
-      this.measure({ added: 'none' });
+      const levels = Object.fromEntries(opened.map((_, index) => [`level${index + 1}`, 'at-line']));
+      this.measure({ caps: 'caps' }).measure(levels);
+      this.measure({ ...cells, acidC: 21 });
+      // No dip probes here; the load comes once it is charged, or beside the steps.
+      this.skip().skip().measure({ added: 'none' });
     }
     return this.measure({ testerA: this.read('cranking', 0) }, 'Battery tester');
+  }
+
+  /** Opened cells to the line and closed after a charge, where it has any. */
+  private closed(): this {
+    return this.step.includes('-to-line') ? this.measure({ added: 'none' }).affirm() : this;
   }
 
   route(route: string, reason?: string): this {
@@ -241,7 +249,7 @@ export class Story {
 
   /** Off after a charge: gas gone, clips off, rested, read. */
   readRested(): this {
-    this.chargeOff().wait(6).affirm().wait(65);
+    this.chargeOff().wait(6).affirm().closed().wait(65);
     return this.measure({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) }, 'Bench meter');
   }
 
@@ -303,6 +311,7 @@ export class Story {
       .chargeOff();
     this.wait(6)
       .affirm()
+      .closed()
       .wait(DAY_MIN + 60);
     const rested = (): StepValues => ({ ocvV: this.read('voltage', 2), tempC: this.read('temperature', 1) });
     this.measure(rested(), 'Bench meter').wait(DAY_MIN).measure(rested(), 'Bench meter');

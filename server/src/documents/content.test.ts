@@ -212,7 +212,7 @@ function recoveredFor(reserveMin?: number): TestJob {
     dayV: 12.78,
   });
   sheet.decide('pass');
-  return sheet.affirm('tell-customer', 'sign-recovered');
+  return sheet.affirm('tell-customer', 'hand-over', 'sign-recovered');
 }
 
 describe('the recovery certificate', () => {

@@ -1,5 +1,5 @@
 /** The shop itself: its name, hours, bays, chargers, rules and types, and the record of every change of them. */
-import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
+import { USUAL_COSTS, type ShopCosts } from '@cork-ember/core/advice/worth.ts';
 import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { CHARGERS, type Charger } from '@cork-ember/core/charge/chargers.ts';
@@ -44,7 +44,18 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
           charger: initial.bays.find(({ number }) => number === bay.number)?.charger ?? chargers[0]?.id ?? '',
         },
   );
-  return { ...initial, ...kept, chargers, bays, rules: completeRules(kept.rules ?? {}) };
+  const costs = completeCosts(kept.costs ?? {}, initial.costs);
+  return { ...initial, ...kept, chargers, bays, costs, rules: completeRules(kept.rules ?? {}) };
+}
+
+/** An amount for any core, as shops kept it before cores were reckoned by the Ah, was meant for one of this size. */
+const CORE_AH = 60;
+
+function completeCosts(
+  { corePays, ...kept }: Partial<ShopCosts> & { readonly corePays?: number },
+  initial: ShopCosts,
+): ShopCosts {
+  return { ...initial, ...(corePays === undefined ? {} : { corePerAh: corePays / CORE_AH }), ...kept };
 }
 
 interface Kept {

@@ -2,6 +2,7 @@
 import { Fragment } from 'react';
 import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
 import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
+import { moneyText, type ShopCosts } from '@cork-ember/core/advice/worth.ts';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
 
 const TONES: Record<Mark, string> = {
@@ -39,7 +40,15 @@ function Odds({ odds }: { odds: Scored['odds'] }) {
 
 const CELL = 'border-t border-line px-1.5 py-2.5 align-top';
 
-export function Courses({ comparison, ways }: { comparison: Comparison; ways: Ways }) {
+export function Courses({
+  comparison,
+  ways,
+  costs,
+}: {
+  comparison: Comparison;
+  ways: Ways;
+  costs: Pick<ShopCosts, 'currency'>;
+}) {
   const isWatered = comparison.scored.some(({ waterMl }) => waterMl > 0);
   const best = comparison.scored.find(({ course }) => isOfTheHouse(course));
   return (
@@ -49,7 +58,7 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
       </h2>
       <p className="text-soft">
         Each is run on the candidates up to its proof. Pulses count at their average current; salts and
-        additives are not forecast. Worth is what it brings less what it costs, in the shop’s money.
+        additives are not forecast. Worth is what it brings whoever has it, less what it still costs.
       </p>
       <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-labelledby="courses-title">
         <table className="w-full min-w-[560px] border-collapse text-left">
@@ -76,7 +85,7 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
                     <Odds odds={one.odds} />
                   </td>
                   <td className={`reading ${CELL} text-right`}>
-                    <span className="font-bold">{one.worth.toFixed(2)}</span>
+                    <span className="font-bold">{moneyText(one.worth, costs)}</span>
                     <span className="block text-sm text-soft whitespace-nowrap">
                       {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
                     </span>
@@ -85,7 +94,9 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
                   <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
                   <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
                   {isWatered && <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>}
-                  <td className={`reading ${CELL} text-right`}>{one.cost.toFixed(2)}</td>
+                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>
+                    {moneyText(one.cost, costs)}
+                  </td>
                 </tr>
                 {one.course.wants !== undefined && (
                   <tr>

@@ -89,9 +89,9 @@ function Evidence({ job }: { job: Job }) {
           </div>
         )}
       </div>
-      {advice.comparison && (
+      {advice.comparison && advice.costs && (
         <div className="mt-4">
-          <Courses comparison={advice.comparison} ways={advice.ways} />
+          <Courses comparison={advice.comparison} ways={advice.ways} costs={advice.costs} />
         </div>
       )}
     </div>

@@ -3,15 +3,16 @@ import { useQuery } from '@tanstack/react-query';
 import { proxy, wrap, type Remote } from 'comlink';
 import { useMemo, useState } from 'react';
 import { compare, stepsOf, type Comparison } from '@cork-ember/core/advice/compare.ts';
-import { waysOf } from '@cork-ember/core/advice/forJob.ts';
+import { foundOf, valuedOf, waysOf } from '@cork-ember/core/advice/forJob.ts';
 import type { Course, Ways } from '@cork-ember/core/advice/courses.ts';
 import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
+import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { procedureOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import { useShop } from '../api/queries.ts';
+import { useOpenJobs, useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
 import { believer, type BeliefOf } from '../belief/useBelief.ts';
 
@@ -67,6 +68,8 @@ export interface Advice {
   readonly isOn: boolean;
   readonly ways: Ways;
   readonly comparison: Comparison | undefined;
+  /** What the comparison is priced with. */
+  readonly costs: Costs | undefined;
   readonly recommendation: Recommendation | undefined;
   readonly checks: readonly Advised[] | undefined;
   /** The check to make next; undefined once what is done is settled. */
@@ -76,11 +79,23 @@ export interface Advice {
   readonly error: unknown;
 }
 
+/** Batteries on the bench that are brought back beside this one: a round of looks is shared by them. */
+function useTogether(state: JobState): number {
+  const { jobs } = useOpenJobs();
+  const beside = jobs.filter(
+    ({ state: other }) =>
+      other.job !== state.job && other.outcome === undefined && other.bay !== SHELF && isRecovery(other),
+  );
+  return 1 + beside.length;
+}
+
+const isRecovery = (state: JobState): boolean => procedureOf(state).routes !== undefined;
+
 export function useAdvice(state: JobState, { question, course, believed }: BeliefOf): Advice {
   const { data: shop } = useShop();
   const [progress, setProgress] = useState<number>();
   const { setting } = question;
-  const ways = waysOf(state);
+  const ways = waysOf(state, shop?.chargers);
   const key = ['advice', state.job, question, ways.courses];
   const run = useQuery({
     queryKey: key,
@@ -99,12 +114,16 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     retry: false,
   });
   const costs = useMemo(
-    (): Costs | undefined => shop && { ...shop.costs, pricePerKwh: shop.room.pricePerKwh },
+    // Gloves and soda were spent as it was taken in: whatever is done now, they are not spent again.
+    (): Costs | undefined => shop && { ...shop.costs, consumables: 0, pricePerKwh: shop.room.pricePerKwh },
     [shop],
   );
+  const battery = valuedOf(state);
+  const together = useTogether(state);
+  const steps = stepsOf(procedureOf(state).routes ?? [], state.opened);
   const comparison =
     run.data && costs
-      ? compare(ways.courses, run.data.outcomes, setting, costs, stepsOf(procedureOf(state).routes ?? []))
+      ? compare(ways.courses, run.data.outcomes, setting, costs, steps, { battery, together })
       : undefined;
   const checks = useQuery({
     queryKey: [...key, 'checks', costs],
@@ -118,7 +137,9 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     isOn: course.isOn,
     ways,
     comparison,
-    recommendation: comparison && costs ? recommend(comparison.scored, setting, costs) : undefined,
+    costs,
+    recommendation:
+      comparison && costs ? recommend(comparison.scored, battery, costs, foundOf(state)) : undefined,
     checks: checks.data,
     best: checks.data && costs ? bestCheck(checks.data, costs.handsPerHour) : undefined,
     // What the workers still tell once all is run comes too late to be shown.

@@ -23,6 +23,7 @@ import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Select, type Choice } from '../ui/Select.tsx';
+import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
 import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/events.ts';
 import { PlanPanel } from './PlanPanel.tsx';
@@ -95,6 +96,9 @@ interface FormProps {
   readonly freeBays: readonly number[];
 }
 
+/** Whose it is where nobody said: what is meant for stock is to be sold. */
+const usualOwner = (owner = ''): Whose => (/^stock$/i.test(owner.trim()) ? 'stock' : 'customer');
+
 function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const navigate = useNavigate();
   const [params] = useSearchParams();
@@ -128,7 +132,9 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
       const { procedure, told, ...rest } = values;
       const chosen = works.some(({ id }) => id === procedure) ? { procedure } : {};
-      const said = work?.routes && told ? { told } : {};
+      const said = work?.routes
+        ? { told: { complaint: 'unknown' as const, whose: usualOwner(rest.battery.owner), ...told } }
+        : {};
       return ask<JobAnswer>('/api/jobs', { ...rest, ...chosen, ...said, by, requestKey });
     },
     onSuccess: (answer) => {
@@ -273,6 +279,24 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
               />
             </Field>
           </div>
+        )}
+        {work?.routes && (
+          <Field
+            id="whose"
+            label="Whose it is"
+            hint="What it is worth to bring it back depends on it."
+            error={errors.told?.whose?.message}
+          >
+            <Select
+              id="whose"
+              className="mt-1 w-full"
+              value={watched.told?.whose ?? usualOwner(watched.battery?.owner)}
+              choices={Object.entries(OWNERS).map(([value, label]) => ({ value, label }))}
+              onChoose={(whose) =>
+                setValue('told', { complaint: 'unknown', ...watched.told, whose: whose as Whose })
+              }
+            />
+          </Field>
         )}
         <div className="grid gap-4 sm:grid-cols-2">
           <Field id="bay" label="Bay" error={errors.bay?.message}>

@@ -1,6 +1,6 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
-import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import { moneyText, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Heads } from './Heads.tsx';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 
@@ -73,7 +73,7 @@ export function WaysPart({ findings, costs }: { findings: readonly Finding[]; co
                   {record.capacityShare === undefined ? 'not counted' : percent(record.capacityShare)}
                 </td>
                 <td className={`reading ${CELL} text-right`}>{record.handsMin.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{record.cost.toFixed(2)}</td>
+                <td className={`reading ${CELL} text-right`}>{moneyText(record.cost, costs)}</td>
               </tr>
             ))}
           </tbody>

@@ -8,8 +8,12 @@ import { WhyBar } from './WhyBar.tsx';
 
 const GROUPS = [
   { title: 'What work takes', paths: ['handsPerHour', 'bayPerDay', 'waterPerL', 'consumables'] },
-  { title: 'What a battery brings', paths: ['newPerAh.flooded', 'newPerAh.agm', 'corePays'] },
-  { title: 'Recovered, of new (0 to 1)', paths: ['resale.A', 'resale.B', 'resale.C'] },
+  { title: 'A new one, and a core', paths: ['newBase', 'newPerAh.flooded', 'newPerAh.agm', 'corePerAh'] },
+  { title: 'Recovered and sold, of new (0 to 1)', paths: ['resale.A', 'resale.B', 'resale.C'] },
+  {
+    title: 'Recovered for its owner (0 to 1)',
+    paths: ['lifeLeft.A', 'lifeLeft.B', 'lifeLeft.C', 'fee'],
+  },
 ] as const;
 
 export function CostsPart({ shop }: { shop: Shop }) {
@@ -22,7 +26,7 @@ export function CostsPart({ shop }: { shop: Shop }) {
         In the shop’s own money. Energy is priced with the room, under Chargers and bays. These weigh the ways
         back against each other; they never open one that safety or a rule forbids.
       </p>
-      <div className="mt-4 grid max-w-4xl gap-6 md:grid-cols-3">
+      <div className="mt-4 grid max-w-4xl gap-6 md:grid-cols-2">
         {GROUPS.map(({ title, paths }) => (
           <fieldset key={title} className="rounded-xl border border-line bg-card p-5">
             <legend className="px-1 font-bold">{title}</legend>
@@ -41,6 +45,19 @@ export function CostsPart({ shop }: { shop: Shop }) {
             </div>
           </fieldset>
         ))}
+      </div>
+      <div className="mt-4 max-w-xs">
+        <label htmlFor="currency" className="text-sm font-medium">
+          Sign of the shop’s money
+        </label>
+        <input
+          id="currency"
+          value={costs.currency}
+          maxLength={4}
+          autoComplete="off"
+          onChange={({ target }) => setCosts({ ...costs, currency: target.value })}
+          className="reading mt-1 min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
+        />
       </div>
       {isChanged && (
         <WhyBar

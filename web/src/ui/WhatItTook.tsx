@@ -1,6 +1,6 @@
 /** What a job takes by its run sheet, and what it has taken: minutes, bay, energy, water, money. */
 import { plannedFor, spentOn } from '@cork-ember/core/advice/jobSpent.ts';
-import { costOf, type Spent } from '@cork-ember/core/advice/worth.ts';
+import { costOf, moneyText, type Spent } from '@cork-ember/core/advice/worth.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { useShop } from '../api/queries.ts';
 
@@ -47,8 +47,8 @@ export function WhatItTook({ state, now }: { state: JobState; now: number }) {
           <th scope="row" className="py-1">
             Cost
           </th>
-          <td className="reading px-2 text-right">{costOf(plan, costs).toFixed(2)}</td>
-          <td className="reading px-2 text-right">{costOf(spent, costs).toFixed(2)}</td>
+          <td className="reading px-2 text-right">{moneyText(costOf(plan, costs), costs)}</td>
+          <td className="reading px-2 text-right">{moneyText(costOf(spent, costs), costs)}</td>
         </tr>
       </tbody>
     </table>

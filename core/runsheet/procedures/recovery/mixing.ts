@@ -42,6 +42,11 @@ const goesOn = (context: StepContext): boolean =>
 /** What two hands rock: heavier ones are stirred by gas alone (reasoned: about ten kilograms). */
 const ROCKED_UP_TO_AH = 30;
 
+const NOT_FULL: Veto = {
+  ...byHouse('It is not proven full yet: it takes charge before it gasses, and only gas stirs.'),
+  isUntilCharged: true,
+};
+
 export const LAYERED: Route = {
   id: 'layered',
   title: 'Mix layered acid',
@@ -55,12 +60,7 @@ export const LAYERED: Route = {
       return hard('Eight rounds have not brought it level: it is no layer that keeps the cells apart.');
     const last = context.lastCharge();
     const isFull = mixed(context).length > 0 || (last && fullVerdict(context, last).isMet);
-    return (
-      tooDeep(context) ??
-      (isFull
-        ? undefined
-        : byHouse('It is not proven full yet: it takes charge before it gasses, and only gas stirs.'))
-    );
+    return tooDeep(context) ?? (isFull ? undefined : NOT_FULL);
   },
   steps: [
     treat('mix', 'Charge to gassing', 60, chargeToGassing),
@@ -128,9 +128,12 @@ export const EQUALISE: Route = {
     if (!isOfEdition(context.opened, 4)) return spreadVeto(firstDensities(context));
     const newest = context.newestDensities();
     if (!newest?.isCharged)
-      return byHouse(
-        'Cells that differ before a charge say nothing of their acid: charge it to full and read the density of every cell first.',
-      );
+      return {
+        ...byHouse(
+          'Cells that differ before a charge say nothing of their acid: charge it to full and read the density of every cell first.',
+        ),
+        isUntilCharged: true,
+      };
     return spreadVeto(newest.at25);
   },
   steps: [

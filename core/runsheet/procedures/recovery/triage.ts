@@ -224,7 +224,13 @@ export const findOut = (isOpenable: boolean): readonly Step[] => [
     title: 'What is known of it',
     detail: () => 'It sets what is likely before the first reading. No age and no voltage is a veto.',
     fields: [complaint, monthsFlat, ...inVehicle],
-    initial: ({ opened: { told } }) => ({ ...told }),
+    initial: ({ opened: { told } }) =>
+      told
+        ? {
+            complaint: told.complaint,
+            ...(told.flatMonths === undefined ? {} : { flatMonths: told.flatMonths }),
+          }
+        : {},
     holds: () => undefined,
     denials: [],
     handsMin: 1,

@@ -1,0 +1,20 @@
+/** What a flat battery cannot show: a tester and a load judge its charge, not its health (handbook 3.2). */
+import type { Reading, ReadingKind } from './readings.ts';
+
+/** Empty at rest below this, V a cell (handbook 3.2: 11.5 V on six). */
+const FLAT_CELL_V = 11.5 / 6;
+
+/** Readings that want a charged battery. */
+const WANT_CHARGE: readonly ReadingKind[] = ['tester', 'load', 'crank'];
+
+/** Whether a battery that stands at this voltage is too flat for a kind of reading to say anything of it. */
+export const isMute = (kind: ReadingKind, standsV: number | undefined, cells: number): boolean =>
+  standsV !== undefined && standsV < FLAT_CELL_V * cells && WANT_CHARGE.includes(kind);
+
+/** Where it stands by the newest reading at rest since it was last charged or drawn, V; undefined where nobody read it. */
+export function standsAt(readings: readonly Reading[], lastChange: number): number | undefined {
+  const last = readings.findLast(
+    ({ kind, stage = 0, midway }) => kind === 'ocv' && midway === undefined && stage > lastChange,
+  );
+  return last?.kind === 'ocv' ? last.volts : undefined;
+}
