@@ -88,6 +88,12 @@ export const MOST_BAYS = 256;
 
 const seq = Joi.number().integer().min(1);
 
+/** What stands on the record beside a change. */
+const reasonWhy = shortText(300)
+  .min(8)
+  .required()
+  .messages({ '*': 'Say in a few words why, 8 to 300 letters; it stands on the record.' });
+
 const entryPayloads = {
   ...stepPayloads,
   noted: Joi.object({ text: shortText(1000).required() }),
@@ -98,7 +104,12 @@ const entryPayloads = {
   }),
   evidenced: Joi.object({ reading: readingSchema.required() }),
   placed: Joi.object({ bay: Joi.number().integer().min(0).max(MOST_BAYS).required() }),
-  withdrawn: Joi.object({ reason: shortText(300).min(8).required() }),
+  arranged: Joi.object({
+    promisedAt: Joi.number().integer().min(0).messages({ '*': 'Promised: give a day and time.' }),
+    owner: shortText(80).min(1).messages({ '*': 'For: a customer or “stock”, at most 80 letters.' }),
+    why: reasonWhy,
+  }),
+  withdrawn: Joi.object({ reason: reasonWhy }),
   corrected: Joi.object({
     replaces: seq.required(),
     payload: Joi.alternatives(...Object.values(stepPayloads)).required(),
@@ -206,17 +217,23 @@ export const intakeFormSchema = Joi.object({
   procedure: Joi.string().max(40).description('work to be done; the usual for the kind without it'),
   bay: Joi.number()
     .integer()
-    .min(1)
+    .min(0)
     .max(MOST_BAYS)
     .required()
     .label('Bay')
-    .messages({ '*': 'Bay: choose a free bay.' }),
+    .description('0 waits on the shelf for a bay')
+    .messages({ '*': 'Bay: choose a free bay, or let it wait on the shelf.' }),
   promisedAt: Joi.number()
     .integer()
     .min(0)
     .required()
     .label('Promised')
     .messages({ '*': 'Promised: give a day and time.' }),
+  plannedAt: Joi.number()
+    .integer()
+    .min(0)
+    .description('when hands are to come to it first; at once without it')
+    .messages({ '*': 'Planned: give a day and time.' }),
   fitting: Joi.boolean().description('it is fitted to its vehicle here'),
   told: toldSchema,
 });

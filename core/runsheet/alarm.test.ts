@@ -14,6 +14,7 @@ const hand = (job: string, urgency: Urgency): Hand => ({
   latestAt: 0,
   minutes: 1,
   urgency,
+  isRunning: false,
 });
 
 describe('alarms', () => {

@@ -1,10 +1,9 @@
 /** The step at hand: what it waits for, since when it is due, and what stands in its way. */
 import { nextOpenMoment } from '../schedule/shopHours.ts';
 import { testLookAt } from './capacityClock.ts';
-import { minutesLeft } from './chargeDone.ts';
+import { isDoneByLooks, minutesLeft } from './chargeDone.ts';
 import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
 import { beforeClosing } from './overnight.ts';
-import { proofOfFull } from './commissioningVerdict.ts';
 import { guardHold } from './guards.ts';
 import { settle } from './settle.ts';
 import {
@@ -13,6 +12,7 @@ import {
   dwellEnd,
   lastReadingOf,
   minutesOnCharge,
+  withoutLooksAfter,
   type JobState,
   type StepState,
 } from './state.ts';
@@ -36,6 +36,8 @@ export interface AtHand {
   /** A running dwell, or the charge time still due. */
   readonly until?: number;
   readonly phase?: ChargePhase;
+  /** Current flows, in or out: a charger, a donor or a load is on it. */
+  readonly isRunning: boolean;
 }
 
 const MINUTE = 60_000;
@@ -81,7 +83,7 @@ function chargeAtHand(
     case 'tooHot':
       return {
         title: 'Charger off now',
-        dueAt: lastReadingOf(state, step.key)?.at ?? at,
+        dueAt: step.heldAt ?? lastReadingOf(state, step.key)?.at ?? at,
         phase,
         until: endAt,
       };
@@ -102,15 +104,13 @@ function chargeAtHand(
         phase,
       };
     case 'complete': {
-      if (treatmentOf(state, step)) {
-        const last = lastReadingOf(state, step.key);
-        return { title: 'Charger off at the mains', dueAt: last?.at ?? at, phase };
-      }
       const over =
         (charge.runs.at(-1)?.from ?? at) + chargeDueMin(state, step) * MINUTE - earlierRunsMs(charge.runs);
+      const proven = provenAt(state, step, at);
+      if (proven !== undefined || treatmentOf(state, step))
+        return { title: 'Charger off at the mains', dueAt: Math.min(over, proven ?? over), phase };
       const last = lastReadingOf(state, step.key);
-      if (last === undefined || proofOfFull(contextOf(state, step.round)).isMet)
-        return { title: 'Charger off at the mains', dueAt: over, phase, until: over };
+      if (last === undefined) return { title: 'Charger off at the mains', dueAt: over, phase, until: over };
       const dueAt = Math.max(over, last.at + LOOK_AGAIN_MIN * MINUTE);
       return { title: 'Not flat yet: look again', dueAt, phase, until: over };
     }
@@ -133,6 +133,17 @@ function chargeAtHand(
   }
 }
 
+/** The look that first said it is done: more looks after it change nothing of when it was due. */
+function provenAt(state: JobState, step: StepState, at: number): number | undefined {
+  let since: number | undefined;
+  for (let seen = state; isDoneByLooks(seen, step, at);) {
+    since = lastReadingOf(seen, step.key)?.at;
+    if (since === undefined) break;
+    seen = withoutLooksAfter(seen, since - 1);
+  }
+  return since;
+}
+
 function earlierRunsMs(runs: readonly { from: number; to?: number }[]): number {
   return runs.slice(0, -1).reduce((sum, run) => sum + ((run.to ?? run.from) - run.from), 0);
 }
@@ -144,6 +155,16 @@ function holdOf(state: JobState, step: StepState, definition: Step, at: number):
   return undefined;
 }
 
+/** Leads on whose current is limited by nothing, and a load that is on: steps that are no charge and draw all the same. */
+const AFTER_LEADS = 'donor-hour';
+
+function isUnderCurrent(state: JobState, step: StepState, definition: Step): boolean {
+  if (step.charge) return step.charge.pausedFor === undefined;
+  // A donor's leads are on before its charger is.
+  if (definition.id === AFTER_LEADS) return true;
+  return definition.isAttended === true || testLookAt(state) !== undefined;
+}
+
 /** The step at hand at a moment; undefined once the job has ended. */
 export function atHand(unsettled: JobState, at: number): AtHand | undefined {
   const state = settle(unsettled, at);
@@ -152,7 +173,8 @@ export function atHand(unsettled: JobState, at: number): AtHand | undefined {
   const definition = definitionOf(state, step);
   const context = contextOf(state, step.round);
   const held = holdOf(state, step, definition, at);
-  const base = { state, step, definition, context, ...(held ? { hold: held } : {}) };
+  const isRunning = isUnderCurrent(state, step, definition);
+  const base = { state, step, definition, context, isRunning, ...(held ? { hold: held } : {}) };
   const overdueAt = (dueAt: number): number => dueAt + definition.overdueAfterMin * MINUTE;
   if (definition.kind === 'charge') {
     const charge = chargeAtHand(state, step, definition, at);

@@ -1,4 +1,5 @@
 /** An entry of the log in words. */
+import { whenText } from '../schedule/clockText.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { placeText } from './place.ts';
 import { readingWords } from '../belief/words.ts';
@@ -56,8 +57,12 @@ export function describeEvent(event: JobEvent, state: JobState): string {
     case 'chargeLogged':
       return `Logger’s file taken in: ${event.payload.file}, ${event.payload.rows} rows`;
     case 'chargeRead': {
-      const { voltageV, currentA, tempC, density } = event.payload.values;
-      return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${density === undefined ? '' : `, density ${density.toFixed(3)}`}`;
+      const { voltageV, currentA, tempC, density, cellDensities } = event.payload.values;
+      const floats =
+        density === undefined
+          ? (cellDensities?.map((one) => one.toFixed(3)).join(' · ') ?? '')
+          : density.toFixed(3);
+      return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${floats === '' ? '' : `, density ${floats}`}`;
     }
     case 'chargeSet':
       return `Current set to ${event.payload.currentA.toFixed(2)} A`;
@@ -84,6 +89,15 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `Found out: ${readingWords(event.payload.reading)}`;
     case 'placed':
       return `Moved to ${placeText(event.payload.bay)}`;
+    case 'arranged': {
+      const { promisedAt, owner, why } = event.payload;
+      const { timeZone } = state.opened.hours;
+      const parts = [
+        ...(promisedAt === undefined ? [] : [`promised for ${whenText(promisedAt, event.at, timeZone)}`]),
+        ...(owner === undefined ? [] : [`for ${owner}`]),
+      ];
+      return `Now ${parts.join(', ')}: “${why}”`;
+    }
     case 'withdrawn':
       return `Withdrawn: ${event.payload.reason}`;
     case 'corrected':

@@ -37,6 +37,8 @@ export interface OpenedPayload {
   readonly hours: ShopHours;
   readonly bay: number;
   readonly promisedAt: number;
+  /** When hands are to come to it first; until then it waits. At once where none is given. */
+  readonly plannedAt?: number;
   /** It is fitted to its vehicle here, at the end. */
   readonly fitting?: boolean;
   /** What was said of one that is brought back. */
@@ -113,6 +115,8 @@ export interface EventPayloads extends StepPayloads {
   evidenced: { readonly reading: Reading };
   /** Moved to another bay, or to 0: the shelf, which has no charger. */
   placed: { readonly bay: number };
+  /** What was agreed with whom it is for, or for when, set anew. */
+  arranged: { readonly promisedAt?: number; readonly owner?: string; readonly why: string };
   withdrawn: { readonly reason: string };
   corrected: {
     readonly replaces: number;

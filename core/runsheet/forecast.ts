@@ -104,8 +104,13 @@ export function nextLookAt(
   const lastRead = lastReadingOf(state, step.key)?.at;
   const everyMin = lookEveryMin(state, step, definition);
   const seenMin = lastRead === undefined ? 0 : minutesOnCharge(charge, lastRead);
-  const mark = lookMarks(chargeDueMin(state, step), everyMin).find((minute) => minute > seenMin + 1);
-  return mark === undefined ? undefined : at + (mark - minutesOnCharge(charge, at)) * MINUTE;
+  // A look a little before its mark has made it: the next mark is another one, though never more than a turn away.
+  const mark = lookMarks(chargeDueMin(state, step), everyMin).find(
+    (minute) => minute > seenMin + (lastRead === undefined ? 1 : everyMin / 3),
+  );
+  if (mark === undefined) return undefined;
+  const dueMin = lastRead === undefined ? mark : Math.min(mark, seenMin + everyMin);
+  return at + (dueMin - minutesOnCharge(charge, at)) * MINUTE;
 }
 
 /** Builds both lists while walking along the steps. */
@@ -278,7 +283,7 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
       let begin = nextOpenMoment(state.opened.hours, Math.max(at, since + lookAfter));
       const isGuarded =
         keepsGuards && definition.kind === 'gate' && definition.guard && step.reason === undefined;
-      if (isGuarded) begin = sameDayStart(state, index, begin);
+      if (isGuarded) begin = fillingFrom(state, index, begin).at;
       cord.segment(step, definition.title, 'wait', Math.min(since, at), begin);
       cord.knot(step, definition.title, begin, false);
       at = begin + definition.handsMin * MINUTE;
@@ -289,6 +294,10 @@ function walkAhead(cord: Cord, state: JobState, now: number, toIndex: number, ke
   }
   return at;
 }
+
+/** When hands would come to a step, the ones before it done as they come. */
+export const reachedAt = (state: JobState, index: number, now: number): number =>
+  nextOpenMoment(state.opened.hours, walkAhead(new Cord(), state, now, index, true));
 
 /**
  * When the battery would be charged, if not yet proven full, were the step at `index` done at `fillAt`; shop
@@ -306,14 +315,31 @@ export function chargedAtIfFilled(state: JobState, index: number, fillAt: number
   return provenAt - contextOf(state, 1).chargeSetting().provingMin * MINUTE;
 }
 
-/** The first opening at which filling leaves time to charge before closing; the given moment if none does. */
-export function sameDayStart(state: JobState, index: number, begin: number): number {
+/** Openings looked at for a day that is long enough: a week and a day. */
+const OPENINGS = 8;
+
+/** When a battery is filled so that it is charged before the shop closes. */
+export interface Filling {
+  readonly at: number;
+  /** No day is long enough: then it is the opening of the longest, and the charge runs on after closing. */
+  readonly isTooLong: boolean;
+}
+
+/**
+ * The first moment, from `begin` on, at which filling leaves time to charge before closing. Where none does, the longest
+ * day's opening: whatever takes longer to charge is never filled sooner than what takes less.
+ * @param index of the step with which acid goes in
+ */
+export function fillingFrom(state: JobState, index: number, begin: number): Filling {
   const { hours } = state.opened;
-  let at = begin;
-  for (let tries = 0; tries < 8; tries++) {
+  const spans: { readonly at: number; readonly leftMs: number }[] = [];
+  for (let at = begin, tries = 0; tries < OPENINGS; tries++) {
     const span = openSpanFrom(hours, at);
-    if (chargedAtIfFilled(state, index, Math.max(at, span.from)) <= span.to) return Math.max(at, span.from);
+    const fillAt = Math.max(at, span.from);
+    if (chargedAtIfFilled(state, index, fillAt) <= span.to) return { at: fillAt, isTooLong: false };
+    spans.push({ at: fillAt, leftMs: span.to - fillAt });
     at = span.to;
   }
-  return begin;
+  const longest = spans.reduce((best, one) => (one.leftMs > best.leftMs ? one : best));
+  return { at: longest.at, isTooLong: true };
 }

@@ -1,9 +1,11 @@
 /** Guards: conditions on time rather than on the battery that stand before a step. */
 import { clockText, whenText } from '../schedule/clockText.ts';
 import { openSpanFrom } from '../schedule/shopHours.ts';
-import { chargedAtIfFilled, sameDayStart } from './forecast.ts';
+import { chargedAtIfFilled, fillingFrom } from './forecast.ts';
 import type { JobState } from './state.ts';
 import type { GuardId, Hold } from './step.ts';
+
+const HOUR = 3_600_000;
 
 type Guard = (state: JobState, index: number, at: number) => Hold | undefined;
 
@@ -12,12 +14,19 @@ const fillAndChargeSameDay: Guard = (state, index, at) => {
   const { hours } = state.opened;
   const span = openSpanFrom(hours, at);
   const fillAt = Math.max(at, span.from);
-  if (chargedAtIfFilled(state, index, fillAt) <= span.to) return undefined;
-  const later = sameDayStart(state, index, span.to);
+  const filling = fillingFrom(state, index, at);
+  if (filling.at === fillAt && !filling.isTooLong) return undefined;
+  if (filling.isTooLong) {
+    const hoursLong = ((chargedAtIfFilled(state, index, fillAt) - fillAt) / HOUR).toFixed(1);
+    return {
+      why: `From filled to charged it takes ${hoursLong} h, longer than any day here is open. Open longer for it; or record why it charges on after closing.`,
+      canOverride: true,
+    };
+  }
   const filled = whenText(fillAt, at, hours.timeZone);
   const closes = clockText(span.to, hours.timeZone);
   return {
-    why: `Filled at ${filled} it cannot be charged before the shop closes at ${closes}; fill it ${whenText(later, at, hours.timeZone)}.`,
+    why: `Filled at ${filled} it cannot be charged before the shop closes at ${closes}; fill it ${whenText(filling.at, at, hours.timeZone)}.`,
     canOverride: true,
   };
 };

@@ -66,6 +66,50 @@ describe('next hands', () => {
   });
 });
 
+describe('what is under current', () => {
+  it('comes before what can wait, though that has been due for longer', () => {
+    const running = new TestJob('LW-A12/9', {}, undefined, undefined, { bay: 2 }).soak();
+    running.put('chargeStarted', { step: running.current.key, currentA: 0.9 });
+    const lookAt = handsOf(running.job.state, running.now)[0]?.at ?? 0;
+    const order = (now: number, boxAt: number): readonly (readonly [string, number])[] => {
+      const idle = new TestJob('LW-A12/9', {}, boxAt);
+      return nextHands([idle.job.state, running.job.state], now)
+        .filter(({ urgency }) => urgency !== 'later')
+        .map(({ urgency, bay }) => [urgency, bay] as const);
+    };
+    expect(order(lookAt + MINUTE, lookAt - 30 * MINUTE)).to.deep.equal([
+      ['due', 2],
+      ['due', 1],
+    ]);
+    // What is overdue goes before what is only due, current or not.
+    expect(order(lookAt + MINUTE, lookAt - 90 * MINUTE)).to.deep.equal([
+      ['overdue', 1],
+      ['due', 2],
+    ]);
+  });
+
+  it('off at the mains is due since the look that said so, however often it is looked at again', () => {
+    const sheet = new TestJob('BK-A12/55', {}, undefined, 'recover-agm').triage(4.2).route('supply-wake');
+    sheet.affirm('supply-polarity').put('chargeStarted', { step: sheet.current.key, currentA: 1.1 });
+    sheet.wait(15).read(9, 1.1, 22).put('chargeSet', { step: sheet.current.key, currentA: 2.75 });
+    sheet.wait(40).read(12.9, 2.75, 23);
+    const doneAt = sheet.now;
+    const due = (): number | undefined => handsOf(sheet.job.state, sheet.now)[0]?.at;
+    expect(due()).to.equal(doneAt);
+    sheet.wait(40).read(13, 2.75, 23);
+    expect(due()).to.equal(doneAt);
+    expect(handsOf(sheet.job.state, sheet.now)[0]?.urgency).to.equal('overdue');
+  });
+
+  it('too hot is due since the first look that read it, not the last', () => {
+    const sheet = new TestJob('LW-A12/9').soak();
+    sheet.put('chargeStarted', { step: sheet.current.key, currentA: 0.9 }).wait(60).read(13.9, 0.9, 46);
+    const hotAt = sheet.now;
+    sheet.wait(10).read(13.9, 0.9, 47);
+    expect(handsOf(sheet.job.state, sheet.now)[0]?.at).to.equal(hotAt);
+  });
+});
+
 describe('forecast', () => {
   it('adds up drain, dwell, soak, charge and rest, with about half an hour of hands', () => {
     const sheet = new TestJob();

@@ -19,6 +19,8 @@ export interface Hand {
   /** How long the visit keeps a pair of hands busy. */
   readonly minutes: number;
   readonly urgency: Urgency;
+  /** Current flows, in or out: it is looked at before whatever can wait. */
+  readonly isRunning: boolean;
 }
 
 const MINUTE = 60_000;
@@ -103,6 +105,7 @@ function visitsOf(state: JobState, now: number): Hand[] {
     latestAt: hand.overdueAt,
     minutes: stops.filter(({ at }) => at <= here).reduce((sum, stop) => sum + stop.minutes, 0),
     urgency: urgencyOf(hand, now),
+    isRunning: hand.isRunning,
   };
   const ahead = visits(stops).map((stop): Hand => ({
     job: state.job,
@@ -115,6 +118,7 @@ function visitsOf(state: JobState, now: number): Hand[] {
     latestAt: stop.at + stop.overdueAfterMin * MINUTE,
     minutes: stop.minutes,
     urgency: 'later',
+    isRunning: false,
   }));
   // While a dwell runs nobody stands by; otherwise the first visit is the step at hand itself.
   if (isDwell) return ahead.slice(0, VISITS_SHOWN);
@@ -123,11 +127,17 @@ function visitsOf(state: JobState, now: number): Hand[] {
 
 const RANK: Record<Urgency, number> = { danger: 0, overdue: 1, due: 2, blocked: 3, later: 4 };
 
-/** All jobs' visits: danger, overdue and due first, then by time. */
+/** All jobs' visits: danger, overdue and due first, of these what is under current, then by time. */
 export function nextHands(states: readonly JobState[], now: number): Hand[] {
   return states
     .flatMap((state) => handsOf(state, now))
-    .sort((a, b) => RANK[a.urgency] - RANK[b.urgency] || a.at - b.at || a.bay - b.bay);
+    .sort(
+      (a, b) =>
+        RANK[a.urgency] - RANK[b.urgency] ||
+        Number(b.isRunning) - Number(a.isRunning) ||
+        a.at - b.at ||
+        a.bay - b.bay,
+    );
 }
 
 /**

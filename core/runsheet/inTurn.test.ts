@@ -16,6 +16,7 @@ const visit = (job: string, at: number, minutes: number, slackMin: number): Hand
   latestAt: (at + slackMin) * MINUTE,
   minutes,
   urgency: 'later',
+  isRunning: false,
 });
 
 describe('one pair of hands', () => {

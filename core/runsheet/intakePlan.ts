@@ -2,7 +2,7 @@
 import { clockText, durationText, whenText } from '../schedule/clockText.ts';
 import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
 import type { OpenedPayload } from './events.ts';
-import { forecast, type Forecast } from './forecast.ts';
+import { forecast, reachedAt, type Forecast } from './forecast.ts';
 import { guardHold } from './guards.ts';
 import { openJob } from './reduce.ts';
 import { ageInMonths, definitionOf, type JobState } from './state.ts';
@@ -36,10 +36,8 @@ function sameDayRisk(state: JobState, at: number): PlanRisk | undefined {
   const step = state.steps[index];
   const definition = step && definitionOf(state, step);
   if (definition?.kind !== 'gate' || !definition.guard) return undefined;
-  const handsBefore = state.steps
-    .slice(0, index)
-    .reduce((sum, one) => sum + definitionOf(state, one).handsMin, 0);
-  const held = guardHold(definition.guard, state, index, at + handsBefore * 60_000);
+  // The run sheet asks the same function once hands are there.
+  const held = guardHold(definition.guard, state, index, reachedAt(state, index, at));
   return held ? { isSerious: true, sentence: held.why } : undefined;
 }
 

@@ -46,7 +46,8 @@ export function openJob(event: JobEvent & { kind: 'opened' }): JobState {
     }),
   );
   const first = steps[0];
-  if (first) steps[0] = { ...first, status: 'open', openedAt: event.at };
+  const openedAt = Math.max(event.at, opened.plannedAt ?? event.at);
+  if (first) steps[0] = { ...first, status: 'open', openedAt };
   return {
     job: event.job,
     opened,
@@ -278,6 +279,18 @@ function placed(state: JobState, { payload: { bay } }: EventOf<'placed'>): JobSt
   return { ...state, bay };
 }
 
+/** A promise and an owner are agreed, not measured: they may be agreed anew, with a reason, while the job is open. */
+function arranged(state: JobState, { at, payload: { promisedAt, owner } }: EventOf<'arranged'>): JobState {
+  if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
+  if (promisedAt === undefined && owner === undefined)
+    throw new RunSheetError('bad-entry', 'Nothing is changed: give another promise or another owner.');
+  if (promisedAt !== undefined && promisedAt <= at)
+    throw new RunSheetError('bad-entry', 'Promised: the time must lie ahead.');
+  const { opened } = state;
+  const battery = { ...opened.battery, owner: owner ?? opened.battery.owner };
+  return { ...state, opened: { ...opened, battery, promisedAt: promisedAt ?? opened.promisedAt } };
+}
+
 function withdrawn(state: JobState, { at, payload }: EventOf<'withdrawn'>): JobState {
   if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
   const step = state.steps[state.cursor];
@@ -338,6 +351,8 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return evidenced(state, { at, by, payload: entry.payload });
     case 'placed':
       return placed(state, { at, by, payload: entry.payload });
+    case 'arranged':
+      return arranged(state, { at, by, payload: entry.payload });
     case 'withdrawn':
       return withdrawn(state, { at, by, payload: entry.payload });
     case 'opened':

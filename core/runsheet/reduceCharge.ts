@@ -226,17 +226,19 @@ export function judged(
   step: StepState,
   definition: ChargeStep,
   charge: ChargeState,
-  { tempC }: ChargeReading,
+  { at, tempC }: ChargeReading,
   finding: Finding | undefined,
 ): JobState {
   if (!isOn(charge) || charge.stopped) return read;
+  // Off since the look that first said so: another one changes nothing of when it was due.
+  const heldAt = step.status === 'held' ? (step.heldAt ?? at) : at;
   if (finding) {
     const why = findingWords(finding);
-    return hold(read, why, false, { charge: { ...charge, stopped: { rule: finding.rule, why } } });
+    return hold(read, why, false, { heldAt, charge: { ...charge, stopped: { rule: finding.rule, why } } });
   }
   const limitC = hotLimitC(read, step, definition);
   return tempC > limitC
-    ? hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limitC} °C is the limit.`, false)
+    ? hold(read, `${tempC.toFixed(1)} °C: charger off now. ${limitC} °C is the limit.`, false, { heldAt })
     : read;
 }
 

@@ -76,8 +76,9 @@ export interface StepState {
   readonly openedAt?: number;
   readonly doneAt?: number;
   readonly by?: string;
-  /** What stands in the way while the status is "held". */
+  /** What stands in the way while the status is "held", and on a charge since which look. */
   readonly why?: string;
+  readonly heldAt?: number;
   readonly canOverride?: boolean;
   readonly reason?: string;
   readonly values?: StepValues;
@@ -322,6 +323,14 @@ export function lastLinkOf(state: JobState, stepKey: string): ReadingChain | und
   let link = state.readings;
   while (link && link.step !== stepKey) link = link.before;
   return link;
+}
+
+/** The same job as it was seen up to a moment: looks on charge after it left out. */
+export function withoutLooksAfter(state: JobState, at: number): JobState {
+  let link = state.readings;
+  while (link && link.reading.at > at) link = link.before;
+  const { readings: _all, ...rest } = state;
+  return link ? { ...rest, readings: link } : rest;
 }
 
 /** The latest reading of one charge. */

@@ -85,7 +85,7 @@ async function optimum(task: PlanTask, slots: number): Promise<number> {
         const name = `x_${one.id}_${bay.number}_${slot}_${inLine}`;
         names.push(name);
         const late = Math.max(0, (layout.readyAt - one.dueAt) / 60_000);
-        cost.push(`${(late + (0.6 * (layout.readyAt - task.now)) / HOUR).toFixed(6)} ${name}`);
+        cost.push(`${(late + (0.0005 * (layout.readyAt - task.now)) / HOUR).toFixed(6)} ${name}`);
         push(once, one.id, name);
         const until = Math.ceil((layout.readyAt - task.now) / SLOT);
         for (let at = slot; at < until; at++) push(bayAt, `${bay.number}_${at}`, name);
@@ -179,5 +179,14 @@ describe('the promise planner', () => {
     expect(help?.lateMin).to.be.below(plan.lateMin);
     const easy = taskOf([battery('B1', 'LW-A12/9', MORNING + 40 * HOUR)]);
     expect(helpFor(easy, new Planner(easy).best(), charger('supply'))).to.equal(undefined);
+  });
+
+  it('late minutes go before readiness: a whole delivery’s hours weigh less than five minutes', () => {
+    const task = randomTask(11, 9, 3);
+    const plan = new Planner(task).best(50);
+    const readyH = plan.assignments.reduce((sum, { layout }) => sum + (layout.readyAt - task.now) / HOUR, 0);
+    const lateAndMissing = plan.lateMin + plan.impossible.length * 7 * 24 * 60;
+    expect(plan.cost - lateAndMissing).to.be.closeTo(0.0005 * readyH, 1e-9);
+    expect(0.0005 * 30 * 14 * 24).to.be.lessThan(5.1);
   });
 });

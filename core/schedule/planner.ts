@@ -47,7 +47,7 @@ export interface Plan {
   /** What no bay of the shop can charge, and why. */
   readonly impossible: readonly { readonly id: string; readonly reason: string }[];
   readonly lateMin: number;
-  /** Late minutes first, then the mean time to ready: what is made small. */
+  /** Late minutes first, then the time to ready, all batteries together: what is made small. */
   readonly cost: number;
 }
 
@@ -56,8 +56,11 @@ export const SLOT_MIN = 15;
 const SLOT = SLOT_MIN * MINUTE;
 /** How far ahead a start is looked for, slots: two weeks. */
 const HORIZON = (14 * 24 * 60) / SLOT_MIN;
-/** An hour to ready weighs this much of a minute late: it decides between plans that are equally late. */
-const READY_WEIGHT = 0.01;
+/**
+ * An hour to ready weighs this much of a minute late: it decides between plans that are equally late, and no delivery of
+ * thirty batteries over two weeks adds up to five minutes of it.
+ */
+const READY_WEIGHT = 0.0005;
 
 /** The least that decides between two batteries for the planner. */
 function kindOf({ opened: { type, battery, procedure } }: PlanBattery): string {
@@ -272,7 +275,7 @@ export class Planner {
           const moved = order.toSpliced(from, 1).toSpliced(to, 0, order[from] as PlanBattery);
           const next = this.planOf(moved);
           tries += 1;
-          if (next.cost >= plan.cost - 1e-9) continue;
+          if (next.cost >= plan.cost - 1e-12) continue;
           [order, plan, isBetter] = [moved, next, true];
         }
     }
@@ -298,7 +301,7 @@ function costOf(
 ): Pick<Plan, 'lateMin' | 'cost'> {
   const lateMin = assignments.reduce((sum, one) => sum + one.lateMin, 0);
   const readyH = assignments.reduce((sum, { layout }) => sum + (layout.readyAt - now) / 3_600_000, 0);
-  return { lateMin, cost: lateMin + impossible * IMPOSSIBLE_MIN + READY_WEIGHT * readyH * 60 };
+  return { lateMin, cost: lateMin + impossible * IMPOSSIBLE_MIN + READY_WEIGHT * readyH };
 }
 
 export interface Help {

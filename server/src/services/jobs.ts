@@ -45,6 +45,7 @@ export interface IntakeRequest {
   /** Work to be done; the usual for the kind where it is not given. */
   readonly procedure?: string;
   readonly fitting?: boolean;
+  readonly plannedAt?: number;
   readonly told?: Told;
   readonly by: string;
   readonly requestKey: string;
@@ -162,7 +163,12 @@ export class Jobs {
   private async write(id: string, stored: StoredEvent, before: JobState, after: JobState): Promise<void> {
     try {
       const isChanged = before.outcome !== after.outcome || before.bay !== after.bay;
-      await this.store.append(stored, isChanged ? standingOf(after) : undefined);
+      const { tag, owner } = after.opened.battery;
+      await this.store.append(
+        stored,
+        isChanged ? standingOf(after) : undefined,
+        owner === before.opened.battery.owner ? undefined : { tag, owner },
+      );
     } catch (error) {
       if (!(error instanceof SeqTakenError)) throw error;
       this.held.delete(id);
@@ -226,6 +232,7 @@ export class Jobs {
     promisedAt,
     procedure: asked,
     fitting,
+    plannedAt,
     told,
   }: IntakeRequest): OpenedPayload {
     const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
@@ -250,6 +257,8 @@ export class Jobs {
       bay,
       promisedAt,
       ...(fitting === true ? { fitting } : {}),
+      // What was planned for a moment that has gone by is to be begun now.
+      ...(plannedAt !== undefined && plannedAt > this.clock.now() ? { plannedAt } : {}),
       ...(told && procedure.routes ? { told } : {}),
     };
   }

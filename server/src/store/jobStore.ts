@@ -114,15 +114,22 @@ export class JobStore {
   /**
    * Records one event; it is on disk when this returns. Without a change of the job it shares one INSERT, and so one
    * commit, with whatever else arrived while the disk was busy; with one, event and job change together.
+   * @param owned whose the battery is from now on
    * @throws SeqTakenError when the place in the log is taken
    */
-  async append(stored: StoredEvent, change?: JobChange): Promise<void> {
-    if (!change) return this.batch.add(stored);
+  async append(
+    stored: StoredEvent,
+    change?: JobChange,
+    owned?: Pick<BatteryRecord, 'tag' | 'owner'>,
+  ): Promise<void> {
+    if (!change && !owned) return this.batch.add(stored);
     const { sequelize, models } = this.database;
     await seqChecked(
       sequelize.transaction(async (transaction: Transaction) => {
         await models.events.create(toRow(stored), { transaction });
-        await models.jobs.update({ ...change }, { where: { id: stored.event.job }, transaction });
+        if (change) await models.jobs.update({ ...change }, { where: { id: stored.event.job }, transaction });
+        if (owned)
+          await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
       }),
     );
   }

@@ -6,11 +6,14 @@ import { v4 as uuid } from 'uuid';
 import { LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { EDITION } from '@cork-ember/core/runsheet/events.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
+import { SHELF } from '@cork-ember/core/runsheet/place.ts';
+import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
 import { openSpanFrom, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
@@ -70,6 +73,7 @@ function batteriesOf(
         id: tag,
         dueAt,
         opened: {
+          edition: EDITION,
           procedure: procedure.id,
           battery: { tag, serial: '', dateCode, owner: owner.trim() === '' ? 'stock' : owner },
           type,
@@ -197,6 +201,13 @@ function startable(
     });
 }
 
+/** What accepting the plan does. */
+function acceptWords(now: number, all: number): string {
+  if (all === 0) return 'None can be done';
+  if (now === all) return `Accept ${all} and open the bench for them`;
+  return now === 0 ? `Accept ${all}, to begin later` : `Accept ${all}: ${now} begin now, ${all - now} wait`;
+}
+
 export function DeliveryPage() {
   const { data: shop } = useShop();
   const { data: types } = useTypes();
@@ -226,11 +237,14 @@ export function DeliveryPage() {
       hands,
       batteries: wanted,
       busy: busyOf(jobs, at),
-      bays: shop.bays.flatMap((bay) => {
-        const charger = shop.chargers.find(({ id }) => id === bay.charger);
-        const job = jobs.find(({ state }) => state.bay === bay.number);
-        const freeAt = job ? forecast(job.state, at).readyAt : at;
-        return charger ? [{ number: bay.number, charger, freeAt }] : [];
+      bays: bayTimes(
+        shop.bays,
+        jobs.map(({ state }) => state),
+        at,
+      ).flatMap(({ number, freeAt }) => {
+        const id = shop.bays.find((bay) => bay.number === number)?.charger;
+        const charger = shop.chargers.find((one) => one.id === id);
+        return charger ? [{ number, charger, freeAt }] : [];
       }),
     };
   }, [shop, types, lines, firstTag, hands, jobs, at]);
@@ -258,24 +272,26 @@ export function DeliveryPage() {
     const taken: string[] = [];
     const opened: string[] = [];
     try {
-      for (const { id, bay } of first) {
+      for (const { id, bay, layout } of planned?.plan.assignments ?? []) {
         const wanted = task?.batteries.find((one) => one.id === id);
         if (!wanted) continue;
+        const isNow = first.some((one) => one.id === id);
         const { battery, type } = wanted.opened;
         const { id: job } = await ask<JobAnswer>('/api/jobs', {
           battery: { ...battery, typeId: type.id },
-          bay,
+          // What begins later is booked: it waits on the shelf for its start.
+          ...(isNow ? { bay } : { bay: SHELF, plannedAt: Math.round(layout.from) }),
           promisedAt: wanted.dueAt,
           by,
           requestKey: uuid(),
         });
-        opened.push(job);
+        if (isNow) opened.push(job);
         taken.push(type.id);
       }
     } catch (failure) {
       setProblem(sentenceOf(failure));
     }
-    // What is on the bench now leaves the list; the rest waits for a free bay.
+    // What was taken in leaves the list; what the plan cannot do stays on it.
     const left = lines.flatMap((line) => {
       let count = line.count;
       for (let i = taken.indexOf(line.typeId); i >= 0 && count > 0; i = taken.indexOf(line.typeId)) {
@@ -285,7 +301,7 @@ export function DeliveryPage() {
       return count > 0 ? [{ ...line, count }] : [];
     });
     keep(left);
-    if (opened.length > 0) void navigate(`/batch?jobs=${opened.join(',')}`);
+    if (taken.length > 0) void navigate(opened.length > 0 ? `/batch?jobs=${opened.join(',')}` : '/');
   };
   return (
     <div className="p-5">
@@ -373,13 +389,15 @@ export function DeliveryPage() {
           <Button
             tone="go"
             className="mt-4 min-h-16 w-full text-lg"
-            disabled={first.length === 0}
+            disabled={planned.plan.assignments.length === 0}
             onClick={() => void accept()}
           >
-            {first.length === 0 ? 'None can begin now' : `Accept ${first.length} and open the bench for them`}
+            {acceptWords(first.length, planned.plan.assignments.length)}
           </Button>
-          {first.length > 0 && first.length < planned.task.batteries.length && (
-            <p className="mt-2 text-soft">The others stay on this list until a bay is free.</p>
+          {first.length < planned.plan.assignments.length && (
+            <p className="mt-2 text-soft">
+              What begins later waits on the shelf and is called for when its start is due.
+            </p>
           )}
         </section>
       )}

@@ -1,7 +1,7 @@
 /** Intake: which battery, and can it be ready when promised? The plan stands beside the form, before acceptance. */
 import { joiResolver } from '@hookform/resolvers/joi';
 import { useMutation } from '@tanstack/react-query';
-import { useMemo, type ReactNode } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
 import { PackageOpen } from 'lucide-react';
@@ -11,7 +11,8 @@ import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
 import { proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
-import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
+import { SHELF } from '@cork-ember/core/runsheet/place.ts';
+import { nextOpenMoment, openSpanFrom, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
@@ -23,10 +24,12 @@ import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Select, type Choice } from '../ui/Select.tsx';
-import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
-import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/events.ts';
+import { BOX, Field } from './Field.tsx';
 import { PlanPanel } from './PlanPanel.tsx';
+import { ToldFields } from './ToldFields.tsx';
+import { usePlan } from './usePlan.ts';
+import { usualOwner } from './usualOwner.ts';
 
 export interface IntakeForm {
   readonly battery: BatteryRecord;
@@ -38,9 +41,6 @@ export interface IntakeForm {
   readonly told?: Told | undefined;
 }
 
-const BOX =
-  'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 aria-invalid:border-clay';
-
 /** "SK-0150" after "SK-0149": the next free number of the shop's own row. */
 function nextTag(batteries: readonly BatteryAnswer[]): string {
   const numbers = batteries.flatMap(({ tag }) => {
@@ -48,36 +48,6 @@ function nextTag(batteries: readonly BatteryAnswer[]): string {
     return match ? [Number(match[1])] : [];
   });
   return `SK-${String(Math.max(0, ...numbers) + 1).padStart(4, '0')}`;
-}
-
-function Field({
-  id,
-  label,
-  error,
-  hint,
-  children,
-}: {
-  id: string;
-  label: string;
-  error?: string | undefined;
-  hint?: string;
-  children: ReactNode;
-}) {
-  return (
-    <div>
-      <label htmlFor={id} className="font-medium">
-        {label}
-      </label>
-      {children}
-      {error ? (
-        <p id={`${id}-says`} role="alert" className="mt-1 text-clay">
-          {error}
-        </p>
-      ) : (
-        hint && <p className="mt-1 text-sm text-soft">{hint}</p>
-      )}
-    </div>
-  );
 }
 
 /** Types under their kinds. */
@@ -96,8 +66,13 @@ interface FormProps {
   readonly freeBays: readonly number[];
 }
 
-/** Whose it is where nobody said: what is meant for stock is to be sold. */
-const usualOwner = (owner = ''): Whose => (/^stock$/i.test(owner.trim()) ? 'stock' : 'customer');
+const HALF_HOUR = 1_800_000;
+
+/** The next half hour the shop is open after it is ready. */
+function promiseFor(readyAt: number, hours: ShopHours): number {
+  const half = Math.ceil((readyAt + 1) / HALF_HOUR) * HALF_HOUR;
+  return nextOpenMoment(hours, half);
+}
 
 function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const navigate = useNavigate();
@@ -113,7 +88,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     const { tag = nextTag(batteries), typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
     return {
       battery: { tag, typeId, serial, dateCode, owner },
-      bay: freeBays.includes(asked) ? asked : (freeBays[0] ?? 0),
+      bay: freeBays.includes(asked) ? asked : (freeBays[0] ?? SHELF),
       promisedAt: tomorrow.to - 3_600_000,
     };
   }, [batteries, freeBays, params, shop.hours]);
@@ -126,6 +101,21 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const type = types.find((one) => one.id === watched.battery?.typeId);
   const works = type ? proceduresForKind(type.kind) : [];
   const work = works.find(({ id }) => id === watched.procedure) ?? works[0];
+  const planned = usePlan({
+    shop,
+    type,
+    procedure: work?.id,
+    battery: watched.battery,
+    bay: watched.bay,
+    promisedAt: watched.promisedAt,
+    now,
+  });
+  // Until somebody promises something else, what the plan can keep is promised.
+  const [isPromised, setIsPromised] = useState(false);
+  const keepable = planned && !work?.routes ? promiseFor(planned.plan.readyAt, shop.hours) : undefined;
+  useEffect(() => {
+    if (!isPromised && keepable !== undefined) setValue('promisedAt', keepable);
+  }, [isPromised, keepable, setValue]);
   const requestKey = useMemo(() => uuid(), []);
   const accept = useMutation({
     mutationFn: (values: IntakeForm) => {
@@ -135,7 +125,8 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
       const said = work?.routes
         ? { told: { complaint: 'unknown' as const, whose: usualOwner(rest.battery.owner), ...told } }
         : {};
-      return ask<JobAnswer>('/api/jobs', { ...rest, ...chosen, ...said, by, requestKey });
+      const waits = planned?.waitsFor ? { plannedAt: Math.ceil(planned.waitsFor.freeAt) } : {};
+      return ask<JobAnswer>('/api/jobs', { ...rest, ...chosen, ...said, ...waits, by, requestKey });
     },
     onSuccess: (answer) => {
       queryClient.setQueryData(['job', answer.id], answer);
@@ -245,70 +236,26 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           </Field>
         )}
         {work?.routes && (
-          <div className="grid grid-cols-2 gap-4">
-            <Field id="complaint" label="What was said of it" error={errors.told?.complaint?.message}>
-              <Select
-                id="complaint"
-                className="mt-1 w-full"
-                value={watched.told?.complaint ?? 'unknown'}
-                choices={COMPLAINTS.map((id) => ({ value: id, label: COMPLAINT_WORDS[id] }))}
-                onChoose={(complaint) =>
-                  setValue('told', { ...watched.told, complaint: complaint as Complaint })
-                }
-              />
-            </Field>
-            <Field
-              id="flat"
-              label="Stood flat, months"
-              hint="Nothing where nobody knows"
-              error={errors.told?.flatMonths?.message}
-            >
-              <input
-                id="flat"
-                inputMode="decimal"
-                autoComplete="off"
-                className={`reading ${BOX}`}
-                onChange={({ target }) => {
-                  const { flatMonths: _before, ...told } = {
-                    complaint: 'unknown' as Complaint,
-                    ...watched.told,
-                  };
-                  const text = target.value.trim().replace(',', '.');
-                  setValue('told', text === '' ? told : { ...told, flatMonths: Number(text) });
-                }}
-              />
-            </Field>
-          </div>
-        )}
-        {work?.routes && (
-          <Field
-            id="whose"
-            label="Whose it is"
-            hint="What it is worth to bring it back depends on it."
-            error={errors.told?.whose?.message}
-          >
-            <Select
-              id="whose"
-              className="mt-1 w-full"
-              value={watched.told?.whose ?? usualOwner(watched.battery?.owner)}
-              choices={Object.entries(OWNERS).map(([value, label]) => ({ value, label }))}
-              onChoose={(whose) =>
-                setValue('told', { complaint: 'unknown', ...watched.told, whose: whose as Whose })
-              }
-            />
-          </Field>
+          <ToldFields
+            told={watched.told}
+            owner={watched.battery?.owner}
+            errors={errors.told}
+            onChange={(told) => setValue('told', told)}
+          />
         )}
         <div className="grid gap-4 sm:grid-cols-2">
           <Field id="bay" label="Bay" error={errors.bay?.message}>
             <Select
               id="bay"
               className="mt-1 w-full"
-              value={watched.bay ? String(watched.bay) : ''}
-              placeholder="None is free"
-              choices={freeBays.map((number) => ({
-                value: String(number),
-                label: `${number} · ${chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}`,
-              }))}
+              value={String(watched.bay ?? SHELF)}
+              choices={[
+                ...freeBays.map((number) => ({
+                  value: String(number),
+                  label: `${number} · ${chargerName(shop, shop.bays.find((bay) => bay.number === number)?.charger)}`,
+                })),
+                { value: String(SHELF), label: 'Waits on the shelf, no bay yet' },
+              ]}
               onChoose={(bay) => choose('bay', Number(bay))}
             />
           </Field>
@@ -319,7 +266,10 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
               value={localText(watched.promisedAt ?? initial.promisedAt, timeZone)}
               now={now}
               hours={shop.hours}
-              onChange={(text) => choose('promisedAt', momentOf(text, timeZone))}
+              onChange={(text) => {
+                setIsPromised(true);
+                choose('promisedAt', momentOf(text, timeZone));
+              }}
             />
           </Field>
         </div>
@@ -332,20 +282,12 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           type="submit"
           tone="go"
           className="min-h-16 w-full text-lg"
-          disabled={accept.isPending || freeBays.length === 0 || type?.kind === 'lithium'}
+          disabled={accept.isPending || type?.kind === 'lithium'}
         >
           Accept and open the run sheet
         </Button>
       </div>
-      <PlanPanel
-        shop={shop}
-        type={type}
-        procedure={work?.id}
-        battery={watched.battery}
-        bay={watched.bay}
-        promisedAt={watched.promisedAt}
-        now={now}
-      />
+      <PlanPanel shop={shop} planned={planned} now={now} />
     </form>
   );
 }

@@ -1,7 +1,5 @@
-import { useMemo } from 'react';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
-import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
-import { planIntake, planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
 import { contextOf, definitionOf } from '@cork-ember/core/runsheet/state.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Cord } from '../cord/Cord.tsx';
@@ -10,48 +8,9 @@ import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
-
-interface PlanPanelProps {
-  readonly shop: Shop;
-  readonly type: BatteryType | undefined;
-  readonly procedure: string | undefined;
-  readonly battery: Partial<BatteryRecord> | undefined;
-  readonly bay: number | undefined;
-  readonly promisedAt: number | undefined;
-  readonly now: number;
-}
+import type { Planned } from './usePlan.ts';
 
 const MINUTE = 60_000;
-
-function usePlan({
-  shop,
-  type,
-  procedure,
-  battery,
-  bay,
-  promisedAt,
-  now,
-}: PlanPanelProps): IntakePlan | undefined {
-  // Drawn anew once a minute, not with every tick of the clock.
-  const at = Math.floor(now / MINUTE) * MINUTE;
-  return useMemo(() => {
-    if (!type || !procedure || promisedAt === undefined || Number.isNaN(promisedAt)) return undefined;
-    const dateCode = /^\d{4}-\d\d$/.test(battery?.dateCode ?? '')
-      ? (battery?.dateCode ?? '')
-      : new Date(at).toISOString().slice(0, 7);
-    const { tag = '', serial = '', owner = '' } = battery ?? {};
-    const opened = {
-      procedure,
-      battery: { tag, serial, dateCode, owner },
-      type,
-      rules: shop.rules,
-      hours: shop.hours,
-      bay: bay ?? 1,
-      promisedAt,
-    };
-    return planIntake(opened, at);
-  }, [shop, type, procedure, battery, bay, promisedAt, at]);
-}
 
 function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
   const [ref, width] = useWidth<HTMLDivElement>(480);
@@ -81,15 +40,15 @@ function PlanCord({ plan, timeZone }: { plan: IntakePlan; timeZone: string }) {
 }
 
 /** What accepting would mean, before it is accepted. */
-export function PlanPanel(props: PlanPanelProps) {
-  const plan = usePlan(props);
-  const { timeZone } = props.shop.hours;
-  if (!plan)
+export function PlanPanel({ shop, planned, now }: { shop: Shop; planned: Planned | undefined; now: number }) {
+  const { timeZone } = shop.hours;
+  if (!planned)
     return (
       <section aria-label="Plan" className="rounded-xl border border-dashed border-cork p-6 text-soft">
         Choose a type, and the plan is drawn here: when hands are needed, when it charges, when it is ready.
       </section>
     );
+  const { plan, waitsFor } = planned;
   const context = contextOf(plan.state, 1);
   const setting = context.chargeSetting();
   const at = plan.state.openedAt;
@@ -106,6 +65,13 @@ export function PlanPanel(props: PlanPanelProps) {
             : `${planText(plan)}.`}
         </p>
       </div>
+      {waitsFor && (
+        <Notice tone="caution">
+          It waits on the shelf: bay {waitsFor.number} is free{' '}
+          {waitsFor.freeAt <= now + MINUTE ? 'now' : whenText(waitsFor.freeAt, now, timeZone)}, and it is
+          planned from then.
+        </Notice>
+      )}
       <PlanCord plan={plan} timeZone={timeZone} />
       {plan.risks.map((risk) => (
         <Notice key={risk.sentence} tone={risk.isSerious ? 'stop' : 'caution'}>
@@ -119,7 +85,7 @@ export function PlanPanel(props: PlanPanelProps) {
         </div>
         <div>
           <dt className="text-sm text-soft">{isRecovery ? 'Until the first choice' : 'From now to ready'}</dt>
-          <dd className="reading text-lg font-semibold">{durationText(plan.readyAt - at)}</dd>
+          <dd className="reading text-lg font-semibold">{durationText(plan.readyAt - now)}</dd>
         </div>
       </dl>
       {!isRecovery && (

@@ -13,7 +13,7 @@ import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
-import { lookFields } from '../steps/ChargeLook.tsx';
+import { lookFields, lookValues, typedLook } from '../steps/ChargeLook.tsx';
 import { ReadingInputs } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
 
@@ -61,22 +61,18 @@ function LookForm({
   values,
 }: FormProps & { values: StepPayloads['chargeRead']['values'] }) {
   const specs = chargeSpecs(state.opened.type, step.charge?.currentA ?? 1);
-  const fields = lookFields(state.opened.type, specs);
-  const readings = useReadings(
-    fields,
-    Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { text: String(value) }])),
-  );
+  const { type } = state.opened;
+  const fields = lookFields(type, specs, values.cellDensities !== undefined);
+  const readings = useReadings(fields, typedLook(values));
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    const { voltageV = 0, currentA = 0, tempC = 0, density } = taken.values;
-    const known = density === undefined ? {} : { density };
-    onTake({ step: step.key, values: { voltageV, currentA, tempC, ...known }, source: taken.source });
+    onTake({ step: step.key, values: lookValues(taken.values, type), source: taken.source });
   };
   return (
     <form onSubmit={submit} noValidate>
-      <ReadingInputs fields={fields} readings={readings} job={state.job} />
+      <ReadingInputs fields={fields} readings={readings} job={state.job} type={type} />
       <Save />
     </form>
   );

@@ -16,6 +16,7 @@ import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Arrange } from './Arrange.tsx';
 import { Place } from './Place.tsx';
 import { LogPanel } from './LogPanel.tsx';
 import { Ended } from './Ended.tsx';
@@ -75,7 +76,14 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
           {shortName(opened.type)} · {opened.battery.owner}
           {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''}
         </p>
-        {outcome ? <span className="text-soft">{placeText(job.state.bay)}</span> : <Place job={job} />}
+        {outcome ? (
+          <span className="text-soft">{placeText(job.state.bay)}</span>
+        ) : (
+          <>
+            <Place job={job} />
+            <Arrange job={job} now={now} />
+          </>
+        )}
         {procedureOf(job.state).routes && (
           <Link
             to={`/jobs/${job.state.job}/evidence`}

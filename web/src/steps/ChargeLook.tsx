@@ -9,6 +9,7 @@ import {
   TEMPERATURE_SPEC,
   wakingSpecs,
 } from '@cork-ember/core/runsheet/fields.ts';
+import type { ChargeValues } from '@cork-ember/core/runsheet/events.ts';
 import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Button } from '../ui/Button.tsx';
@@ -53,6 +54,32 @@ export function lookFields(
   ];
 }
 
+/** What the fields of a look say; the cells all of them or none: an hour without the hydrometer is a look like any other. */
+export function lookValues(
+  taken: Readonly<Record<string, number>>,
+  { cells }: Pick<BatteryType, 'cells'>,
+): ChargeValues {
+  const { voltageV = 0, currentA = 0, tempC = 0, density } = taken;
+  const ofCells = Array.from({ length: cells }, (_, index) => taken[cellId(index + 1)]).filter(
+    (one) => one !== undefined,
+  );
+  return {
+    voltageV,
+    currentA,
+    tempC,
+    ...(density === undefined ? {} : { density }),
+    ...(ofCells.length > 0 ? { cellDensities: ofCells } : {}),
+  };
+}
+
+/** A look as it stands, in the fields it would be read into. */
+export function typedLook({ cellDensities = [], ...read }: ChargeValues): Record<string, { text: string }> {
+  const cells = cellDensities.map((density, index) => [cellId(index + 1), density] as const);
+  return Object.fromEntries(
+    [...Object.entries(read), ...cells].map(([id, value]) => [id, { text: String(value) }]),
+  );
+}
+
 /** What is needed of a charge before the shop closes, or what else stands beside its title. */
 export function HandNote({ hand }: Pick<ChargeProps, 'hand'>) {
   return hand.note === undefined ? null : (
@@ -75,18 +102,7 @@ export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProp
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
-    const { voltageV = 0, currentA = 0, tempC = 0, density } = taken.values;
-    // Of every cell or of none: an hour without the hydrometer is a look like any other.
-    const ofCells = Array.from({ length: type.cells }, (_, index) => taken.values[cellId(index + 1)]).filter(
-      (one) => one !== undefined,
-    );
-    const values = {
-      voltageV,
-      currentA,
-      tempC,
-      ...(density === undefined ? {} : { density }),
-      ...(ofCells.length > 0 ? { cellDensities: ofCells } : {}),
-    };
+    const values = lookValues(taken.values, type);
     const isRecorded = await actions.record({
       kind: 'chargeRead',
       payload: { step: hand.step.key, values, source: taken.source },

@@ -1,0 +1,35 @@
+/** A labelled field of the intake form, with its hint, or what is wrong with it. */
+import type { ReactNode } from 'react';
+
+export const BOX =
+  'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 aria-invalid:border-clay';
+
+export function Field({
+  id,
+  label,
+  error,
+  hint,
+  children,
+}: {
+  id: string;
+  label: string;
+  error?: string | undefined;
+  hint?: string;
+  children: ReactNode;
+}) {
+  return (
+    <div>
+      <label htmlFor={id} className="font-medium">
+        {label}
+      </label>
+      {children}
+      {error ? (
+        <p id={`${id}-says`} role="alert" className="mt-1 text-clay">
+          {error}
+        </p>
+      ) : (
+        hint && <p className="mt-1 text-sm text-soft">{hint}</p>
+      )}
+    </div>
+  );
+}
