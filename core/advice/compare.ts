@@ -1,4 +1,5 @@
 /** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
+import { mean as meanOf, quantile } from 'd3-array';
 import type { Setting } from '../belief/traits.ts';
 import type { OpenedPayload } from '../runsheet/events.ts';
 import { applicableSteps } from '../runsheet/state.ts';
@@ -32,13 +33,7 @@ export interface Comparison {
   readonly worths: readonly (readonly number[])[];
 }
 
-const mean = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
-
-function percentile(values: readonly number[], share: number): number {
-  const ordered = [...values].sort((a, b) => a - b);
-  return ordered[Math.min(ordered.length - 1, Math.floor(share * ordered.length))] ?? 0;
-}
+const mean = (values: readonly number[]): number => meanOf(values) ?? 0;
 
 const markOf = ({ grade }: Outcome): Mark => (grade === 'A pending' ? 'A' : grade);
 
@@ -103,8 +98,8 @@ export function compare(
       waterMl: mean(spent.map(({ waterMl }) => waterMl)),
       cost: mean(spent.map((one) => costOf(one, costs))),
       worth: mean(worths),
-      worthLow: percentile(worths, 0.1),
-      worthHigh: percentile(worths, 0.9),
+      worthLow: quantile(worths, 0.1) ?? 0,
+      worthHigh: quantile(worths, 0.9) ?? 0,
     };
     return { scored, worths };
   });

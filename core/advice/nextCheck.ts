@@ -2,6 +2,7 @@
  * The next best check: the reading whose result is expected to change the decision most, per minute of hands.
  * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
  */
+import { median } from 'd3-array';
 import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
 import { logLikelihood } from '../belief/likelihood.ts';
 import { isMute, standsAt } from '../belief/flat.ts';
@@ -117,11 +118,6 @@ function expected(worths: readonly (readonly number[])[], weights: readonly numb
   );
 }
 
-function medianOf(values: readonly number[]): number {
-  const ordered = [...values].sort((a, b) => a - b);
-  return ordered[Math.floor(ordered.length / 2)] ?? 0;
-}
-
 function levelWords(value: number): string {
   return value === 0 ? 'all at the line' : 'one low or bare';
 }
@@ -141,7 +137,7 @@ function meaningsOf(
     .flatMap((course, index) => {
       const its = figures.filter((_, at) => choices[at] === index);
       if (its.length === 0) return [];
-      const middle = medianOf(its);
+      const middle = median(its) ?? 0;
       const result =
         check === 'level' ? levelWords(middle) : `${what}about ${middle.toFixed(decimals)} ${unit}`.trim();
       return [{ result, share: its.length / figures.length, then: course.title }];

@@ -1,4 +1,5 @@
 /** The load test: how much current, for how long, and the voltage that passes at this temperature. */
+import { linearThrough } from '../units/linear.ts';
 import { onSaeScaleA } from './crankingStandards.ts';
 import type { BatteryType } from './types.ts';
 
@@ -25,16 +26,7 @@ const HALF_CRANKING_FLOOR: readonly (readonly [tempC: number, volts: number])[] 
 ];
 
 /** Volts on 12 V that pass half the cranking rating; between the table's points it is interpolated. */
-export function halfCrankingFloorV(tempC: number): number {
-  const first = HALF_CRANKING_FLOOR[0];
-  if (first && tempC <= first[0]) return first[1];
-  for (let i = 1; i < HALF_CRANKING_FLOOR.length; i++) {
-    const [t0, v0] = HALF_CRANKING_FLOOR[i - 1] ?? [0, 0];
-    const [t1, v1] = HALF_CRANKING_FLOOR[i] ?? [0, 0];
-    if (tempC <= t1) return v0 + ((tempC - t0) / (t1 - t0)) * (v1 - v0);
-  }
-  return 9.6;
-}
+export const halfCrankingFloorV = linearThrough(HALF_CRANKING_FLOOR);
 
 /**
  * The load test a shop's rule asks for on this type.

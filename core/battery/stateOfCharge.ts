@@ -2,6 +2,8 @@
  * State of charge from rested open-circuit voltage: an estimate with its range, never a bare 100 %.
  */
 
+import { linearThrough } from '../units/linear.ts';
+
 export interface Estimate {
   readonly low: number;
   readonly mean: number;
@@ -27,17 +29,6 @@ const AGM_CURVE: readonly (readonly [volts: number, percent: number])[] = [
 /** Acid strength, plate design and rest left between them this much doubt in the curve, V on 12 V. */
 const CURVE_DOUBT_V = 0.06;
 
-function percentAt(curve: typeof AGM_CURVE, volts12: number): number {
-  const first = curve[0];
-  if (first && volts12 <= first[0]) return 0;
-  for (let i = 1; i < curve.length; i++) {
-    const [v0 = 0, p0 = 0] = curve[i - 1] ?? [];
-    const [v1 = 0, p1 = 0] = curve[i] ?? [];
-    if (volts12 <= v1) return p0 + ((volts12 - v0) / (v1 - v0)) * (p1 - p0);
-  }
-  return 100;
-}
-
 /**
  * State of charge of a rested battery.
  * @param restedV open-circuit voltage after rest, V
@@ -50,11 +41,11 @@ export function chargeFromRestedVoltage(
   construction: 'agm' | 'flooded',
 ): Estimate {
   const volts12 = (restedV * 6) / cells;
-  const curve = construction === 'agm' ? AGM_CURVE : FLOODED_CURVE;
+  const percentAt = construction === 'agm' ? agmPercent : floodedPercent;
   return {
-    low: percentAt(curve, volts12 - CURVE_DOUBT_V),
-    mean: percentAt(curve, volts12),
-    high: percentAt(curve, volts12 + CURVE_DOUBT_V),
+    low: percentAt(volts12 - CURVE_DOUBT_V),
+    mean: percentAt(volts12),
+    high: percentAt(volts12 + CURVE_DOUBT_V),
   };
 }
 
@@ -69,6 +60,9 @@ const FLOODED_CURVE: readonly (readonly [volts: number, percent: number])[] = [
   [12.45, 75],
   [12.65, 100],
 ];
+
+const agmPercent = linearThrough(AGM_CURVE);
+const floodedPercent = linearThrough(FLOODED_CURVE);
 
 /** What a full battery of the kind rests at, V. */
 export function fullRestedV(cells: number, construction: 'agm' | 'flooded'): number {
@@ -85,6 +79,14 @@ export function chargeStandingByAge(ageMonths: number): number {
   return Math.max(20, 85 - 2.5 * ageMonths);
 }
 
+const LAST_MONTH = 36;
+const byMonth = linearThrough([
+  [6, 80],
+  [12, 75],
+  [24, 65],
+  [LAST_MONTH, 50],
+]);
+
 /**
  * Charge a dry-charged battery shows after filling and soak, by the age of the stock: the plates lose
  * charge as they stand, even dry. Handbook 2.5: 80 % up to 6 months, 75 at 12, 65 at 24, 50 at 36.
@@ -92,18 +94,8 @@ export function chargeStandingByAge(ageMonths: number): number {
  * @returns percent
  */
 export function chargeAfterSoakByAge(ageMonths: number): number {
-  const points = [
-    [6, 80],
-    [12, 75],
-    [24, 65],
-    [36, 50],
-  ] as const;
-  if (ageMonths <= 6) return 80;
-  for (let i = 1; i < points.length; i++) {
-    const [m0, p0] = points[i - 1] ?? [0, 0];
-    const [m1, p1] = points[i] ?? [0, 0];
-    if (ageMonths <= m1) return p0 + ((ageMonths - m0) / (m1 - m0)) * (p1 - p0);
-  }
   // Beyond the table the same slope goes on (15 % a year), down to a fifth.
-  return Math.max(20, 50 - ((ageMonths - 36) / 12) * 15);
+  return ageMonths <= LAST_MONTH
+    ? byMonth(ageMonths)
+    : Math.max(20, 50 - ((ageMonths - LAST_MONTH) / 12) * 15);
 }

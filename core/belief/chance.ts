@@ -1,4 +1,5 @@
 /** Seeded chance: the same seed gives the same numbers, in the same order, on every machine. */
+import { randomNormal } from 'd3-random';
 import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 
@@ -10,11 +11,8 @@ export function chanceFrom(seed: number): Chance {
   return () => uniformFloat64(generator);
 }
 
-/** Standard normal. @see Box & Muller 1958 */
-export function normal(chance: Chance): number {
-  const radius = Math.sqrt(-2 * Math.log(1 - chance()));
-  return radius * Math.cos(2 * Math.PI * chance());
-}
+/** Standard normal. @see Marsaglia & Bray 1964, the polar method */
+export const normal = (chance: Chance): number => randomNormal.source(chance)()();
 
 /**
  * Inverse of the standard normal distribution.

@@ -1,4 +1,5 @@
 /** Readings and what they speak for, in words. */
+import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
 import type { Reading } from './readings.ts';
@@ -45,15 +46,10 @@ const warmth = (tempC: number | undefined): string =>
 const LACKS_V = 0.15;
 const ODD_K = 3;
 
-function middleOf(values: readonly number[]): number {
-  const ordered = [...values].sort((a, b) => a - b);
-  return ordered[Math.floor(ordered.length / 2)] ?? 0;
-}
-
 /** Which cell lacks volts: a loss shows before it, after it, or in both (handbook 3.2). */
 function lacking(volts: readonly number[]): string {
   const steps = volts.slice(1, -1);
-  const sound = middleOf(steps);
+  const sound = median(steps) ?? 0;
   // Between two cells lies one step; the first and the last cell have one alone.
   const lacks = volts
     .slice(1)
@@ -71,7 +67,7 @@ function lacking(volts: readonly number[]): string {
 
 /** The cell that is warmer or cooler than the rest. */
 function oddOne(cells: readonly { readonly cell: number; readonly tempC: number }[]): string {
-  const middle = middleOf(cells.map(({ tempC }) => tempC));
+  const middle = median(cells.map(({ tempC }) => tempC)) ?? 0;
   const [odd] = [...cells].sort((a, b) => Math.abs(b.tempC - middle) - Math.abs(a.tempC - middle));
   if (!odd || Math.abs(odd.tempC - middle) < ODD_K) return '';
   const off = odd.tempC - middle;

@@ -18,7 +18,8 @@ export function leadsOhm(lengthM: number, mm2: LeadSize): number {
 
 /**
  * The current of the first moment.
- * @returns A; a shorted battery can draw hundreds, a sulfated one almost none
+ * @returns A, into the flat one; a shorted battery can draw hundreds, a sulfated one almost none, one that stands as
+ * high as the donor nothing
  * @see handbook 7: (V donor − V flat) / (R donor + R flat + R leads)
  */
 export function inrushA(
@@ -28,7 +29,7 @@ export function inrushA(
   flatOhm: number,
   betweenOhm: number,
 ): number {
-  return (donorV - flatV) / (donorOhm + flatOhm + betweenOhm);
+  return Math.max(0, donorV - flatV) / (donorOhm + flatOhm + betweenOhm);
 }
 
 /** Ohmic resistance between a battery's posts, Ω, once it has been stepped. */

@@ -1,7 +1,7 @@
 /** Runs a charge plan on a battery of the model, as a supply would on a real one, and keeps the trace. */
 import { StepControl } from '../model/adaptive.ts';
 import type { CellString } from '../model/cellString.ts';
-import { chargeShare, hydrogenL, meanDensity, waterLostG } from '../model/show.ts';
+import { chargeShare, hydrogenL, stringDensity, waterLostG } from '../model/show.ts';
 import type { Source } from '../model/source.ts';
 import { CASE_C } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
@@ -283,10 +283,7 @@ export class ModelRun {
     const amps = cells.currentA;
     const tempC = this.hasProbe ? (cells.state.shared[CASE_C] as number) : NO_PROBE_C;
     if (cells.parameters.construction !== 'flooded') return { atS, volts, amps, tempC };
-    let density = 0;
-    for (let g = 0; g < cells.groups; g++)
-      density += ((cells.counts[g] as number) * meanDensity(cells, g)) / cells.groupOf.length;
-    return { atS, volts, amps, tempC, density };
+    return { atS, volts, amps, tempC, density: stringDensity(cells) };
   }
 
   private record(): void {
@@ -294,14 +291,13 @@ export class ModelRun {
     trace.open(this.atS);
     let hottest = -100;
     let least = 1;
-    let density = 0;
+    const density = stringDensity(cells);
     let low = 100;
     let high = -100;
     let lowest = 0;
     for (let g = 0; g < cells.groups; g++) {
       hottest = Math.max(hottest, cells.tempOf(g));
       least = Math.min(least, chargeShare(cells, g));
-      density += ((cells.counts[g] as number) * meanDensity(cells, g)) / cells.groupOf.length;
       const cellV = cells.shown.cellV[g] as number;
       if (cellV < low) {
         low = cellV;

@@ -1,4 +1,5 @@
 /** What a run leaves behind: columns over time, grown in place. */
+import { bisectRight } from 'd3-array';
 
 /** One number per moment. */
 export const TRACE_COLUMNS = [
@@ -53,13 +54,8 @@ export class Trace {
   /** A column at any moment, straight between rows. */
   at(seconds: number, column: TraceColumn): number {
     if (this.length === 0) return Number.NaN;
-    let low = 0;
-    let high = this.length - 1;
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (this.seconds(middle) <= seconds) low = middle;
-      else high = middle;
-    }
+    const high = Math.max(0, Math.min(this.length - 1, bisectRight(this.times, seconds, 0, this.length)));
+    const low = Math.max(0, high - 1);
     const from = this.seconds(low);
     const to = this.seconds(high);
     if (to === from || seconds <= from) return this.value(low, column);

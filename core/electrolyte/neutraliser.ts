@@ -16,7 +16,17 @@ export const GRAMS_PER_GRAM: Record<Neutraliser, number> = {
 const LITRES_PER_MOL = 24.465;
 const CO2_PER_ACID: Record<Neutraliser, number> = { 'baking-soda': 2, 'washing-soda': 1, 'slaked-lime': 0 };
 
+/** What is weighed out over the bare reaction: a tenth more, so that it ends above pH 6 (practice). */
+export const NEUTRALISER_SPARE = 1.1;
+
+/** What is fetched for a spill or a drained battery: the reaction's amount, and the spare. */
+export function toNeutralise(acidG: number, by: Neutraliser): { grams: number; carbonDioxideL: number } {
+  const { grams, carbonDioxideL } = neutralise(acidG, by);
+  return { grams: grams * NEUTRALISER_SPARE, carbonDioxideL };
+}
+
 /**
+ * By the bare reaction.
  * @param acidG pure H2SO4, g
  * @returns grams of neutraliser and the litres of carbon dioxide it foams off at 25 °C
  */

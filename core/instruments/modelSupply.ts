@@ -4,7 +4,7 @@ import type { Supply } from '../charge/supervisor.ts';
 import type { Clock } from '../clock/clock.ts';
 import type { CellString } from '../model/cellString.ts';
 import { postVolts } from '../model/discharge.ts';
-import { meanDensity } from '../model/show.ts';
+import { stringDensity } from '../model/show.ts';
 import { OPEN, type Source } from '../model/source.ts';
 import { CASE_C, get } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
@@ -40,7 +40,7 @@ export class ModelSupply implements Supply {
       tempC: get(cells.state.shared, CASE_C),
     };
     return Promise.resolve(
-      cells.parameters.construction === 'flooded' ? { ...reading, density: this.density() } : reading,
+      cells.parameters.construction === 'flooded' ? { ...reading, density: stringDensity(cells) } : reading,
     );
   }
 
@@ -50,13 +50,6 @@ export class ModelSupply implements Supply {
     this.offAtS = this.atS + forS;
     this.regulate(LEAST_S);
     return Promise.resolve();
-  }
-
-  private density(): number {
-    const { cells } = this;
-    let sum = 0;
-    for (let g = 0; g < cells.groups; g++) sum += get(cells.counts, g) * meanDensity(cells, g);
-    return sum / cells.groupOf.length;
   }
 
   /** Lives through the time that has passed on the clock. */

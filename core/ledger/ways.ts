@@ -1,4 +1,5 @@
 /** Which ways bring batteries back in this shop, from what came of those that took them. */
+import { mean as meanOf, median } from 'd3-array';
 import { costOf, type Costs } from '../advice/worth.ts';
 import type { Construction } from '../model/parameters.ts';
 import type { Finding, RouteName } from './finding.ts';
@@ -37,16 +38,7 @@ export function wilson(hits: number, tries: number): readonly [low: number, high
   return [Math.max(0, middle - half), Math.min(1, middle + half)];
 }
 
-function middleOf(values: readonly number[]): number | undefined {
-  const ordered = [...values].sort((a, b) => a - b);
-  const half = Math.floor(ordered.length / 2);
-  const upper = ordered[half];
-  if (upper === undefined || ordered.length % 2 === 1) return upper;
-  return ((ordered[half - 1] ?? upper) + upper) / 2;
-}
-
-const mean = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+const mean = (values: readonly number[]): number => meanOf(values) ?? 0;
 
 /** Judged only where it came to a grade: one withdrawn says nothing of the way. */
 const isJudged = ({ grade }: Finding): boolean => grade !== undefined;
@@ -78,7 +70,7 @@ export function wayRecords(findings: readonly Finding[], costs: Costs): WayRecor
         good: those.filter(({ grade }) => GOOD.includes(grade)).length,
         low,
         high,
-        capacityShare: middleOf(those.flatMap(({ capacityShare }) => capacityShare ?? [])),
+        capacityShare: median(those.flatMap(({ capacityShare }) => capacityShare ?? [])),
         handsMin: mean(those.map(({ spent }) => spent.handsMin)),
         cost: mean(those.map(({ spent }) => costOf(spent, costs))),
       };

@@ -4,7 +4,7 @@ import { densityAt } from '../electrolyte/density.ts';
 import { ACID_G_PER_AH } from '../electrolyte/faraday.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { SOUND } from './battery.ts';
-import { rest } from './discharge.ts';
+import { draw, rest } from './discharge.ts';
 import { makeBattery } from './faults.ts';
 import { ratingOf, subjectOfType } from './fromType.ts';
 import { soundBattery, soundCell, twentyHourAh } from './parameters.ts';
@@ -31,12 +31,32 @@ describe('parameters from a label', () => {
     expect(6 * (cell.acidG + cell.waterG)).to.be.closeTo(type.pack.volumeMl * type.pack.densityKgPerL, 1e-6);
   });
 
-  it('brings a ten-hour capacity to twenty hours by Peukert’s law, and leaves a twenty-hour one', () => {
-    expect(twentyHourAh({ capacityAh: 80, hourRate: 20 })).to.equal(80);
-    expect(twentyHourAh({ capacityAh: 12, hourRate: 10 })).to.be.closeTo(12 * 2 ** (1 - 1 / 1.12), 1e-9);
-    expect(twentyHourAh({ capacityAh: 10, hourRate: 5 })).to.be.above(
-      twentyHourAh({ capacityAh: 10, hourRate: 10 }),
+  it('brings a ten-hour capacity to twenty hours by its class’s table, and leaves a twenty-hour one', () => {
+    const agm = { construction: 'agm', crankingA: 120 } as const;
+    expect(twentyHourAh({ ...agm, capacityAh: 80, hourRate: 20 })).to.equal(80);
+    expect(twentyHourAh({ ...agm, capacityAh: 12, hourRate: 10 })).to.be.closeTo(
+      12 * 2 ** (1 - 1 / 1.12),
+      1e-9,
     );
+    expect(twentyHourAh({ construction: 'agm', capacityAh: 12, hourRate: 10 })).to.be.closeTo(
+      12 / 0.94,
+      1e-9,
+    );
+    expect(twentyHourAh({ ...agm, capacityAh: 10, hourRate: 5 })).to.be.above(
+      twentyHourAh({ ...agm, capacityAh: 10, hourRate: 10 }),
+    );
+  });
+
+  it('a ten-hour label gives what it says, drawn at its own rate to 1.75 V a cell', () => {
+    for (const [construction, crankingA] of [
+      ['flooded', 160],
+      ['agm', 160],
+    ] as const) {
+      const rating = { construction, cells: 6, capacityAh: 14, hourRate: 10, crankingA };
+      const cells = makeBattery({ parameters: soundBattery(rating) });
+      const { seconds } = draw(cells, 1.4, 10.5, 20 * 3600);
+      expect((1.4 * seconds) / 3600 / 14, construction).to.be.within(0.97, 1.05);
+    }
   });
 
   it('does not mix up cranking standards', () => {

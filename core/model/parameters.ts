@@ -1,4 +1,5 @@
 /** What one cell and its battery are made of, derived from what the label says. */
+import { capacityAt, classOf } from '../battery/dischargeRates.ts';
 import { onSaeScaleA } from '../battery/crankingStandards.ts';
 import type { CrankingStandard } from '../battery/types.ts';
 import { densityAt, massFractionAt } from '../electrolyte/density.ts';
@@ -109,8 +110,6 @@ const KINDS: Record<Construction, KindTable> = {
   },
 };
 
-/** Twenty-hour capacity from a ten-hour one, by Peukert's law with k 1.12. */
-const TWENTY_OVER_TEN = 2 ** (1 - 1 / 1.12);
 /** Volts per cell lost in metal and in acid at the SAE cranking current, 25 °C (fitted to R ≈ 2.55 V/CCA). */
 const METAL_VOLTS = 0.3;
 const ACID_VOLTS = 0.17;
@@ -130,10 +129,14 @@ function assertRating({ cells, capacityAh, hourRate, crankingA }: Rating): void 
     );
 }
 
-/** Twenty-hour capacity of a label, Ah. */
-export function twentyHourAh({ capacityAh, hourRate }: Pick<Rating, 'capacityAh' | 'hourRate'>): number {
-  return hourRate === 20 ? capacityAh : capacityAh * TWENTY_OVER_TEN ** Math.log2(20 / hourRate);
-}
+/** Twenty-hour capacity of a label, by its class's own table, Ah. */
+export const twentyHourAh = ({
+  construction,
+  capacityAh,
+  hourRate,
+  crankingA,
+}: Pick<Rating, 'construction' | 'capacityAh' | 'hourRate' | 'crankingA'>): number =>
+  capacityAt(classOf(construction, crankingA !== undefined), capacityAh, hourRate, 20);
 
 /**
  * A sound cell of a label.

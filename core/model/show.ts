@@ -38,6 +38,13 @@ export function meanDensity(cells: CellString, group: number): number {
   return quickDensity(acid / (acid + waterG(cells, group)));
 }
 
+/** The same over all cells of the string, g/cm³. */
+export function stringDensity(cells: CellString): number {
+  let sum = 0;
+  for (let g = 0; g < cells.groups; g++) sum += (cells.counts[g] as number) * meanDensity(cells, g);
+  return sum / cells.groupOf.length;
+}
+
 /** Share of what the cell could hold that is charged, 0–1. */
 export function chargeShare(cells: CellString, group: number): number {
   const { state, p } = cells;

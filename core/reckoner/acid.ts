@@ -7,10 +7,11 @@ import {
   massFractionAt,
   specificGravity,
 } from '../electrolyte/density.ts';
+import { solveRising } from '../electrolyte/curve.ts';
 import { diluteTo } from '../electrolyte/dilution.ts';
 import { cellEmf, massFractionOf, molality } from '../electrolyte/emf.ts';
 import { FREEZING_FLOOR_C, freezingPointC } from '../electrolyte/freezing.ts';
-import { neutralise, type Neutraliser } from '../electrolyte/neutraliser.ts';
+import { NEUTRALISER_SPARE, toNeutralise, type Neutraliser } from '../electrolyte/neutraliser.ts';
 import type { Calculator, NumberAsk } from './calculator.ts';
 
 const GROUP = 'Acid and water';
@@ -31,17 +32,13 @@ const cellsAsk = {
   start: '6',
 } as const;
 
-/** Density at 25 °C of acid that rests at this voltage a cell, by halving. */
-function densityFor(cellV: number): number {
-  let low = 0.1;
-  let high = 8;
-  for (let turn = 0; turn < 60; turn++) {
-    const m = (low + high) / 2;
-    if (cellEmf(m) < cellV) low = m;
-    else high = m;
-  }
-  return densityAt(massFractionOf(low), 25);
-}
+/** Density at 25 °C of acid that rests at this voltage a cell. */
+const densityFor = (cellV: number): number =>
+  densityAt(massFractionOf(solveRising(cellV, 0.1, 8, cellEmf)), 25);
+
+/** Dry sodium sulfate in a litre (handbook 3.4), and how much more its crystals weigh: Na2SO4·10H2O over Na2SO4 (IUPAC 2021). */
+const SODIUM_SULFATE_G_PER_L = 27.5;
+const GLAUBER_PER_DRY = 322.19 / 142.04;
 
 export const ACID_CALCULATORS: readonly Calculator[] = [
   {
@@ -225,7 +222,7 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
     source: 'Stoichiometry with IUPAC standard atomic weights 2021',
     answer: ({ n, s }) => {
       const acidG = n('ml') * n('density') * massFractionAt(n('density'), 25);
-      const { grams, carbonDioxideL } = neutralise(acidG, s('by') as Neutraliser);
+      const { grams, carbonDioxideL } = toNeutralise(acidG, s('by') as Neutraliser);
       return {
         caution:
           'A little at a time: it foams. Then check with strips to pH 6–9. It still carries lead: licensed disposal.',
@@ -235,7 +232,7 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
         ],
         working: [
           `${n('ml')} mL × ${n('density').toFixed(3)} × ${(massFractionAt(n('density'), 25) * 100).toFixed(1)} % = ${acidG.toFixed(0)} g of acid.`,
-          `${acidG.toFixed(0)} g × ${(grams / acidG).toFixed(3)} = ${grams.toFixed(0)} g.`,
+          `${acidG.toFixed(0)} g × ${(grams / acidG / NEUTRALISER_SPARE).toFixed(3)}, and a tenth more = ${grams.toFixed(0)} g.`,
         ],
       };
     },
@@ -278,7 +275,11 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
       {
         id: 'salt',
         label: 'Salt',
-        options: { sodium: 'sodium sulfate', magnesium: 'magnesium sulfate' },
+        options: {
+          sodium: 'sodium sulfate, dry powder',
+          glauber: 'Glauber’s salt, crystals',
+          magnesium: 'magnesium sulfate, crystals',
+        },
         start: 'sodium',
       },
     ],
@@ -287,15 +288,25 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
     answer: ({ n, s }) => {
       const litres = n('ml') / 1000;
       // One part of crystals (bulk density about 1 g/mL) in three of water gives some 250 g in a litre of solution.
-      const grams = s('salt') === 'sodium' ? 27.5 * litres : 250 * litres;
+      const perL = {
+        sodium: SODIUM_SULFATE_G_PER_L,
+        glauber: SODIUM_SULFATE_G_PER_L * GLAUBER_PER_DRY,
+        magnesium: 250,
+      }[s('salt') as 'sodium' | 'glauber' | 'magnesium'];
+      const grams = perL * litres;
       return {
         caution:
           'Not recommended: it throws the acid away and capacity with it, cannot be undone, makes litres of lead-bearing hazardous liquid, and showed no visible gain beside plain water.',
         results: [{ label: 'Salt', value: grams, unit: 'g', decimals: 0 }],
         working: [
-          s('salt') === 'sodium'
-            ? `27.5 g/L × ${litres} L = ${grams.toFixed(0)} g.`
-            : `1 part to 3 of water by volume, about 250 g/L × ${litres} L = ${grams.toFixed(0)} g.`,
+          s('salt') === 'magnesium'
+            ? `1 part to 3 of water by volume, about 250 g/L × ${litres} L = ${grams.toFixed(0)} g.`
+            : `${perL.toFixed(1)} g/L × ${litres} L = ${grams.toFixed(0)} g.`,
+          ...(s('salt') === 'glauber'
+            ? [
+                'Its crystals hold ten waters: 322.2 g of them are 142.0 g of the dry salt the 27.5 g/L are of.',
+              ]
+            : []),
         ],
       };
     },

@@ -1,9 +1,17 @@
 /** Reckoning with tests: reserve capacity, load, cranking standards, cut-off, parasitic draw. */
+import {
+  capacityFromRun,
+  hoursAtCurrent,
+  hoursCovered,
+  RATE_CLASSES,
+  RESERVE_A,
+  type RateClass,
+} from '../battery/dischargeRates.ts';
 import { OF_SAE } from '../battery/crankingStandards.ts';
 import { chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
 import type { Construction } from '../model/parameters.ts';
 import { halfCrankingFloorV } from '../battery/loadTest.ts';
-import type { Calculator, ChoiceAsk, NumberAsk } from './calculator.ts';
+import type { Calculator, ChoiceAsk } from './calculator.ts';
 
 const GROUP = 'Testing';
 const cells: ChoiceAsk = {
@@ -12,26 +20,19 @@ const cells: ChoiceAsk = {
   options: { 6: '6 (12 V)', 3: '3 (6 V)' },
   start: '6',
 };
-const peukert: NumberAsk = {
-  id: 'k',
-  label: 'Peukert’s exponent',
-  unit: '',
-  start: 1.17,
-  min: 1,
-  max: 1.4,
-  decimals: 2,
+const rateClass = {
+  id: 'of',
+  label: 'Class',
+  options: RATE_CLASSES,
+  start: 'starter',
+} as const;
+
+const within = (of: RateClass, hours: number): string => {
+  const [least, most] = hoursCovered(of);
+  return hours < least || hours > most
+    ? `Published for ${least} to ${most} h; outside it what its end gives is kept, not drawn on.`
+    : 'By the class’s own published currents, log-log between two of them: no one exponent fits them all.';
 };
-const RESERVE_A = 25;
-
-/** Minutes at 25 A from capacity at 20 h: t = H·(C/(I·H))^k. @see Peukert 1897 */
-export function reserveMin(c20: number, k: number): number {
-  return 60 * 20 * (c20 / (RESERVE_A * 20)) ** k;
-}
-
-/** And back: capacity at 20 h from reserve minutes, Ah. */
-export function capacityFromReserve(minutes: number, k: number): number {
-  return RESERVE_A * 20 * (minutes / 60 / 20) ** (1 / k);
-}
 
 /** JIS has no fixed ratio and is left out. */
 const { JIS: _unfixed, ...TO_SAE } = OF_SAE;
@@ -71,19 +72,24 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     question: 'How many Ah do these reserve minutes mean?',
     asks: [
       { id: 'minutes', label: 'Reserve capacity', unit: 'min', start: 100, min: 5, max: 900, decimals: 0 },
-      peukert,
+      rateClass,
     ],
-    source: 'Peukert 1897; reserve capacity: 25 A to 10.5 V (BCI, EN 50342-1)',
-    answer: ({ n }) => {
-      const c20 = capacityFromReserve(n('minutes'), n('k'));
+    source:
+      'Constant-current tables of the classes at 25 °C; reserve capacity: 25 A to 10.5 V (BCI, EN 50342-1)',
+    answer: ({ n, s }) => {
+      const of = s('of') as RateClass;
+      const hours = n('minutes') / 60;
+      const [, longest] = hoursCovered(of);
+      const capacity = capacityFromRun(of, RESERVE_A, hours, longest);
       return {
         results: [
-          { label: 'Capacity at 20 h', value: c20, unit: 'Ah', decimals: 1 },
+          { label: `Capacity at ${longest} h`, value: capacity, unit: 'Ah', decimals: 1 },
           { label: 'Shop shorthand 0.6 × RC', value: 0.6 * n('minutes'), unit: 'Ah', decimals: 1 },
         ],
         working: [
-          `25 A × 20 h × (${n('minutes')} min ÷ 1200 min)^(1/${n('k')}) = ${c20.toFixed(1)} Ah.`,
-          'The shorthand is exact only near 65 Ah and k 1.18.',
+          `25 A × ${hours.toFixed(2)} h = ${(RESERVE_A * hours).toFixed(1)} Ah at that rate, ${((RESERVE_A * hours * 100) / capacity).toFixed(0)} % of what ${longest} h would give.`,
+          within(of, hours),
+          'The shorthand is exact only near 65 Ah.',
         ],
       };
     },
@@ -96,19 +102,21 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     asks: [
       { id: 'ah', label: 'Capacity', unit: 'Ah', start: 60, min: 0.5, max: 3000, decimals: 1 },
       { id: 'hours', label: 'at', unit: 'h', start: 20, min: 1, max: 100, decimals: 0 },
-      peukert,
+      rateClass,
       { id: 'amps', label: 'Current', unit: 'A', start: 25, min: 0.01, max: 2000, decimals: 1 },
     ],
-    source: 'Peukert 1897: t = H·(C/(I·H))^k',
-    answer: ({ n }) => {
-      const hours = n('hours') * (n('ah') / (n('amps') * n('hours'))) ** n('k');
+    source: 'Constant-current tables of the classes at 25 °C',
+    answer: ({ n, s }) => {
+      const of = s('of') as RateClass;
+      const hours = hoursAtCurrent(of, n('ah'), n('hours'), n('amps'));
       return {
         results: [
           { label: 'Lasts', value: hours * 60, unit: 'min', decimals: 0 },
           { label: 'Gives', value: hours * n('amps'), unit: 'Ah', decimals: 1 },
         ],
         working: [
-          `${n('hours')} h × (${n('ah')} Ah ÷ (${n('amps')} A × ${n('hours')} h))^${n('k')} = ${hours.toFixed(2)} h.`,
+          `${n('amps')} A of ${n('ah')} Ah at ${n('hours')} h: ${hours.toFixed(2)} h, ${((hours * n('amps') * 100) / n('ah')).toFixed(0)} % of it.`,
+          within(of, hours),
         ],
       };
     },

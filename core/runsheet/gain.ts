@@ -1,4 +1,5 @@
 /** What a recovery gained, figure by figure, each with its uncertainty; one figure never stands for another (handbook 3.2, 3.6). */
+import { RESERVE_A } from '../battery/dischargeRates.ts';
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import { ERRORS } from '../instruments/modelView.ts';
 import { proofOf } from './procedures/recovery/proof.ts';
@@ -22,7 +23,6 @@ const CAPACITY_REPEATS = 0.03;
 /** CCA ≈ 2.55 V / R on the EN scale, for six cells (handbook 3.2). */
 const CONDUCTANCE_V = 2.55;
 /** From here a discharge is counted in minutes, as a reserve, A. */
-const RESERVE_A = 25;
 
 const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
 

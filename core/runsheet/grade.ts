@@ -1,7 +1,6 @@
 /** What a recovered battery is good for: the lower of capacity and cranking, and only what was measured (handbook 3.6). */
-import { capacityFromReserve } from '../reckoner/testing.ts';
+import { capacityAt, capacityFromRun, classOf, RESERVE_A } from '../battery/dischargeRates.ts';
 import { constructionOf, type BatteryType } from '../battery/types.ts';
-import { twentyHourAh } from '../model/parameters.ts';
 import type { StepValues } from './events.ts';
 import type { Hold } from './hold.ts';
 
@@ -121,10 +120,6 @@ const numberIn = (values: StepValues, id: string): number | undefined => {
   return typeof value === 'number' ? value : undefined;
 };
 
-/** Peukert's exponent where nothing better is known (handbook 7). */
-const EXPONENT = { agm: 1.12, flooded: 1.2 } as const;
-/** Ten-hour capacity of a twenty-hour rating: ten times the middle of the class's published currents (handbook 1). */
-const TEN_HOUR_SHARE = { agm: 0.94, flooded: 0.915 } as const;
 /** Capacity falls by this share per kelvin below 25 °C, slow and fast (IEC 60896; handbook 7). */
 const SLOW_PER_K = 0.006;
 const FAST_PER_K = 0.01;
@@ -160,13 +155,13 @@ export function capacityShareOf(
   const { method } = values;
   const isSlow = method !== 'reserve' || (reserveMin ?? 0) >= SLOW_FROM_MIN;
   const warm = 1 - (isSlow ? SLOW_PER_K : FAST_PER_K) * (25 - (tempC ?? 25));
-  const ratedAh = twentyHourAh(type);
-  const kind = constructionOf(type.kind);
+  const of = classOf(constructionOf(type.kind), type.cranking !== undefined);
+  const ratedAt = (hours: number): number => capacityAt(of, type.capacityAh, type.hourRate, hours);
   if (method === 'reserve' && reserveMin !== undefined)
-    return capacityFromReserve(reserveMin, EXPONENT[kind]) / warm / ratedAh;
+    return capacityFromRun(of, RESERVE_A, reserveMin / 60, 20) / warm / ratedAt(20);
   if (drawnAh === undefined) return undefined;
-  if (method === 'slow') return drawnAh / warm / ratedAh;
-  return method === 'tenth' ? drawnAh / warm / (TEN_HOUR_SHARE[kind] * ratedAh) : undefined;
+  if (method === 'slow') return drawnAh / warm / ratedAt(20);
+  return method === 'tenth' ? drawnAh / warm / ratedAt(10) : undefined;
 }
 
 /** Current of a capacity test by its method, A (handbook 3.2). */

@@ -1,4 +1,5 @@
 /** Opening hours in the shop's own time zone, and what falls inside them. */
+import { bisector } from 'd3-array';
 import { TZDate } from '@date-fns/tz';
 import { addDays, getDay, startOfDay } from 'date-fns';
 
@@ -63,6 +64,8 @@ export function nextOpenMoment(hours: ShopHours, at: number): number {
   return Math.max(at, openSpanFrom(hours, at).from);
 }
 
+const byClosing = bisector(({ to }: OpenSpan) => to);
+
 /** Opening spans over a stretch of time, looked up once and then found quickly. */
 export class OpenTimes {
   private readonly spans: readonly OpenSpan[];
@@ -79,14 +82,8 @@ export class OpenTimes {
 
   /** The span that holds a moment, or else the next one; the last known beyond the stretch. */
   spanFrom(at: number): OpenSpan {
-    let low = 0;
-    let high = this.spans.length - 1;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((this.spans[middle] as OpenSpan).to > at) high = middle;
-      else low = middle + 1;
-    }
-    return this.spans[low] ?? { from: at, to: at };
+    const next = byClosing.right(this.spans, at);
+    return this.spans[next] ?? this.spans.at(-1) ?? { from: at, to: at };
   }
 
   nextOpen(at: number): number {

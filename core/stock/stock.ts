@@ -1,7 +1,7 @@
 /** Acid and consumables: what is there as the fold of moves in and out, and what is running low. */
 import type { BatteryType } from '../battery/types.ts';
 import { massFractionAt } from '../electrolyte/density.ts';
-import { neutralise } from '../electrolyte/neutraliser.ts';
+import { toNeutralise } from '../electrolyte/neutraliser.ts';
 import { ratingOf } from '../model/fromType.ts';
 import { electrolyteMl, soundBattery } from '../model/parameters.ts';
 
@@ -86,8 +86,8 @@ export function acidIn(ml: number, density25: number): number {
 export function sodaForSpill(ml: number, density25: number): { sodaG: number; carbonDioxideL: number } {
   if (!(ml > 0 && ml <= 100_000))
     throw new RangeError(`The spill must lie above 0 and up to 100000 mL; ${ml} mL does not.`);
-  const { grams, carbonDioxideL } = neutralise(acidIn(ml, density25), 'baking-soda');
-  return { sodaG: grams * 1.1, carbonDioxideL };
+  const { grams, carbonDioxideL } = toNeutralise(acidIn(ml, density25), 'baking-soda');
+  return { sodaG: grams, carbonDioxideL };
 }
 
 function lowMark(item: StockItem, types: readonly BatteryType[]): readonly [number, string] {
@@ -99,7 +99,7 @@ function lowMark(item: StockItem, types: readonly BatteryType[]): readonly [numb
       ...types.flatMap(({ pack }) => (pack ? [acidIn(pack.volumeMl, pack.densityKgPerL)] : [])),
     );
     return [
-      Math.ceil(neutralise(most, 'baking-soda').grams / 100) * 100,
+      Math.ceil(toNeutralise(most, 'baking-soda').grams / 100) * 100,
       'The acid of the largest pack, spilled whole, takes this much.',
     ];
   }

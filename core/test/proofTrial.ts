@@ -181,7 +181,7 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
     one.ambientC = tempC;
     return one;
   };
-  const trueCapacity = drawnFrom(made(1, REFERENCE_C), type) / twentyHourAh(type);
+  const trueCapacity = drawnFrom(made(1, REFERENCE_C), type) / twentyHourAh(ratingOf(type));
   const cells = made(condition?.charge ?? USUAL_CHARGE, roomC);
   rest(cells, DAY_S / 4);
   const kind = typeId.includes('-F') ? 'flooded' : 'agm';
@@ -225,7 +225,7 @@ export function proofTrial(subject: ProofSubject, seed: string): ProofResult {
     grade,
     saysLeak: because.includes('leak'),
     trueCapacity,
-    lostInWeek: (before - chargeAh(cells)) / twentyHourAh(type),
+    lostInWeek: (before - chargeAh(cells)) / twentyHourAh(ratingOf(type)),
     why: `${because} ${holdIn(context, 'week-read')?.sentence ?? ''}`.trim(),
   };
 }
