@@ -33,6 +33,19 @@ describe('what can be said of a battery from its state', () => {
     expect(at(0.5)).to.be.within(at(0), at(1));
   });
 
+  it('a battery made with so much charge shows so much, sound or worn', () => {
+    for (const rating of [AGM_80, FLOODED_70])
+      for (const charge of [0.1, 0.3, 0.8])
+        for (const faults of [[], [{ kind: 'worn', share: 0.6 }]] as const) {
+          const cells = makeBattery({
+            parameters: soundBattery(rating),
+            condition: { ...SOUND, charge },
+            faults,
+          });
+          expect(leastCharge(cells)).to.be.closeTo(charge, 0.005);
+        }
+  });
+
   it('the weakest cell decides what a battery still gives', () => {
     const cells = makeBattery({
       parameters: soundBattery(FLOODED_70),

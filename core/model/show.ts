@@ -45,12 +45,14 @@ export function stringDensity(cells: CellString): number {
   return sum / cells.groupOf.length;
 }
 
-/** Share of what the cell could hold that is charged, 0–1. */
+/**
+ * Charge of a cell, 0–1, as it is said everywhere: of what it is rated for, or of what a worn one can still hold. Drawn
+ * below that, as only a slow discharge does, it stands at nothing.
+ */
 export function chargeShare(cells: CellString, group: number): number {
   const { state, p } = cells;
-  return (
-    1 - ((state.soft[group] as number) + (state.hard[group] as number)) / (p.convertibleAh[group] as number)
-  );
+  const sulfate = (state.soft[group] as number) + (state.hard[group] as number);
+  return Math.max(0, 1 - sulfate / Math.min(p.ratedAh[group] as number, p.convertibleAh[group] as number));
 }
 
 /** Share of charge of the cell with least, which is where the battery stops giving. */

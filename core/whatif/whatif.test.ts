@@ -51,6 +51,12 @@ describe('what if', () => {
     expect(Math.max(...(shorted.outcome?.columns.volts ?? []))).to.be.below(13.8);
   });
 
+  it('an open cell takes nothing and gains nothing: it ends with the charge it began with', async () => {
+    const { outcome } = await answer(ask({ fault: 'open' }, [supply('tenth-timed')]));
+    expect(outcome?.mainsWh).to.be.below(5);
+    expect(outcome?.endCharge).to.be.closeTo(0.3, 0.01);
+  });
+
   it('names the cell that stands the wrong way round', async () => {
     const { outcome } = await answer(ask({ fault: 'reversed' }, [supply('tenth-timed')]));
     expect(outcome?.risks[0]).to.include({ level: 'danger', atS: 0 });
