@@ -21,6 +21,7 @@ import {
   type StepState,
 } from '../runsheet/state.ts';
 import type { Complaint, History } from './causes.ts';
+import { densitiesIn, lookedIntoOf } from './lookedInto.ts';
 import { isMute, standsAt } from './flat.ts';
 import { isChange, type Passage } from './passages.ts';
 import type { Level } from '../instruments/modelView.ts';
@@ -126,55 +127,6 @@ function cyclesOf({ steps }: JobState): readonly { readonly from: number; readon
   });
 }
 
-const SEEN = { bubbling: 'lively', silent: 'none' } as const;
-
-/** What the run sheet read cell by cell, along the cells, and under a load before anything was done to it. */
-function lookedIntoOf(state: JobState): Moment[] {
-  const { type, rules } = state.opened;
-  return state.steps.flatMap(({ stepId, round, doneAt, values }, index): Moment[] => {
-    if (doneAt === undefined || !values) return [];
-    switch (stepId) {
-      case 'dips-before': {
-        const volts = Array.from({ length: type.cells + 1 }, (_, at) => Number(values[`dip${at + 1}`]));
-        return [{ at: doneAt, reading: { kind: 'dips', volts } }];
-      }
-      case 'load-before': {
-        const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
-        const { currentA: amps, seconds } = loadTestFor(type, rules.loadTest, tempC);
-        return [{ at: doneAt, reading: { kind: 'load', amps, seconds, volts: Number(values['loadV']) } }];
-      }
-      case 'mix-density':
-        return densitiesIn(values, type.cells).map((reading) => ({ at: doneAt, reading }));
-      case 'bite-cells':
-      case 'bite-cells-two':
-      case 'bite-cells-three': {
-        // As they were in the last minute of the bite before, its charger still on.
-        const bite = state.steps.slice(0, index).findLast((one) => one.charge && one.round === round);
-        const at = bite?.charge?.runs.at(-1)?.to ?? doneAt;
-        return ofCells(values, 'cell').flatMap((seen, cell): Moment[] => {
-          const bubbles = SEEN[seen as keyof typeof SEEN] as 'lively' | 'none' | undefined;
-          return bubbles === undefined
-            ? []
-            : [{ at, isMidway: true, reading: { kind: 'bubbles', cell: cell + 1, bubbles } }];
-        });
-      }
-      default:
-        return [];
-    }
-  });
-}
-
-/** Densities as a step read them. */
-function densitiesIn(values: StepValues, cells: number): Reading[] {
-  const acidC = numberOf(values['acidC']);
-  return Array.from({ length: cells }, (_, index) => index + 1).flatMap((cell): Reading[] => {
-    const density = numberOf(values[`density${cell}`]);
-    return density === undefined
-      ? []
-      : [{ kind: 'density', cell, density, ...(acidC === undefined ? {} : { tempC: acidC }) }];
-  });
-}
-
 /** Water put back: where it was not counted cell by cell, as much into each. */
 function waterOf({ steps, opened }: JobState): Moment[] {
   const { cells } = opened.type;
@@ -187,11 +139,15 @@ function waterOf({ steps, opened }: JobState): Moment[] {
   });
 }
 
+/** A range as a slip prints it is read as its middle. */
+const middleOf = (from: number | undefined, to: number | undefined): number | undefined =>
+  from !== undefined && to !== undefined ? (from + to) / 2 : from;
+
 /** Voltages and tester readings of the steps after the first were read. */
 function laterOf(state: JobState): Moment[] {
   return state.steps.flatMap(({ stepId, doneAt, values }): Moment[] => {
     if (doneAt === undefined || !values) return [];
-    const testerA = numberOf(values['testerA']);
+    const testerA = middleOf(numberOf(values['testerA']), numberOf(values['testerToA']));
     const ocvV = numberOf(values['ocvV']);
     const deficitG = missingG(values, state.opened.type);
     const tested =
@@ -259,7 +215,7 @@ export function courseOf(state: JobState): Course {
     ...waterOf(state),
     ...turnsOf(state),
     ...laterOf(state),
-    ...lookedIntoOf(state),
+    ...lookedIntoOf(state).map((one): Moment => one),
     ...(state.evidence ?? [])
       .filter(({ at, reading }) => !isOfCycle(at, reading))
       .map(({ at, reading }): Moment => ({

@@ -204,13 +204,17 @@ function loadTerms(
 }
 
 /** Both at 25 °C, where the warmth of the acid was taken: it need not be the room's. */
-function densityTerm({ cell, density, tempC }: Extract<Reading, { kind: 'density' }>, shown: Shown): Term {
+function densityTerm(
+  { cell, density, tempC, within = 0 }: Extract<Reading, { kind: 'density' }>,
+  shown: Shown,
+): Term {
   const expected = shown.density(cell);
   const off =
     tempC === undefined
       ? density - expected
       : hydrometerTo25(density, tempC) - hydrometerTo25(expected, probeC(shown.cells, cell));
-  return term('density', off, DENSITY_SCALE);
+  // Anywhere in an interval is as likely as in its middle: its own spread is a half over root three.
+  return term('density', off, Math.hypot(DENSITY_SCALE, within / Math.sqrt(3)));
 }
 
 /** How warm they are together, which the room decides as well; and each but the last against their mean. */

@@ -34,6 +34,8 @@ type Read =
       readonly density: number;
       readonly tempC?: number;
       readonly isMixed?: boolean;
+      /** Half of an interval, where its hydrometer shows bands or balls, g/cm³. */
+      readonly within?: number;
     }
   | { readonly kind: 'level'; readonly cell: number; readonly level: Level }
   /** Dip probes, one more than cells. */

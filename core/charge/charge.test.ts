@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { durationText } from '../schedule/clockText.ts';
 import { CATALOGUE } from '../battery/catalogue.ts';
 import type { PrintedValues } from '../battery/types.ts';
 import { HOUSE_RULES, STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
@@ -61,7 +62,9 @@ describe('first charge', () => {
     expect(settingFor(basis('LW-A12/12'), { ageMonths: 3 }).thumbMin).to.equal(300);
     const long = settingFor(basis('LW-A12/9', {}, { chargeTimeH: 9 }), { ageMonths: 3 });
     expect(long.totalMin).to.equal(540);
-    expect(long.working.join(' ')).to.include('The label asks for 9.0 h');
+    expect(long.working.join(' ')).to.include(
+      'The label asks for longer: it is charged that long. In all 9 h 00 on charge, as printed',
+    );
   });
 
   it('keeps small batteries at or under 3 A, and larger ones at C/10', () => {
@@ -79,7 +82,11 @@ describe('first charge', () => {
     const setting = settingFor(basis('LW-A12/9'), { ageMonths: 3 });
     expect(setting.modelMin).to.be.within(setting.thumbMin, setting.thumbMin * 1.8);
     expect(setting.totalMin).to.be.within(setting.modelMin ?? 0, (setting.modelMin ?? 0) + 5);
-    expect(setting.working.at(-1)).to.match(/^By the model, .* 7\.\d h; warmest 2\d °C\.$/);
+    expect(setting.working.at(-1)).to.match(
+      /^In all 7 h \d\d on charge, by the model, which follows the taper; warmest 2\d °C\.$/,
+    );
+    const total = durationText(setting.totalMin * 60_000);
+    expect(setting.working.join(' ')).to.include(`In all ${total} on charge`);
     const slower = settingFor(basis('LW-A12/9'), { ageMonths: 3 }, 0.45);
     expect(slower.totalMin).to.be.above(setting.totalMin);
   });

@@ -18,6 +18,48 @@ export type ChargerKind = keyof typeof CHARGER_KINDS;
 export const CHARGER_MODES = ['agm', 'flooded', 'gel', 'maintain'] as const;
 export type ChargerMode = (typeof CHARGER_MODES)[number];
 
+/** A desulfating charger's own programme: the run sheet follows it. */
+export interface ChargerPulses {
+  /** Of a spike, A. */
+  readonly peakA: number;
+  /** A spike lasts so long, s, and comes so often a second. */
+  readonly seconds: number;
+  readonly hertz: number;
+  /** Its length, h. */
+  readonly programmeH: number;
+  /** Up to where its recondition stage goes, and between what it maintains, V on six cells; none where it has no such stage. */
+  readonly reconditionV?: number;
+  readonly maintainFromV?: number;
+  readonly maintainToV?: number;
+}
+
+export type PulseStage = 'charging' | 'pulsing' | 'reconditioning' | 'maintaining';
+
+/** Terminal swings about this much while it pulses, V on six cells (handbook 3.4: ±0.3 V around 14). */
+const PULSING_FROM_V = 13.5;
+const SIX = 6;
+/** Its recondition stage rises to its voltage; this close under it, it is there, V on six cells. */
+const RECONDITIONS_WITHIN_V = 0.3;
+/** A maintained battery takes next to nothing, share of capacity. */
+const MAINTAINS_BELOW = 1 / 100;
+
+/**
+ * The stage a desulfating charger is in, by a look or the last row of a log.
+ * @param volts at the posts
+ */
+export function pulseStage(
+  { reconditionV, maintainFromV, maintainToV }: ChargerPulses,
+  { volts, amps }: { readonly volts: number; readonly amps: number },
+  { cells, capacityAh }: { readonly cells: number; readonly capacityAh: number },
+): PulseStage {
+  const onSix = (volts * SIX) / cells;
+  const isHeld = maintainFromV !== undefined && maintainToV !== undefined;
+  if (isHeld && onSix >= maintainFromV && onSix <= maintainToV && amps < capacityAh * MAINTAINS_BELOW)
+    return 'maintaining';
+  if (reconditionV !== undefined && onSix > reconditionV - RECONDITIONS_WITHIN_V) return 'reconditioning';
+  return onSix >= PULSING_FROM_V ? 'pulsing' : 'charging';
+}
+
 export interface Charger {
   readonly id: string;
   readonly name: string;
@@ -40,6 +82,8 @@ export interface Charger {
   /** What its output falls by per ampere, Ω on 12 V: a taper charger has no regulator. */
   readonly taperOhm?: number;
   readonly openV?: number;
+  /** Of one that desulfates: what its own leaflet says of its programme. */
+  readonly pulses?: ChargerPulses;
   /** The only plans it runs, where it cannot be told what to do. */
   readonly programmes?: readonly ProfileId[];
   readonly because: string;
@@ -124,6 +168,15 @@ export const CHARGERS: readonly Charger[] = [
     startV: 1,
     efficiency: 0.8,
     programmes: ['pulse'],
+    pulses: {
+      peakA: 12,
+      seconds: 0.0001,
+      hertz: 120,
+      programmeH: 72,
+      reconditionV: 15.6,
+      maintainFromV: 13.2,
+      maintainToV: 13.6,
+    },
     because: 'Spikes, settles and rests; length by its own programme.',
   },
 ];

@@ -5,6 +5,7 @@ import {
   chargeStandingByAge,
 } from '../battery/stateOfCharge.ts';
 import { constructionOf } from '../battery/types.ts';
+import { durationText } from '../schedule/clockText.ts';
 import { resolveThreshold, type Basis, type Sourced } from '../runsheet/thresholds.ts';
 import {
   firstChargeFigures,
@@ -171,22 +172,24 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
   const thumbMin = Math.max(arithmeticMin + tailMin, printedMin);
   const figures = figuresFor(basis, before, amps);
   const isByLabel = basis.rules.firstCharge === 'label' && printedMin > 0;
-  const neededMin = isByLabel ? printedMin : Math.max(figures?.doneMin ?? thumbMin, printedMin);
+  const neededByModel = figures?.doneMin ?? thumbMin;
+  const neededMin = isByLabel ? printedMin : Math.max(neededByModel, printedMin);
   const totalMin = Math.ceil(Math.max(neededMin, leastMinutes(basis)) / 5) * 5;
+  const total = durationText(totalMin * 60_000);
   const age = `${Math.round(before.ageMonths)} months old`;
   const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V rested`;
   const working = [
     `${basis.type.kind === 'agm-activated' ? 'As it came' : 'After the soak'} about ${percent.toFixed(0)} % charged (${known}).`,
     `Missing: ${(100 - percent).toFixed(0)} % of ${capacityAh} Ah = ${missingAh.toFixed(1)} Ah.`,
-    `${missingAh.toFixed(1)} Ah ÷ (${amps.toFixed(2)} A × ${efficiency}) = ${hours(arithmeticMin)}, and ${hours(tailMin)} at ${ceiling.value.toFixed(1)} V to prove it full: ${hours(arithmeticMin + tailMin)} by rule of thumb.`,
+    `${missingAh.toFixed(1)} Ah ÷ (${amps.toFixed(2)} A × ${efficiency}) = ${hours(arithmeticMin)} at full current; while it tapers, ${hours(tailMin)} flat at ${ceiling.value.toFixed(1)} V prove it full.`,
     ...(isByLabel
-      ? [`House rule: charged for the ${hours(printedMin)} the label prints.`]
-      : printedMin > arithmeticMin + tailMin
-        ? [`The label asks for ${hours(printedMin)} in all.`]
+      ? ['House rule: charged for as long as the label prints.']
+      : printedMin > neededByModel
+        ? ['The label asks for longer: it is charged that long.']
         : []),
     figures
-      ? `By the model, which follows the current as it tapers, ${hours(figures.doneMin)}; warmest ${figures.warmestC.toFixed(0)} °C.`
-      : 'The model cannot be made from this label; the rule of thumb stands alone.',
+      ? `In all ${total} on charge, ${isByLabel || printedMin > neededByModel ? 'as printed' : 'by the model, which follows the taper'}; warmest ${figures.warmestC.toFixed(0)} °C.`
+      : `In all ${total} on charge: the model cannot be made from this label, the rule of thumb stands alone.`,
   ];
   return {
     current,

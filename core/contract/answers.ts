@@ -30,6 +30,8 @@ export interface ShopChange {
 }
 
 export interface Shop {
+  /** Raised with every change, so that two who change it at once are told. */
+  readonly version: number;
   readonly name: string;
   readonly hours: ShopHours;
   readonly bays: readonly Bay[];

@@ -51,6 +51,15 @@ export const chargerSchema = Joi.object({
   efficiency: number(0.3, 1, 'Efficiency', ''),
   taperOhm: optional(0.01, 50, 'Fall per ampere', 'Ω'),
   openV: optional(12, 32, 'Open voltage', 'V'),
+  pulses: Joi.object({
+    peakA: number(0.1, 500, 'Spike', 'A'),
+    seconds: number(0.000001, 60, 'Length of a spike', 's'),
+    hertz: number(0.001, 50_000, 'Spikes a second', ''),
+    programmeH: number(0.5, 336, 'Length of its programme', 'h'),
+    reconditionV: optional(14, 17, 'Recondition stage up to', 'V'),
+    maintainFromV: optional(12.5, 14.5, 'Maintains from', 'V'),
+    maintainToV: optional(12.5, 14.5, 'Maintains up to', 'V'),
+  }),
   programmes: Joi.array().items(Joi.string().max(30)).min(1),
   because: Joi.string().trim().allow('').max(200).required(),
 })

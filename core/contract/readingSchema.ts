@@ -25,6 +25,7 @@ const kinds = {
     density: number(1, 1.4, 'Density', 'g/cm³'),
     tempC: number(0, 50, 'Temperature of the electrolyte', '°C').optional(),
     isMixed: Joi.boolean(),
+    within: number(0.001, 0.1, 'Half of the interval', 'g/cm³').optional(),
   },
   level: { cell, level: Joi.string().valid('at-line', 'low', 'plates-bare').required() },
   dips: { volts: Joi.array().items(Joi.number().min(-5).max(5)).min(2).max(13).required() },

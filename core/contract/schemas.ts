@@ -74,7 +74,11 @@ const stepPayloads = {
       .max(MOST_LOGGED)
       .required(),
   }),
-  chargeSet: Joi.object({ step: stepKey, currentA: Joi.number().min(0).max(500).required() }),
+  chargeSet: Joi.object({
+    step: stepKey,
+    currentA: Joi.number().min(0).max(500),
+    voltageV: Joi.number().min(0).max(40),
+  }).or('currentA', 'voltageV'),
   chargePaused: Joi.object({ step: stepKey, reason: Joi.string().valid('hot', 'stopped').required() }),
   chargeResumed: Joi.object({ step: stepKey, tempC: Joi.number().min(-60).max(150).required() }),
   chargeEnded: Joi.object({ step: stepKey, fullSignal: Joi.boolean().required() }),

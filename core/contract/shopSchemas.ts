@@ -157,6 +157,7 @@ export const spillSchema = Joi.object({
 
 /** One change of the shop; parts not named stay as they are. */
 export const shopChangeSchema = Joi.object({
+  version: Joi.number().integer().min(1).description('of the shop it was changed from'),
   by: personSchema,
   why,
   rules: rulesSchema.min(1),

@@ -1,4 +1,5 @@
 /** Pass, repeat or reject at the end of a commissioning, with every reason (handbook 2.3, step 15). */
+import { passedByScale } from './testerFields.ts';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import type { StopRuleId } from '../charge/watch.ts';
@@ -70,6 +71,11 @@ function loadOrTester(context: StepContext): { isMet: boolean; sentence: string 
       sentence: `Tester reads ${testerA.toFixed(0)} A${warmth}: ${percent.toFixed(0)} % of the rating; ${floor} % passes.`,
     };
   }
+  if (values['method'] === 'scale')
+    return {
+      isMet: passedByScale(values['scale']) === true,
+      sentence: `The load tester’s needle stood in the ${String(values['scale'])}; green passes.`,
+    };
   const test = loadTestFor(type, rules.loadTest, numberOf(context.valuesOf('test-ocv')['tempC']));
   const loadV = numberOf(values['loadV']);
   return {

@@ -65,7 +65,14 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `On charge: ${voltageV.toFixed(2)} V, ${currentA.toFixed(2)} A, ${tempC.toFixed(1)} °C${floats === '' ? '' : `, density ${floats}`}`;
     }
     case 'chargeSet':
-      return `Current set to ${event.payload.currentA.toFixed(2)} A`;
+      return [
+        ...(event.payload.currentA === undefined
+          ? []
+          : [`Current set to ${event.payload.currentA.toFixed(2)} A`]),
+        ...(event.payload.voltageV === undefined
+          ? []
+          : [`Voltage set to ${event.payload.voltageV.toFixed(1)} V`]),
+      ].join(', ');
     case 'chargePaused':
       return event.payload.reason === 'hot' ? 'Charger off: too hot' : 'Charger off: paused';
     case 'chargeResumed':

@@ -92,8 +92,8 @@ export interface StepPayloads {
     readonly rows: number;
     readonly readings: readonly (ChargeValues & { readonly afterMin: number })[];
   };
-  /** The current of a charge that is on and attended, set anew, A. */
-  chargeSet: { readonly step: string; readonly currentA: number };
+  /** Current or voltage of a charge that is on and attended, set anew, A and V. */
+  chargeSet: { readonly step: string; readonly currentA?: number; readonly voltageV?: number };
   chargePaused: { readonly step: string; readonly reason: 'hot' | 'stopped' };
   chargeResumed: { readonly step: string; readonly tempC: number };
   chargeEnded: { readonly step: string; readonly fullSignal: boolean };

@@ -12,6 +12,9 @@ import type {
   StepContext,
 } from './step.ts';
 
+/** No battery of this bench has more cells in series. */
+export const MOST_CELLS = 6;
+
 /** Volts scaled from a 12 V battery to this one. */
 function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
   return { min: onSix(min, type), max: onSix(max, type) };
@@ -39,39 +42,6 @@ export function voltageSpec(
   };
 }
 
-/** Cranking current as a tester shows it, under the standard its rating is printed in. */
-export function testerSpec(type: BatteryType): ReadingSpec {
-  return {
-    label: `Cranking current on the tester${type.cranking ? ` (${type.cranking.standard})` : ''}`,
-    unit: 'A',
-    decimals: 0,
-    possible: { min: 0, max: 3000 },
-    plausible: { min: 0, max: Math.ceil((type.cranking?.amps ?? type.capacityAh * 15) * 1.2) },
-  };
-}
-
-/** What a tester prints besides its current: its guess of the charge and of the health, kept as it says them. */
-export function printoutFields(shownWhen?: NumberField['shownWhen']): readonly NumberField[] {
-  return (
-    [
-      ['printedCharge', 'State of charge, as it prints it'],
-      ['printedHealth', 'State of health, as it prints it'],
-    ] as const
-  ).map(([id, label]) => ({
-    kind: 'number',
-    id,
-    optional: true,
-    ...(shownWhen ? { shownWhen } : {}),
-    spec: () => ({
-      label,
-      unit: '%',
-      decimals: 0,
-      possible: { min: 0, max: 100 },
-      plausible: { min: 0, max: 100 },
-    }),
-  }));
-}
-
 export function voltageField(ask: VoltageAsk): NumberField {
   return {
     kind: 'number',
@@ -80,17 +50,6 @@ export function voltageField(ask: VoltageAsk): NumberField {
     spec: ({ opened }: StepContext) => voltageSpec(ask.label, ask.plausible, opened.type),
   };
 }
-
-/** Of a load test, where the method chosen is a load. */
-export const loadVoltageField: NumberField = {
-  ...voltageField({
-    id: 'loadV',
-    label: 'Lowest voltage under load',
-    plausible: [6, 12.4],
-    quantity: 'loadVoltage',
-  }),
-  shownWhen: { field: 'method', is: 'load' },
-};
 
 export const TEMPERATURE_SPEC: ReadingSpec = {
   label: 'Case temperature',
@@ -154,6 +113,21 @@ export const cellDensitySpec = (label: string): ReadingSpec => ({
   plausible: { min: 1, max: 1.32 },
 });
 
+/** A hydrometer of balls or coloured bands: an interval for each, not a figure (practice: red to 1.225, white to 1.250). */
+export const BANDS = {
+  red: { label: 'Red, or no ball', low: 1.1, high: 1.225 },
+  white: { label: 'White, or half the balls', low: 1.225, high: 1.25 },
+  green: { label: 'Green, or all balls', low: 1.25, high: 1.3 },
+} as const;
+export type Band = keyof typeof BANDS;
+
+/** One band for every cell; a cell nobody drew from stays empty. */
+export const bandChoices: readonly ChoiceField[] = cellChoices(
+  'band',
+  'Band',
+  Object.entries(BANDS).map(([id, { label }]) => ({ id, label })),
+).map((field) => ({ ...field, optional: true, shownWhen: { field: 'by', is: 'bands' } }));
+
 export function millilitresField(id: string, label: string): NumberField {
   return {
     kind: 'number',
@@ -168,22 +142,20 @@ export function millilitresField(id: string, label: string): NumberField {
   };
 }
 
-/** No battery of this bench has more cells in series. */
-export const MOST_CELLS = 6;
-
 /** One choice for every cell, on the drawing of the battery; each is asked for. */
-export const cellChoices = (
+export function cellChoices(
   id: string,
   label: string,
   options: readonly ChoiceOption[],
-): readonly ChoiceField[] =>
-  Array.from({ length: MOST_CELLS }, (_, index) => ({
+): readonly ChoiceField[] {
+  return Array.from({ length: MOST_CELLS }, (_, index) => ({
     kind: 'choice',
     id: `${id}${index + 1}`,
     label: `${label}, cell ${index + 1}`,
     options,
     inCell: index + 1,
   }));
+}
 
 /** Readings by dip probes, one more than cells, the first from the positive post into cell 1 (handbook 3.2). */
 export const dipFields: readonly NumberField[] = Array.from({ length: MOST_CELLS + 1 }, (_, index) => ({
@@ -366,15 +338,3 @@ export const printedFields: readonly NumberField[] = PRINTED_ASKS.map((ask) => (
     };
   },
 }));
-
-/** What a conductance tester shows, under the standard of the label, and what it prints besides. */
-export const testerFields = (shownWhen: NumberField['shownWhen']): readonly NumberField[] => [
-  {
-    kind: 'number',
-    id: 'testerA',
-    quantity: 'cranking',
-    ...(shownWhen === undefined ? {} : { shownWhen }),
-    spec: ({ opened: { type } }) => testerSpec(type),
-  },
-  ...printoutFields(shownWhen),
-];

@@ -1,6 +1,6 @@
 /** Recoveries from the door to a grade, or to the recycler. */
 import { expect } from 'chai';
-import { testerSpec } from './fields.ts';
+import { testerSpec } from './testerFields.ts';
 import { TestJob } from '../test/testJob.ts';
 import { chargePhase } from './atHand.ts';
 import { procedureById } from './procedures/procedures.ts';

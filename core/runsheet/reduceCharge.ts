@@ -3,6 +3,7 @@ import { SHELF } from './place.ts';
 import { MOST_HOT_PAUSES } from '../charge/engine.ts';
 import { absoluteCeilingA } from '../charge/firstCharge.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import type { Charger } from '../charge/chargers.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { findingWords, firstStop, timedLook, watched, type Finding, type Watch } from '../charge/watch.ts';
 import { hydrometerTo25 } from '../electrolyte/density.ts';
@@ -66,6 +67,10 @@ const MOST_DUE_MIN = 48 * 60;
 /** Chargers of older logs were let on by looser rules. */
 const isJudged = ({ opened }: JobState): boolean => isOfEdition(opened, 3);
 
+/** Pulses go on as long as the charger's own programme; another charge as long as its way says. */
+const programmeMin = ({ isPulsed, dueMin, mostMin }: Treatment, charger: Charger | undefined): number =>
+  isPulsed && charger?.pulses ? Math.min(charger.pulses.programmeH * 60, mostMin) : dueMin;
+
 /** A charge of a recovery: its own limits, and no charger that gives more. */
 function treatmentStarted(
   state: JobState,
@@ -90,7 +95,7 @@ function treatmentStarted(
     );
   const charge: ChargeState = {
     currentA: payload.currentA,
-    dueMin: treatment.dueMin,
+    dueMin: programmeMin(treatment, charger),
     ...(charger ? { charger } : {}),
     runs: [{ from: at }],
     hotPauses: 0,
@@ -255,6 +260,9 @@ function hotLimitC(state: JobState, { round, charge }: StepState, definition: Ch
 
 const OVER = 'It does not go on again.';
 
+/** Lower than this nothing is charged, V a cell: twelve on six. */
+const WAKES_CELL_V = 2;
+
 /** Less than this of what is set is not yet taken: more is of no use to it. */
 const TAKES_SHARE = 0.9;
 
@@ -269,8 +277,14 @@ export function chargeSet(state: JobState, { at, by, payload }: EventOf<'chargeS
     throw new RunSheetError('held', `“${definition.title}” keeps the current it was started with.`);
   if (!isOn(charge) || charge.stopped)
     throw new RunSheetError('held', 'The charger is off: set the current as it goes on again.');
-  const { setA, mostA } = treatment;
-  const { currentA } = payload;
+  const { setA, mostA, ceilingV } = treatment;
+  const { currentA = charge.currentA, voltageV } = payload;
+  const leastV = WAKES_CELL_V * state.opened.type.cells;
+  if (voltageV !== undefined && !(voltageV >= leastV - 1e-9 && voltageV <= ceilingV + 1e-9))
+    throw new RunSheetError(
+      'bad-entry',
+      `Charge voltage: ${voltageV} V is outside ${leastV.toFixed(1)} to ${ceilingV.toFixed(1)} V for this route.`,
+    );
   const most = Math.min(mostA, charge.charger?.mostA ?? mostA);
   const least = Math.max(setA / 10, charge.charger?.leastA ?? 0);
   if (!(currentA >= least - 1e-9 && currentA <= most + 1e-9))
@@ -278,7 +292,7 @@ export function chargeSet(state: JobState, { at, by, payload }: EventOf<'chargeS
       'bad-entry',
       `Charge current: ${currentA} A is outside ${least.toFixed(2)} to ${most.toFixed(2)} A for this route.`,
     );
-  if (Math.abs(currentA - charge.currentA) < 1e-9)
+  if (voltageV === undefined && Math.abs(currentA - charge.currentA) < 1e-9)
     throw new RunSheetError('bad-entry', `It is set to ${currentA.toFixed(2)} A already.`);
   const setAt = charge.wasSet?.at(-1)?.to ?? charge.runs[0]?.from ?? at;
   const look = state.readings?.step === payload.step ? state.readings.reading : undefined;
@@ -292,8 +306,11 @@ export function chargeSet(state: JobState, { at, by, payload }: EventOf<'chargeS
         ? `It takes ${look.currentA.toFixed(2)} of ${charge.currentA.toFixed(2)} A: more is set once it takes what is set.`
         : `Look first: more than ${charge.currentA.toFixed(2)} A is set once a look shows that it takes that.`,
     );
+  const setV = voltageV === undefined ? {} : { setV: voltageV };
+  if (Math.abs(currentA - charge.currentA) < 1e-9)
+    return withStep(state, { charge: { ...charge, ...setV }, by });
   const wasSet = [...(charge.wasSet ?? []), { currentA: charge.currentA, to: at }];
-  return withStep(state, { charge: { ...charge, currentA, wasSet }, by });
+  return withStep(state, { charge: { ...charge, ...setV, currentA, wasSet }, by });
 }
 
 export function chargePaused(state: JobState, { at, by, payload }: EventOf<'chargePaused'>): JobState {

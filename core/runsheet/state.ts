@@ -36,6 +36,8 @@ export interface ReadingChain {
 export interface ChargeState {
   /** As it is set now, A. */
   readonly currentA: number;
+  /** The voltage it was set to, below what its way allows, V. */
+  readonly setV?: number;
   /** What it was set to before, each until its moment. */
   readonly wasSet?: readonly { readonly currentA: number; readonly to: number }[];
   readonly charger?: Charger;
@@ -280,12 +282,14 @@ export function evidenceOf(state: JobState, step: StepState | undefined): Charge
   const definition = definitionOf(state, step);
   if (definition.kind !== 'charge') return undefined;
   const context = contextOf(state, round);
+  const limits = limitsOf(context, definition, charge.dueMin ?? 0);
   return {
     stepKey: key,
     looks: readingsOf(state, key),
     stretches: charge.runs,
     missingAh: missingAhOf(context, definition),
-    limits: limitsOf(context, definition, charge.dueMin ?? 0),
+    limits:
+      charge.setV === undefined ? limits : { ...limits, ceilingV: Math.min(limits.ceilingV, charge.setV) },
     setA: charge.currentA,
     ...(charge.charger ? { charger: charge.charger } : {}),
     fullSignal: charge.fullSignal,

@@ -97,7 +97,12 @@ export interface NumberField {
   /** What an instrument would be asked for. */
   readonly quantity?: InstrumentQuantity;
   readonly optional?: boolean;
-  readonly shownWhen?: { readonly field: string; readonly is: string | readonly string[] };
+  readonly shownWhen?: {
+    readonly field: string;
+    readonly is: string | readonly string[];
+    /** Also where that was not asked yet: older logs. */
+    readonly orUnsaid?: true;
+  };
   /** The cell it is read in, from the positive post, from 1; a battery without that cell is not asked. */
   readonly inCell?: number;
   /** Whether a battery of this type is asked for it; every type is, unless said. */
@@ -132,7 +137,8 @@ export function optionsFor({ options }: ChoiceField, type: BatteryType): readonl
 /** Whether a field is asked for, by what was chosen. */
 export function isAsked({ shownWhen }: Field, chosen: Readonly<Record<string, unknown>>): boolean {
   if (!shownWhen) return true;
-  const { field, is } = shownWhen;
+  const { field, is, orUnsaid } = shownWhen;
+  if (orUnsaid && chosen[field] === undefined) return true;
   return typeof is === 'string' ? chosen[field] === is : is.includes(String(chosen[field]));
 }
 

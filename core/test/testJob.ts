@@ -90,6 +90,10 @@ export class TestJob {
       tempC?: number;
       told?: Record<string, number | string>;
       level?: 'at-line' | 'low';
+      /** What the tester shows, where that is no plain figure. */
+      tester?: Record<string, number | string>;
+      /** Of a hydrometer with bands, cell by cell. */
+      bands?: readonly string[];
     } = {},
   ): this {
     const { tempC = 21, told = { complaint: 'parked', flatMonths: 4 } } = more;
@@ -105,7 +109,9 @@ export class TestJob {
         'levels-cells',
         this.eachCell('level', () => level),
       );
+      const { bands } = more;
       this.measure('density-before', {
+        ...(bands ? { by: 'bands', ...this.eachCell('band', (cell) => bands[cell - 1] ?? 'green') } : {}),
         ...Object.fromEntries(read.map((density, index) => [`density${index + 1}`, density])),
         // Brought in frosty it is read once it has thawed.
         acidC: Math.max(0, tempC),
@@ -113,9 +119,8 @@ export class TestJob {
       this.leaveOut('dips-before').leaveOut('load-before').measure('water-before', { added: 'none' });
     }
     if (this.current.stepId !== 'first-tester') return this;
-    return more.testerA === undefined
-      ? this.put('skipped', { step: 'first-tester#1' })
-      : this.measure('first-tester', { testerA: more.testerA });
+    const shown = more.tester ?? (more.testerA === undefined ? undefined : { testerA: more.testerA });
+    return shown ? this.measure('first-tester', shown) : this.leaveOut('first-tester');
   }
 
   leaveOut(stepId: string): this {

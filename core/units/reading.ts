@@ -81,12 +81,15 @@ export function parseReading(text: string, spec: ReadingSpec): ParsedReading {
   const match = NUMBER.exec(typed);
   if (!match) return { kind: 'refused', sentence: `${spec.label}: “${typed}” is not one number. ${allowed}` };
   const [, sign = '', digits = '', typedUnit] = match;
-  const bare = Number(`${sign === '' || sign === '+' ? '' : '-'}${digits.replace(',', '.')}`);
+  const written = Number(`${sign === '' || sign === '+' ? '' : '-'}${digits.replace(',', '.')}`);
+  // A hydrometer's scale is often printed without its point: 1140 is 1.140, and nothing else can be meant.
+  const isUnpointed = spec.unit === 'g/cm³' && typedUnit === undefined && written >= 1000 && written <= 1400;
+  const bare = isUnpointed ? written / 1000 : written;
   const value = typedUnit === undefined ? bare : inUnit(bare, typedUnit, spec.unit);
   if (value === undefined)
     return { kind: 'refused', sentence: `${spec.label}: ${typedUnit} is not a unit for this. ${allowed}` };
   const parsed = checkReading(value, spec);
-  const isReworded = digits.includes(',') || typedUnit !== undefined;
+  const isReworded = digits.includes(',') || typedUnit !== undefined || isUnpointed;
   return parsed.kind === 'value' && isReworded
     ? { ...parsed, readAs: `Read as ${value.toFixed(spec.decimals)} ${spec.unit}.` }
     : parsed;

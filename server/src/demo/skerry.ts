@@ -98,6 +98,7 @@ const SKERRY_CHARGERS: readonly Charger[] = [
 const weekday: readonly [number, number] = [7 * 60 + 30, 18 * 60];
 
 export const SKERRY: Shop = {
+  version: 1,
   name: 'Skerry Battery Loft',
   hours: { timeZone: 'Etc/UTC', week: [null, weekday, weekday, weekday, weekday, weekday, null] },
   bays: [

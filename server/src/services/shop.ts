@@ -21,6 +21,7 @@ const TYPES = 'types';
 export function plainShop(timeZone: string): Shop {
   const day: readonly [number, number] = [8 * 60, 18 * 60];
   return {
+    version: 1,
     name: 'Battery bench',
     hours: { timeZone, week: [null, day, day, day, day, day, [9 * 60, 13 * 60]] },
     bays: [1, 2, 3, 4, 5, 6].map((number) => ({ number, charger: 'supply' })),
@@ -64,6 +65,8 @@ interface Kept {
 }
 
 export interface ChangeRequest extends ShopParts {
+  /** The version it was changed from; a change that names none is taken as it comes. */
+  readonly version?: number;
   readonly by: string;
   readonly why: string;
 }
@@ -121,17 +124,31 @@ export class ShopSettings {
     return rows.map((row) => row.get({ plain: true }));
   }
 
+  private async staleError(): Promise<ProblemError> {
+    const [last] = await this.changes(1);
+    return new ProblemError(
+      'stale',
+      `${last?.by ?? 'Somebody'} changed the shop in the meantime${last ? ` (${last.what})` : ''}: look at it, then save yours again.`,
+    );
+  }
+
   /**
    * Changes the shop for jobs to come; jobs under way keep the rules they were opened with.
    * @param standing what stands on the bench when it is done: neither a bay nor a charger is taken from under it
    * @throws ProblemError when it does not hold together, or nothing would change
    */
   change(
-    { by, why, types, rules, ...parts }: ChangeRequest,
+    { by, why, types, rules, version, ...parts }: ChangeRequest,
     standing: () => Promise<readonly Standing[]>,
   ): Promise<Shop> {
     return this.queue.run('shop', async () => {
-      const shop: Shop = { ...this.shop, ...parts, rules: { ...this.shop.rules, ...rules } };
+      if (version !== undefined && version !== this.shop.version) throw await this.staleError();
+      const shop: Shop = {
+        ...this.shop,
+        ...parts,
+        rules: { ...this.shop.rules, ...rules },
+        version: this.shop.version + 1,
+      };
       const next: Kept = { shop, types: types ?? this.types };
       for (const bay of shop.bays)
         if (!shop.chargers.some(({ id }) => id === bay.charger))

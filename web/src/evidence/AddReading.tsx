@@ -6,12 +6,8 @@ import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import {
-  cellDensitySpec,
-  ELECTROLYTE_TEMP,
-  testerSpec,
-  voltageSpec,
-} from '@cork-ember/core/runsheet/fields.ts';
+import { cellDensitySpec, ELECTROLYTE_TEMP, voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
+import { testerSpec } from '@cork-ember/core/runsheet/testerFields.ts';
 import { deficitSpec, missingG, usedMassSpec, weighingText } from '@cork-ember/core/runsheet/missingMass.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';

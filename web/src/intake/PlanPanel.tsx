@@ -1,5 +1,6 @@
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
+import { toolsFor } from '@cork-ember/core/runsheet/tools.ts';
 import { contextOf, definitionOf } from '@cork-ember/core/runsheet/state.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { Cord } from '../cord/Cord.tsx';
@@ -88,6 +89,16 @@ export function PlanPanel({ shop, planned, now }: { shop: Shop; planned: Planned
           <dd className="reading text-lg font-semibold">{durationText(plan.readyAt - now)}</dd>
         </div>
       </dl>
+      <details>
+        <summary className="flex min-h-12 cursor-pointer items-center font-semibold">
+          What it needs on the bench
+        </summary>
+        <ul className="list-disc pl-5 text-soft">
+          {toolsFor(plan.state.opened).map((tool) => (
+            <li key={tool}>{tool}</li>
+          ))}
+        </ul>
+      </details>
       {!isRecovery && (
         <div>
           <h2 className="font-semibold">First charge, as far as is known now</h2>

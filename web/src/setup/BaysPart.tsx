@@ -7,6 +7,7 @@ import {
   type Charger,
   type ChargerKind,
   type ChargerMode,
+  type ChargerPulses,
 } from '@cork-ember/core/charge/chargers.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
@@ -61,6 +62,39 @@ function Checks<T extends string | number>({
       </div>
     </fieldset>
   );
+}
+
+/** A usual desulfating charger, until its leaflet is read. */
+const USUAL_PULSES: ChargerPulses = { peakA: 10, seconds: 0.0001, hertz: 100, programmeH: 24 };
+
+const PULSE_BOXES = [
+  ['peakA', 'Spike', 'A'],
+  ['seconds', 'Length of a spike', 's'],
+  ['hertz', 'Spikes a second', ''],
+  ['programmeH', 'Length of its programme', 'h'],
+  ['reconditionV', 'Recondition stage up to, on six cells', 'V'],
+  ['maintainFromV', 'Maintains from, on six cells', 'V'],
+  ['maintainToV', 'Maintains up to, on six cells', 'V'],
+] as const;
+const PULSE_OPTIONAL: readonly string[] = ['reconditionV', 'maintainFromV', 'maintainToV'];
+
+/** What the leaflet of a desulfating charger says of its programme. */
+function PulseBoxes({ charger, onChange }: { charger: Charger; onChange: (next: Charger) => void }) {
+  const pulses = charger.pulses ?? USUAL_PULSES;
+  return PULSE_BOXES.map(([key, label, unit]) => (
+    <NumberBox
+      key={key}
+      label={label}
+      unit={unit}
+      value={pulses[key]}
+      onChange={(value) => {
+        const { [key]: _before, ...rest } = pulses;
+        const isNone = value === undefined && PULSE_OPTIONAL.includes(key);
+        const next = isNone ? rest : { ...rest, [key]: value ?? Number.NaN };
+        onChange({ ...charger, pulses: next as ChargerPulses });
+      }}
+    />
+  ));
 }
 
 function ChargerCard({
@@ -126,13 +160,13 @@ function ChargerCard({
             label="Lowest current"
             unit="A"
             value={leastA}
-            onChange={(value) => set({ leastA: value ?? 0 })}
+            onChange={(value) => set({ leastA: value ?? Number.NaN })}
           />
           <NumberBox
             label="Highest current"
             unit="A"
             value={mostA}
-            onChange={(value) => set({ mostA: value ?? 0 })}
+            onChange={(value) => set({ mostA: value ?? Number.NaN })}
           />
           <label className="text-sm font-medium">
             Only these settings, A (none: any)
@@ -153,19 +187,19 @@ function ChargerCard({
             label="Highest voltage on six cells"
             unit="V"
             value={mostV}
-            onChange={(value) => set({ mostV: value ?? 0 })}
+            onChange={(value) => set({ mostV: value ?? Number.NaN })}
           />
           <NumberBox
             label="Starts from, on six cells"
             unit="V"
             value={charger.startV}
-            onChange={(value) => set({ startV: value ?? 0 })}
+            onChange={(value) => set({ startV: value ?? Number.NaN })}
           />
           <NumberBox
             label="Efficiency, mains to battery"
             unit=""
             value={charger.efficiency}
-            onChange={(value) => set({ efficiency: value ?? 0 })}
+            onChange={(value) => set({ efficiency: value ?? Number.NaN })}
           />
           <Checks
             label="For batteries of"
@@ -183,6 +217,7 @@ function ChargerCard({
               onChange(next.length > 0 ? { ...charger, modes: next } : without(charger, 'modes'))
             }
           />
+          {kind === 'pulse' && <PulseBoxes charger={charger} onChange={onChange} />}
           <label className="text-sm font-medium">
             Remark
             <input
@@ -291,13 +326,15 @@ export function BaysPart({ shop }: { shop: Shop }) {
               label="Room of the bench"
               unit="m³"
               value={room.volumeM3}
-              onChange={(value) => setDraft({ ...draft, room: { ...room, volumeM3: value ?? 0 } })}
+              onChange={(value) => setDraft({ ...draft, room: { ...room, volumeM3: value ?? Number.NaN } })}
             />
             <NumberBox
               label="A kilowatt-hour"
               unit=""
               value={room.pricePerKwh}
-              onChange={(value) => setDraft({ ...draft, room: { ...room, pricePerKwh: value ?? 0 } })}
+              onChange={(value) =>
+                setDraft({ ...draft, room: { ...room, pricePerKwh: value ?? Number.NaN } })
+              }
             />
           </div>
         </section>

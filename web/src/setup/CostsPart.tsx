@@ -38,7 +38,7 @@ export function CostsPart({ shop }: { shop: Shop }) {
                     label={label}
                     unit=""
                     value={costAt(costs, path)}
-                    onChange={(value) => setCosts(withCost(costs, path, value ?? 0))}
+                    onChange={(value) => setCosts(withCost(costs, path, value ?? Number.NaN))}
                   />
                 ),
               )}

@@ -32,7 +32,8 @@ export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
             const typed = event.target.value.trim();
             const number = Number(typed.replace(',', '.'));
             if (typed === '') onChange(undefined);
-            else if (!Number.isNaN(number)) onChange(number);
+            // What is no number is kept as none: saving it says so, and never saves what stood there before.
+            else onChange(number);
           }}
           className="reading min-h-12 w-full min-w-0 bg-transparent px-3 outline-none"
         />

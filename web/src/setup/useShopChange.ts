@@ -1,23 +1,37 @@
 /** Puts a change of the shop in force, with the reason it carries on the record. */
 import { useMutation } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { toast } from 'sonner';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { ShopParts } from '@cork-ember/core/contract/shopWords.ts';
-import { ask } from '../api/client.ts';
+import { ask, Refusal } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
-import { refreshShop } from '../api/queries.ts';
+import { refreshShop, useShop } from '../api/queries.ts';
 
+const STALE = 409;
+
+/** The version the form began with: what another tablet saved since is not written over unseen. */
 export function useShopChange(onDone?: () => void) {
   const [by] = usePerson();
+  const { data: shop } = useShop();
+  const seen = useRef<number>(undefined);
+  seen.current ??= shop?.version;
   return useMutation({
     mutationFn: (change: ShopParts & { readonly why: string }) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      return ask<Shop>('/api/shop/changes', { ...change, by });
+      return ask<Shop>('/api/shop/changes', { ...change, by, version: seen.current });
     },
-    onSuccess: () => {
+    onSuccess: ({ version }) => {
+      seen.current = version;
       refreshShop();
       toast.success('In force for new jobs.');
       onDone?.();
+    },
+    onError: (error) => {
+      if (!(error instanceof Refusal) || error.status !== STALE) return;
+      // Told once; whoever saves again has been told.
+      seen.current = undefined;
+      refreshShop();
     },
   });
 }

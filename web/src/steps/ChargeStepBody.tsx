@@ -6,7 +6,7 @@ import { timeInstruction } from '@cork-ember/core/charge/firstChargeFit.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
 import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
@@ -70,7 +70,7 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
       )}
       <div className="mx-5 mt-4 rounded-lg bg-paper p-4">
         <p className="reading text-2xl font-semibold">
-          {amps.toFixed(2)} A for about {(setting.totalMin / 60).toFixed(1)} h,{' '}
+          {amps.toFixed(2)} A for about {durationText(setting.totalMin * 60_000)},{' '}
           {setting.ceiling.value.toFixed(1)} V at most
         </p>
         <ul className="mt-2 text-soft">

@@ -1,4 +1,5 @@
-/** The model's word on a charge: how long beside the rule of thumb, and the curve the readings should follow. */
+/** The model's word on a charge: how long in all, and the curve the readings should follow. */
+import { durationText } from '@cork-ember/core/schedule/clockText.ts';
 import { lazy, Suspense, useMemo } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
@@ -16,12 +17,11 @@ function asBand({ minutes, volts, amps, tempC }: FirstChargeCurve): DrawnBand {
   return { minutes, columns: { volts: narrow(volts), amps: narrow(amps), tempC: narrow(tempC) } };
 }
 
-const hoursText = (minutes: number): string => `${(minutes / 60).toFixed(1)} h`;
-
 export function ForecastPanel({ hand }: { hand: AtHand }) {
   const { state, step, context } = hand;
   const setA = step.charge?.currentA ?? context.chargeSetting().current.value;
-  const { thumbMin } = context.chargeSetting(setA);
+  // What it was started for stands, whatever the model would say today.
+  const totalMin = step.charge?.dueMin ?? context.chargeSetting(setA).totalMin;
   const curve = useChargeForecast(context, setA);
   const { readings: chain } = state;
   const { key, charge } = step;
@@ -39,8 +39,8 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
   return (
     <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
       <p>
-        By the model <strong className="reading">{hoursText(curve.doneMin)}</strong> on charge, by the rule of
-        thumb <strong className="reading">{hoursText(thumbMin)}</strong>.
+        At <span className="reading">{setA.toFixed(2)} A</span> in all{' '}
+        <strong className="reading">{durationText(totalMin * 60_000)}</strong> on charge.
         <span className="text-soft">
           {' '}
           The line is the forecast{readings.length > 0 ? ', the points are your readings' : ''}.

@@ -3,7 +3,7 @@ import type { FormEvent } from 'react';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings, type ReadingField } from './useReadings.ts';
+import { useReadings, type ReadingField, type Readings } from './useReadings.ts';
 
 /** From what it begins with to the most, in three steps. */
 const stepsOf = ({ setA, mostA }: Treatment): readonly number[] =>
@@ -11,13 +11,45 @@ const stepsOf = ({ setA, mostA }: Treatment): readonly number[] =>
     (a, b) => a - b,
   );
 
+/** A figure of one's own, and the press that puts it in force. */
+function Other({ field, readings }: { field: ReadingField; readings: Readings }) {
+  const typed = readings.typed(field.id);
+  const says = `${field.id}-says`;
+  return (
+    <div>
+      <div className="flex items-end gap-2">
+        <label className="font-medium">
+          {field.spec.label}, {field.spec.unit}
+          <input
+            value={typed.text}
+            inputMode="decimal"
+            autoComplete="off"
+            aria-invalid={typed.isProblem === true}
+            aria-describedby={says}
+            onChange={({ target }) => readings.type(field.id, target.value)}
+            className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
+          />
+        </label>
+        <Button type="submit" className="min-h-12" aria-label={`Set ${field.spec.label.toLowerCase()}`}>
+          Set it so
+        </Button>
+      </div>
+      <p id={says} className={typed.isProblem ? 'mt-1 text-clay' : 'sr-only'}>
+        {typed.sentence ?? ''}
+      </p>
+    </div>
+  );
+}
+
 export function SetCurrent({
   step,
+  cells,
   currentA,
   treatment,
   actions,
 }: {
   step: string;
+  cells: number;
   currentA: number;
   treatment: Treatment;
   actions: StepActions;
@@ -33,14 +65,31 @@ export function SetCurrent({
       plausible: { min: Number((treatment.setA / 10).toFixed(2)), max: treatment.mostA },
     },
   };
+  const leastV = Number((2 * cells).toFixed(1));
+  const voltage: ReadingField = {
+    id: 'setV',
+    isOptional: false,
+    spec: {
+      label: 'Another voltage',
+      unit: 'V',
+      decimals: 1,
+      possible: { min: leastV, max: treatment.ceilingV },
+      plausible: { min: leastV, max: treatment.ceilingV },
+    },
+  };
   const readings = useReadings([field], {});
-  const typed = readings.typed(field.id);
+  const volts = useReadings([voltage], {});
   const set = (amps: number): void =>
     void actions.record({ kind: 'chargeSet', payload: { step, currentA: amps } });
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const amps = readings.take()?.values[field.id];
     if (amps !== undefined) set(amps);
+  };
+  const submitVolts = (event: FormEvent): void => {
+    event.preventDefault();
+    const voltageV = volts.take()?.values[voltage.id];
+    if (voltageV !== undefined) void actions.record({ kind: 'chargeSet', payload: { step, voltageV } });
   };
   return (
     <section aria-label="Set current" className="border-t border-line px-5 py-3">
@@ -55,27 +104,11 @@ export function SetCurrent({
               {amps > currentA ? 'Raise' : 'Lower'} to <span className="reading">{amps.toFixed(2)} A</span>
             </Button>
           ))}
-        <div className="flex items-end gap-2">
-          <label className="font-medium">
-            {field.spec.label}, A
-            <input
-              value={typed.text}
-              inputMode="decimal"
-              autoComplete="off"
-              aria-invalid={typed.isProblem === true}
-              aria-describedby="set-current-says"
-              onChange={({ target }) => readings.type(field.id, target.value)}
-              className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
-            />
-          </label>
-          <Button type="submit" className="min-h-12">
-            Set it so
-          </Button>
-        </div>
+        <Other field={field} readings={readings} />
       </form>
-      <p id="set-current-says" className={typed.isProblem ? 'mt-1 text-clay' : 'sr-only'}>
-        {typed.sentence ?? ''}
-      </p>
+      <form onSubmit={submitVolts} noValidate className="mt-2">
+        <Other field={voltage} readings={volts} />
+      </form>
     </section>
   );
 }

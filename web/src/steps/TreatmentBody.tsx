@@ -18,6 +18,7 @@ import { BandPanel, Going } from './BandPanel.tsx';
 import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
+import { Pulses } from './Pulses.tsx';
 import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import { SetCurrent } from './SetCurrent.tsx';
 import { useReadings } from './useReadings.ts';
@@ -167,6 +168,7 @@ function StartForm({
           ))}
         </ul>
       </div>
+      {treatment.isPulsed && <Pulses charger={charger} type={hand.context.opened.type} />}
       <Suitable judged={judged} chosen={charger?.id} onChoose={choose} />
       <Claims claims={charge.claims} />
       <ReadingInputs fields={fields} readings={readings} job={job} />
@@ -207,8 +209,10 @@ function Running(props: TreatmentProps) {
         <p className="mt-2 text-[17px]">
           {charge.charger ? `${charge.charger.name} on` : 'On'} at{' '}
           <strong className="reading">{charge.currentA.toFixed(2)} A</strong>, at most{' '}
-          <span className="reading">{treatment.ceilingV.toFixed(1)} V</span> and{' '}
-          <span className="reading">{treatment.hotC} °C</span>
+          <span className="reading">
+            {Math.min(treatment.ceilingV, charge.setV ?? Infinity).toFixed(1)} V
+          </span>{' '}
+          and <span className="reading">{treatment.hotC} °C</span>
           {last && (
             <span className="text-soft">
               {' '}
@@ -232,12 +236,14 @@ function Running(props: TreatmentProps) {
         )}
       </div>
       <HandNote hand={hand} />
+      {treatment.isPulsed && <Pulses charger={charge.charger} last={last} type={context.opened.type} />}
       {tracked.going && <Going going={tracked.going} />}
       <Look key={looks.length} {...props} isQuiet={isComplete} />
       {treatment.isAttended && !isComplete && (
         <SetCurrent
-          key={charge.currentA}
+          key={`${charge.currentA} ${charge.setV ?? ''}`}
           step={step.key}
+          cells={context.opened.type.cells}
           currentA={charge.currentA}
           treatment={treatment}
           actions={actions}

@@ -1,5 +1,6 @@
 /** Bringing back by charging: slow, constant current, long soak, pulses (handbook 3.4). */
-import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import { temperatureField, voltageField } from '../../fields.ts';
+import { printoutFields, testerSpec } from '../../testerFields.ts';
 import type { Route } from '../../step.ts';
 import { pulseGains } from './gains.ts';
 import { hard, isFlooded, readRested, tooDeep } from './shared.ts';

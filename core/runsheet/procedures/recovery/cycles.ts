@@ -1,7 +1,8 @@
 /** Discharge and charge again: each discharge is followed at once by its recharge, a rest and a retest (handbook 3.4). */
 import { onSix } from '../../../battery/types.ts';
 import { isOfEdition } from '../../edition.ts';
-import { printoutFields, temperatureField, testerSpec, voltageField } from '../../fields.ts';
+import { temperatureField, voltageField } from '../../fields.ts';
+import { printoutFields, testerSpec } from '../../testerFields.ts';
 import type { Route, Step, StepContext } from '../../step.ts';
 import { testedCharged } from './gains.ts';
 import { byHouse, hard } from './shared.ts';

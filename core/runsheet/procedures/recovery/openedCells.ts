@@ -5,6 +5,7 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
 import {
+  bandChoices,
   cellChoices,
   cellDensitySpec,
   dipFields,
@@ -31,6 +32,22 @@ export const densityFields: readonly NumberField[] = [
   ...Array.from({ length: MOST_CELLS }, (_, index) => cellDensity(index + 1)),
   electrolyteTempField,
 ];
+
+/** What the hydrometer shows: figures, or bands and balls that are intervals. */
+const densityBy: ChoiceField = {
+  kind: 'choice',
+  id: 'by',
+  label: 'Hydrometer with',
+  optional: true,
+  options: [
+    { id: 'figures', label: 'A scale' },
+    { id: 'bands', label: 'Bands or balls' },
+  ],
+};
+const byHydrometer: readonly NumberField[] = densityFields.map((field) => ({
+  ...field,
+  shownWhen: { field: 'by', is: 'figures', orUnsaid: true },
+}));
 
 /** What came to light as it was opened: caps, ports under a label, or a case that stays closed. */
 const isClosed = ({ valuesOf }: StepContext): boolean => valuesOf('open-cells')['caps'] === 'closed';
@@ -221,7 +238,7 @@ export const openedCells: readonly Step[] = [
     detail: () =>
       'Positive post first. It is corrected to 25 °C here. All low and equal: discharged or sulfated. A cell without acid to draw stays empty.',
     isMoot: isClosed,
-    fields: densityFields,
+    fields: [densityBy, ...byHydrometer, ...bandChoices],
     holds: () => undefined,
     denials: [],
     remark: (values) => {

@@ -5,6 +5,7 @@ import { constructionOf, onSix } from '../../../battery/types.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { capacityShareOf, gradeOf, type Graded, type Proof } from '../../grade.ts';
 import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
+import { passedByScale } from '../../testerFields.ts';
 import type { Judgement, StepContext } from '../../step.ts';
 
 export const numberOf = (value: unknown): number | undefined =>
@@ -45,6 +46,10 @@ export function proofOf(context: StepContext): Proof {
   const load = context.valuesIn('prove-load', round);
   const testerA = numberOf(load['testerA']);
   const loadV = numberOf(load['loadV']);
+  const loadPassed =
+    loadV === undefined
+      ? passedByScale(load['scale'])
+      : loadV >= loadTestFor(type, rules.loadTest, tempC ?? 25).floorV - 1e-9;
   const milliohm = numberOf(load['milliohm']);
   const baseline = numberOf(load['baselineMilliohm']);
   const capacityShare = capacityShareOf(context.valuesIn('prove-capacity', round), type, tempC);
@@ -55,9 +60,9 @@ export function proofOf(context: StepContext): Proof {
     isRated: type.cranking !== undefined,
     ...(capacityShare === undefined ? {} : { capacityShare }),
     ...(tester?.isTold && type.cranking ? { crankingShare: tester.amps / type.cranking.amps } : {}),
-    ...(loadV === undefined
-      ? {}
-      : { loadPassed: loadV >= loadTestFor(type, rules.loadTest, tempC ?? 25).floorV - 1e-9 }),
+    // Fully charged and rested it registers at any tester, unless there is nothing left.
+    ...(load['method'] === 'silent' ? { crankingShare: 0 } : {}),
+    ...(loadPassed === undefined ? {} : { loadPassed }),
     ...(milliohm !== undefined && baseline !== undefined && baseline > 0
       ? { resistanceRatio: milliohm / baseline }
       : {}),
@@ -92,6 +97,16 @@ function crankingLine(context: StepContext, proof: Proof): Line {
               ? `Resistance ${milliohm.toFixed(1)} mΩ, kept as its baseline: none is known from before.`
               : `Resistance ${milliohm.toFixed(1)} mΩ, ${share(proof.resistanceRatio)} of its own baseline.`,
         };
+  if (load['method'] === 'silent')
+    return {
+      isMet: false,
+      sentence: 'Charged and rested the tester does not register it: no cranking is left.',
+    };
+  if (load['scale'] === 'yellow')
+    return {
+      isMet: false,
+      sentence: 'The needle stood in the yellow: neither passed nor failed, so it is no verdict.',
+    };
   if (proof.crankingShare !== undefined) return shareLine('Cranking, at 25 °C', proof.crankingShare);
   if (proof.loadPassed !== undefined)
     return {

@@ -3,7 +3,8 @@ import { loadTestFor } from '../../../battery/loadTest.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
-import { loadVoltageField, temperatureField, testerFields, voltageField } from '../../fields.ts';
+import { temperatureField, voltageField } from '../../fields.ts';
+import { loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
 import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
 import { handedOver } from '../shared/handOver.ts';
 import { shelfWords } from '../shared/shelf.ts';
@@ -180,11 +181,14 @@ const testCranking: Step = {
       options: [
         { id: 'tester', label: 'Conductance tester', isFor: isRated },
         { id: 'load', label: 'Load tester', isFor: isRated },
+        { id: 'scale', label: 'Load tester, colours only', isFor: isRated },
+        { id: 'silent', label: 'A tester that does not register it', isFor: isRated },
         { id: 'ohm', label: 'Resistance tester', isFor: (type: BatteryType) => !isRated(type) },
       ],
     },
     ...testerFields({ field: 'method', is: 'tester' }),
     loadVoltageField,
+    loadScaleField,
     milliohmField('milliohm', 'Resistance', false),
     milliohmField('baselineMilliohm', 'Its own when new or first full, from its record', true),
   ],

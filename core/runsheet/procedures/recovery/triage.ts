@@ -2,7 +2,8 @@
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import type { CautionId } from '../../cautions.ts';
-import { printoutFields, temperatureField, testerSpec, voltageField, voltageSpec } from '../../fields.ts';
+import { temperatureField, voltageField, voltageSpec } from '../../fields.ts';
+import { testerFields } from '../../testerFields.ts';
 import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
 
@@ -166,26 +167,30 @@ export const firstTester: Step = {
     }`,
   fields: [
     {
-      kind: 'number',
-      id: 'testerA',
-      quantity: 'cranking',
-      spec: ({ opened: { type } }) => testerSpec(type),
+      kind: 'choice',
+      id: 'shows',
+      label: 'It shows',
+      optional: true,
+      options: [
+        { id: 'figure', label: 'A figure' },
+        { id: 'nothing', label: 'Nothing: it does not register' },
+      ],
     },
-    ...printoutFields(),
+    ...testerFields({ field: 'shows', is: 'figure', orUnsaid: true }),
   ],
-  holds: ({ testerA }, { opened: { type, rules } }) => {
+  holds: ({ testerA, shows }, { opened: { type, rules } }) => {
     const rating = type.cranking?.amps ?? type.capacityAh * 10;
-    const isZero = typeof testerA === 'number' && testerA < 0.2 * rating;
+    const isZero = shows === 'nothing' || (typeof testerA === 'number' && testerA < 0.2 * rating);
     return isZero && rules.zeroHealth === 'condemn'
       ? {
-          why: `${testerA} A of ${rating} A: no health. By this house’s rule it is condemned.`,
+          why: `${typeof testerA === 'number' ? `${testerA} A of ${rating} A` : 'It does not register'}: no health. By this house’s rule it is condemned.`,
           canOverride: false,
         }
       : undefined;
   },
   denials: [retireIt],
-  remark: ({ testerA }, { opened: { type } }) =>
-    typeof testerA === 'number' && testerA < 0.6 * (type.cranking?.amps ?? Infinity)
+  remark: ({ testerA, shows }, { opened: { type } }) =>
+    shows === 'nothing' || (typeof testerA === 'number' && testerA < 0.6 * (type.cranking?.amps ?? Infinity))
       ? 'A tester judges the charge as well as the battery: charge, rest, then judge.'
       : undefined,
   skipLabel: 'No tester, go on',

@@ -2,7 +2,8 @@
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { constructionOf } from '../../../battery/types.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import { loadVoltageField, temperatureField, testerFields, voltageField } from '../../fields.ts';
+import { temperatureField, voltageField } from '../../fields.ts';
+import { loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
 import type { Step } from '../../step.ts';
 
 export const testing: readonly Step[] = [
@@ -56,9 +57,11 @@ export const testing: readonly Step[] = [
         options: [
           { id: 'load', label: 'Load tester' },
           { id: 'tester', label: 'Conductance tester' },
+          { id: 'scale', label: 'Load tester, colours only' },
         ],
       },
       loadVoltageField,
+      loadScaleField,
       ...testerFields({ field: 'method', is: 'tester' }),
     ],
     holds: () => undefined,

@@ -1,0 +1,71 @@
+/** What a run sheet read of the cells one by one, along them, and under a load before anything was done to the battery. */
+import { loadTestFor } from '../battery/loadTest.ts';
+import { ofCells } from '../runsheet/densities.ts';
+import type { StepValues } from '../runsheet/events.ts';
+import { BANDS, type Band } from '../runsheet/fields.ts';
+import { latest, type JobState } from '../runsheet/state.ts';
+import type { Reading } from './readings.ts';
+
+const USUAL_C = 21;
+const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
+
+/** A reading at its moment; midway where its charger was on. */
+export interface LookedInto {
+  readonly at: number;
+  readonly reading: Reading;
+  readonly isMidway?: boolean;
+}
+
+const SEEN = { bubbling: 'lively', silent: 'none' } as const;
+
+/** What the run sheet read cell by cell, along the cells, and under a load before anything was done to it. */
+export function lookedIntoOf(state: JobState): LookedInto[] {
+  const { type, rules } = state.opened;
+  return state.steps.flatMap(({ stepId, round, doneAt, values }, index): LookedInto[] => {
+    if (doneAt === undefined || !values) return [];
+    switch (stepId) {
+      case 'dips-before': {
+        const volts = Array.from({ length: type.cells + 1 }, (_, at) => Number(values[`dip${at + 1}`]));
+        return [{ at: doneAt, reading: { kind: 'dips', volts } }];
+      }
+      case 'load-before': {
+        const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
+        const { currentA: amps, seconds } = loadTestFor(type, rules.loadTest, tempC);
+        return [{ at: doneAt, reading: { kind: 'load', amps, seconds, volts: Number(values['loadV']) } }];
+      }
+      case 'mix-density':
+        return densitiesIn(values, type.cells).map((reading) => ({ at: doneAt, reading }));
+      case 'bite-cells':
+      case 'bite-cells-two':
+      case 'bite-cells-three': {
+        // As they were in the last minute of the bite before, its charger still on.
+        const bite = state.steps.slice(0, index).findLast((one) => one.charge && one.round === round);
+        const at = bite?.charge?.runs.at(-1)?.to ?? doneAt;
+        return ofCells(values, 'cell').flatMap((seen, cell): LookedInto[] => {
+          const bubbles = SEEN[seen as keyof typeof SEEN] as 'lively' | 'none' | undefined;
+          return bubbles === undefined
+            ? []
+            : [{ at, isMidway: true, reading: { kind: 'bubbles', cell: cell + 1, bubbles } }];
+        });
+      }
+      default:
+        return [];
+    }
+  });
+}
+
+/** Densities as a step read them. */
+export function densitiesIn(values: StepValues, cells: number): Reading[] {
+  const acidC = numberOf(values['acidC']);
+  return Array.from({ length: cells }, (_, index) => index + 1).flatMap((cell): Reading[] => {
+    const band = BANDS[values[`band${cell}`] as Band] as (typeof BANDS)[Band] | undefined;
+    if (band)
+      return [
+        { kind: 'density', cell, density: (band.low + band.high) / 2, within: (band.high - band.low) / 2 },
+      ];
+    const density = numberOf(values[`density${cell}`]);
+    return density === undefined
+      ? []
+      : [{ kind: 'density', cell, density, ...(acidC === undefined ? {} : { tempC: acidC }) }];
+  });
+}
