@@ -1,7 +1,11 @@
 /** Laws of a recovery, whatever is entered in whatever order: no veto is bypassed, no limit passed, no charge revived. */
 import { expect } from 'chai';
 import * as fc from 'fast-check';
+import { CHARGERS } from '../charge/chargers.ts';
+import { brought } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
+import { chargerMisfit } from './chargerFit.ts';
+import { isDrawnDown } from './procedures/recovery/wakeRoutes.ts';
 import { RunSheetError } from './errors.ts';
 import type { Entry } from './events.ts';
 import { foldJob, record, type Job } from './fold.ts';
@@ -35,6 +39,16 @@ function entryFor(state: JobState, pick: number, value: number): Entry {
     { kind: 'measured', payload: { step: key, values: { donorV: volts }, source: 'keypad' } },
     { kind: 'measured', payload: { step: key, values: { ocvV: volts, tempC: 20 }, source: 'keypad' } },
     { kind: 'evidenced', payload: { reading: { kind: 'ocv', volts, isRested: true } } },
+    ...CHARGERS.map((charger): Entry => ({
+      kind: 'chargeStarted',
+      payload: { step: key, currentA: (value % 60) / 10, charger },
+    })),
+    { kind: 'chargeSet', payload: { step: key, currentA: (value % 60) / 10 } },
+    { kind: 'measured', payload: { step: key, values: { minutes: 300, endV: 11.5 }, source: 'keypad' } },
+    {
+      kind: 'measured',
+      payload: { step: key, values: { method: 'slow', drawnAh: value % 60 }, source: 'keypad' },
+    },
   ];
   return entries[pick % entries.length] ?? { kind: 'affirmed', payload: { step: key } };
 }
@@ -77,6 +91,37 @@ const starts = fc.constantFrom(
   () => new TestJob('BK-A12/55', { agmWater: 'measured' }, undefined, 'recover-agm').triage(12.4),
 );
 
+/** Before a charger goes on: shallow and deep, sealed and open, 12 V and 6 V. */
+const aboutToCharge = fc.constantFrom(
+  () => brought('BK-A12/55').triage(12.1).route('slow-charge'),
+  () => brought('LW-A6/12').triage(6).route('slow-charge'),
+  () => brought('BK-F12/70').triage(11.9).route('constant-current'),
+  () => brought('BK-A12/55').triage(12.2).route('pulse'),
+  () => brought('BK-A12/55').triage(5).route('supply-wake').affirm('supply-polarity'),
+);
+
+/** Before the load comes off: in a cycle, and in a proof. */
+const aboutToDraw = fc.constantFrom(
+  () =>
+    new TestJob('BK-A12/55', {}, undefined, 'recover-agm')
+      .triage(12.7)
+      .route('cycle')
+      .affirm('cycle-start')
+      .wait(200),
+  () =>
+    new TestJob('BK-A12/55', {}, undefined, 'recover-agm')
+      .triage(12.2)
+      .slowCharge()
+      .route('prove')
+      .affirm('prove-off')
+      .wait(24 * 60)
+      .measure('prove-ocv', { ocvV: 12.8, tempC: 21 })
+      .leaveOut('prove-load'),
+);
+
+const stepIdOf = (entry: Entry): string =>
+  'step' in entry.payload ? (entry.payload.step.split('#')[0] ?? '') : '';
+
 describe('whatever is entered in a recovery', () => {
   it('no route is taken that safety vetoes, reason or not', () => {
     fc.assert(
@@ -94,6 +139,50 @@ describe('whatever is entered in a recovery', () => {
       }),
       { numRuns: 150 },
     );
+  });
+
+  it('no charger goes on that the judge refuses', () => {
+    let started = 0;
+    fc.assert(
+      fc.property(aboutToCharge, doings, (start, list) => {
+        play(start(), list, (before, _after, entry) => {
+          if (entry.kind !== 'chargeStarted' || !entry.payload.charger) return;
+          const step = before.steps[before.cursor];
+          const definition = step && definitionOf(before, step);
+          if (definition?.kind !== 'charge' || !definition.treatment) return;
+          const context = contextOf(before, step?.round ?? 1);
+          started += 1;
+          expect(
+            chargerMisfit(entry.payload.charger, definition.treatment(context), context, step?.stepId ?? ''),
+          ).to.equal(undefined);
+        });
+      }),
+      { numRuns: 200, seed: 1313 },
+    );
+    expect(started, 'chargers that did go on').to.be.greaterThan(10);
+  });
+
+  it('what was discharged is charged before it is drawn from or proven again, in whatever order', () => {
+    let drawn = 0;
+    fc.assert(
+      fc.property(aboutToDraw, doings, (start, list) => {
+        play(start(), list, (before, after, entry) => {
+          const was = contextOf(before, before.steps[before.cursor]?.round ?? 1);
+          if (entry.kind === 'measured' && ['cycle-end', 'prove-capacity'].includes(stepIdOf(entry))) {
+            if (after.steps[after.cursor - 1]?.status !== 'done') return;
+            drawn += 1;
+            const next = after.steps[after.cursor];
+            expect(next && definitionOf(after, next).kind, 'what follows a discharge').to.equal('charge');
+          }
+          if (entry.kind === 'routed' && isDrawnDown(was))
+            expect(['cycle', 'prove'], 'routes from a discharged battery').not.to.include(
+              entry.payload.route,
+            );
+        });
+      }),
+      { numRuns: 200, seed: 1314 },
+    );
+    expect(drawn, 'discharges that came to their end').to.be.greaterThan(10);
   });
 
   it('a charge a stop rule has ended never goes on again, and no current passes its limit', () => {

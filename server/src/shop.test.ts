@@ -16,6 +16,29 @@ describe('how the shop works, over HTTP', () => {
     shop.api.post('/api/shop/changes').send({ by: 'Ines', why: 'as agreed', ...body });
   const detail = ({ body }: { body: unknown }): string => (body as Problem).detail;
 
+  it('two tablets that change it at once: the second is told, and nothing is lost unseen', async () => {
+    const { version } = (await shop.api.get('/api/shop')).body as Shop;
+    const from = (body: object) => change({ version, ...body });
+    await from({ name: 'Harbour bench' }).expect(201);
+    const late = await from({ name: 'Pier bench' }).expect(409);
+    expect(detail(late)).to.match(
+      /^Ines changed the shop in the meantime \(.*\): look at it, then save yours again\.$/,
+    );
+    expect((await shop.api.get('/api/shop')).body).to.include({
+      name: 'Harbour bench',
+      version: version + 1,
+    });
+    await change({ version: version + 1, name: 'Pier bench' }).expect(201);
+  });
+
+  it('a voltage that is no number is refused in words, and what stood there stays', async () => {
+    const { chargers } = (await shop.api.get('/api/shop')).body as Shop;
+    const odd = chargers.map((one) => ({ ...one, mostV: Number.NaN }));
+    const refused = await change({ chargers: odd }).expect(400);
+    expect(detail(refused)).to.equal('Highest voltage on six cells: a number from 12 to 32 V.');
+    expect(((await shop.api.get('/api/shop')).body as Shop).chargers).to.deep.equal(chargers);
+  });
+
   describe('house rules', () => {
     it('change for new jobs only, with who, when and why; jobs under way keep theirs', async () => {
       const before = (await shop.intake({ tag: 'SK-0201' }).expect(201)).body as JobAnswer;
