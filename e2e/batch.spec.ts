@@ -150,7 +150,7 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
   await expect(page.getByText('Nothing is on the bench.')).toBeVisible();
 });
 
-test('a delivery is planned before it is promised, and what can begin is accepted at once', async ({
+test('a delivery is planned before it is promised: what can begin begins, the rest is booked and waits', async ({
   page,
   shop,
 }) => {
@@ -165,9 +165,16 @@ test('a delivery is planned before it is promised, and what can begin is accepte
   await expect(plan).toContainText(/can be ready when promised|would be late/);
   await page.reload();
   await expect(page.getByLabel('How many')).toHaveValue('3');
-  await press(page, /^Accept 1 and open/);
+  await press(page, 'Accept 3: 1 begin now, 2 wait');
   await expect(page.getByRole('heading', { level: 1, name: 'Batch' })).toBeVisible();
   await expect(page.locator('nav[aria-label="Batteries of the batch"] li')).toHaveCount(1);
   await page.goto(`${shop.url}/delivery`);
-  await expect(page.getByLabel('How many')).toHaveValue('2');
+  await expect(page.getByLabel('How many')).toHaveCount(0);
+  const jobs =
+    await shop.ask<readonly { events: readonly { payload: { bay?: number; plannedAt?: number } }[] }[]>(
+      '/api/jobs',
+    );
+  const booked = jobs.flatMap(({ events: [opened] }) => opened?.payload.plannedAt ?? []);
+  expect(booked).toHaveLength(2);
+  expect(Math.min(...booked)).toBeGreaterThan(NEXT_MORNING);
 });

@@ -111,7 +111,10 @@ export function recommend(
     charging !== undefined &&
     comesBack(charging) >= NO_CHARGE_CHANGES;
   const best = isStopped ? retiring : isTooSoon ? charging : most;
-  const next = scored.find((one) => one !== best);
+  // Held against a core stands what would bring it back, not proving it as it is.
+  const next = isRetiring(best)
+    ? (charging ?? scored.find((one) => one !== best))
+    : scored.find((one) => one !== best);
   const { course } = best;
   const common = {
     course: course.id,

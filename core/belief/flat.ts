@@ -1,8 +1,11 @@
 /** What a flat battery cannot show: a tester and a load judge its charge, not its health (handbook 3.2). */
 import type { Reading, ReadingKind } from './readings.ts';
 
-/** Empty at rest below this, V a cell (handbook 3.2: 11.5 V on six). */
-const FLAT_CELL_V = 11.5 / 6;
+/**
+ * Below this no tester sees it: most are fed by the battery they test, as chargers are woken by it, V a cell (handbook 3.3
+ * and 3.4: 10.5 V on six). Above it what it shows is read against what an empty one would show.
+ */
+const FLAT_CELL_V = 10.5 / 6;
 
 /** Readings that want a charged battery. */
 const WANT_CHARGE: readonly ReadingKind[] = ['tester', 'load', 'crank'];

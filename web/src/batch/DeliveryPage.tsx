@@ -292,10 +292,11 @@ export function DeliveryPage() {
       setProblem(sentenceOf(failure));
     }
     // What was taken in leaves the list; what the plan cannot do stays on it.
+    const toTakeOff = [...taken];
     const left = lines.flatMap((line) => {
       let count = line.count;
-      for (let i = taken.indexOf(line.typeId); i >= 0 && count > 0; i = taken.indexOf(line.typeId)) {
-        taken.splice(i, 1);
+      for (let i = toTakeOff.indexOf(line.typeId); i >= 0 && count > 0; i = toTakeOff.indexOf(line.typeId)) {
+        toTakeOff.splice(i, 1);
         count -= 1;
       }
       return count > 0 ? [{ ...line, count }] : [];

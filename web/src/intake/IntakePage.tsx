@@ -319,8 +319,9 @@ export function IntakePage() {
       </div>
       {freeBays.length === 0 && (
         <div className="mb-4">
-          <Notice tone="stop">
-            Every bay is taken. Move one that only rests to the shelf, or finish a job.
+          <Notice tone="caution">
+            Every bay is taken: it is taken in all the same, and waits on the shelf for the first that is
+            free.
           </Notice>
         </div>
       )}

@@ -233,7 +233,7 @@ function ChargerCard({
   );
 }
 
-export function BaysPart({ shop }: { shop: Shop }) {
+export function BaysPart({ shop }: { shop: Pick<Shop, 'bays' | 'chargers' | 'room'> }) {
   const [draft, setDraft] = useState({ chargers: shop.chargers, bays: shop.bays, room: shop.room });
   const change = useShopChange();
   const { chargers, bays, room } = draft;

@@ -16,7 +16,7 @@ const GROUPS = [
   },
 ] as const;
 
-export function CostsPart({ shop }: { shop: Shop }) {
+export function CostsPart({ shop }: { shop: Pick<Shop, 'costs'> }) {
   const [costs, setCosts] = useState(shop.costs);
   const change = useShopChange();
   const isChanged = JSON.stringify(costs) !== JSON.stringify(shop.costs);

@@ -6,6 +6,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { BaysPart } from './BaysPart.tsx';
 import { ChangesPart } from './ChangesPart.tsx';
 import { CostsPart } from './CostsPart.tsx';
+import { Held } from './Held.tsx';
 import { RulesPart } from './RulesPart.tsx';
 import { ShopPart } from './ShopPart.tsx';
 import { StockPart } from './StockPart.tsx';
@@ -51,16 +52,20 @@ export function SetupPage() {
         </Tabs.List>
         <div className="pt-5">
           <Tabs.Content value="rules">
-            <RulesPart key={JSON.stringify(shop.rules)} rules={shop.rules} />
+            <Held current={shop.rules}>{(rules) => <RulesPart rules={rules} />}</Held>
           </Tabs.Content>
           <Tabs.Content value="bays">
-            <BaysPart key={JSON.stringify([shop.bays, shop.chargers, shop.room])} shop={shop} />
+            <Held current={{ bays: shop.bays, chargers: shop.chargers, room: shop.room }}>
+              {(held) => <BaysPart shop={held} />}
+            </Held>
           </Tabs.Content>
           <Tabs.Content value="shop">
-            <ShopPart key={JSON.stringify([shop.name, shop.hours, shop.people])} shop={shop} />
+            <Held current={{ name: shop.name, hours: shop.hours, people: shop.people }}>
+              {(held) => <ShopPart shop={held} />}
+            </Held>
           </Tabs.Content>
           <Tabs.Content value="costs">
-            <CostsPart key={JSON.stringify(shop.costs)} shop={shop} />
+            <Held current={{ costs: shop.costs }}>{(held) => <CostsPart shop={held} />}</Held>
           </Tabs.Content>
           <Tabs.Content value="types">
             <TypesPart types={types} timeZone={shop.hours.timeZone} />

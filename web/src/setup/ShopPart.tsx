@@ -98,7 +98,7 @@ function DayRow({
   );
 }
 
-export function ShopPart({ shop }: { shop: Shop }) {
+export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'hours' | 'people'> }) {
   const [name, setName] = useState(shop.name);
   const [week, setWeek] = useState(shop.hours.week);
   const [people, setPeople] = useState(shop.people);

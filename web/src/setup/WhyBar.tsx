@@ -1,7 +1,8 @@
 /** The foot of a part that was changed: how much, why, and the button that puts it in force. */
-import { useState, type FormEvent } from 'react';
+import { useEffect, useState, type FormEvent } from 'react';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { useKeep } from './Held.tsx';
 
 interface WhyBarProps {
   readonly summary: string;
@@ -13,6 +14,12 @@ interface WhyBarProps {
 
 export function WhyBar({ summary, problem, isPending, onSave, onDrop }: WhyBarProps) {
   const [why, setWhy] = useState('');
+  const keep = useKeep();
+  // As long as this stands there, something is changed and not saved.
+  useEffect(() => {
+    keep(true);
+    return () => keep(false);
+  }, [keep]);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     onSave(why);

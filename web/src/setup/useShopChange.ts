@@ -6,6 +6,7 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { ShopParts } from '@cork-ember/core/contract/shopWords.ts';
 import { ask, Refusal } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
+import { useKeep } from './Held.tsx';
 import { refreshShop, useShop } from '../api/queries.ts';
 
 const STALE = 409;
@@ -13,6 +14,7 @@ const STALE = 409;
 /** The version the form began with: what another tablet saved since is not written over unseen. */
 export function useShopChange(onDone?: () => void) {
   const [by] = usePerson();
+  const keep = useKeep();
   const { data: shop } = useShop();
   const seen = useRef<number>(undefined);
   seen.current ??= shop?.version;
@@ -23,6 +25,7 @@ export function useShopChange(onDone?: () => void) {
     },
     onSuccess: ({ version }) => {
       seen.current = version;
+      keep(false);
       refreshShop();
       toast.success('In force for new jobs.');
       onDone?.();

@@ -1,4 +1,5 @@
 /** Another current for a charge somebody stands by: a press each for the usual steps, a field for any other. */
+import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import type { FormEvent } from 'react';
 import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
 import { Button } from '../ui/Button.tsx';
@@ -30,7 +31,7 @@ function Other({ field, readings }: { field: ReadingField; readings: Readings })
             className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
           />
         </label>
-        <Button type="submit" className="min-h-12" aria-label={`Set ${field.spec.label.toLowerCase()}`}>
+        <Button type="submit" className="min-h-12" aria-label={`Set it so: ${inSentence(field.spec.label)}`}>
           Set it so
         </Button>
       </div>
