@@ -151,6 +151,7 @@ test('a deep AGM goes from triage through donor wake and long soak to a grade B 
   await expect(page.getByText(/^Grade B:/)).toBeVisible();
   await press(page, 'Grade it so');
   await press(page, 'Marked and told');
+  await press(page, 'All with it');
   await press(page, 'Sign it');
   await expect(page.getByRole('heading', { name: 'Recovered, as used' })).toBeVisible();
   const [file] = await Promise.all([

@@ -219,9 +219,9 @@ describe('why a cause is likely', () => {
 
   it('looks at one capacity test are judged and said together', () => {
     const drain = (minute: number, volts: number): Reading => ({ kind: 'drain', amps: 25, minute, volts });
-    expect(groupWords([drain(20, 12.3)])).to.equal('Capacity test, 20 min at 25.0 A: 12.30 V');
+    expect(groupWords([drain(20, 12.3)])).to.equal('Discharge, 20 min at 25.0 A: 12.30 V');
     expect(groupWords([drain(20, 12.3), drain(50, 11.9)])).to.equal(
-      '2 looks, the last: Capacity test, 50 min at 25.0 A: 11.90 V',
+      '2 looks, the last: Discharge, 50 min at 25.0 A: 11.90 V',
     );
     const [together, ...more] = explained(drain(5, 12.1), drain(15, 11.8));
     expect(together?.readings).to.have.length(2);

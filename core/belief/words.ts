@@ -103,7 +103,7 @@ export function readingWords(reading: Reading): string {
     case 'reserve':
       return `Gives ${reading.amps.toFixed(1)} A for ${reading.minutes.toFixed(0)} min`;
     case 'drain':
-      return `Capacity test, ${reading.minute.toFixed(0)} min at ${reading.amps.toFixed(1)} A: ${reading.volts.toFixed(2)} V`;
+      return `Discharge, ${reading.minute.toFixed(0)} min at ${reading.amps.toFixed(1)} A: ${reading.volts.toFixed(2)} V`;
     case 'hold':
       return `Lost ${(reading.volts * 1000).toFixed(0)} mV standing`;
     case 'mass':

@@ -115,9 +115,9 @@ export const cellDensitySpec = (label: string): ReadingSpec => ({
 
 /** A hydrometer of balls or coloured bands: an interval for each, not a figure (practice: red to 1.225, white to 1.250). */
 export const BANDS = {
-  red: { label: 'Red, or no ball', low: 1.1, high: 1.225 },
-  white: { label: 'White, or half the balls', low: 1.225, high: 1.25 },
-  green: { label: 'Green, or all balls', low: 1.25, high: 1.3 },
+  red: { label: 'Red', low: 1.1, high: 1.225 },
+  white: { label: 'White', low: 1.225, high: 1.25 },
+  green: { label: 'Green', low: 1.25, high: 1.3 },
 } as const;
 export type Band = keyof typeof BANDS;
 

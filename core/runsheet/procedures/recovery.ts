@@ -1,5 +1,6 @@
 /** Recovery: find out, choose a route, bring it back, prove it, grade it (handbook 3). */
 import type { Procedure, Route, RouteStep } from '../step.ts';
+import { isOfEdition } from '../edition.ts';
 import { CONSTANT_CURRENT, LONG_SOAK, PULSE, SLOW_CHARGE } from './recovery/chargeRoutes.ts';
 import { HIGH_THEN_LOW } from './recovery/highThenLow.ts';
 import { EQUALISE, LAYERED } from './recovery/mixing.ts';
@@ -9,7 +10,13 @@ import { RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE } from './recovery/otherRoute
 import { WATER_BACK } from './recovery/waterBack.ts';
 import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
-import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE, WAKES_SECOND_EDITION } from './recovery/wakeRoutes.ts';
+import {
+  DONOR_WAKE,
+  FORCED_START,
+  isDrawnDown,
+  SUPPLY_WAKE,
+  WAKES_SECOND_EDITION,
+} from './recovery/wakeRoutes.ts';
 
 const ROUTES = [
   SLOW_CHARGE,
@@ -33,10 +40,12 @@ const choose: RouteStep = {
   kind: 'route',
   id: 'choose-route',
   title: 'Choose how it goes on',
-  detail: ({ routes }) =>
-    routes.length === 0
-      ? 'Charge, rest, then judge: most batteries returned as bad only need charging.'
-      : 'One route after the other; prove it when it is as good as it gets.',
+  detail: (context) =>
+    isOfEdition(context.opened, 4) && isDrawnDown(context)
+      ? 'It was discharged and not charged since: charge it first, today.'
+      : context.routes.length === 0
+        ? 'Charge, rest, then judge: most batteries returned as bad only need charging.'
+        : 'One route after the other; prove it when it is as good as it gets.',
   handsMin: 2,
   overdueAfterMin: 240,
   cautions: [],

@@ -85,6 +85,7 @@ export function LookForm({ job, look }: { job: Job; look: Look }) {
       <div className="px-5 pt-3">
         <BatteryTop
           type={type}
+          stacks
           cell={(cell) => (
             <Options
               legend={`${look.name}, cell ${cell}`}

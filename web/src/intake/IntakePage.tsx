@@ -147,7 +147,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     <form
       onSubmit={(event) => void handleSubmit((values) => accept.mutate(values))(event)}
       noValidate
-      className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
+      className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
     >
       <div className="space-y-4">
         <div className="grid grid-cols-2 gap-4">

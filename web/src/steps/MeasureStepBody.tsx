@@ -119,6 +119,7 @@ function CellChoices({
     <div className="mt-4 px-5">
       <BatteryTop
         type={type}
+        stacks
         cell={(cell) => {
           const field = ofCells.find(({ inCell }) => inCell === cell);
           return (
@@ -156,7 +157,6 @@ export function MeasureFields({
   const ofBattery = form.choices.filter(({ inCell }) => inCell === undefined);
   return (
     <>
-      <CellChoices form={form} type={type} />
       {ofBattery.map((field) => (
         <fieldset key={field.id} className="mt-4 px-5">
           <legend className="font-medium">{field.label}</legend>
@@ -179,7 +179,10 @@ export function MeasureFields({
           </div>
         </fieldset>
       ))}
-      <ReadingInputs fields={form.fields} readings={form.readings} job={job} type={type} />
+      <CellChoices form={form} type={type} />
+      {form.fields.length > 0 && (
+        <ReadingInputs fields={form.fields} readings={form.readings} job={job} type={type} />
+      )}
     </>
   );
 }

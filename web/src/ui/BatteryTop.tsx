@@ -6,6 +6,8 @@ interface BatteryTopProps {
   readonly type: Pick<BatteryType, 'cells' | 'positivePost'>;
   /** What stands in a cell, from 1. */
   readonly cell: (number: number) => ReactNode;
+  /** What stands in a cell is too wide for a phone: there its cells stand under each other. */
+  readonly stacks?: boolean;
 }
 
 function Post({ sign }: { sign: '+' | '−' }) {
@@ -19,7 +21,7 @@ function Post({ sign }: { sign: '+' | '−' }) {
   );
 }
 
-export function BatteryTop({ type: { cells, positivePost }, cell }: BatteryTopProps) {
+export function BatteryTop({ type: { cells, positivePost }, cell, stacks = false }: BatteryTopProps) {
   const isLeft = positivePost === 'left';
   return (
     <div className="rounded-2xl border-4 border-burnt bg-panel p-2">
@@ -27,10 +29,18 @@ export function BatteryTop({ type: { cells, positivePost }, cell }: BatteryTopPr
         <Post sign="+" />
         <Post sign="−" />
       </div>
-      <ol className={`flex gap-1.5 ${isLeft ? '' : 'flex-row-reverse'}`}>
+      <ol
+        className={`flex gap-1.5 ${stacks ? `flex-col ${isLeft ? 'sm:flex-row' : 'sm:flex-row-reverse'}` : isLeft ? '' : 'flex-row-reverse'}`}
+      >
         {Array.from({ length: cells }, (_, index) => index + 1).map((number) => (
-          <li key={number} className="min-w-0 flex-1 rounded-lg border-2 border-line bg-card p-1.5">
-            <span aria-hidden className="block text-center text-sm font-bold text-soft">
+          <li
+            key={number}
+            className={`min-w-0 flex-1 rounded-lg border-2 border-line bg-card p-1.5 ${stacks ? 'flex items-center gap-2 sm:block' : ''}`}
+          >
+            <span
+              aria-hidden
+              className={`block text-center text-sm font-bold text-soft ${stacks ? 'w-5 sm:w-auto' : ''}`}
+            >
               {number}
             </span>
             {cell(number)}

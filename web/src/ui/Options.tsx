@@ -15,7 +15,9 @@ export function Options<Id extends string>({
   isNarrow?: boolean;
 }) {
   return (
-    <fieldset className={isNarrow ? 'space-y-1' : 'flex flex-wrap gap-2'}>
+    <fieldset
+      className={isNarrow ? 'flex flex-1 gap-1 *:flex-1 sm:block sm:space-y-1' : 'flex flex-wrap gap-2'}
+    >
       <legend className="sr-only">{legend}</legend>
       {options.map(({ id, label }) => (
         <label

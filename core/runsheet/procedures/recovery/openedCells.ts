@@ -41,7 +41,7 @@ const densityBy: ChoiceField = {
   optional: true,
   options: [
     { id: 'figures', label: 'A scale' },
-    { id: 'bands', label: 'Bands or balls' },
+    { id: 'bands', label: 'Bands; or balls: none red, half white, all green' },
   ],
 };
 const byHydrometer: readonly NumberField[] = densityFields.map((field) => ({
