@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { forecast } from './forecast.ts';
 import { handsOf, nextHands, nextHandsMoment } from './hands.ts';
-import { TestJob } from '../test/testJob.ts';
+import { MORNING, TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;
 
@@ -86,6 +86,19 @@ describe('what is under current', () => {
       ['overdue', 1],
       ['due', 2],
     ]);
+  });
+
+  it('does not push what is wanted sooner behind a look of the evening', () => {
+    const running = new TestJob('LW-A12/9', {}, MORNING - 240 * MINUTE, undefined, { bay: 2 }).soak();
+    running.put('chargeStarted', { step: running.current.key, currentA: 0.9 });
+    // A box opened a moment ago: its next visits come before the later looks at the charge.
+    const draining = new TestJob('LW-A12/9', {}, running.now - 20 * MINUTE).pressOn().wait(2);
+    draining.chambers('bubbles').wait(12).chambers('empty');
+    const later = nextHands([draining.job.state, running.job.state], running.now).filter(
+      ({ urgency }) => urgency === 'later',
+    );
+    expect(later.map(({ at }) => at)).to.deep.equal(later.map(({ at }) => at).toSorted((a, b) => a - b));
+    expect(new Set(later.map(({ bay }) => bay)).size).to.equal(2);
   });
 
   it('off at the mains is due since the look that said so, however often it is looked at again', () => {

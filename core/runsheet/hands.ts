@@ -127,17 +127,15 @@ function visitsOf(state: JobState, now: number): Hand[] {
 
 const RANK: Record<Urgency, number> = { danger: 0, overdue: 1, due: 2, blocked: 3, later: 4 };
 
+/** Of what is due already; of what is to come the clock alone decides. */
+const currentFirst = (a: Hand, b: Hand): number =>
+  a.urgency === 'later' ? 0 : Number(b.isRunning) - Number(a.isRunning);
+
 /** All jobs' visits: danger, overdue and due first, of these what is under current, then by time. */
 export function nextHands(states: readonly JobState[], now: number): Hand[] {
   return states
     .flatMap((state) => handsOf(state, now))
-    .sort(
-      (a, b) =>
-        RANK[a.urgency] - RANK[b.urgency] ||
-        Number(b.isRunning) - Number(a.isRunning) ||
-        a.at - b.at ||
-        a.bay - b.bay,
-    );
+    .sort((a, b) => RANK[a.urgency] - RANK[b.urgency] || currentFirst(a, b) || a.at - b.at || a.bay - b.bay);
 }
 
 /**
