@@ -1,4 +1,5 @@
 /** Candidate batteries and what each of them weighs: never changed, only followed by another. */
+import { solveRising } from '../electrolyte/curve.ts';
 import type { Shown } from './shown.ts';
 import type { Point, Setting, Traits } from './traits.ts';
 import { effectiveOf, normalised } from './weights.ts';
@@ -10,8 +11,8 @@ export interface Candidate {
   readonly logLikelihood: number;
 }
 
-/** Halvings when looking for how much of a reading the candidates bear at once. */
-const HALVINGS = 12;
+/** How finely it is sought how much of a reading the candidates bear at once, as a share of what was asked. */
+const FINE = 2 ** -12;
 /** A reading is taken in by no less than this share of what is left of it. */
 const LEAST_PART = 0.02;
 
@@ -62,14 +63,8 @@ export class Sample {
         normalised(this.logWeights.map((weight, index) => weight + part * (logs[index] as number))),
       );
     if (effectiveAt(most) >= least) return most;
-    let low = 0;
-    let high = most;
-    for (let halving = 0; halving < HALVINGS; halving++) {
-      const middle = (low + high) / 2;
-      if (effectiveAt(middle) >= least) low = middle;
-      else high = middle;
-    }
-    return Math.max(low, most * LEAST_PART);
+    const part = solveRising(-least, 0, most, (one) => -effectiveAt(one), most * FINE);
+    return Math.max(part, most * LEAST_PART);
   }
 
   /**

@@ -17,6 +17,8 @@ export interface Illness {
   readonly probability: number;
   /** "light 14 %, moderate 6 %", of one that comes in degrees. */
   readonly degrees?: string;
+  /** The way it has of its own, in a sentence. */
+  readonly leadsTo?: string;
 }
 
 const DEGREES = [
@@ -25,11 +27,15 @@ const DEGREES = [
   ['sulfated-hard', 'hard'],
 ] as const;
 
+/** One cause that has a way of its own whatever the rest costs (handbook 4). */
+const LAYERED_LEADS_TO = 'Its way: a slow charge to full, then “Mix layered acid” until three rounds agree.';
+
 /** What it may be, the most likely first; sulfation is one illness, whatever its degree. */
 export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[] {
   const others = CAUSE_IDS.filter((cause) => !isSulfated(cause)).map((cause): Illness => ({
     name: CAUSES[cause],
     probability: causes[cause],
+    ...(cause === 'layered' ? { leadsTo: LAYERED_LEADS_TO } : {}),
   }));
   const sulfated = DEGREES.reduce((sum, [cause]) => sum + causes[cause], 0);
   const words = DEGREES.map(([cause, word]) => `${word} ${(causes[cause] * 100).toFixed(0)} %`).join(', ');

@@ -1,4 +1,5 @@
 /** Seeded randomness: the same battery read at the same moment always shows the same. */
+import { randomNormal } from 'd3-random';
 import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 
@@ -12,12 +13,8 @@ function hash(text: string): number {
   return value >>> 0;
 }
 
-/**
- * A normally distributed number that depends on nothing but its seed text.
- * @see Box & Muller 1958, A note on the generation of random normal deviates
- */
+/** A normally distributed number that depends on nothing but its seed text. @see Marsaglia & Bray 1964, the polar method */
 export function seededNormal(seed: string): number {
   const generator = xoroshiro128plus(hash(seed));
-  const radius = Math.sqrt(-2 * Math.log(1 - uniformFloat64(generator)));
-  return radius * Math.cos(2 * Math.PI * uniformFloat64(generator));
+  return randomNormal.source(() => uniformFloat64(generator))()();
 }

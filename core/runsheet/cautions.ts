@@ -9,7 +9,7 @@ export const CAUTIONS = {
   heavy: 'Batteries are heavy: lift with both hands, close to the body.',
   gas: 'Charging gives off hydrogen. Doors open, no spark, no flame, nothing metal on top.',
   clipsFirst:
-    'Positive clip first, then negative; check polarity by eye and by meter; the charger goes on last.',
+    'Positive clip first, then negative; check polarity by eye and by meter; the charger goes on last. Side posts take proper charging posts, screwed in: a clip on their bolt slips and sparks.',
   chargerOffFirst: 'Charger off first. Never clip or unclip under load: a spark lights the gas.',
   hot: 'Never charge above 45 °C (sealed) or 50 °C (flooded). Charger off, hands away, let it cool.',
   neverStruck: 'Both hands flat, even pressure. The lid is never struck, and never opened again.',

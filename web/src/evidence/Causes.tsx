@@ -4,6 +4,8 @@ import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 
 /** Below this a cause is only counted among the rest. */
 const WORTH_A_LINE = 0.01;
+/** From here on a cause's own way is named beside it. */
+const LEADS_FROM = 0.15;
 
 export function Causes({ summary, isAtRest }: { summary: Summary; isAtRest: boolean }) {
   const all = illnessesOf(summary.causes);
@@ -17,7 +19,7 @@ export function Causes({ summary, isAtRest }: { summary: Summary; isAtRest: bool
       {/* Its line is kept free, so that nothing jumps once it is refined. */}
       <p className="min-h-5 text-sm text-soft">{!isAtRest && 'A first estimate; it is being refined …'}</p>
       <ol className="mt-1 space-y-2">
-        {shown.map(({ name, probability, degrees }, index) => (
+        {shown.map(({ name, probability, degrees, leadsTo }, index) => (
           <li key={name}>
             <p className={`flex justify-between gap-3 ${index === 0 ? 'text-lg font-bold' : ''}`}>
               <span>
@@ -26,6 +28,7 @@ export function Causes({ summary, isAtRest }: { summary: Summary; isAtRest: bool
               </span>
               <span className="reading">{(probability * 100).toFixed(0)} %</span>
             </p>
+            {leadsTo !== undefined && probability >= LEADS_FROM && <p className="text-sm">{leadsTo}</p>}
             <span aria-hidden className="mt-0.5 block h-2.5 rounded-full bg-panel">
               <span
                 className={`block h-full rounded-full ${index === 0 ? 'bg-ember' : 'bg-cork'}`}
