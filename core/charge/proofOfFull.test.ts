@@ -110,6 +110,16 @@ describe('proof of full', () => {
       'Flat at 0.29 A, 2.1 % of capacity; an AGM battery that is full takes 1 % or less.',
     ],
     [
+      'nothing but the meter’s own zero',
+      [
+        [60, 14.7, 0.01],
+        [120, 14.7, 0.01],
+        [180, 14.7, 0.01],
+      ],
+      AGM,
+      'no current at all: a clip that does not touch, or an open cell',
+    ],
+    [
       'no current at all',
       [
         [60, 14.7, 0],

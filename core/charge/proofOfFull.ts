@@ -75,8 +75,8 @@ const UNSEEN_SHARE = 100 / 120;
 
 /** Tail of a full valve-regulated battery at its voltage, share of capacity (handbook 3.5: 0.5–1 %). */
 const TAIL_SHARE = 0.01;
-/** A tail that cannot be told from nothing is none: an open cell, or a clip off, A and share of capacity. */
-const NOTHING_A = 0.006;
+/** A tail that cannot be told from nothing is none: an open cell, or a clip off; a meter's zero and its last digit, A, and a share of capacity. */
+const NOTHING_A = 0.012;
 const NOTHING_SHARE = 1 / 2000;
 /** A flat current above this is no finishing current of any flooded battery (handbook 3.5: antimonial ones stay above C/50). */
 const FINISH_SHARE = 1 / 25;
