@@ -6,6 +6,7 @@ const EACH = 12;
 describe('proof of simulated recoveries', () => {
   for (const kind of PROOF_KINDS)
     it(`${EACH} ${kind} ones: no A that holds under three quarters, no leak that is none`, () => {
+      let best = 0;
       for (let index = 0; index < EACH; index++) {
         const { grade, saysLeak, trueCapacity, lostInWeek, why } = proofTrial(
           randomProof(kind, index),
@@ -13,9 +14,13 @@ describe('proof of simulated recoveries', () => {
         );
         if (grade === 'A') expect(trueCapacity - lostInWeek, why).to.be.at.least(0.75);
         if (kind !== 'leaking') expect(saysLeak, why).to.equal(false);
-        if (kind === 'sound') expect(grade, why).to.equal('A');
+        if (grade === 'A') best += 1;
+        // Two readings of a meter a week apart leave a few in a hundred in doubt: asked again, never condemned.
+        if (kind === 'sound' && grade !== 'A')
+          expect(`${grade} ${why}`).to.match(/^B .*(hold is doubtful|one cell alone)/);
         if (kind === 'shorted') expect(grade, why).to.equal('R');
       }
+      if (kind === 'sound') expect(best).to.be.at.least(EACH - 2);
     });
 
   it('a soft short that hides in what flooded plates may lose is no A', () => {
