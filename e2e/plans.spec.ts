@@ -2,7 +2,7 @@
 import { pick, press } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
-test('with every bay full a battery is taken in all the same: it waits, is planned, and moves in when a bay is free', async ({
+test('with every bay full a battery is taken in all the same: it waits on the shelf and is planned', async ({
   page,
   shop,
 }) => {

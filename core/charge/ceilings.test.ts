@@ -69,6 +69,8 @@ describe('a donor’s first current', () => {
     // 12.6 V against 4.2 V over 3 + 8 + 10 mΩ.
     expect(inrushA(12.6, 4.2, 0.003, 0.008, 0.01)).to.be.closeTo(400, 1e-6);
     expect(inrushA(12.6, 11.8, 0.003, 3, 0.01)).to.be.below(0.3);
+    // One that stands higher than its donor takes nothing from it.
+    expect(inrushA(12.2, 12.6, 0.003, 0.008, 0.01)).to.equal(0);
   });
 
   it('is tamed by thin and long leads', () => {

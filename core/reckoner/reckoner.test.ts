@@ -99,6 +99,7 @@ describe('the reckoner, against published figures', () => {
       'balance',
     ],
     ['sulfate-solution', { ml: 2000, salt: 'sodium' }, undefined, 55, '27.5 g/L'],
+    ['sulfate-solution', { ml: 2000, salt: 'glauber' }, undefined, (55 * 322.19) / 142.04, 'Na2SO4·10H2O'],
     ['batch', { count: 4, ah: 14, mlPerAh: 9.1, spare: 0 }, undefined, 4 * 14 * 6 * 9.1, 'product'],
     [
       'inrush',

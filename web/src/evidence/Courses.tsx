@@ -16,6 +16,9 @@ const WORTH_A_LETTER = 0.1;
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
+/** With a minus that is one. */
+const whole = (amount: number): string => amount.toFixed(0).replace('-', '−');
+
 function Odds({ odds }: { odds: Scored['odds'] }) {
   const words = GRADES.filter((mark) => odds[mark] > 0)
     .map((mark) => `${mark} ${percent(odds[mark])}`.replaceAll(' ', '\u00a0'))
@@ -87,7 +90,7 @@ export function Courses({
                   <td className={`reading ${CELL} text-right`}>
                     <span className="font-bold">{moneyText(one.worth, costs)}</span>
                     <span className="block text-sm text-soft whitespace-nowrap">
-                      {one.worthLow.toFixed(0)} to {one.worthHigh.toFixed(0)}
+                      {whole(one.worthLow)} to {whole(one.worthHigh)}
                     </span>
                   </td>
                   <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
