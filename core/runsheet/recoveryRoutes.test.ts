@@ -260,6 +260,22 @@ describe('water back', () => {
     );
   };
 
+  it('left half-way it is closed before anything else flows through it, and asked no more once a way was gone', () => {
+    const sheet = mats('BK-A12/55', 'wet');
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'its mats are wet' }).route('slow-charge');
+    expect(sheet.current.stepId).to.equal('slow-charge-closed-first');
+    expect(() => start(sheet, 2.75)).to.throw('does not take this kind of entry');
+    sheet.affirm('slow-charge-closed-first');
+    expect(sheet.current.stepId).to.equal('slow');
+    end(start(sheet, 2.75).wait(24 * 60))
+      .wait(6)
+      .affirm('slow-clips')
+      .wait(60);
+    sheet.measure('after-charge', { ocvV: 12.7, tempC: 21 }).route('long-soak');
+    expect(sheet.current.stepId).to.equal('soak');
+    expect(brought('BK-A12/55').triage(12.1).route('slow-charge').current.stepId).to.equal('slow');
+  });
+
   it('an AGM is opened by hand or not at all, its mats looked at, closed and weighed', () => {
     const sheet = brought('BK-A12/55', { agmWater: 'measured' }).triage(11.9).route('water-back');
     sheet.put('denied', { step: sheet.current.key, denial: 'must-be-pried' });

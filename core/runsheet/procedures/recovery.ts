@@ -7,7 +7,7 @@ import { EQUALISE, LAYERED } from './recovery/mixing.ts';
 import { openedCells } from './recovery/openedCells.ts';
 import { CYCLES } from './recovery/cycles.ts';
 import { RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE } from './recovery/otherRoutes.ts';
-import { WATER_BACK } from './recovery/waterBack.ts';
+import { closedFirst, WATER_BACK } from './recovery/waterBack.ts';
 import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
 import {
@@ -17,6 +17,9 @@ import {
   SUPPLY_WAKE,
   WAKES_SECOND_EDITION,
 } from './recovery/wakeRoutes.ts';
+
+/** Ways on which nothing flows, and the one that closes it itself. */
+const NEEDS_NO_CLOSING: readonly string[] = ['water-back', 'retire', 'salt-change'];
 
 const ROUTES = [
   SLOW_CHARGE,
@@ -34,7 +37,9 @@ const ROUTES = [
   SALT_CHANGE,
   PROVE,
   RETIRE,
-] as const;
+].map((route): Route =>
+  NEEDS_NO_CLOSING.includes(route.id) ? route : { ...route, steps: [closedFirst(route.id), ...route.steps] },
+);
 
 const choose: RouteStep = {
   kind: 'route',

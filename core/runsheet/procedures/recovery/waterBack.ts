@@ -145,6 +145,36 @@ const closedAndWeighed: readonly Step[] = [
   },
 ];
 
+/** Whether its valves may still be off: the way was left before they went back, and no other was gone to its end since. */
+function mayStandOpen({ routes, round }: StepContext): boolean {
+  const left = routes.findLastIndex(({ route, leftFor }) => route === 'water-back' && leftFor !== undefined);
+  return left >= 0 && !routes.slice(left + 1).some((one) => one.leftFor === undefined && one.round !== round);
+}
+
+/** Before anything else is done with an AGM whose water was left half-way: an open one loses gas and water on charge. */
+export const closedFirst = (route: string): Step => ({
+  ...OF_AGM,
+  kind: 'gate',
+  id: `${route}-closed-first`,
+  title: 'Is it closed?',
+  detail: () =>
+    'Its water was left half-way. Every valve on its own seat and sealing, the strip over them: an AGM is never charged open.',
+  isMoot: (context) => !mayStandOpen(context),
+  claims: ['Every valve on its own seat, and sealing', 'Strip on, flush all along'],
+  affirmLabel: 'Closed, and sealing',
+  denials: [
+    {
+      id: 'will-not-seal',
+      label: 'A valve will not seal',
+      say: 'It is not charged open. Find a valve that seals, or retire it.',
+      leads: 'hold',
+    },
+  ],
+  handsMin: 2,
+  overdueAfterMin: 60,
+  cautions: ['gasInside'],
+});
+
 export const WATER_BACK: Route = {
   id: 'water-back',
   title: 'Water back',
