@@ -1,8 +1,10 @@
 import { expect } from 'chai';
 import { CHARGERS } from '../charge/chargers.ts';
+import { brought } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
 import { treatmentOf } from './atHand.ts';
 import { chargerMisfit } from './chargerFit.ts';
+import { describeEvent } from './describe.ts';
 import { contextOf } from './state.ts';
 
 /** Which of the demo's chargers suit the charge at hand. */
@@ -59,5 +61,44 @@ describe('a charger for a recovery’s charge', () => {
       expect(why.startsWith(charger.name)).to.equal(true);
       expect(why).to.match(/\.$/);
     }
+  });
+});
+
+describe('a charger that goes on', () => {
+  for (const [id, route, refused] of [
+    ['bench', 'slow-charge', undefined],
+    ['supply', 'pulse', undefined],
+    ['bench', 'pulse', 'cannot pulse'],
+    ['taper', 'slow-charge', 'by itself; 14.7 V is the most here'],
+  ] as const)
+    it(`“${id}” on ${route} is ${refused ?? 'kept with the charge'}`, () => {
+      const charger = CHARGERS.find((one) => one.id === id);
+      if (!charger) throw new Error(`no charger ${id}`);
+      const sheet = brought('BK-A12/55').triage(12.1).route(route);
+      const on = (): unknown =>
+        sheet.put('chargeStarted', {
+          step: sheet.current.key,
+          currentA: route === 'pulse' ? 1 : 2.75,
+          charger,
+        });
+      if (refused !== undefined) {
+        expect(on).to.throw(refused);
+        expect(sheet.current.charge).to.equal(undefined);
+        return;
+      }
+      on();
+      expect(sheet.current.charge?.charger?.id).to.equal(id);
+      expect(describeEvent(sheet.job.log.at(-1) as never, sheet.job.state)).to.include(charger.name);
+    });
+
+  it('no charger is set to more than it gives', () => {
+    const supply = CHARGERS.find(({ id }) => id === 'supply');
+    if (!supply) throw new Error('no supply');
+    const sheet = brought('BK-A12/55').triage(12.1).route('slow-charge');
+    const set = (mostA: number): unknown =>
+      sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75, charger: { ...supply, mostA } });
+    expect(() => set(2)).to.throw('gives 2 A at most; it cannot be set to 2.75 A');
+    set(2.75);
+    expect(sheet.current.charge?.currentA).to.equal(2.75);
   });
 });

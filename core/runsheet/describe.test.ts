@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { describeEvent } from './describe.ts';
 import { historyOf } from './history.ts';
+import { brought } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
 
 describe('the log in words', () => {
@@ -53,6 +54,18 @@ describe('the log in words', () => {
     const note = historyOf(sheet.job).find(({ seq }) => seq === 3);
     expect(note).to.include({ words: 'Note: scratched lid' });
     expect(note?.takenBack?.by).to.equal('Ines');
+  });
+
+  it('says the routes of a recovery and their reasons in words', () => {
+    const sheet = brought('BK-A12/55').triage(5).route('donor-wake', 'the supply is away');
+    sheet.put('routeLeft', { step: sheet.current.key, reason: 'no donor at hand' });
+    sheet.put('evidenced', { reading: { kind: 'tester', amps: 300 } });
+    const words = sheet.job.log.slice(-3).map((event) => describeEvent(event, sheet.job.state));
+    expect(words).to.deep.equal([
+      'Route: Wake beside a donor, “the supply is away”',
+      'Route left: no donor at hand',
+      'Found out: Tester shows 300 A',
+    ]);
   });
 });
 
