@@ -20,6 +20,7 @@ import {
   type JobState,
   type StepState,
 } from '../runsheet/state.ts';
+import { numberOf } from '../runsheet/values.ts';
 import type { Complaint, History } from './causes.ts';
 import { densitiesIn, lookedIntoOf } from './lookedInto.ts';
 import { isMute, standsAt } from './flat.ts';
@@ -29,7 +30,6 @@ import type { Reading } from './readings.ts';
 import type { Setting } from './traits.ts';
 
 const USUAL_C = 21;
-const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
 
 /** Rating, history and warmth of the battery of a recovery. */
 export function settingOf(state: JobState, { passages } = courseOf(state)): Setting {

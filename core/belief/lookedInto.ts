@@ -4,10 +4,10 @@ import { ofCells } from '../runsheet/densities.ts';
 import type { StepValues } from '../runsheet/events.ts';
 import { BANDS, type Band } from '../runsheet/fields.ts';
 import { latest, type JobState } from '../runsheet/state.ts';
+import { numberOf } from '../runsheet/values.ts';
 import type { Reading } from './readings.ts';
 
 const USUAL_C = 21;
-const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
 
 /** A reading at its moment; midway where its charger was on. */
 export interface LookedInto {

@@ -8,6 +8,7 @@ import type { Grade } from '../runsheet/grade.ts';
 import { gradedFrom } from '../runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, procedureOf, type JobState } from '../runsheet/state.ts';
 import type { Outcome } from '../runsheet/step.ts';
+import { numberOf } from '../runsheet/values.ts';
 
 export interface Finding {
   readonly job: string;
@@ -37,8 +38,6 @@ export interface RouteName {
 
 /** Ends of a way, not ways. */
 const NO_WAYS: readonly string[] = ['prove', 'retire'];
-
-const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
 
 function routesOf(state: JobState): RouteName[] {
   const { routes = [] } = procedureOf(state);

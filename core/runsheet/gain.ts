@@ -6,6 +6,7 @@ import { proofOf } from './procedures/recovery/proof.ts';
 import { fullVerdict } from './commissioningVerdict.ts';
 import { capacityShareOf } from './grade.ts';
 import { contextOf, evidenceOf, latest, type JobState } from './state.ts';
+import { numberOf } from './values.ts';
 
 export interface Gain {
   readonly what: 'Rested voltage' | 'Cranking' | 'Resistance' | 'Capacity';
@@ -23,8 +24,6 @@ const CAPACITY_REPEATS = 0.03;
 /** CCA ≈ 2.55 V / R on the EN scale, for six cells (handbook 3.2). */
 const CONDUCTANCE_V = 2.55;
 /** From here a discharge is counted in minutes, as a reserve, A. */
-
-const numberOf = (value: unknown): number | undefined => (typeof value === 'number' ? value : undefined);
 
 function gainOf(
   what: Gain['what'],

@@ -3,6 +3,7 @@ import { capacityAt, capacityFromRun, classOf, RESERVE_A } from '../battery/disc
 import { constructionOf, type BatteryType } from '../battery/types.ts';
 import type { StepValues } from './events.ts';
 import type { Hold } from './hold.ts';
+import { numberOf } from './values.ts';
 
 export type Grade = 'A' | 'A pending' | 'B' | 'C' | 'R';
 
@@ -115,11 +116,6 @@ export function gradeOf(proof: Proof): Graded {
   return graded('A', `${percent(Math.min(...shares))} of the rating or more, and it held for a week.`);
 }
 
-const numberIn = (values: StepValues, id: string): number | undefined => {
-  const value = values[id];
-  return typeof value === 'number' ? value : undefined;
-};
-
 /** Capacity falls by this share per kelvin below 25 °C, slow and fast (IEC 60896; handbook 7). */
 const SLOW_PER_K = 0.006;
 const FAST_PER_K = 0.01;
@@ -150,8 +146,8 @@ export function capacityShareOf(
   type: BatteryType,
   tempC: number | undefined,
 ): number | undefined {
-  const reserveMin = numberIn(values, 'reserveMin');
-  const drawnAh = numberIn(values, 'drawnAh');
+  const reserveMin = numberOf(values['reserveMin']);
+  const drawnAh = numberOf(values['drawnAh']);
   const { method } = values;
   const isSlow = method !== 'reserve' || (reserveMin ?? 0) >= SLOW_FROM_MIN;
   const warm = 1 - (isSlow ? SLOW_PER_K : FAST_PER_K) * (25 - (tempC ?? 25));

@@ -8,6 +8,7 @@ import { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/other
 import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Outcome, StepContext } from '@cork-ember/core/runsheet/step.ts';
+import { numberOf } from '@cork-ember/core/runsheet/values.ts';
 
 /** A figure set large: what it is, the value, and what stands behind it. */
 export interface KeyFigure {
@@ -93,7 +94,7 @@ function testFigure(state: JobState): KeyFigure[] {
   const { type, rules } = state.opened;
   const load = latest(state, 'test-load')?.values ?? {};
   const tempC = latest(state, 'test-ocv')?.values?.['tempC'];
-  const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
+  const test = loadTestFor(type, rules.loadTest, numberOf(tempC) ?? 25);
   const { loadV, testerA } = load;
   if (typeof loadV === 'number')
     return [

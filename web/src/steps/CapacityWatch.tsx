@@ -6,6 +6,7 @@ import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/capacit
 import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
 import { capacityShareOf, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
 import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { numberOf } from '@cork-ember/core/runsheet/values.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useReserve } from '../belief/useReserve.ts';
@@ -34,8 +35,7 @@ function Forecast({
   const { type, hours } = context.opened;
   const tempC = context.valuesOf('prove-ocv')['tempC'];
   const shareOf = (min: number): number =>
-    capacityShareOf(capacityValues(method, min, type), type, typeof tempC === 'number' ? tempC : undefined) ??
-    0;
+    capacityShareOf(capacityValues(method, min, type), type, numberOf(tempC)) ?? 0;
   const mark = (share: number): string =>
     gradeOf({ isRated: false, capacityShare: share, day: 'held', week: 'held' }).grade;
   const [low, middle, high] = [minutes.low, minutes.middle, minutes.high].map(shareOf) as [

@@ -3,6 +3,7 @@ import { millilitresField } from '../../fields.ts';
 import { CELL_LOW } from '../shared/cellLow.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from '../shared/charge.ts';
 import type { Step } from '../../step.ts';
+import { notWater } from '../shared/water.ts';
 import { LEVELS } from './fill.ts';
 
 export const charging: readonly Step[] = [
@@ -59,19 +60,11 @@ export const charging: readonly Step[] = [
       },
       { ...millilitresField('ml', 'All cells together'), shownWhen: { field: 'added', is: 'distilled' } },
     ],
-    holds: ({ added }) => {
-      if (added === 'acid')
-        return {
-          why: 'Acid no longer goes in after the first charge: it makes the cell too strong for good. Draw it off to the line, top up with distilled water, and enter that; or record why it stays.',
-          canOverride: true,
-        };
-      if (added === 'tap')
-        return {
-          why: 'Tap water carries iron and chlorine that discharge the plates for good. Draw it off and use distilled water; or record why it stays.',
-          canOverride: true,
-        };
-      return undefined;
-    },
+    holds: ({ added }) =>
+      notWater(
+        added,
+        'Acid no longer goes in after the first charge: it makes the cell too strong for good. Draw it off to the line, top up with distilled water, and enter that; or record why it stays.',
+      ),
     denials: [],
     handsMin: 2,
     overdueAfterMin: 60,

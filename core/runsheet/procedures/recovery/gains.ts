@@ -1,6 +1,7 @@
 /** What ways have gained so far, by the tester, charged and brought to 25 °C (handbook 3.4). */
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
 import type { StepContext } from '../../step.ts';
+import { numberOf } from '../../values.ts';
 
 /** Cranking at 25 °C as a tester read it at a step of one round; undefined where it cannot be told. */
 function testerIn(context: StepContext, stepId: string, round: number): number | undefined {
@@ -9,7 +10,7 @@ function testerIn(context: StepContext, stepId: string, round: number): number |
   const tempC =
     values['tempC'] ?? (stepId === 'first-tester' ? context.valuesOf('first-ocv')['tempC'] : undefined);
   if (typeof testerA !== 'number') return undefined;
-  const told = testerAt25(testerA, typeof tempC === 'number' ? tempC : undefined);
+  const told = testerAt25(testerA, numberOf(tempC));
   return told.isTold ? told.amps : undefined;
 }
 

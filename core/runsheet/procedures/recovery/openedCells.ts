@@ -17,6 +17,8 @@ import {
 } from '../../fields.ts';
 import type { ChoiceField, Hold, MeasureStep, NumberField, Step, StepContext } from '../../step.ts';
 import type { StepValues } from '../../events.ts';
+import { numberOf } from '../../values.ts';
+import { notWater } from '../shared/water.ts';
 
 /** Per cell, as the hydrometer floats; cells with no acid above the plates are left empty. */
 const cellDensity = (cell: number): NumberField => ({
@@ -93,20 +95,11 @@ const wentIn: ChoiceField = {
   ],
 };
 
-function wrongWater(values: StepValues): Hold | undefined {
-  const { added } = values;
-  if (added === 'acid')
-    return {
-      why: 'Acid never goes into a battery in service: what is missing is water. Draw it off, or record why it stays.',
-      canOverride: true,
-    };
-  if (added === 'tap')
-    return {
-      why: 'Tap water carries iron and chlorine that discharge the plates for good. Draw it off and use distilled water; or record why it stays.',
-      canOverride: true,
-    };
-  return added === 'distilled' ? waterDoubt(values) : undefined;
-}
+const wrongWater = (values: StepValues): Hold | undefined =>
+  notWater(
+    values['added'],
+    'Acid never goes into a battery in service: what is missing is water. Draw it off, or record why it stays.',
+  ) ?? (values['added'] === 'distilled' ? waterDoubt(values) : undefined);
 
 /** Water for opened cells, wherever it stands in the order of work. */
 const water = (own: Pick<MeasureStep, 'id' | 'title' | 'detail'> & Partial<MeasureStep>): MeasureStep => ({
@@ -283,8 +276,8 @@ export const openedCells: readonly Step[] = [
     id: 'load-before',
     title: 'Put a load on it',
     detail: ({ opened: { type, rules }, valuesOf }) => {
-      const tempC = valuesOf('first-ocv')['tempC'];
-      const { currentA, seconds } = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
+      const tempC = numberOf(valuesOf('first-ocv')['tempC']) ?? 25;
+      const { currentA, seconds } = loadTestFor(type, rules.loadTest, tempC);
       return `${currentA.toFixed(0)} A for ${seconds} s, caps on, read the lowest voltage. On a flat battery it condemns good ones: below 12 V leave it out, charge it and load it then.`;
     },
     editions: { from: 4 },

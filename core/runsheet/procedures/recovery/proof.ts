@@ -7,9 +7,7 @@ import { capacityShareOf, gradeOf, type Graded, type Proof } from '../../grade.t
 import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
 import { passedByScale } from '../../testerFields.ts';
 import type { Judgement, StepContext } from '../../step.ts';
-
-export const numberOf = (value: unknown): number | undefined =>
-  typeof value === 'number' ? value : undefined;
+import { numberOf } from '../../values.ts';
 
 function restedIn(context: StepContext, stepId: string): RestedReading | undefined {
   const { ocvV, tempC } = context.valuesIn(stepId, context.round);

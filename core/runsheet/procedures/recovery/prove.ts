@@ -9,7 +9,8 @@ import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../ste
 import { handedOver } from '../shared/handOver.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { isOfEdition } from '../../edition.ts';
-import { gradedFrom, judge, numberOf } from './proof.ts';
+import { numberOf } from '../../values.ts';
+import { gradedFrom, judge } from './proof.ts';
 import { hard } from './shared.ts';
 import { isDrawnDown } from './wakeRoutes.ts';
 import { off, slowCharge, treat } from './treatments.ts';

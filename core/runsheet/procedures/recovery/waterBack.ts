@@ -4,7 +4,7 @@ import { ofCells } from '../../densities.ts';
 import { isOfEdition } from '../../edition.ts';
 import { cellChoices, waterDoubt, waterFields, waterMl } from '../../fields.ts';
 import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../missingMass.ts';
-import type { Route, Step, StepContext } from '../../step.ts';
+import type { GateStep, Route, Step, StepContext } from '../../step.ts';
 import { hard, isFlooded } from './shared.ts';
 
 /** An AGM's measured dose: about 1 mL per Ah and cell, or its deficit in mass where that is known (handbook 3.4). */
@@ -85,6 +85,20 @@ const matsBared: readonly Step[] = [
 const SPILT_SHARE = 0.25;
 const SCALE_G = 10;
 
+/** What is affirmed of a closed AGM, wherever that is asked. */
+const SEALED = {
+  claims: ['Every valve on its own seat, and sealing', 'Strip on, flush all along'],
+  affirmLabel: 'Closed, and sealing',
+  denials: [
+    {
+      id: 'will-not-seal',
+      label: 'A valve will not seal',
+      say: 'It is not charged open. Find a valve that seals, or retire it.',
+      leads: 'hold',
+    },
+  ],
+} as const satisfies Pick<GateStep, 'claims' | 'affirmLabel' | 'denials'>;
+
 /** Closed before it is charged, and weighed: what the scale gained is what went in. */
 const closedAndWeighed: readonly Step[] = [
   {
@@ -94,16 +108,7 @@ const closedAndWeighed: readonly Step[] = [
     title: 'Valves and strip back on',
     detail: () =>
       'Dry, each on its own seat, pressed on by hand until it sits; a drop of soapy water on each shows no bubble. The strip over them. An AGM that is open loses its gas and its water.',
-    claims: ['Every valve on its own seat, and sealing', 'Strip on, flush all along'],
-    affirmLabel: 'Closed, and sealing',
-    denials: [
-      {
-        id: 'will-not-seal',
-        label: 'A valve will not seal',
-        say: 'It is not charged open. Find a valve that seals, or retire it.',
-        leads: 'hold',
-      },
-    ],
+    ...SEALED,
     handsMin: 4,
     overdueAfterMin: 60,
     cautions: ['acid'],
@@ -160,16 +165,7 @@ export const closedFirst = (route: string): Step => ({
   detail: () =>
     'Its water was left half-way. Every valve on its own seat and sealing, the strip over them: an AGM is never charged open.',
   isMoot: (context) => !mayStandOpen(context),
-  claims: ['Every valve on its own seat, and sealing', 'Strip on, flush all along'],
-  affirmLabel: 'Closed, and sealing',
-  denials: [
-    {
-      id: 'will-not-seal',
-      label: 'A valve will not seal',
-      say: 'It is not charged open. Find a valve that seals, or retire it.',
-      leads: 'hold',
-    },
-  ],
+  ...SEALED,
   handsMin: 2,
   overdueAfterMin: 60,
   cautions: ['gasInside'],

@@ -5,6 +5,7 @@ import { judgeCommissioning } from '../../commissioningVerdict.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
 import { loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
 import type { Step } from '../../step.ts';
+import { numberOf } from '../../values.ts';
 
 export const testing: readonly Step[] = [
   {
@@ -43,7 +44,7 @@ export const testing: readonly Step[] = [
     title: 'Load it, or use the tester',
     detail: ({ opened: { type, rules }, valuesOf }) => {
       const tempC = valuesOf('test-ocv')['tempC'];
-      const test = loadTestFor(type, rules.loadTest, typeof tempC === 'number' ? tempC : 25);
+      const test = loadTestFor(type, rules.loadTest, numberOf(tempC) ?? 25);
       const tester = type.cranking
         ? `set to ${constructionOf(type.kind) === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label; photograph what it prints`
         : 'the label prints no rating to hold it against, so it is recorded and the load decides';
