@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import { courseOf } from '../belief/fromJob.ts';
 import { CHARGERS, pulseStage } from '../charge/chargers.ts';
-import { brought, start } from '../test/broughtIn.ts';
+import { brought, end, start } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
 import { parseReading } from '../units/reading.ts';
 import { describeEvent } from './describe.ts';
@@ -53,6 +53,27 @@ describe('a tester that does not register', () => {
       tester: { shows: 'figure', testerA: 400, testerToA: 440 },
     });
     expect(courseOf(sheet.job.state).readings).to.deep.include({ kind: 'tester', amps: 420 });
+  });
+
+  it('a range is taken by the tests of pulses too', () => {
+    const sheet = brought('BK-A12/55').triage(12.5).route('pulse');
+    end(start(sheet, 1).wait(7 * 24 * 60 + 1))
+      .wait(6)
+      .affirm('pulse-clips')
+      .wait(240);
+    sheet.measure('pulse-read', { ocvV: 12.6, testerA: 400, testerToA: 440, tempC: 21 });
+    expect(courseOf(sheet.job.state).readings).to.deep.include({ kind: 'tester', amps: 420, stage: 2 });
+  });
+
+  it('and of cycles, where the tester may be left out', () => {
+    const sheet = brought('BK-A12/55').triage(12.7).route('cycle').affirm('cycle-start').wait(300);
+    sheet.measure('cycle-end', { minutes: 300, endV: 11.5 });
+    end(start(sheet, 2.75).wait(24 * 60))
+      .wait(6)
+      .affirm('cycle-charge-clips')
+      .wait(240);
+    sheet.measure('cycle-read', { ocvV: 12.8, testerA: 500, testerToA: 520, tempC: 25 });
+    expect(courseOf(sheet.job.state).readings).to.deep.include({ kind: 'tester', amps: 510, stage: 3 });
   });
 });
 

@@ -42,7 +42,7 @@ const upToField = (shownWhen: NumberField['shownWhen']): NumberField => ({
 });
 
 /** What a tester prints besides its current: its guess of the charge and of the health, kept as it says them. */
-export function printoutFields(shownWhen?: NumberField['shownWhen']): readonly NumberField[] {
+function printoutFields(shownWhen?: NumberField['shownWhen']): readonly NumberField[] {
   return (
     [
       ['printedCharge', 'State of charge, as it prints it'],
@@ -75,7 +75,7 @@ export const loadVoltageField: NumberField = {
 };
 
 /** What a conductance tester shows, under the standard of the label, and what it prints besides. */
-export const testerFields = (shownWhen: NumberField['shownWhen']): readonly NumberField[] => [
+export const testerFields = (shownWhen?: NumberField['shownWhen']): readonly NumberField[] => [
   {
     kind: 'number',
     id: 'testerA',

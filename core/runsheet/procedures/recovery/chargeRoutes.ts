@@ -1,6 +1,6 @@
 /** Bringing back by charging: slow, constant current, long soak, pulses (handbook 3.4). */
 import { temperatureField, voltageField } from '../../fields.ts';
-import { printoutFields, testerSpec } from '../../testerFields.ts';
+import { testerFields } from '../../testerFields.ts';
 import type { Route } from '../../step.ts';
 import { pulseGains } from './gains.ts';
 import { hard, isFlooded, readRested, tooDeep } from './shared.ts';
@@ -87,13 +87,7 @@ export const PULSE: Route = {
           plausible: [11, 13.2],
           quantity: 'voltage',
         }),
-        {
-          kind: 'number',
-          id: 'testerA',
-          quantity: 'cranking',
-          spec: ({ opened: { type } }) => testerSpec(type),
-        },
-        ...printoutFields(),
+        ...testerFields(),
         temperatureField,
       ],
       holds: () => undefined,

@@ -2,7 +2,7 @@
 import { onSix } from '../../../battery/types.ts';
 import { isOfEdition } from '../../edition.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
-import { printoutFields, testerSpec } from '../../testerFields.ts';
+import { testerFields } from '../../testerFields.ts';
 import type { Route, Step, StepContext } from '../../step.ts';
 import { testedCharged } from './gains.ts';
 import { byHouse, hard } from './shared.ts';
@@ -54,14 +54,7 @@ const chargedAndTested: readonly Step[] = [
     detail: () => 'The same tester, the same settings, the same warmth as before the discharge.',
     fields: [
       voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [11, 13.2], quantity: 'voltage' }),
-      {
-        kind: 'number',
-        id: 'testerA',
-        quantity: 'cranking',
-        optional: true,
-        spec: ({ opened: { type } }) => testerSpec(type),
-      },
-      ...printoutFields(),
+      ...testerFields().map((field) => ({ ...field, optional: true })),
       temperatureField,
     ],
     holds: () => undefined,
