@@ -20,6 +20,7 @@ import {
   type JobState,
   type StepState,
 } from '../runsheet/state.ts';
+import { READ_RESTED } from '../runsheet/restedSteps.ts';
 import { numberOf } from '../runsheet/values.ts';
 import type { Complaint, History } from './causes.ts';
 import { densitiesIn, lookedIntoOf } from './lookedInto.ts';
@@ -106,18 +107,6 @@ function drawOf(state: JobState, step: StepState): Moment[] {
   return [{ at: step.doneAt, on: { passage, to: end.doneAt } }];
 }
 
-/** Steps that read it at rest after something was done to it. */
-const RESTED = [
-  'after-charge',
-  'cycle-read',
-  'prove-ocv',
-  'donor-read-late',
-  'supply-read-late',
-  'forced-read-late',
-  'hold-ocv',
-  'hold-read',
-] as const;
-
 /** Discharges of cycles, from load on to load off: they are passages, and a look at one is no test of capacity. */
 function cyclesOf({ steps }: JobState): readonly { readonly from: number; readonly to: number }[] {
   return steps.flatMap(({ stepId, round, doneAt }) => {
@@ -153,7 +142,7 @@ function laterOf(state: JobState): Moment[] {
     const tested =
       ['first-tester', 'pulse-read', 'cycle-read', 'prove-load'].includes(stepId) && testerA !== undefined;
     return [
-      ...((RESTED as readonly string[]).includes(stepId) && ocvV !== undefined
+      ...(READ_RESTED.includes(stepId) && ocvV !== undefined
         ? [{ at: doneAt, reading: { kind: 'ocv', volts: ocvV, isRested: true } as const }]
         : []),
       ...(deficitG === undefined ? [] : [{ at: doneAt, reading: { kind: 'mass', deficitG } as const }]),

@@ -63,6 +63,12 @@ describe('a tester that does not register', () => {
       .wait(240);
     sheet.measure('pulse-read', { ocvV: 12.6, testerA: 400, testerToA: 440, tempC: 21 });
     expect(courseOf(sheet.job.state).readings).to.deep.include({ kind: 'tester', amps: 420, stage: 2 });
+    expect(courseOf(sheet.job.state).readings).to.deep.include({
+      kind: 'ocv',
+      volts: 12.6,
+      isRested: true,
+      stage: 2,
+    });
   });
 
   it('and of cycles, where the tester may be left out', () => {

@@ -2,26 +2,16 @@
 import { onSix } from '../../../battery/types.ts';
 import { inrushA, leadsOhm } from '../../../charge/donor.ts';
 import { voltageField } from '../../fields.ts';
+import { READ_RESTED } from '../../restedSteps.ts';
 import type { Denial, Route, Step, StepContext, Veto } from '../../step.ts';
 import { donorHour, forcedStart, supplyWake, treat } from './treatments.ts';
 
-/** Steps that read it at rest, within a round the latest first. */
-const READ_RESTED = [
-  'hold-ocv',
-  'prove-ocv',
-  'donor-read-late',
-  'supply-read-late',
-  'forced-read-late',
-  'pulse-read',
-  'cycle-read',
-  'after-charge',
-  'first-ocv',
-] as const;
+const RESTED = [...READ_RESTED, 'first-ocv'];
 
 /** The last rested voltage known of it, whichever step read it. */
 export function restedV(context: StepContext): number | undefined {
   for (let { round } = context; round > 0; round--)
-    for (const step of READ_RESTED) {
+    for (const step of RESTED) {
       const { ocvV } = context.valuesIn(step, round);
       if (typeof ocvV === 'number') return ocvV;
     }
@@ -38,7 +28,7 @@ export function isDrawnDown(context: StepContext): boolean {
     const has = (step: string): boolean => Object.keys(context.valuesIn(step, round)).length > 0;
     if (READ_AFTER_DRAWING.some(has)) return false;
     if (DRAWN_DOWN.some(has)) return true;
-    if (READ_RESTED.some(has)) return false;
+    if (RESTED.some(has)) return false;
   }
   return false;
 }
