@@ -5,7 +5,10 @@ import type { Shop } from './shop.ts';
 /** Goes on with the Tab key until the element has the keyboard. */
 export async function tabTo(page: Page, target: Locator): Promise<void> {
   for (let presses = 0; presses < 150; presses++) {
-    if (await target.evaluate((element) => element === document.activeElement)) return;
+    const isThere = await target.evaluate((element) => element === document.activeElement, undefined, {
+      timeout: 10_000,
+    });
+    if (isThere) return;
     await page.keyboard.press('Tab');
   }
   throw new Error('the Tab key does not lead there');
