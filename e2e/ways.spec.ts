@@ -113,6 +113,7 @@ test('layered acid is brought level: charged to gassing round after round, every
   page,
   shop,
 }) => {
+  test.setTimeout(150_000);
   const sheet = await openedUp(shop, 12.4);
   await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
   await chargedFull(sheet, shop, 1, 3.5);

@@ -12,12 +12,19 @@ import { soundBattery, type Rating } from '@cork-ember/core/model/parameters.ts'
 import { get } from '@cork-ember/core/model/state.ts';
 import { Stepper } from '@cork-ember/core/model/stepper.ts';
 import { AGM_80, chargeOn, FLOODED_70, steadyCharge, subjectOf } from '@cork-ember/core/test/modelBench.ts';
-import { charged, densityTable, faultTable, gasTable, standing, table } from './modelTables.ts';
+import { charged, classTable, densityTable, faultTable, gasTable, standing, table } from './modelTables.ts';
 import { svgChart, type ChartSpec, type Line } from './svgChart.ts';
 
 const HOUR = 3600;
 const FOLDER = join(import.meta.dirname, '../docs/model');
-const SMALL_AGM: Rating = { construction: 'agm', cells: 6, capacityAh: 12, hourRate: 10, crankingA: 200 };
+const SMALL_AGM: Rating = {
+  construction: 'agm',
+  duty: 'starter',
+  cells: 6,
+  capacityAh: 12,
+  hourRate: 10,
+  crankingA: 200,
+};
 
 /** Labels as common sizes print them: capacity at 20 h, cranking (EN), reserve capacity in minutes. */
 const LABELS: readonly (readonly [name: string, rating: Rating, reserveMin: number, use: string])[] = [
@@ -338,6 +345,9 @@ const results = [
   'Written by `npm run model-figures`; the text around it is [model.md](../model.md).',
   '## Discharge at five rates, and Peukert’s exponent',
   dischargeTable(),
+  '## Each class at its published rates',
+  'Current over rated capacity at 25 °C to the end voltage of the class, and how far it lies from the middle of what makers publish. A class is fitted on one battery without a cranking rating; its other sizes, and those with a rating, are predicted.',
+  classTable(),
   '## Reserve capacity and cranking of six labels',
   labelTable(),
   '## Temperature',

@@ -1,4 +1,5 @@
 /** Tables of docs/model/results.md that hold the model against published figures and read its faults. */
+import { PUBLISHED, RATE_CLASSES } from '@cork-ember/core/battery/dischargeRates.ts';
 import type { ModelRun } from '@cork-ember/core/charge/modelRun.ts';
 import type { Profile } from '@cork-ember/core/charge/profile.ts';
 import { bubblesOf, dipProbes, hydrometerAt, loadV, probeC } from '@cork-ember/core/instruments/modelView.ts';
@@ -7,6 +8,7 @@ import type { CellString } from '@cork-ember/core/model/cellString.ts';
 import { postVolts, rest } from '@cork-ember/core/model/discharge.ts';
 import { makeBattery, type Fault } from '@cork-ember/core/model/faults.ts';
 import { soundBattery, type Rating } from '@cork-ember/core/model/parameters.ts';
+import { CLASS_CASES, modelledShare } from '@cork-ember/core/test/classRates.ts';
 import { AGM_80, chargeOn, EVERY_FAULT, FLOODED_70, steadyCharge } from '@cork-ember/core/test/modelBench.ts';
 
 const HOUR = 3600;
@@ -58,6 +60,22 @@ export function gasTable(): string {
       ],
     ],
   );
+}
+
+/** Each class at its published rates: current over capacity, and how far from the middle of what is published. */
+export function classTable(): string {
+  const hours = [20, 10, 5, 3, 1, 0.5, 0.25];
+  const rows = CLASS_CASES.map(({ of, name, rating, isFitted }) => {
+    const shares = hours.map((h) => {
+      const published = PUBLISHED[of].find((one) => one.hours === h);
+      if (!published) return '–';
+      const share = modelledShare(rating, published);
+      const off = (share / ((published.low + published.high) / 2) - 1) * 100;
+      return `${share.toFixed(3)} (${off < 0 ? '−' : '+'}${Math.abs(off).toFixed(0)} %)`;
+    });
+    return [RATE_CLASSES[of], name, ...shares, isFitted ? 'fitted' : 'predicted'];
+  });
+  return table(['class', 'battery', '20 h', '10 h', '5 h', '3 h', '1 h', '½ h', '¼ h', ''], rows);
 }
 
 export function densityTable(): string {

@@ -1,8 +1,8 @@
 /** How long the planner takes over a whole delivery: thirty batteries of every type into eight bays. */
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
 import { STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { Planner, type PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { HOURS, MORNING } from '@cork-ember/core/test/testJob.ts';
 
@@ -11,7 +11,7 @@ const HOUR = 3_600_000;
 
 function delivery(): PlanTask {
   const types = CATALOGUE.flatMap((type) => {
-    const procedure = procedureForKind(type.kind);
+    const procedure = procedureFor(type);
     return procedure ? [{ type, procedure: procedure.id }] : [];
   });
   const batteries = Array.from({ length: 30 }, (_, i) => {

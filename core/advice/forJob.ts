@@ -1,5 +1,5 @@
 /** Ways open to the battery of a recovery, by its run sheet: what safety, the house and its chargers forbid is sorted out first. */
-import { constructionOf, onSix } from '../battery/types.ts';
+import { onSix } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { chargerMisfit } from '../runsheet/chargerFit.ts';
 import { restedV } from '../runsheet/procedures/recovery/wakeRoutes.ts';
@@ -59,7 +59,7 @@ export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
       chargers && !isShut ? withoutCharger(route, context, chargers, standsFor(route)) : undefined;
     return { route, veto: misfit ?? veto };
   });
-  return waysFrom(judged, constructionOf(type.kind) === 'agm', isAsleep);
+  return waysFrom(judged, type.construction === 'agm', isAsleep);
 }
 
 /** Charges that only wake: after one it is as uncharged as before. */
@@ -86,7 +86,7 @@ export function foundOf(state: JobState): Found {
 /** Whose battery it is, and what a new one costs. */
 export function valuedOf({ opened: { type, told } }: JobState): Valued {
   return {
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     capacityAh: type.capacityAh,
     ...(type.newPrice === undefined ? {} : { newPrice: type.newPrice }),
     ...(told?.whose === undefined ? {} : { whose: told.whose }),

@@ -35,7 +35,8 @@ const WAYS: readonly Course[] = [
 ];
 
 for (const setting of SETTINGS) {
-  const { construction, cells } = setting.rating;
+  const { cells } = setting.rating;
+  const construction = setting.rating.construction === 'flooded' ? 'flooded' : 'agm';
   const candidates = new Belief(setting, 6, 21).all;
 
   describe(`every way back of any ${construction} battery`, () => {

@@ -1,6 +1,6 @@
 /** Whether it is worth it: hands, energy, water and consumables against what a battery brings (handbook 3.6). */
 import type { Grade } from '../runsheet/grade.ts';
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 
 /** What things cost and bring in this shop, in its own money; energy stands with the room. */
 export interface ShopCosts {
@@ -41,6 +41,7 @@ export const COST_WORDS = [
   { path: 'newBase', label: 'A new one of any size costs at least', most: 1000 },
   { path: 'newPerAh.flooded', label: 'and flooded, an Ah more', most: 1000 },
   { path: 'newPerAh.agm', label: 'and AGM, an Ah more', most: 1000 },
+  { path: 'newPerAh.gel', label: 'and gel, an Ah more', most: 1000 },
   { path: 'resale.A', label: 'Grade A brings, of new', most: 1 },
   { path: 'resale.B', label: 'Grade B brings, of new', most: 1 },
   { path: 'resale.C', label: 'Grade C brings, of new', most: 1 },
@@ -83,7 +84,7 @@ export const USUAL_COSTS: ShopCosts = {
   consumables: 1,
   corePerAh: 0.1,
   newBase: 25,
-  newPerAh: { flooded: 0.9, agm: 1.7 },
+  newPerAh: { flooded: 0.9, agm: 1.7, gel: 2.2 },
   resale: { A: 0.45, B: 0.3, C: 0.12 },
   lifeLeft: { A: 0.7, B: 0.45, C: 0.15 },
   fee: 0,

@@ -1,13 +1,14 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { CATALOGUE } from './catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
+import { nominalV } from './types.ts';
 import { checkFilledMass, fullMassG } from './packMass.ts';
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from './stateOfCharge.ts';
 
 describe('catalogue', () => {
   it('holds at least ten types of both voltages, flooded and AGM, 4 to 75 Ah', () => {
     expect(CATALOGUE).to.have.length.of.at.least(10);
-    expect([...new Set(CATALOGUE.map((type) => type.nominalV))].sort()).to.deep.equal([12, 6]);
+    expect([...new Set(CATALOGUE.map(nominalV))].sort()).to.deep.equal([12, 6]);
     const sizes = CATALOGUE.map((type) => type.capacityAh);
     expect([Math.min(...sizes), Math.max(...sizes)]).to.deep.equal([4, 75]);
     expect(new Set(CATALOGUE.map((type) => type.id)).size).to.equal(CATALOGUE.length);

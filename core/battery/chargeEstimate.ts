@@ -3,12 +3,13 @@
  * a figure with its doubt; they are weighted by the inverse of their variances, and where they contradict each other
  * the range widens (Birge 1932, The calculation of errors by the method of least squares).
  */
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from './construction.ts';
+import { onSix } from './types.ts';
 import { chargeFromRestedVoltage, fullRestedV, type Estimate } from './stateOfCharge.ts';
 
 export interface ChargeEvidenceNow {
   readonly construction: Construction;
-  readonly cells: 3 | 6;
+  readonly cells: number;
   /** At rest, V, and how long it rested, min. */
   readonly ocvV: number;
   readonly restMin: number;
@@ -47,7 +48,7 @@ const EIGHTY = 1.28;
 const LEAST_RANGE = 3;
 
 function byVoltage({ construction, cells, ocvV, restMin, tempC }: ChargeEvidenceNow): Figure {
-  const scale = cells / 6;
+  const scale = onSix(1, { cells });
   const surfaceV = SURFACE_V * scale * 2 ** (-restMin / SURFACE_FADES_MIN);
   const at25 = ocvV - V_PER_K * scale * ((tempC ?? REFERENCE_C) - REFERENCE_C);
   const { low, mean, high } = chargeFromRestedVoltage(at25 - surfaceV / 2, cells, construction);

@@ -3,6 +3,8 @@
  * discharge at 25 °C, read log-log between its points. One Peukert exponent fits no such table (handbook 1 and 7).
  */
 import { logLogThrough } from '../units/linear.ts';
+import type { Construction } from './construction.ts';
+import type { Duty } from './types.ts';
 
 /** Reserve capacity is counted at this current, to 10.5 V, A (BCI, EN 50342-1). */
 export const RESERVE_A = 25;
@@ -20,7 +22,75 @@ export const RATE_CLASSES: Readonly<Record<RateClass, string>> = {
   'gel-tubular': 'Gel, tubular',
 };
 
-/** Hours, and the current over the class's own rated capacity that lasts so long: the middle of what makers publish. */
+/** What makers publish of a class at one rate: current over its own rated capacity that lasts so long, to an end voltage. */
+export interface PublishedRate {
+  readonly hours: number;
+  readonly low: number;
+  readonly high: number;
+  /** V a cell. */
+  readonly endV: number;
+}
+
+const rate = (hours: number, low: number, high: number, endV: number): PublishedRate => ({
+  hours,
+  low,
+  high,
+  endV,
+});
+
+/** Handbook 1: typical published constant-current discharge at 25 °C, the shortest first. */
+export const PUBLISHED: Readonly<Record<Exclude<RateClass, 'starter-agm'>, readonly PublishedRate[]>> = {
+  'general-purpose': [
+    rate(0.25, 1.7, 1.9, 1.6),
+    rate(0.5, 0.95, 1.05, 1.6),
+    rate(1, 0.58, 0.64, 1.6),
+    rate(3, 0.24, 0.265, 1.7),
+    rate(5, 0.16, 0.173, 1.7),
+    rate(10, 0.092, 0.096, 1.75),
+    rate(20, 0.05, 0.05, 1.75),
+  ],
+  standby: [
+    rate(0.25, 1.5, 1.75, 1.67),
+    rate(0.5, 0.95, 1.05, 1.69),
+    rate(1, 0.55, 0.65, 1.75),
+    rate(3, 0.25, 0.265, 1.8),
+    rate(5, 0.17, 0.18, 1.8),
+    rate(10, 0.1, 0.1, 1.8),
+  ],
+  'gel-flat': [
+    rate(0.25, 1.3, 1.5, 1.75),
+    rate(0.5, 0.85, 0.95, 1.75),
+    rate(1, 0.54, 0.6, 1.75),
+    rate(3, 0.24, 0.26, 1.75),
+    rate(5, 0.16, 0.172, 1.75),
+    rate(10, 0.092, 0.095, 1.75),
+    rate(20, 0.05, 0.05, 1.75),
+  ],
+  'gel-tubular': [
+    rate(1, 0.5, 0.57, 1.8),
+    rate(3, 0.23, 0.255, 1.8),
+    rate(5, 0.16, 0.175, 1.8),
+    rate(10, 0.1, 0.1, 1.8),
+  ],
+  'deep-cycle': [
+    rate(1, 0.5, 0.58, 1.75),
+    rate(3, 0.23, 0.25, 1.75),
+    rate(5, 0.163, 0.167, 1.75),
+    rate(10, 0.09, 0.093, 1.75),
+    rate(20, 0.05, 0.05, 1.75),
+  ],
+  starter: [
+    rate(0.25, 1.6, 2, 1.75),
+    rate(0.5, 1, 1.2, 1.75),
+    rate(1, 0.55, 0.65, 1.75),
+    rate(3, 0.25, 0.27, 1.75),
+    rate(5, 0.16, 0.17, 1.75),
+    rate(10, 0.09, 0.093, 1.75),
+    rate(20, 0.05, 0.05, 1.75),
+  ],
+};
+
+/** Hours, and the middle of what makers publish for them. */
 type Table = readonly (readonly [hours: number, currentShare: number])[];
 
 /**
@@ -32,56 +102,17 @@ const starterAgm: Table = [1, 3, 5, 10, 20].map(
   (hours) => [hours, 0.05 * (20 / hours) ** (1 / AGM_STARTER_K)] as const,
 );
 
+const middleOf = (rates: readonly PublishedRate[]): Table =>
+  rates.map(({ hours, low, high }) => [hours, (low + high) / 2] as const);
+
 const TABLES: Readonly<Record<RateClass, Table>> = {
-  'general-purpose': [
-    [0.25, 1.8],
-    [0.5, 1],
-    [1, 0.61],
-    [3, 0.2525],
-    [5, 0.1665],
-    [10, 0.094],
-    [20, 0.05],
-  ],
-  standby: [
-    [0.25, 1.625],
-    [0.5, 1],
-    [1, 0.6],
-    [3, 0.2575],
-    [5, 0.175],
-    [10, 0.1],
-  ],
-  'gel-flat': [
-    [0.25, 1.4],
-    [0.5, 0.9],
-    [1, 0.57],
-    [3, 0.25],
-    [5, 0.166],
-    [10, 0.0935],
-    [20, 0.05],
-  ],
-  'gel-tubular': [
-    [1, 0.535],
-    [3, 0.2425],
-    [5, 0.1675],
-    [10, 0.1],
-  ],
-  'deep-cycle': [
-    [1, 0.54],
-    [3, 0.24],
-    [5, 0.165],
-    [10, 0.0915],
-    [20, 0.05],
-  ],
+  'general-purpose': middleOf(PUBLISHED['general-purpose']),
+  standby: middleOf(PUBLISHED.standby),
+  'gel-flat': middleOf(PUBLISHED['gel-flat']),
+  'gel-tubular': middleOf(PUBLISHED['gel-tubular']),
+  'deep-cycle': middleOf(PUBLISHED['deep-cycle']),
+  starter: middleOf(PUBLISHED.starter),
   'starter-agm': starterAgm,
-  starter: [
-    [0.25, 1.8],
-    [0.5, 1.1],
-    [1, 0.6],
-    [3, 0.26],
-    [5, 0.165],
-    [10, 0.0915],
-    [20, 0.05],
-  ],
 };
 
 interface Read {
@@ -103,13 +134,31 @@ const READ = Object.fromEntries(
   ]),
 ) as Readonly<Record<RateClass, Read>>;
 
+/** What tells a battery's class. */
+export interface Classed {
+  readonly construction: Construction;
+  readonly duty: Duty;
+  readonly hourRate: number;
+}
+
+/** Standby makers of long-life cells rate at ten hours; general purpose, and all else, at twenty. */
+const STANDBY_RATED_H = 10;
+
 /**
- * The class of a battery by what its label says of it.
- * @param isRated whether it prints a cranking current: a starter's thin plates
+ * The class of a battery, by how it is built, what it is for and the hour rate of its label: valve-regulated batteries
+ * for standby are rated at ten hours, general-purpose ones at twenty; a gel rated at ten is one of tubular plates.
  */
-export function classOf(construction: 'agm' | 'flooded', isRated: boolean): RateClass {
-  if (construction === 'agm') return isRated ? 'starter-agm' : 'general-purpose';
-  return isRated ? 'starter' : 'deep-cycle';
+export function classOf({ construction, duty, hourRate }: Classed): RateClass {
+  const isTenHours = duty === 'standby' && hourRate <= STANDBY_RATED_H;
+  switch (construction) {
+    case 'flooded':
+      return duty === 'starter' ? 'starter' : 'deep-cycle';
+    case 'gel':
+      return isTenHours ? 'gel-tubular' : 'gel-flat';
+    case 'agm':
+      if (duty === 'starter') return 'starter-agm';
+      return isTenHours ? 'standby' : 'general-purpose';
+  }
 }
 
 /** The hours a class's table covers. */

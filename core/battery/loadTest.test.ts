@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from './catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { halfCrankingFloorV, loadTestFor } from './loadTest.ts';
 
 describe('load test', () => {

@@ -1,7 +1,7 @@
 /** The load test: how much current, for how long, and the voltage that passes at this temperature. */
 import { linearThrough } from '../units/linear.ts';
 import { onSaeScaleA } from './crankingStandards.ts';
-import type { BatteryType } from './types.ts';
+import { onSix, type BatteryType } from './types.ts';
 
 export interface LoadTest {
   readonly currentA: number;
@@ -38,7 +38,7 @@ export function loadTestFor(
   rule: 'halfCranking' | 'tripleStrict' | 'tripleLenient' | 'tenSeconds',
   tempC: number,
 ): LoadTest {
-  const scale = type.cells / 6;
+  const scale = onSix(1, type);
   const seconds = rule === 'tenSeconds' ? 10 : 15;
   const rated = type.cranking;
   if ((rule === 'halfCranking' || rule === 'tenSeconds') && rated && isBelievable(rated, type.capacityAh)) {

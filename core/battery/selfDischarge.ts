@@ -1,5 +1,6 @@
 /** What standing takes of a battery's charge, and what that is in volts (handbook 4). */
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from './construction.ts';
+import { onSix } from './types.ts';
 
 /**
  * Charge lost a month at 25 °C, percent: what is usual and the upper end of the kind's spread. A flooded battery's
@@ -7,6 +8,7 @@ import type { Construction } from '../model/parameters.ts';
  */
 const A_MONTH: Readonly<Record<Construction, { readonly usual: number; readonly most: number }>> = {
   agm: { usual: 2.5, most: 3 },
+  gel: { usual: 2, most: 2.5 },
   flooded: { usual: 5, most: 15 },
 };
 const DAYS_A_MONTH = 30.4;
@@ -29,5 +31,5 @@ export function standingLossPercent(
 
 /** What a loss of charge is in rested voltage near full, V. */
 export function voltsOfPercent(percent: number, cells: number): number {
-  return (percent * V_PER_PERCENT * cells) / 6;
+  return onSix(percent * V_PER_PERCENT, { cells });
 }

@@ -1,16 +1,16 @@
 /** The two lines of a battery that stands: where it is charged again, and below which sulfate stays (handbook 4). */
-import type { Construction } from '../model/parameters.ts';
+import { CONSTRUCTION, type Construction } from './construction.ts';
+import { onSix } from './types.ts';
 
-/** Rested, V a cell. */
-const RECHARGE_CELL_V: Readonly<Record<Construction, number>> = { agm: 2.1, flooded: 2.075 };
-const HARM_CELL_V = 12.4 / 6;
+/** Rested, on six cells, V. */
+const HARM_V = 12.4;
 
 /** Charged again when it rests below this, V. */
 export function rechargeLineV(construction: Construction, cells: number): number {
-  return RECHARGE_CELL_V[construction] * cells;
+  return onSix(CONSTRUCTION[construction].rechargeV, { cells });
 }
 
 /** Long below this is sulfate that does not come back, V. */
 export function harmLineV(cells: number): number {
-  return HARM_CELL_V * cells;
+  return onSix(HARM_V, { cells });
 }

@@ -3,6 +3,8 @@
  */
 
 import { linearThrough } from '../units/linear.ts';
+import type { Construction } from './construction.ts';
+import { asSix, onSix } from './types.ts';
 
 export interface Estimate {
   readonly low: number;
@@ -32,16 +34,16 @@ const CURVE_DOUBT_V = 0.06;
 /**
  * State of charge of a rested battery.
  * @param restedV open-circuit voltage after rest, V
- * @param cells 3 or 6
+ * @param cells in series
  * @returns percent, low ≤ mean ≤ high
  */
 export function chargeFromRestedVoltage(
   restedV: number,
-  cells: 3 | 6,
-  construction: 'agm' | 'flooded',
+  cells: number,
+  construction: Construction,
 ): Estimate {
-  const volts12 = (restedV * 6) / cells;
-  const percentAt = construction === 'agm' ? agmPercent : floodedPercent;
+  const volts12 = asSix(restedV, { cells });
+  const percentAt = PERCENT_AT[construction];
   return {
     low: percentAt(volts12 - CURVE_DOUBT_V),
     mean: percentAt(volts12),
@@ -61,13 +63,35 @@ const FLOODED_CURVE: readonly (readonly [volts: number, percent: number])[] = [
   [12.65, 100],
 ];
 
-const agmPercent = linearThrough(AGM_CURVE);
-const floodedPercent = linearThrough(FLOODED_CURVE);
+/**
+ * Gel, full at 12.85–12.95 V: its acid is nearly as strong as an AGM's, 1.28–1.30 when made, and shares the shape of
+ * its curve; the lower half is an AGM's (BCI, as above), the upper is drawn to the handbook's full.
+ */
+const GEL_CURVE: readonly (readonly [volts: number, percent: number])[] = [
+  [11.8, 0],
+  [12.05, 25],
+  [12.3, 45],
+  [12.5, 63],
+  [12.65, 78],
+  [12.75, 88],
+  [12.9, 100],
+];
+
+const CURVES: Readonly<Record<Construction, readonly (readonly [volts: number, percent: number])[]>> = {
+  agm: AGM_CURVE,
+  flooded: FLOODED_CURVE,
+  gel: GEL_CURVE,
+};
+
+const PERCENT_AT: Readonly<Record<Construction, (volts: number) => number>> = {
+  agm: linearThrough(AGM_CURVE),
+  flooded: linearThrough(FLOODED_CURVE),
+  gel: linearThrough(GEL_CURVE),
+};
 
 /** What a full battery of the kind rests at, V. */
-export function fullRestedV(cells: number, construction: 'agm' | 'flooded'): number {
-  const curve = construction === 'agm' ? AGM_CURVE : FLOODED_CURVE;
-  return ((curve.at(-1)?.[0] ?? 0) * cells) / 6;
+export function fullRestedV(cells: number, construction: Construction): number {
+  return onSix(CURVES[construction].at(-1)?.[0] ?? 0, { cells });
 }
 
 /**

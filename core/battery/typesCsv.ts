@@ -1,5 +1,6 @@
 /** Battery types as rows of a table, for files a spreadsheet opens; one column for each value. */
-import type { BatteryType, PrintedValues } from './types.ts';
+import { upcastType } from './pastTypes.ts';
+import type { ListedType, PrintedValues } from './types.ts';
 
 const PRINTED = [
   'chargeCurrentA',
@@ -15,8 +16,10 @@ const PRINTED = [
 export const TYPE_COLUMNS: readonly string[] = [
   'id',
   'maker',
-  'kind',
-  'nominalV',
+  'construction',
+  'duty',
+  'delivery',
+  'cells',
   'capacityAh',
   'hourRate',
   'crankingA',
@@ -24,25 +27,39 @@ export const TYPE_COLUMNS: readonly string[] = [
   'packCode',
   'packMl',
   'packDensity',
+  'reserveMin',
   'dryMassG',
+  'wetMassG',
   'newPrice',
   'positivePost',
+  'caseCode',
+  'hasHiddenPorts',
+  'hasVentHose',
+  'estimatedFrom',
+  'leastAh',
+  'mostAh',
+  'likeId',
+  'isGeneric',
+  'isRetired',
   ...PRINTED.map((name) => `label.${name}`),
   ...PRINTED.map((name) => `sheet.${name}`),
 ];
 
 export type TypeRow = Readonly<Record<string, string>>;
 
-const word = (value: number | string | undefined): string => (value === undefined ? '' : String(value));
+const word = (value: number | string | boolean | undefined): string =>
+  value === undefined ? '' : String(value);
 
-export function rowOfType(type: BatteryType): TypeRow {
+export function rowOfType(type: ListedType): TypeRow {
   const printed = (part: 'label' | 'sheet'): [string, string][] =>
     PRINTED.map((name) => [`${part}.${name}`, word(type[part][name])]);
   return {
     id: type.id,
     maker: type.maker,
-    kind: type.kind,
-    nominalV: word(type.nominalV),
+    construction: type.construction,
+    duty: type.duty,
+    delivery: type.delivery,
+    cells: word(type.cells),
     capacityAh: word(type.capacityAh),
     hourRate: word(type.hourRate),
     crankingA: word(type.cranking?.amps),
@@ -50,9 +67,20 @@ export function rowOfType(type: BatteryType): TypeRow {
     packCode: word(type.pack?.code),
     packMl: word(type.pack?.volumeMl),
     packDensity: word(type.pack?.densityKgPerL),
+    reserveMin: word(type.reserveMin),
     dryMassG: word(type.dryMassG),
+    wetMassG: word(type.wetMassG),
     newPrice: word(type.newPrice),
     positivePost: type.positivePost,
+    caseCode: word(type.caseCode),
+    hasHiddenPorts: word(type.hasHiddenPorts),
+    hasVentHose: word(type.hasVentHose),
+    estimatedFrom: word(type.estimate?.from),
+    leastAh: word(type.estimate?.leastAh),
+    mostAh: word(type.estimate?.mostAh),
+    likeId: word(type.likeId),
+    isGeneric: word(type.isGeneric),
+    isRetired: word(type.isRetired),
     ...Object.fromEntries([...printed('label'), ...printed('sheet')]),
   };
 }
@@ -64,7 +92,7 @@ function numberOr(typed: string): number | string {
 }
 
 /**
- * What a row says, not yet checked: give it to the type schema.
+ * What a row says, not yet checked: give it to the type schema. Tables of before, with one word for a kind, are read too.
  * @returns an object shaped like a type, absent cells left out
  */
 export function typeOfRow(row: TypeRow): Readonly<Record<string, unknown>> {
@@ -77,14 +105,19 @@ export function typeOfRow(row: TypeRow): Readonly<Record<string, unknown>> {
     const found = some(entries);
     return [name, Object.keys(found).length === 0 ? undefined : found];
   };
-  const nominalV = one('nominalV');
-  return {
+  const claim = (name: string): boolean | string | undefined =>
+    cell(name) === '' ? undefined : ({ true: true, false: false }[cell(name)] ?? cell(name));
+  const volts = one('nominalV');
+  const read = {
     ...some([
       ['id', cell('id')],
       ['maker', cell('maker')],
       ['kind', cell('kind')],
-      ['nominalV', nominalV],
-      ['cells', typeof nominalV === 'number' ? nominalV / 2 : undefined],
+      ['construction', cell('construction')],
+      ['duty', cell('duty')],
+      ['delivery', cell('delivery')],
+      // A list may say volts where another says cells.
+      ['cells', one('cells') ?? (typeof volts === 'number' ? volts / 2 : volts)],
       ['capacityAh', one('capacityAh')],
       ['hourRate', one('hourRate')],
       group('cranking', [
@@ -96,11 +129,25 @@ export function typeOfRow(row: TypeRow): Readonly<Record<string, unknown>> {
         ['volumeMl', one('packMl')],
         ['densityKgPerL', one('packDensity')],
       ]),
+      ['reserveMin', one('reserveMin')],
       ['dryMassG', one('dryMassG')],
+      ['wetMassG', one('wetMassG')],
       ['newPrice', one('newPrice')],
       ['positivePost', cell('positivePost')],
+      ['caseCode', cell('caseCode')],
+      ['hasHiddenPorts', claim('hasHiddenPorts')],
+      ['hasVentHose', claim('hasVentHose')],
+      group('estimate', [
+        ['from', cell('estimatedFrom')],
+        ['leastAh', one('leastAh')],
+        ['mostAh', one('mostAh')],
+      ]),
+      ['likeId', cell('likeId')],
+      ['isGeneric', claim('isGeneric')],
+      ['isRetired', claim('isRetired')],
     ]),
     label: some(PRINTED.map((name) => [name, one(`label.${name}`)])),
     sheet: some(PRINTED.map((name) => [name, one(`sheet.${name}`)])),
   };
+  return upcastType(read) as Readonly<Record<string, unknown>>;
 }

@@ -1,4 +1,5 @@
 /** What can be the matter with a battery that is brought back. */
+import type { Construction } from '../battery/construction.ts';
 
 export const CAUSES = {
   empty: 'Empty and sound',
@@ -35,8 +36,9 @@ export const COMPLAINTS = Object.keys(COMPLAINT_WORDS) as Complaint[];
 
 /** What is known before the first reading. */
 export interface History {
-  readonly construction: 'flooded' | 'agm';
-  readonly ageYears: number;
+  readonly construction: Construction;
+  /** Undefined where nobody knows it: then wear is anything that ten years bring. */
+  readonly ageYears?: number;
   /** Months it stood flat; undefined where nobody knows. */
   readonly flatMonths?: number;
   readonly complaint: Complaint;
@@ -46,7 +48,7 @@ export interface History {
  * How often each is what is wrong, before anything is known. Handbook 3.2: most batteries returned as bad only
  * need charging; the rest by what practitioners report. Assumed, and wide on purpose: the readings decide.
  */
-const USUAL: Record<History['construction'], Readonly<Record<CauseId, number>>> = {
+const USUAL: Record<'flooded' | 'sealed', Readonly<Record<CauseId, number>>> = {
   flooded: {
     empty: 0.3,
     'sulfated-light': 0.12,
@@ -61,7 +63,7 @@ const USUAL: Record<History['construction'], Readonly<Record<CauseId, number>>> 
     reversed: 0.01,
     contaminated: 0.01,
   },
-  agm: {
+  sealed: {
     empty: 0.34,
     'sulfated-light': 0.13,
     'sulfated-moderate': 0.13,
@@ -91,8 +93,10 @@ const BY_COMPLAINT: Record<Complaint, Partial<Record<CauseId, number>>> = {
 const HARDENS_MONTHS = 6;
 /** Years at which wear and dry-out are twice as likely as at none. */
 const WEARS_YEARS = 5;
+/** Of no age known: the middle of what comes back to a bench (practice), years. */
+const USUAL_YEARS = 5;
 
-function byTime(cause: CauseId, { flatMonths, ageYears }: History): number {
+function byTime(cause: CauseId, { flatMonths, ageYears = USUAL_YEARS }: History): number {
   if (cause === 'worn' || cause === 'dry' || cause === 'shorted-cell') return 0.5 + ageYears / WEARS_YEARS;
   if (flatMonths === undefined) return 1;
   const stood = flatMonths / HARDENS_MONTHS;
@@ -116,7 +120,7 @@ export function priorOf(history: History): Readonly<Record<CauseId, number>> {
     (cause) =>
       [
         cause,
-        USUAL[history.construction][cause] *
+        USUAL[history.construction === 'flooded' ? 'flooded' : 'sealed'][cause] *
           (BY_COMPLAINT[history.complaint][cause] ?? 1) *
           byTime(cause, history),
       ] as const,

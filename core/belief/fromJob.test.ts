@@ -237,7 +237,7 @@ describe('why a cause is likely', () => {
   });
 
   it('a battery that springs back low speaks for a weak cell, one that springs back for none', () => {
-    const load = { kind: 'load', amps: 210, seconds: 15, volts: 5.8, firstV: 10.4 } as const;
+    const load = { kind: 'load', amps: 210, seconds: 15, volts: 8.2, firstV: 11.2 } as const;
     const factorOf = (backV: number): number => explained({ ...load, backV })[0]?.factors?.['weak-cell'] ?? 0;
     expect(factorOf(11)).to.be.greaterThan(2 * factorOf(12.1));
   });

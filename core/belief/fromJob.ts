@@ -1,7 +1,6 @@
 /** What a job's run sheet and evidence tell a belief. */
 import { loadTestFor } from '../battery/loadTest.ts';
 import { fullMassG } from '../battery/packMass.ts';
-import { constructionOf } from '../battery/types.ts';
 import { ratingOf } from '../model/fromType.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
@@ -37,10 +36,11 @@ export function settingOf(state: JobState, { passages } = courseOf(state)): Sett
   const { type, battery } = state.opened;
   const told: StepValues = latest(state, 'history')?.values ?? { ...state.opened.told };
   const flatMonths = numberOf(told['flatMonths']);
+  const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
   const history: History = {
-    construction: constructionOf(type.kind),
-    ageYears: ageInMonths(battery.dateCode, state.openedAt) / 12,
+    construction: type.construction,
     complaint: (told['complaint'] as Complaint | undefined) ?? 'unknown',
+    ...(ageMonths === undefined ? {} : { ageYears: ageMonths / 12 }),
     ...(flatMonths === undefined ? {} : { flatMonths }),
   };
   const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
@@ -84,7 +84,7 @@ function turnsOf(state: JobState): Moment[] {
     const limits = limitsOf(contextOf(state, step.round), definition, charge.dueMin ?? 0);
     const looks = readingsFrom(state.readings, step.key);
     // Where nobody looked it is taken to have been set for the bench's warmth.
-    const volts = ceilingNow(limits, state.opened.type.cells, looks[0]?.tempC ?? USUAL_C);
+    const volts = ceilingNow(limits, state.opened.type, looks[0]?.tempC ?? USUAL_C);
     return piecesOf(charge).flatMap(({ from, to, amps }): Moment[] => {
       // A charge still on is run to its planned end: its looks fall within.
       const until = to ?? from + limits.mostMin * MINUTE;

@@ -36,7 +36,7 @@ describe('a load test, watched from its first second to a minute after', () => {
     });
 
     it(`${construction}: an empty one holds at first and gives out; a film takes its volts at once and holds`, () => {
-      const empty = load(traits({ charge: construction === 'agm' ? 0.02 : -0.1 }), setting);
+      const empty = load(traits({ charge: construction === 'agm' ? 0.02 : -0.07 }), setting);
       const filmed = load(traits({ cause: 'sulfated-moderate', film: 2e-3, charge: 0.6 }), setting);
       expect(empty.firstV - empty.lowestV).to.be.greaterThan(
         2 * Math.max(0.05, filmed.firstV - filmed.lowestV),

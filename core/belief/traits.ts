@@ -141,6 +141,15 @@ function chargeOf(
   return 1 - (1 - 10 ** between(...PAST_EMPTY, share / deep)) * Math.max(1, holds);
 }
 
+/** Of no age known, wear is anything from none to what so many hard years bring. */
+const MOST_YEARS = 10;
+
+function wearOf({ ageYears }: History, place: number): number {
+  return ageYears === undefined
+    ? between(0, MOST_YEARS * WEAR_YEAR[1], place)
+    : ageYears * between(...WEAR_YEAR, place);
+}
+
 /** What a point means before this history. */
 export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const sums = cumulative(history);
@@ -148,7 +157,7 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const cause = CAUSE_IDS[place === -1 ? 0 : place] ?? 'empty';
   const [hardLow, hardHigh] = HARD[cause] ?? HARD_USUAL;
   const hardShare = between(hardLow, hardHigh, at(point, 'hard'));
-  const worn = 1 - history.ageYears * between(...WEAR_YEAR, at(point, 'wear'));
+  const worn = 1 - wearOf(history, at(point, 'wear'));
   const left = cause === 'worn' ? between(...WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
   // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
   const charge = chargeOf(at(point, 'charge'), isSulfated(cause) ? 0.75 : 0.98, left, { rating, history });

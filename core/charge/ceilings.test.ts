@@ -5,7 +5,7 @@ import { cellEmf, cellEmfSlope, lookUpEmf } from '../electrolyte/emf.ts';
 import { freezingPointC } from '../electrolyte/freezing.ts';
 import { ceilingsFor } from './ceilings.ts';
 import { inrushA, leadsOhm } from './donor.ts';
-import type { Purpose, Subject } from './profile.ts';
+import { ProfileError, type Purpose, type Subject } from './profile.ts';
 
 const subject = (construction: Subject['construction'], capacityAh: number, labelA?: number): Subject => ({
   construction,
@@ -40,10 +40,22 @@ describe('hard ceilings', () => {
       expect(ceilings.because).to.match(/\.$/);
     });
 
+  it('gel bears 14.4 V at 25 °C and never more there, whatever is printed; 14.8 V in the cold, and no spike above 14.4', () => {
+    const gel = subject('gel', 40);
+    expect(ceilingsFor(gel, 'charge')).to.include({ amps: 8, chargingV: 14.4, pauseC: 45 });
+    expect(ceilingsFor(gel, 'charge').volts).to.be.closeTo(14.8, 1e-9);
+    expect(ceilingsFor({ ...gel, labelV: 14.7 }, 'charge').chargingV).to.equal(14.4);
+    expect(ceilingsFor({ ...gel, labelV: 14.2 }, 'first-charge').chargingV).to.equal(14.2);
+    expect(ceilingsFor(gel, 'pulse').volts).to.equal(14.4);
+    expect(ceilingsFor(gel, 'wake').volts).to.equal(14.4);
+    expect(ceilingsFor(gel, 'maintain').volts).to.be.closeTo(13.8, 1e-9);
+    expect(() => ceilingsFor(gel, 'equalise')).to.throw(ProfileError, 'A gel battery is never equalised');
+  });
+
   it('the label’s quick rate is the most, its voltage too; a wake goes above it under a ceiling of its own', () => {
     const labelled: Subject = { ...subject('agm', 12, 1.2), quickA: 3.6, labelV: 14.4 };
-    expect(ceilingsFor(labelled, 'first-charge')).to.include({ amps: 3.6, labelV: 14.4, volts: 15 });
-    expect(ceilingsFor(labelled, 'wake')).not.to.have.property('labelV');
+    expect(ceilingsFor(labelled, 'first-charge')).to.include({ amps: 3.6, chargingV: 14.4, volts: 15 });
+    expect(ceilingsFor(labelled, 'wake')).not.to.have.property('chargingV');
   });
 
   it('half for three cells', () => {

@@ -2,13 +2,15 @@
  * Limits no plan and no caller can lift. They are computed from the battery itself, here, and laid over
  * every command that leaves the engine.
  */
+import { CONSTRUCTION } from '../battery/construction.ts';
+import { onSix } from '../battery/types.ts';
 import { ProfileError, type Purpose, type Subject } from './profile.ts';
 
 export interface Ceilings {
   readonly amps: number;
   readonly volts: number;
-  /** What the label prints for charging, at 25 °C; it follows warmth as the stage does, V. */
-  readonly labelV?: number;
+  /** The most for charging at 25 °C, as the label prints it or the construction bears; it follows warmth, V. */
+  readonly chargingV?: number;
   /** Charging pauses above, and goes on below, °C (handbook 2.3, step 11). */
   readonly pauseC: number;
   readonly resumeC: number;
@@ -16,26 +18,29 @@ export interface Ceilings {
   readonly because: string;
 }
 
-/** Volts per cell, not compensated. Handbook 3.4 and 7: 15 V AGM, 16 V flooded wake, 16.2 V equalise. */
-const CELL_VOLTS: Record<Subject['construction'], Partial<Record<Purpose, number>>> = {
-  agm: {
-    'first-charge': 2.5,
-    charge: 2.5,
-    wake: 2.5,
-    soak: 2.5,
-    pulse: 2.5,
-    maintain: 2.3,
-  },
-  flooded: {
-    'first-charge': 2.5,
-    charge: 2.5,
-    wake: 16 / 6,
-    soak: 2.5,
-    pulse: 2.6,
-    equalise: 2.7,
-    maintain: 2.3,
-  },
-};
+/** On six cells, not compensated: where a purpose goes above or below what the cold may bring a charge to, V (handbook 3.4 and 7). */
+const FLOODED_PULSE_V = 15.6;
+const EQUALISE_V = 16.2;
+const MAINTAIN_V = 13.8;
+
+/** Never passed for this purpose, on six cells, V; undefined where the purpose is not allowed. */
+function absoluteV({ construction }: Subject, purpose: Purpose): number | undefined {
+  const { coldMostV, wakeV, absorptionToV, equalises, isValveRegulated } = CONSTRUCTION[construction];
+  switch (purpose) {
+    case 'wake':
+      return wakeV;
+    case 'equalise':
+      return equalises ? EQUALISE_V : undefined;
+    case 'maintain':
+      return MAINTAIN_V;
+    case 'pulse':
+      // A spike is over before warmth counts: gel bubbles from it at once.
+      if (construction === 'gel') return absorptionToV;
+      return isValveRegulated ? coldMostV : FLOODED_PULSE_V;
+    default:
+      return coldMostV;
+  }
+}
 
 /**
  * What a label prints is the voltage of a charge. Waking and equalising go above every charging voltage by their
@@ -43,18 +48,23 @@ const CELL_VOLTS: Record<Subject['construction'], Partial<Record<Purpose, number
  */
 const ABOVE_CHARGING: readonly Purpose[] = ['wake', 'equalise'];
 
-/** Valve-regulated batteries dry out, and run away, sooner (handbook 2.3, step 11). */
-export const PAUSE_C: Record<Subject['construction'], number> = { agm: 45, flooded: 50 };
-
-/** No charge follows the cold above this, V a cell (handbook 7: 15 V on six cells). */
-export const ABSOLUTE_CELL_V = 2.5;
+/**
+ * The most at 25 °C, V: what the label prints; gel bears 14.4 V and never more there, whatever is printed (handbook 1:
+ * bubbles above it stay in the gel for good).
+ */
+function chargingMostV({ construction, labelV, cells }: Subject): number | undefined {
+  if (construction !== 'gel') return labelV;
+  const mostV = onSix(CONSTRUCTION.gel.absorptionToV, { cells });
+  return Math.min(labelV ?? mostV, mostV);
+}
 
 /** A small vehicle battery, and the most it takes without a label's word. Handbook 2.5. */
 const SMALL_AH = 30;
 const SMALL_MOST_A = 3;
 
 function currentCeiling(subject: Subject, purpose: Purpose): readonly [amps: number, because: string] {
-  const { capacityAh, labelA, quickA } = subject;
+  const { capacityAh, labelA, quickA, construction } = subject;
+  const { mostShare } = CONSTRUCTION[construction];
   const isFirst = purpose === 'first-charge';
   if (quickA !== undefined) {
     const most = Math.max(quickA, labelA ?? 0);
@@ -64,7 +74,11 @@ function currentCeiling(subject: Subject, purpose: Purpose): readonly [amps: num
     return isFirst
       ? [labelA, `The label prints ${labelA} A.`]
       : [Math.max(labelA, capacityAh / 5), 'The label’s rate, or C/5.'];
-  if (!isFirst) return [capacityAh / 2, 'Nothing is charged above C/2.'];
+  if (!isFirst)
+    return [
+      capacityAh * mostShare,
+      mostShare < 0.5 ? 'Without a label rate gel never exceeds C/5.' : 'Nothing is charged above C/2.',
+    ];
   if (capacityAh <= SMALL_AH && capacityAh / 5 > SMALL_MOST_A)
     return [SMALL_MOST_A, `Up to ${SMALL_AH} Ah a first charge never exceeds ${SMALL_MOST_A} A.`];
   return [capacityAh / 5, 'Without a label rate a first charge never exceeds C/5.'];
@@ -77,24 +91,27 @@ function assertPossible({ cells, capacityAh }: Subject): void {
     throw new ProfileError(`Capacity must lie above 0 and up to 3000 Ah; ${capacityAh} Ah does not.`);
 }
 
+/** Why a sealed battery is never equalised. */
+export const neverEqualised = ({ construction }: Pick<Subject, 'construction'>): string =>
+  construction === 'gel'
+    ? 'A gel battery is never equalised: the bubbles stay in the gel for good. Choose a slow charge.'
+    : 'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.';
+
 /**
  * @throws ProfileError when the purpose is not allowed for this construction
  */
 export function ceilingsFor(subject: Subject, purpose: Purpose): Ceilings {
   assertPossible(subject);
-  const perCell = CELL_VOLTS[subject.construction][purpose];
-  if (perCell === undefined)
-    throw new ProfileError(
-      'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
-    );
+  const volts = absoluteV(subject, purpose);
+  if (volts === undefined) throw new ProfileError(neverEqualised(subject));
   const [amps, because] = currentCeiling(subject, purpose);
-  const { labelV } = subject;
+  const chargingV = chargingMostV(subject);
   const isAboveCharging = ABOVE_CHARGING.includes(purpose);
   return {
     amps,
-    volts: perCell * subject.cells,
-    ...(labelV === undefined || isAboveCharging ? {} : { labelV }),
-    pauseC: PAUSE_C[subject.construction],
+    volts: onSix(volts, subject),
+    ...(chargingV === undefined || isAboveCharging ? {} : { chargingV }),
+    pauseC: CONSTRUCTION[subject.construction].pauseC,
     resumeC: 40,
     because,
   };

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { durationText } from '../schedule/clockText.ts';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import type { PrintedValues } from '../battery/types.ts';
 import { HOUSE_RULES, STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
 import { absoluteCeilingA, settingFor } from './firstCharge.ts';

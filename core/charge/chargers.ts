@@ -1,4 +1,5 @@
 /** The chargers a shop has, as data: what each can give, and whether it will start at all. */
+import { asSix, onSix } from '../battery/types.ts';
 import { ceilingsFor } from './ceilings.ts';
 import { chargerRefusal } from './judge.ts';
 import { planName } from './library.ts';
@@ -37,7 +38,6 @@ export type PulseStage = 'charging' | 'pulsing' | 'reconditioning' | 'maintainin
 
 /** Terminal swings about this much while it pulses, V on six cells (handbook 3.4: ±0.3 V around 14). */
 const PULSING_FROM_V = 13.5;
-const SIX = 6;
 /** Its recondition stage rises to its voltage; this close under it, it is there, V on six cells. */
 const RECONDITIONS_WITHIN_V = 0.3;
 /** A maintained battery takes next to nothing, share of capacity. */
@@ -52,12 +52,12 @@ export function pulseStage(
   { volts, amps }: { readonly volts: number; readonly amps: number },
   { cells, capacityAh }: { readonly cells: number; readonly capacityAh: number },
 ): PulseStage {
-  const onSix = (volts * SIX) / cells;
+  const volts12 = asSix(volts, { cells });
   const isHeld = maintainFromV !== undefined && maintainToV !== undefined;
-  if (isHeld && onSix >= maintainFromV && onSix <= maintainToV && amps < capacityAh * MAINTAINS_BELOW)
+  if (isHeld && volts12 >= maintainFromV && volts12 <= maintainToV && amps < capacityAh * MAINTAINS_BELOW)
     return 'maintaining';
-  if (reconditionV !== undefined && onSix > reconditionV - RECONDITIONS_WITHIN_V) return 'reconditioning';
-  return onSix >= PULSING_FROM_V ? 'pulsing' : 'charging';
+  if (reconditionV !== undefined && volts12 > reconditionV - RECONDITIONS_WITHIN_V) return 'reconditioning';
+  return volts12 >= PULSING_FROM_V ? 'pulsing' : 'charging';
 }
 
 export interface Charger {
@@ -69,10 +69,10 @@ export interface Charger {
   readonly mostA: number;
   /** The only settings there are, where it is not continuous, A. */
   readonly detentsA?: readonly number[];
-  /** Highest voltage on six cells, V. */
+  /** Highest voltage: of a programmable supply as it stands, of all else on six cells, V. */
   readonly mostV: number;
-  /** Batteries it is for. */
-  readonly nominalV: readonly (6 | 12)[];
+  /** Batteries it is for; a programmable supply is told its volts. */
+  readonly nominalV: readonly number[];
   /** Programmes on its front; none where current and voltage are set by hand. */
   readonly modes?: readonly ChargerMode[];
   /** Below this it does not see a battery, V on six cells; 0 starts on anything. */
@@ -217,8 +217,9 @@ export function misfit(
  * @throws ProfileError when there is no such charger
  */
 export function shapeOf(charger: Charger, cells: number): SupplyShape {
-  const scale = cells / 6;
-  const shape = { mostA: charger.mostA, mostV: charger.mostV * scale };
+  const scale = onSix(1, { cells });
+  const isTold = charger.kind === 'programmable';
+  const shape = { mostA: charger.mostA, mostV: isTold ? charger.mostV : charger.mostV * scale };
   if (charger.taperOhm === undefined || charger.openV === undefined) return shape;
   return { ...shape, taperOhm: charger.taperOhm * scale, taperV: charger.openV * scale };
 }

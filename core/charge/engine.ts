@@ -88,8 +88,8 @@ export class ChargeEngine {
     this.profile = profile;
     this.subject = subject;
     this.ceilings = ceilingsFor(subject, profile.purpose);
-    const { labelV } = this.ceilings;
-    this.label = labelV === undefined ? undefined : { volts: labelV, isCompensated: true };
+    const { chargingV } = this.ceilings;
+    this.label = chargingV === undefined ? undefined : { volts: chargingV, isCompensated: true };
     const ids = new Set(profile.stages.map((stage) => stage.id));
     if (profile.stages.length === 0) throw new ProfileError(`“${profile.name}” has no stage.`);
     for (const stage of profile.stages) this.check(stage, ids);
@@ -277,7 +277,7 @@ export class ChargeEngine {
       construction,
       cells,
       capacityAh,
-      ceilingV: Math.min(stage.volts, this.ceilings.labelV ?? Number.POSITIVE_INFINITY),
+      ceilingV: Math.min(stage.volts, this.ceilings.chargingV ?? Number.POSITIVE_INFINITY),
       isCompensated: stage.isCompensated,
       setA: Math.min(stage.amps, this.ceilings.amps),
       windowMin: windowS / 60,

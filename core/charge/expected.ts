@@ -1,5 +1,6 @@
 /** What a sound battery of this type would show on this charge: what a running one is held against. */
-import { constructionOf, type BatteryType, type PrintedValues } from '../battery/types.ts';
+import { CONSTRUCTION } from '../battery/construction.ts';
+import type { BatteryType, PrintedValues } from '../battery/types.ts';
 import { SOUND } from '../model/battery.ts';
 import { makeBattery } from '../model/faults.ts';
 import { ratingOf, subjectOfType } from '../model/fromType.ts';
@@ -49,7 +50,6 @@ const BEFORE_KNEE = 0.6;
 const BELOW_KNEE_CELL_V = 2.17;
 /** Beyond this charge every sound battery is past it, a piece larger than its label too; of what goes in so much stays at least. */
 const SURELY_FULL = 1.07;
-const STAYS = { agm: 0.92, flooded: 0.85 } as const;
 const MOST_KNOWN = 300;
 
 const known = new Map<string, Expected | undefined>();
@@ -92,7 +92,7 @@ function run(question: ExpectedQuestion): Expected {
   const { capacityAh } = type;
   const kneeAh = Math.max(0, (BEFORE_KNEE - startPercent / 100) * capacityAh);
   const isSurelyFull = (putInAh: number): boolean =>
-    startPercent / 100 + (STAYS[constructionOf(type.kind)] * putInAh) / capacityAh >= SURELY_FULL;
+    startPercent / 100 + (CONSTRUCTION[type.construction].efficiency * putInAh) / capacityAh >= SURELY_FULL;
   return {
     isSurelyFull,
     voltsAt: (putInAh) =>

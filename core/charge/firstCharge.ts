@@ -4,7 +4,7 @@ import {
   chargeFromRestedVoltage,
   chargeStandingByAge,
 } from '../battery/stateOfCharge.ts';
-import { constructionOf } from '../battery/types.ts';
+import { cameFilled } from '../battery/types.ts';
 import { durationText } from '../schedule/clockText.ts';
 import { resolveThreshold, type Basis, type Sourced } from '../runsheet/thresholds.ts';
 import {
@@ -43,8 +43,8 @@ export interface FirstCharge {
 
 /** What is known of a battery when its charge is set. */
 export interface BeforeCharge {
-  /** Months since the date code. */
-  readonly ageMonths: number;
+  /** Months since the date code; undefined where nobody knows its age. */
+  readonly ageMonths: number | undefined;
   /** Open-circuit voltage after the soak, or rested before a further charge, V. */
   readonly restedV?: number;
   /** Warmth read then, °C. */
@@ -56,17 +56,21 @@ export function absoluteCeilingA({ entered, type }: Basis): number {
   return ceilingsFor(subjectOfType(type, entered), 'first-charge').amps;
 }
 
-/**
- * Charge after soak from the two things known of it. Age alone is good to about ±10 points, a rested
- * voltage to about ±8; they are weighted by the inverse of their variances.
- */
-function startPercent(basis: Basis, ageMonths: number, soakedV: number | undefined): number {
-  const { kind, cells } = basis.type;
-  const byAge = kind === 'agm-activated' ? chargeStandingByAge(ageMonths) : chargeAfterSoakByAge(ageMonths);
+/** Age alone says charge this well, a rested voltage this well; of no age, anything from fresh stock to three years old, points. */
+const BY_AGE_SD = 10;
+const BY_VOLTAGE_SD = 8;
+const NO_AGE_SD = 15;
+const NO_AGE_MONTHS = 24;
+
+/** Charge after soak from the two things known of it, weighted by the inverse of their variances. */
+function startPercent(basis: Basis, ageMonths: number | undefined, soakedV: number | undefined): number {
+  const { construction, cells } = basis.type;
+  const months = ageMonths ?? NO_AGE_MONTHS;
+  const byAge = cameFilled(basis.type) ? chargeStandingByAge(months) : chargeAfterSoakByAge(months);
   if (soakedV === undefined) return byAge;
-  const byVoltage = chargeFromRestedVoltage(soakedV, cells, constructionOf(kind)).mean;
-  const ageWeight = 1 / 10 ** 2;
-  const voltageWeight = 1 / 8 ** 2;
+  const byVoltage = chargeFromRestedVoltage(soakedV, cells, construction).mean;
+  const ageWeight = 1 / (ageMonths === undefined ? NO_AGE_SD : BY_AGE_SD) ** 2;
+  const voltageWeight = 1 / BY_VOLTAGE_SD ** 2;
   return (byAge * ageWeight + byVoltage * voltageWeight) / (ageWeight + voltageWeight);
 }
 
@@ -108,7 +112,7 @@ const FLOODED_LEAST_MIN = 180;
 
 function leastMinutes({ type, rules }: Basis): number {
   const isTimed = rules.firstCharge !== 'automatic' && rules.firstCharge !== 'fast';
-  return isTimed && constructionOf(type.kind) === 'flooded' ? FLOODED_LEAST_MIN : 0;
+  return isTimed && type.construction === 'flooded' ? FLOODED_LEAST_MIN : 0;
 }
 
 /** A shop's usual warmth, until the battery's own was read, °C. */
@@ -176,10 +180,11 @@ export function settingFor(basis: Basis, before: BeforeCharge, setA?: number): F
   const neededMin = isByLabel ? printedMin : Math.max(neededByModel, printedMin);
   const totalMin = Math.ceil(Math.max(neededMin, leastMinutes(basis)) / 5) * 5;
   const total = durationText(totalMin * 60_000);
-  const age = `${Math.round(before.ageMonths)} months old`;
+  const age =
+    before.ageMonths === undefined ? 'its age unknown' : `${Math.round(before.ageMonths)} months old`;
   const known = before.restedV === undefined ? age : `${age}, ${before.restedV.toFixed(2)} V rested`;
   const working = [
-    `${basis.type.kind === 'agm-activated' ? 'As it came' : 'After the soak'} about ${percent.toFixed(0)} % charged (${known}).`,
+    `${cameFilled(basis.type) ? 'As it came' : 'After the soak'} about ${percent.toFixed(0)} % charged (${known}).`,
     `Missing: ${(100 - percent).toFixed(0)} % of ${capacityAh} Ah = ${missingAh.toFixed(1)} Ah.`,
     `${missingAh.toFixed(1)} Ah ÷ (${amps.toFixed(2)} A × ${efficiency}) = ${hours(arithmeticMin)} at full current; while it tapers, ${hours(tailMin)} flat at ${ceiling.value.toFixed(1)} V prove it full.`,
     ...(isByLabel

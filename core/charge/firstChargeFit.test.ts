@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { RunSheetError } from '../runsheet/errors.ts';
 import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';

@@ -1,5 +1,5 @@
 /** Which of the shop's chargers can give a first charge to this battery, how it is set, and why another cannot. */
-import { constructionOf, type BatteryType } from '../battery/types.ts';
+import type { BatteryType } from '../battery/types.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
 import { durationText } from '../schedule/clockText.ts';
 import type { Charger } from './chargers.ts';
@@ -27,7 +27,7 @@ export type Fitting = { readonly fit: ChargerFit } | { readonly reason: string }
 
 function needOf({ type, setA, ceilingV, rules, restedV }: FirstChargeNeed): ChargeNeed {
   return {
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     askedA: setA,
     mostA: setA,
@@ -59,7 +59,7 @@ function instructionsFor(charger: Charger, need: FirstChargeNeed, setA: number):
     case 'automatic':
       return [
         'Mains off. Clips on: positive, then negative.',
-        `Programme ${MODE_NAMES[constructionOf(type.kind)]}${charger.detentsA && charger.detentsA.length > 1 ? `, switch at ${amps(setA)}` : ''}; never gel.`,
+        `Programme ${MODE_NAMES[type.construction]}${charger.detentsA && charger.detentsA.length > 1 ? `, switch at ${amps(setA)}` : ''}; never gel.`,
         'Mains on. Leave it until its lamp shows full, then record that it does.',
       ];
     case 'taper':

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import { settingFor } from './firstCharge.ts';
 import { firstChargeFigures, forecastFirstCharge, hydrogenLPerH } from './firstChargeForecast.ts';
 
 describe('a first charge forecast by the model', () => {
-  for (const type of CATALOGUE.filter(({ kind }) => kind !== 'lithium'))
+  for (const type of CATALOGUE)
     it(`${type.id}: agrees with the rule of thumb within a factor, and shows its ceiling and taper`, () => {
       const setting = settingFor({ type, rules: STANDARD_RULES, entered: {} }, { ageMonths: 6 });
       const curve = forecastFirstCharge({

@@ -2,7 +2,8 @@
  * One judge of chargers, for first charges, every way of a recovery, What-if and the planner: whether a charger can give
  * a charge, and may. What it refuses it says in one sentence, the charger's name first.
  */
-import type { Construction } from '../model/parameters.ts';
+import { CONSTRUCTION, type Construction } from '../battery/construction.ts';
+import { onSix } from '../battery/types.ts';
 import type { Charger, ChargerMode } from './chargers.ts';
 
 export interface ChargeNeed {
@@ -26,22 +27,18 @@ export interface ChargeNeed {
 
 /** Below this share of what is asked a charger only keeps a battery, it does not charge it. */
 const TRICKLE_SHARE = 0.4;
-/** The least that fills any kind, V a cell (handbook 7: 14.4 V on six). */
-const FILLS_FROM_CELL_V = 2.4;
 /** A knob's own coarseness. */
 const KNOB_SHARE = 1.05;
 /** A meter and a regulator may differ by this, V a cell. */
 const METER_CELL_V = 0.05;
 const CELL_V = 2;
-const SIX = 6;
 
 export const MODE_NAMES: Readonly<Record<ChargerMode, string>> = {
-  agm: 'AGM',
-  flooded: 'flooded',
-  gel: 'gel',
+  agm: CONSTRUCTION.agm.programme,
+  flooded: CONSTRUCTION.flooded.programme,
+  gel: CONSTRUCTION.gel.programme,
   maintain: 'maintenance',
 };
-const A_BATTERY: Readonly<Record<Construction, string>> = { agm: 'an AGM', flooded: 'a flooded battery' };
 
 export const ampsText = (value: number): string =>
   `${value < 1 ? value.toFixed(2) : Number(value.toFixed(1))} A`;
@@ -49,9 +46,15 @@ const voltsText = (value: number): string => `${value.toFixed(1)} V`;
 
 type Rule = (charger: Charger, need: ChargeNeed) => string | undefined;
 
-const ofAnotherVoltage: Rule = ({ nominalV }, { cells }) => {
+/** A supply is told its volts, whatever stands on it; all else is made for so many cells. */
+const isTold = ({ kind }: Charger): boolean => kind === 'programmable';
+const mostVolts = (charger: Charger, { cells }: ChargeNeed): number =>
+  isTold(charger) ? charger.mostV : onSix(charger.mostV, { cells });
+
+const ofAnotherVoltage: Rule = (charger, { cells }) => {
   const has = cells * CELL_V;
-  return (nominalV as readonly number[]).includes(has)
+  const { nominalV } = charger;
+  return isTold(charger) || nominalV.includes(has)
     ? undefined
     : `is for ${nominalV.join(' and ')} V; this battery has ${has} V`;
 };
@@ -59,7 +62,7 @@ const ofAnotherVoltage: Rule = ({ nominalV }, { cells }) => {
 const withoutItsProgramme: Rule = ({ modes }, { construction }) => {
   if (!modes || modes.includes(construction)) return undefined;
   return modes.length === 1 && modes[0] === 'gel'
-    ? `has only a gel programme; that is never for ${A_BATTERY[construction]}`
+    ? `has only a gel programme; that is never for ${CONSTRUCTION[construction].aBattery}`
     : `has no ${MODE_NAMES[construction]} programme`;
 };
 
@@ -78,24 +81,29 @@ const tooLittle: Rule = ({ mostA }, { askedA, mayTrickle = false, fills }) =>
     ? `gives at most ${ampsText(mostA)} where ${ampsText(askedA)} are wanted: it maintains${fills ? ', and never reaches proof of full' : ''}`
     : undefined;
 
-const stopsShort: Rule = ({ mostV }, { cells, fills }) => {
-  const most = (mostV * cells) / SIX;
-  const full = FILLS_FROM_CELL_V * cells;
+const stopsShort: Rule = (charger, need) => {
+  const { cells, fills, construction } = need;
+  const most = mostVolts(charger, need);
+  const full = onSix(CONSTRUCTION[construction].absorptionFromV, { cells });
   return fills && most < full - 1e-9
     ? `stops at ${voltsText(most)}; this battery needs ${voltsText(full)}`
     : undefined;
 };
 
-const goesBeyond: Rule = ({ kind, mostV }, { cells, ceilingV, isWatched }) => {
+const goesBeyond: Rule = (charger, need) => {
+  const { kind, modes } = charger;
+  const { cells, ceilingV, isWatched, construction } = need;
   const byItself = kind === 'automatic' || kind === 'pulse' || (kind === 'taper' && !isWatched);
-  const most = (mostV * cells) / SIX;
-  return byItself && most > ceilingV + METER_CELL_V * cells + 1e-9
+  const most = mostVolts(charger, need);
+  // The highest voltage is that of its other programmes; the one for gel stops where gel must.
+  const hasItsOwn = construction === 'gel' && (modes?.includes('gel') ?? false);
+  return byItself && !hasItsOwn && most > ceilingV + METER_CELL_V * cells + 1e-9
     ? `goes to ${voltsText(most)} by itself; ${voltsText(ceilingV)} is the most here`
     : undefined;
 };
 
 const seesNothing: Rule = ({ startV }, { standsV, cells }) => {
-  const from = (startV * cells) / SIX;
+  const from = onSix(startV, { cells });
   return standsV !== undefined && standsV < from
     ? `does not see a battery below ${voltsText(from)}; this one stands at ${voltsText(standsV)}`
     : undefined;
@@ -104,7 +112,7 @@ const seesNothing: Rule = ({ startV }, { standsV, cells }) => {
 /** Nothing regulates a taper charger: what it pushes at the start must already be allowed. */
 const pushesTooMuch: Rule = ({ taperOhm, openV }, { mostA, standsV, cells }) => {
   if (taperOhm === undefined || openV === undefined) return undefined;
-  const six = cells / SIX;
+  const six = onSix(1, { cells });
   const first = (openV - (standsV ?? CELL_V * cells) / six) / taperOhm;
   return first > mostA * KNOB_SHARE
     ? `would push ${ampsText(first)} at the start; this charge takes ${ampsText(mostA)} at most`

@@ -1,5 +1,7 @@
 /** The plans the shop knows, each scaled to the battery and with its reason. Handbook 2.5 and 3.4. */
+import { CONSTRUCTION, CONSTRUCTIONS } from '../battery/construction.ts';
 import { onSix } from '../battery/types.ts';
+import { neverEqualised } from './ceilings.ts';
 import { ProfileError, type Profile, type ProfileId, type Stage, type Subject } from './profile.ts';
 import { absorptionV, bulkAndProof, float, HOUR, pulseTrain } from './stages.ts';
 
@@ -12,17 +14,19 @@ interface Entry {
   readonly name: string;
   readonly kinds: readonly Subject['construction'][];
   /** Said when the construction is not among the kinds. */
-  readonly refusal?: string;
+  readonly refusal?: (subject: Subject) => string;
   readonly build: (subject: Subject) => Omit<Profile, 'id' | 'name'>;
 }
 
-const both = ['flooded', 'agm'] as const;
+/** A constant-voltage charge goes in at a fifth of capacity; a gel's own at a tenth (handbook 1). */
+const bulkA = ({ construction, capacityAh, labelA }: Subject): number =>
+  construction === 'gel' ? Math.min(capacityAh / 5, labelA ?? capacityAh / 10) : capacityAh / 5;
 
 const LIBRARY: readonly Entry[] = [
   {
     id: 'tenth-timed',
     name: 'A tenth of capacity, by the clock',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'first-charge',
       reason:
@@ -34,7 +38,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'slow',
     name: 'Slow charge',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'charge',
       reason: 'A twentieth of capacity, gently: heat breaks plates that stood flat. Most only need this.',
@@ -45,14 +49,14 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'constant-voltage',
     name: 'Current, voltage, float',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'charge',
       reason: 'The quickest gentle way: current to the voltage, hold until it tapers off, then float.',
       isAttended: false,
       stages: [
         {
-          ...(bulkAndProof(subject, subject.capacityAh / 5, absorptionV(subject), 30 * HOUR)[0] as Stage),
+          ...(bulkAndProof(subject, bulkA(subject), absorptionV(subject), 30 * HOUR)[0] as Stage),
           exits: [
             { on: 'current-below', amps: subject.capacityAh / 100, next: 'float' },
             { on: 'time', seconds: 30 * HOUR, next: 'stop' },
@@ -65,7 +69,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'label',
     name: 'As the label prints',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => {
       if (subject.labelA === undefined)
         throw new ProfileError('This battery’s label prints no charging current; choose C/10.');
@@ -90,7 +94,10 @@ const LIBRARY: readonly Entry[] = [
     id: 'long-soak',
     name: 'Long soak',
     kinds: ['agm'],
-    refusal: 'A long soak is for AGM; a flooded battery would boil off its water. Choose constant current.',
+    refusal: ({ construction }) =>
+      construction === 'gel'
+        ? 'A long soak goes above what gel bears. Choose a slow charge.'
+        : 'A long soak is for AGM; a flooded battery would boil off its water. Choose constant current.',
     build: (subject) => ({
       purpose: 'soak',
       reason: 'Hard sulfate gives way over a day or two at a voltage that does not gas an AGM dry.',
@@ -125,7 +132,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'supply-wake',
     name: 'Wake with a supply',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'wake',
       reason:
@@ -136,7 +143,7 @@ const LIBRARY: readonly Entry[] = [
           id: 'nudge',
           name: 'Nudge',
           amps: subject.capacityAh / 50,
-          volts: onSix(subject.construction === 'agm' ? 15 : 16, subject),
+          volts: onSix(CONSTRUCTION[subject.construction].wakeV, subject),
           isCompensated: false,
           exits: [{ on: 'time', seconds: 1 * HOUR, next: 'wake' }],
         },
@@ -144,10 +151,15 @@ const LIBRARY: readonly Entry[] = [
           id: 'wake',
           name: 'Wake',
           amps: subject.capacityAh / 20,
-          volts: onSix(subject.construction === 'agm' ? 15 : 16, subject),
+          volts: onSix(CONSTRUCTION[subject.construction].wakeV, subject),
           isCompensated: false,
           exits: [
-            { on: 'accepts', amps: subject.capacityAh / 20, belowV: onSix(14.4, subject), next: 'bulk' },
+            {
+              on: 'accepts',
+              amps: subject.capacityAh / 20,
+              belowV: onSix(CONSTRUCTION[subject.construction].absorptionFromV, subject),
+              next: 'bulk',
+            },
             { on: 'time', seconds: 6 * HOUR, next: 'stop' },
           ],
         },
@@ -158,7 +170,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'pulse',
     name: 'Pulses',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'pulse',
       reason:
@@ -181,7 +193,8 @@ const LIBRARY: readonly Entry[] = [
     id: 'high-then-low',
     name: 'High, then low',
     kinds: ['flooded'],
-    refusal: 'High-then-low wants open cells one can look into; an AGM is closed. Wake it with a supply.',
+    refusal: ({ construction }) =>
+      `High-then-low wants open cells one can look into; ${CONSTRUCTION[construction].aBattery} is closed. Wake it with a supply.`,
     build: (subject) => ({
       purpose: 'charge',
       reason: 'Wakes sleeping cells in fifteen-minute bites with eyes on every cell, then goes gently.',
@@ -203,7 +216,8 @@ const LIBRARY: readonly Entry[] = [
     id: 'constant-current',
     name: 'Constant current, a look every two hours',
     kinds: ['flooded'],
-    refusal: 'Constant current without a voltage limit dries an AGM out. Choose a long soak.',
+    refusal: ({ construction }) =>
+      `Constant current without a voltage limit dries ${CONSTRUCTION[construction].aBattery} out. Choose a ${construction === 'agm' ? 'long soak' : 'slow charge'}.`,
     build: (subject) => ({
       purpose: 'charge',
       reason: 'A tenth of capacity for up to twelve hours, read every two: steady on moderate sulfation.',
@@ -238,8 +252,7 @@ const LIBRARY: readonly Entry[] = [
     id: 'equalise',
     name: 'Equalise',
     kinds: ['flooded'],
-    refusal:
-      'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.',
+    refusal: neverEqualised,
     build: (subject) => ({
       purpose: 'equalise',
       reason: 'Gassing mixes layered acid and lifts lagging cells. Expert only: it costs water and heat.',
@@ -263,7 +276,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'maintenance',
     name: 'Maintain',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => ({
       purpose: 'maintain',
       reason: 'Holds a full battery full. Never a first charge: it gives no proof of full.',
@@ -274,7 +287,7 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'donor',
     name: 'Donor in parallel',
-    kinds: both,
+    kinds: CONSTRUCTIONS,
     build: (subject) => {
       if (subject.capacityAh < 30)
         throw new ProfileError(
@@ -289,7 +302,7 @@ const LIBRARY: readonly Entry[] = [
             id: 'donor',
             name: 'Beside the donor',
             amps: subject.capacityAh / 8,
-            volts: onSix(14.4, subject),
+            volts: onSix(CONSTRUCTION[subject.construction].absorptionFromV, subject),
             isCompensated: true,
             exits: [
               { on: 'temperature-above', tempC: 45, next: 'stop' },
@@ -303,7 +316,9 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'automatic',
     name: 'Automatic programme',
-    kinds: both,
+    kinds: ['flooded', 'agm'],
+    refusal: () =>
+      'An automatic programme without one for gel holds 14.4 V and more. Choose a gel programme.',
     build: (subject) => {
       const fifth = subject.capacityAh / 5;
       const amps = AUTOMATIC_STEPS_A.find((step) => step <= fifth) ?? fifth;
@@ -343,15 +358,19 @@ const LIBRARY: readonly Entry[] = [
   {
     id: 'gel',
     name: 'Gel programme',
-    // Offered by many a charger, and right for none of the constructions the shop commissions.
-    kinds: [],
-    refusal:
+    kinds: ['gel'],
+    refusal: () =>
       'A gel programme stops at 14.1 V and leaves an AGM or a flooded battery short of full. Choose one that holds 14.4 to 14.8 V.',
     build: (subject) => ({
       purpose: 'charge',
       reason: 'Gel takes no more than 14.4 V: above it bubbles stay in the gel for good.',
       isAttended: false,
-      stages: bulkAndProof(subject, subject.capacityAh / 10, onSix(14.1, subject), 30 * HOUR),
+      stages: bulkAndProof(
+        subject,
+        subject.capacityAh / 10,
+        onSix(CONSTRUCTION.gel.absorptionFromV, subject),
+        30 * HOUR,
+      ),
     }),
   },
 ];
@@ -371,7 +390,9 @@ export function planFor(id: ProfileId, subject: Subject): Profile {
   const entry = LIBRARY.find((each) => each.id === id);
   if (!entry) throw new ProfileError(`There is no plan “${id}”.`);
   if (!entry.kinds.includes(subject.construction))
-    throw new ProfileError(entry.refusal ?? `“${entry.name}” is not for ${subject.construction} batteries.`);
+    throw new ProfileError(
+      entry.refusal?.(subject) ?? `“${entry.name}” is not for ${subject.construction} batteries.`,
+    );
   return { id, name: entry.name, ...entry.build(subject) };
 }
 

@@ -1,13 +1,13 @@
 /** The ceilings of a first charge, under fuzzing: no entry order and no label value lifts them. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { RunSheetError } from '../runsheet/errors.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
 import { absoluteCeilingA, settingFor } from './firstCharge.ts';
 
-const types = CATALOGUE.filter((type) => type.kind === 'agm-dry-charged');
+const types = CATALOGUE.filter(({ delivery }) => delivery === 'own-pack');
 const anyType = fc.constantFrom(...types);
 const ageMonths = fc.double({ min: 0, max: 80, noNaN: true });
 

@@ -1,5 +1,5 @@
 /** A charge plan as data: stages, what each holds, and what ends it. */
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 
 /** What a plan is for; ceilings depend on it. */
 export type Purpose = 'first-charge' | 'charge' | 'wake' | 'soak' | 'pulse' | 'equalise' | 'maintain';

@@ -107,7 +107,7 @@ describe('proof of full', () => {
         [180, 14.7, 0.29],
       ],
       AGM,
-      'Flat at 0.29 A, 2.1 % of capacity; an AGM battery that is full takes 1 % or less.',
+      'Flat at 0.29 A, 2.1 % of capacity; an AGM that is full takes 1 % or less.',
     ],
     [
       'nothing but the meter’s own zero',

@@ -4,11 +4,12 @@
  *
  * - flooded: the current flat while 14.4–14.8 V are held; or, at constant current, the voltage flat with densities
  *   alike, or flat where a full one stands (15.5 V and more);
- * - valve-regulated: a tail of at most 1 % of capacity, flat, while its voltage is held.
+ * - valve-regulated: a tail of at most 1 % of capacity (gel ½ %), flat, while its voltage is held.
  *
  * Beside the readings stands what was put back: a battery that took almost nothing of what it lacked is not full.
  */
-import type { Construction } from '../model/parameters.ts';
+import { CONSTRUCTION, type Construction } from '../battery/construction.ts';
+import { onSix } from '../battery/types.ts';
 import { compensatedV } from './compensation.ts';
 
 export interface ChargeReading {
@@ -73,13 +74,9 @@ const APART_SHARE = 0.25;
 /** Longer without a look and nobody knows what lay between, as a share of the window (hourly, forty minutes late). */
 const UNSEEN_SHARE = 100 / 120;
 
-/** Tail of a full valve-regulated battery at its voltage, share of capacity (handbook 3.5: 0.5–1 %). */
-const TAIL_SHARE = 0.01;
 /** A tail that cannot be told from nothing is none: an open cell, or a clip off; a meter's zero and its last digit, A, and a share of capacity. */
 const NOTHING_A = 0.012;
 const NOTHING_SHARE = 1 / 2000;
-/** A flat current above this is no finishing current of any flooded battery (handbook 3.5: antimonial ones stay above C/50). */
-const FINISH_SHARE = 1 / 25;
 /** Flat: within this share of capacity, and two digits of a bench meter, A. */
 const FLAT_SHARE = 1 / 400;
 const METER_A = 0.02;
@@ -87,8 +84,6 @@ const METER_A = 0.02;
 const FLAT_CELL_V = 0.05 / 6;
 /** A voltage counts as held this close under it, a cell: the meter's and the charger's error (0.5 %). */
 const HELD_CELL_V = 0.012;
-/** Both kinds are held at 14.4 V at least to be filled, on six cells at 25 °C (handbook 7). */
-const FILLS_CELL_V = 2.4;
 /** At constant current a full flooded battery stands here, a cell (handbook 3.5: 15.5–16.2 V). */
 const GASSING_FULL_CELL_V = 15.5 / 6;
 /** Three densities alike, g/cm³: what a hydrometer repeats within. */
@@ -232,8 +227,8 @@ class Window {
 const amps = (value: number): string => `${value.toFixed(2)} A`;
 
 /** Voltage from which it counts as held, at this warmth, V. */
-function heldFromV({ cells, ceilingV, isCompensated }: FullQuestion, tempC: number): number {
-  const at25 = Math.min(FILLS_CELL_V * cells, ceilingV);
+function heldFromV({ construction, cells, ceilingV, isCompensated }: FullQuestion, tempC: number): number {
+  const at25 = Math.min(onSix(CONSTRUCTION[construction].absorptionFromV, { cells }), ceilingV);
   return (isCompensated ? compensatedV(at25, cells, tempC) : at25) - HELD_CELL_V * cells;
 }
 
@@ -245,7 +240,7 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
   const { construction, cells, capacityAh, setA, windowMin } = question;
   const flatA = capacityAh * FLAT_SHARE + METER_A;
   const flatV = FLAT_CELL_V * cells;
-  const isFlooded = construction === 'flooded';
+  const isFlooded = !CONSTRUCTION[construction].isValveRegulated;
   const held = new Window(windowMin);
   const dense = new Window(windowMin);
   const constant = new Window(windowMin);
@@ -277,7 +272,8 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
     if (isDone || !(isHeldOn || isDenseOn || isConstantOn)) break;
   }
   if (!last) return { isProven: false, sentence: 'No reading was taken since the charger went on.' };
-  const mostA = isFlooded ? capacityAh * FINISH_SHARE : capacityAh * TAIL_SHARE;
+  const { tailShare, aBattery } = CONSTRUCTION[construction];
+  const mostA = capacityAh * tailShare;
   const percent = ((held.highestA / capacityAh) * 100).toFixed(1);
   const over = (window: Window): string => `${Math.round(window.minutes)} min, ${window.looks} readings`;
   if (dense.isLongEnough(windowMin))
@@ -311,7 +307,7 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
       : {
           isProven: false,
           isFlat: true,
-          sentence: `Flat at ${amps(last.currentA)}, ${percent} % of capacity; ${isFlooded ? 'a flooded' : 'an AGM'} battery that is full takes ${((mostA / capacityAh) * 100).toFixed(0)} % or less.`,
+          sentence: `Flat at ${amps(last.currentA)}, ${percent} % of capacity; ${aBattery} that is full takes ${tailShare * 100} % or less.`,
         };
   }
   return { isProven: false, sentence: whyNot(question, last, held, breaksAt, flatA) };

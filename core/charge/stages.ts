@@ -1,12 +1,13 @@
 /** The stages that more than one plan is put together from. Handbook 3.5, 4 and 7. */
+import { CONSTRUCTION } from '../battery/construction.ts';
 import { onSix } from '../battery/types.ts';
 import type { PulseTrain, Stage, Subject } from './profile.ts';
 
 export const HOUR = 3600;
 
-/** Absorption voltage at 25 °C: the label's, else 14.6 V on six cells. Handbook 7: 14.4–14.8. */
+/** Absorption voltage at 25 °C: the label's, else the construction's own. Handbook 7. */
 export function absorptionV(subject: Subject): number {
-  return subject.labelV ?? onSix(14.6, subject);
+  return subject.labelV ?? onSix(CONSTRUCTION[subject.construction].absorptionV, subject);
 }
 
 /** A tail that never proves full ends after this: the rest is looked into, not charged on. */
@@ -47,15 +48,12 @@ export function bulkAndProof(
   ];
 }
 
-/** On six cells at 25 °C: flooded 13.2–13.5, AGM 13.5–13.8 (handbook 4 and 7). */
-const FLOAT_V = { flooded: 13.4, agm: 13.6 } as const;
-
 /** Held full at its float voltage, warmth taken off. */
 export const float = (subject: Subject, amps: number, seconds: number): Stage => ({
   id: 'float',
   name: 'Float',
   amps,
-  volts: onSix(FLOAT_V[subject.construction], subject),
+  volts: onSix(CONSTRUCTION[subject.construction].floatV, subject),
   isCompensated: true,
   isFloat: true,
   exits: [{ on: 'time', seconds, next: 'full' }],

@@ -3,7 +3,7 @@
  * logger's file or by a live supply (handbook 3.4 and 3.5). A fold over the looks, so that one look more costs the
  * same however many came before.
  */
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 import { ceilingAt, compensatedV } from './compensation.ts';
 import type { Expected } from './expected.ts';
 import type { ChargeReading } from './proofOfFull.ts';

@@ -81,7 +81,8 @@ export interface BatteryAnswer extends BatteryRecord {
 
 export interface JobExport {
   readonly format: 'cork-ember-job';
-  readonly version: 1;
+  /** 2 tells construction, duty and delivery apart; 1 is read too. */
+  readonly version: 1 | 2;
   readonly job: string;
   readonly events: readonly JobEvent[];
 }

@@ -38,11 +38,11 @@ export const chargerSchema = Joi.object({
   detentsA: Joi.array().items(Joi.number().min(0.01).max(200)).min(1).max(20),
   mostV: number(12, 32, 'Highest voltage on six cells', 'V'),
   nominalV: Joi.array()
-    .items(Joi.number().valid(6, 12))
+    .items(Joi.number().valid(2, 4, 6, 8, 12, 24))
     .min(1)
     .unique()
     .required()
-    .messages({ '*': 'Batteries: 6 V, 12 V or both.' }),
+    .messages({ '*': 'Batteries: 2, 4, 6, 8, 12 or 24 V, one of them at least.' }),
   modes: Joi.array()
     .items(Joi.string().valid(...CHARGER_MODES))
     .min(1)

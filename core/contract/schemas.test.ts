@@ -100,7 +100,7 @@ describe('schemas of the wire', () => {
 
     it('refuse another format, another version, no entries, and a zone no calendar knows', () => {
       expect(problem(jobExportSchema, { ...file, format: 'other' })).to.include('format');
-      expect(problem(jobExportSchema, { ...file, version: 2 })).to.include('version');
+      expect(problem(jobExportSchema, { ...file, version: 3 })).to.include('version');
       expect(problem(jobExportSchema, { ...file, events: [] })).to.include('events');
       const text = JSON.stringify(file).replace('Etc/UTC', 'Moon/Tycho');
       expect(problem(jobExportSchema, JSON.parse(text))).to.include('Moon/Tycho');

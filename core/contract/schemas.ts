@@ -6,8 +6,10 @@ import Joi from 'joi';
 import { OWNERS } from '../advice/worth.ts';
 import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
+import { AGE_UNKNOWN } from '../runsheet/state.ts';
 import { chargerSchema } from './chargerSchema.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
+import { takenTypeSchema } from './typeSchema.ts';
 
 const stepKey = Joi.string()
   .pattern(/^[a-z0-9-]+#\d{1,2}$/)
@@ -190,8 +192,8 @@ export const batterySchema = Joi.object({
     .default('')
     .label('Serial')
     .messages({ 'string.max': 'Serial: at most 60 letters.' }),
-  dateCode: Joi.string().pattern(DATE_CODE).required().label('Date code').messages({
-    '*': 'Date code: year and month, such as 2026-01.',
+  dateCode: Joi.string().pattern(DATE_CODE).allow(AGE_UNKNOWN).required().label('Date code').messages({
+    '*': 'Date code: year and month, such as 2026-01, or nothing where nobody knows it.',
   }),
   owner: shortText(80)
     .min(1)
@@ -273,43 +275,16 @@ function knownTimeZone(name: string): string {
   return name;
 }
 
-const printedValues = Joi.object().pattern(Joi.string().max(30), Joi.number());
-
 const openedPayload = Joi.object({
   edition: Joi.number().integer().min(1).description('of the run sheets; the first where it is not given'),
   procedure: Joi.string().max(40).required(),
   battery: Joi.object({
     tag: tagSchema,
     serial: Joi.string().allow('').max(60).required(),
-    dateCode: Joi.string().pattern(DATE_CODE).required(),
+    dateCode: Joi.string().pattern(DATE_CODE).allow(AGE_UNKNOWN).required(),
     owner: Joi.string().max(80).required(),
   }).required(),
-  type: Joi.object({
-    id: Joi.string().max(40).required(),
-    maker: Joi.string().max(60).required(),
-    kind: Joi.string().valid('agm-dry-charged', 'flooded-dry-charged', 'agm-activated').required(),
-    nominalV: Joi.number().valid(6, 12).required(),
-    cells: Joi.number()
-      .valid(Joi.ref('nominalV', { adjust: (volts: number) => volts / 2 }))
-      .required()
-      .messages({ 'any.only': 'A 6 V battery has 3 cells in series, a 12 V one 6; {#value} does not fit.' }),
-    capacityAh: Joi.number().min(0.5).max(400).required(),
-    hourRate: Joi.number().valid(10, 20).required(),
-    cranking: Joi.object({
-      amps: Joi.number().min(1).max(3000).required(),
-      standard: Joi.string().valid('SAE', 'EN', 'IEC', 'DIN', 'JIS').required(),
-    }),
-    pack: Joi.object({
-      code: Joi.string().max(40).required(),
-      volumeMl: Joi.number().min(1).max(30_000).required(),
-      densityKgPerL: Joi.number().min(1).max(1.84).required(),
-    }),
-    dryMassG: Joi.number().min(50).max(60_000),
-    newPrice: Joi.number().min(0.01).max(100_000),
-    positivePost: Joi.string().valid('left', 'right').required(),
-    label: printedValues.required(),
-    sheet: printedValues.required(),
-  }).required(),
+  type: takenTypeSchema.required(),
   rules: Joi.object().pattern(Joi.string().max(40), Joi.string().max(40)).required(),
   hours: Joi.object({
     timeZone: Joi.string().max(60).required().custom(knownTimeZone),
@@ -324,8 +299,9 @@ const openedPayload = Joi.object({
       )
       .required(),
   }).required(),
-  bay: Joi.number().integer().min(1).max(MOST_BAYS).required(),
+  bay: Joi.number().integer().min(0).max(MOST_BAYS).required(),
   promisedAt: Joi.number().integer().required(),
+  plannedAt: Joi.number().integer(),
   fitting: Joi.boolean(),
   told: toldSchema,
 });
@@ -342,7 +318,7 @@ const eventSchemas = entriesOf({ opened: openedPayload, ...entryPayloads }, reco
 const exported = (events: Joi.Schema): Joi.ObjectSchema =>
   Joi.object({
     format: Joi.string().valid('cork-ember-job').required(),
-    version: Joi.number().valid(1).required(),
+    version: Joi.number().valid(1, 2).required(),
     job: Joi.string().guid().required(),
     events: Joi.array().items(events).min(1).max(20_000).required(),
   });

@@ -2,8 +2,9 @@
 import Joi from 'joi';
 import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
-import { chargerSchema, number, optional, text } from './chargerSchema.ts';
+import { chargerSchema, number, text } from './chargerSchema.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
+import { typeSchema } from './typeSchema.ts';
 
 export const rulesSchema = Joi.object(
   Object.fromEntries(
@@ -38,7 +39,11 @@ const costsSchema = Joi.object({
   consumables: cost('consumables'),
   corePerAh: cost('corePerAh'),
   newBase: cost('newBase'),
-  newPerAh: Joi.object({ flooded: cost('newPerAh.flooded'), agm: cost('newPerAh.agm') }).required(),
+  newPerAh: Joi.object({
+    flooded: cost('newPerAh.flooded'),
+    agm: cost('newPerAh.agm'),
+    gel: cost('newPerAh.gel'),
+  }).required(),
   resale: Joi.object({ A: cost('resale.A'), B: cost('resale.B'), C: cost('resale.C') }).required(),
   lifeLeft: Joi.object({
     A: cost('lifeLeft.A'),
@@ -76,54 +81,6 @@ const hoursSchema = Joi.object({
     'week.day': 'Opening hours: each day opens before it closes, between 00:00 and 24:00.',
     'week.open': 'Opening hours: the shop must open on at least one day.',
   }),
-});
-
-/** Values a label or a sheet may print, each within what is possible. */
-const printedSchema = Joi.object({
-  chargeCurrentA: optional(0.01, 200, 'Charge current', 'A'),
-  quickCurrentA: optional(0.01, 400, 'Quick current', 'A'),
-  chargeTimeH: optional(0.5, 48, 'Charge time', 'h'),
-  ceilingV: optional(6.5, 15, 'Charge voltage', 'V'),
-  packDwellMin: optional(1, 240, 'Pack stays on', 'min'),
-  soakMin: optional(0, 480, 'Soak', 'min'),
-  fillDensity: optional(1.2, 1.34, 'Electrolyte density', 'g/cm³'),
-  postTorqueNm: optional(0.5, 40, 'Post torque', 'N·m'),
-});
-
-export const typeSchema = Joi.object({
-  id: text(40, 'Type code'),
-  maker: text(60, 'Maker'),
-  kind: Joi.string()
-    .valid('agm-dry-charged', 'flooded-dry-charged', 'agm-activated', 'lithium')
-    .required()
-    .messages({ '*': 'Kind: agm-dry-charged, flooded-dry-charged, agm-activated or lithium.' }),
-  nominalV: Joi.number().valid(6, 12).required().messages({ '*': 'Voltage: 6 or 12 V.' }),
-  cells: Joi.number()
-    .valid(Joi.ref('nominalV', { adjust: (volts: number) => volts / 2 }))
-    .required()
-    .messages({ '*': 'A 6 V battery has 3 cells in series, a 12 V one 6.' }),
-  capacityAh: number(0.5, 400, 'Capacity', 'Ah'),
-  hourRate: Joi.number().valid(10, 20).required().messages({ '*': 'Hour rate: 10 or 20 h.' }),
-  cranking: Joi.object({
-    amps: number(1, 3000, 'Cranking current', 'A'),
-    standard: Joi.string()
-      .valid('SAE', 'EN', 'IEC', 'DIN', 'JIS')
-      .required()
-      .messages({ '*': 'Cranking standard: SAE, EN, IEC, DIN or JIS.' }),
-  }),
-  pack: Joi.object({
-    code: text(40, 'Pack code'),
-    volumeMl: number(1, 30_000, 'Pack volume', 'mL'),
-    densityKgPerL: number(1.2, 1.4, 'Pack density', 'kg/L'),
-  }),
-  dryMassG: optional(50, 60_000, 'Dry mass', 'g'),
-  newPrice: optional(0.01, 100_000, 'Price of a new one', ''),
-  positivePost: Joi.string()
-    .valid('left', 'right')
-    .required()
-    .messages({ '*': 'Positive post: left or right.' }),
-  label: printedSchema.required(),
-  sheet: printedSchema.required(),
 });
 
 export const typesSchema = Joi.array().items(typeSchema).min(1).max(2000).unique('id').required().messages({

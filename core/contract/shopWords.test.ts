@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { USUAL_COSTS } from '../advice/worth.ts';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import type { Shop } from './answers.ts';

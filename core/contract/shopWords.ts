@@ -1,7 +1,7 @@
 /** A change of the shop in words, for the record: what it is now, and what it was. */
 import { inSentence } from '../units/inSentence.ts';
 import { COST_WORDS, costAt, type ShopCosts } from '../advice/worth.ts';
-import type { BatteryType, PrintedValues } from '../battery/types.ts';
+import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
@@ -16,7 +16,7 @@ export interface ShopParts {
   readonly name?: string;
   readonly hours?: ShopHours;
   readonly people?: readonly string[];
-  readonly types?: readonly BatteryType[];
+  readonly types?: readonly ListedType[];
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -70,18 +70,18 @@ export const PRINTED: readonly (readonly [id: keyof PrintedValues, label: string
 export const typeMark = (id: string): string => `Type ${id}`;
 
 /** A type's printed values one by one, so that each has its own who and when; what else changed in one line. */
-function typeWords(was: BatteryType, now: BatteryType): string[] {
+function typeWords(was: ListedType, now: ListedType): string[] {
   const printed = (['label', 'sheet'] as const).flatMap((part) =>
     PRINTED.filter(([id]) => was[part][id] !== now[part][id]).map(([id, label, unit]) => {
       const text = (value: number | undefined): string => (value === undefined ? 'none' : `${value} ${unit}`);
       return `${typeMark(now.id)}, ${part}: ${inSentence(label)} ${text(now[part][id])} (was ${text(was[part][id])})`;
     }),
   );
-  const rest = ({ label: _label, sheet: _sheet, ...others }: BatteryType): string => JSON.stringify(others);
+  const rest = ({ label: _label, sheet: _sheet, ...others }: ListedType): string => JSON.stringify(others);
   return rest(was) === rest(now) ? printed : [...printed, `${typeMark(now.id)} changed`];
 }
 
-function typesWords(before: readonly BatteryType[], after: readonly BatteryType[]): string[] {
+function typesWords(before: readonly ListedType[], after: readonly ListedType[]): string[] {
   const old = new Map(before.map((type) => [type.id, type]));
   const both = after.flatMap((type) => {
     const was = old.get(type.id);
@@ -128,8 +128,8 @@ function costWords(before: ShopCosts, after: ShopCosts): string[] {
  * @returns a line for each thing that differs; empty when nothing does
  */
 export function wordsOfChange(
-  before: { readonly shop: Shop; readonly types: readonly BatteryType[] },
-  after: { readonly shop: Shop; readonly types: readonly BatteryType[] },
+  before: { readonly shop: Shop; readonly types: readonly ListedType[] },
+  after: { readonly shop: Shop; readonly types: readonly ListedType[] },
 ): string[] {
   const { room } = before.shop;
   const next = after.shop.room;

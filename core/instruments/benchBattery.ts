@@ -85,12 +85,13 @@ function acidOf(
 function ceilingOf(state: JobState, step: StepState, ambientC: number): number {
   const definition = definitionOf(state, step);
   const context = contextOf(state, step.round);
-  const { cells } = state.opened.type;
   return definition.kind === 'charge'
-    ? ceilingNow(limitsOf(context, definition, step.charge?.dueMin ?? 0), cells, ambientC)
+    ? ceilingNow(limitsOf(context, definition, step.charge?.dueMin ?? 0), state.opened.type, ambientC)
     : context.threshold('ceilingV').value;
 }
 
+/** How old a simulated battery is whose age nobody knows, months. */
+const UNKNOWN_MONTHS = 24;
 /** Steps with which acid goes in, by procedure. */
 const FILLING = ['pack-on', 'fill', 'fill-over-fine'] as const;
 
@@ -116,7 +117,7 @@ function bornAt(state: JobState, hidden: Hidden, ambientC: number): CellString {
     return cells;
   }
   const parameters = parametersOf(state, faults);
-  const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
+  const ageMonths = ageInMonths(battery.dateCode, state.openedAt) ?? UNKNOWN_MONTHS;
   const spread = LOSS_SPREAD * traitOf(state, 'loss');
   if (FILLING.every((id) => latest(state, id) === undefined)) {
     const charge = chargeStandingByAge(ageMonths) / 100 - spread;

@@ -1,8 +1,7 @@
 /** What an ended job leaves in the ledger: what was measured of a battery, by which ways, and what it took. */
 import { spentOn } from '../advice/jobSpent.ts';
 import type { Spent } from '../advice/worth.ts';
-import { constructionOf } from '../battery/types.ts';
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 import { gainsOf, type Gain } from '../runsheet/gain.ts';
 import type { Grade } from '../runsheet/grade.ts';
 import { gradedFrom } from '../runsheet/procedures/recovery/proof.ts';
@@ -74,7 +73,7 @@ export function findingOf(state: JobState): Finding | undefined {
     job: state.job,
     tag: opened.battery.tag,
     typeId: opened.type.id,
-    construction: constructionOf(opened.type.kind),
+    construction: opened.type.construction,
     dateCode: opened.battery.dateCode,
     endedAt,
     outcome,

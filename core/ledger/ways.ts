@@ -1,7 +1,7 @@
 /** Which ways bring batteries back in this shop, from what came of those that took them. */
 import { mean as meanOf, median } from 'd3-array';
 import { costOf, type Costs } from '../advice/worth.ts';
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 import type { Finding, RouteName } from './finding.ts';
 
 export interface WayRecord {

@@ -100,10 +100,11 @@ describe('conservation', () => {
 
 describe('any battery, any plan', () => {
   const rating = fc.record({
-    construction: fc.constantFrom('agm' as const, 'flooded' as const),
+    construction: fc.constantFrom('agm' as const, 'flooded' as const, 'gel' as const),
+    duty: fc.constantFrom('starter' as const, 'deep-cycle' as const, 'standby' as const),
     cells: fc.integer({ min: 1, max: 12 }),
     capacityAh: fc.double({ min: 2, max: 250, noNaN: true }),
-    hourRate: fc.constantFrom(10, 20),
+    hourRate: fc.constantFrom(5, 10, 20, 100),
   });
   const fault: fc.Arbitrary<readonly Fault[]> = fc.constantFrom(
     ...EVERY_FAULT.map(([, faults]) => faults.map((each) => ('cell' in each ? { ...each, cell: 1 } : each))),

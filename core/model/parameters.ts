@@ -1,14 +1,15 @@
 /** What one cell and its battery are made of, derived from what the label says. */
+import type { Construction } from '../battery/construction.ts';
 import { capacityAt, classOf } from '../battery/dischargeRates.ts';
 import { onSaeScaleA } from '../battery/crankingStandards.ts';
-import type { CrankingStandard } from '../battery/types.ts';
+import { onSix, type CrankingStandard, type Duty } from '../battery/types.ts';
 import { densityAt, massFractionAt } from '../electrolyte/density.ts';
-
-export type Construction = 'flooded' | 'agm';
+import { platesOf } from './plates.ts';
 
 /** What a label tells of a battery; all the model needs. */
 export interface Rating {
   readonly construction: Construction;
+  readonly duty: Duty;
   readonly cells: number;
   readonly capacityAh: number;
   readonly hourRate: number;
@@ -66,47 +67,40 @@ export interface BatteryParameters {
   readonly leadsOhm: number;
 }
 
+/** By construction: acid, gas and standing. */
 interface KindTable {
   readonly acidDensity: number;
-  /** Acid solution per cell and Ah of 20-h capacity, mL. */
-  readonly acidMlPerAh: number;
-  readonly convertibleShare: (capacityAh: number) => number;
-  readonly slowDiffusion: (capacityAh: number) => number;
   readonly gassingMaPer100Ah: number;
   readonly recombination: number;
   readonly selfDischargePerDay: number;
   readonly canLayer: boolean;
-  /** Cranking amps per Ah where the label prints none. */
-  readonly crankingPerAh: number;
 }
 
 /**
- * By construction. Acid per Ah from the stoichiometry with a reserve of 30–55 %; gassing after Schiffer et
- * al. 2007 (normalised 20 mA/100 Ah) and IEC 62485-2; self-discharge from handbook 4 (AGM 2–3 % a month,
- * low-antimony flooded 4–6 %). Diffusion and convertible share are fitted to Peukert's exponent.
+ * Gassing after Schiffer et al. 2007 (normalised 20 mA/100 Ah) and IEC 62485-2; self-discharge from handbook 4 (AGM
+ * 2–3 % a month, gel 1.5–2.5, low-antimony flooded 4–6 %).
  */
 const KINDS: Record<Construction, KindTable> = {
   agm: {
     acidDensity: 1.3,
-    acidMlPerAh: 9.6,
-    convertibleShare: (capacityAh) => (capacityAh < 30 ? 1.108 : 1.149),
-    slowDiffusion: (capacityAh) => (capacityAh < 30 ? 0.335 : 0.471),
     gassingMaPer100Ah: 25,
     recombination: 0.985,
     selfDischargePerDay: 0.025 / 30,
     canLayer: false,
-    crankingPerAh: 12,
   },
   flooded: {
     acidDensity: 1.28,
-    acidMlPerAh: 12.8,
-    convertibleShare: () => 1.19,
-    slowDiffusion: () => 0.625,
     gassingMaPer100Ah: 20,
     recombination: 0,
     selfDischargePerDay: 0.05 / 30,
     canLayer: true,
-    crankingPerAh: 9,
+  },
+  gel: {
+    acidDensity: 1.29,
+    gassingMaPer100Ah: 20,
+    recombination: 0.985,
+    selfDischargePerDay: 0.02 / 30,
+    canLayer: false,
   },
 };
 
@@ -132,11 +126,11 @@ function assertRating({ cells, capacityAh, hourRate, crankingA }: Rating): void 
 /** Twenty-hour capacity of a label, by its class's own table, Ah. */
 export const twentyHourAh = ({
   construction,
+  duty,
   capacityAh,
   hourRate,
-  crankingA,
-}: Pick<Rating, 'construction' | 'capacityAh' | 'hourRate' | 'crankingA'>): number =>
-  capacityAt(classOf(construction, crankingA !== undefined), capacityAh, hourRate, 20);
+}: Pick<Rating, 'construction' | 'duty' | 'capacityAh' | 'hourRate'>): number =>
+  capacityAt(classOf({ construction, duty, hourRate }), capacityAh, hourRate, 20);
 
 /**
  * A sound cell of a label.
@@ -146,15 +140,17 @@ export function soundCell(rating: Rating): CellParameters {
   assertRating(rating);
   const kind = KINDS[rating.construction];
   const ratedAh = twentyHourAh(rating);
-  const printed = rating.crankingA ?? ratedAh * kind.crankingPerAh;
-  const crankingA = onSaeScaleA({ amps: printed, standard: rating.crankingStandard ?? 'EN' });
+  const plates = platesOf(rating, ratedAh);
+  const crankingA =
+    rating.crankingA === undefined
+      ? ratedAh * plates.crankingPerAh
+      : onSaeScaleA({ amps: rating.crankingA, standard: rating.crankingStandard ?? 'EN' });
   const density = rating.acidDensity ?? kind.acidDensity;
-  const solutionG = (rating.acidMl ?? ratedAh * kind.acidMlPerAh) * density;
+  const solutionG = (rating.acidMl ?? ratedAh * plates.acidMlPerAh) * density;
   const massFraction = massFractionAt(density, 25);
-  const slow = kind.slowDiffusion(ratedAh);
   return {
     ratedAh,
-    convertibleAh: ratedAh * kind.convertibleShare(ratedAh),
+    convertibleAh: ratedAh * plates.convertibleShare,
     acidG: solutionG * massFraction,
     waterG: solutionG * (1 - massFraction),
     crankingA,
@@ -162,7 +158,7 @@ export function soundCell(rating: Rating): CellParameters {
     acidOhm: ACID_VOLTS / crankingA,
     filmOhm: FILM_OHM_AH / ratedAh,
     jointOhm: 0,
-    diffusion: [slow, slow, (50 * ratedAh) / crankingA],
+    diffusion: [plates.slow, plates.middle, (plates.fastCranking * ratedAh) / crankingA],
     gassingA: (kind.gassingMaPer100Ah * ratedAh) / 1e5,
     recombination: kind.recombination,
     selfDischargePerDay: kind.selfDischargePerDay,
@@ -179,7 +175,7 @@ export function soundCell(rating: Rating): CellParameters {
  */
 export function soundBattery(rating: Rating): BatteryParameters {
   const cell = soundCell(rating);
-  const batteryAh = cell.ratedAh * (rating.cells / 6);
+  const batteryAh = onSix(cell.ratedAh, rating);
   return {
     construction: rating.construction,
     rating,

@@ -289,6 +289,7 @@ function standing25(): CellString {
 describe('a dry-charged battery, filled', () => {
   const rating: Rating = {
     construction: 'agm',
+    duty: 'starter',
     cells: 6,
     capacityAh: 9,
     hourRate: 10,

@@ -9,7 +9,7 @@ import {
 } from '../battery/dischargeRates.ts';
 import { OF_SAE } from '../battery/crankingStandards.ts';
 import { chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 import { halfCrankingFloorV } from '../battery/loadTest.ts';
 import type { Calculator, ChoiceAsk } from './calculator.ts';
 

@@ -1,7 +1,7 @@
 /** What a charge of a run sheet is judged by: its limits, what was missing when it began, what a sound one would show. */
 import { chargeFromRestedVoltage, type Estimate } from '../battery/stateOfCharge.ts';
-import { constructionOf } from '../battery/types.ts';
-import { ABSOLUTE_CELL_V } from '../charge/ceilings.ts';
+import { CONSTRUCTION } from '../battery/construction.ts';
+import { onSix, type BatteryType } from '../battery/types.ts';
 import { ceilingAt } from '../charge/compensation.ts';
 import { expectedOf } from '../charge/expected.ts';
 import { proofOf, type ChargeReading, type FullProof, type FullQuestion } from '../charge/proofOfFull.ts';
@@ -41,22 +41,20 @@ export function limitsOf(context: StepContext, definition: ChargeStep, dueMin: n
 }
 
 /** Voltage that is never passed, whatever the warmth, V. */
-const absoluteV = ({ ceilingV, isCompensated }: ChargeLimits, cells: number): number =>
-  isCompensated ? Math.max(ABSOLUTE_CELL_V * cells, ceilingV) : ceilingV;
+const absoluteV = ({ ceilingV, isCompensated }: ChargeLimits, type: BatteryType): number =>
+  isCompensated ? Math.max(onSix(CONSTRUCTION[type.construction].coldMostV, type), ceilingV) : ceilingV;
 
 /** The voltage a charge may show at this warmth, V. */
-export function ceilingNow(limits: ChargeLimits, cells: number, tempC: number): number {
+export function ceilingNow(limits: ChargeLimits, type: BatteryType, tempC: number): number {
   const { ceilingV: volts, isCompensated } = limits;
-  return ceilingAt({ volts, isCompensated }, absoluteV(limits, cells), cells, tempC);
+  return ceilingAt({ volts, isCompensated }, absoluteV(limits, type), type.cells, tempC);
 }
 
 /** After a capacity test or a discharge little is left. */
 const DRAWN = { low: 0, high: 25 } as const;
 
 function byRest(volts: number | undefined, { opened: { type } }: StepContext): Estimate | undefined {
-  return volts === undefined
-    ? undefined
-    : chargeFromRestedVoltage(volts, type.cells, constructionOf(type.kind));
+  return volts === undefined ? undefined : chargeFromRestedVoltage(volts, type.cells, type.construction);
 }
 
 /** Charge a battery has before it is charged, percent: at least, and at most. */
@@ -96,13 +94,13 @@ export function watchOf(
   const limits = limitsOf(context, definition, dueMin);
   const { ceilingV, isCompensated, mostMin, stops } = limits;
   return {
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     capacityAh: type.capacityAh,
     setA,
     ceilingV,
     isCompensated,
-    absoluteV: absoluteV(limits, type.cells),
+    absoluteV: absoluteV(limits, type),
     mostMin,
     missingAh: missingAhOf(context, definition),
     expected: expectedOf({
@@ -122,7 +120,7 @@ function fullQuestionOf(context: StepContext, evidence: ChargeEvidence, windowMi
   const { type } = context.opened;
   const { limits, setA } = evidence;
   return {
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     capacityAh: type.capacityAh,
     ceilingV: limits.ceilingV,
@@ -177,7 +175,7 @@ export function isDone(context: StepContext, evidence: ChargeEvidence): boolean 
     case 'voltage':
       return (
         last !== undefined &&
-        last.voltageV >= ceilingNow({ ...limits, ceilingV: end.volts }, context.opened.type.cells, last.tempC)
+        last.voltageV >= ceilingNow({ ...limits, ceilingV: end.volts }, context.opened.type, last.tempC)
       );
     case 'flat':
       return readingsProof(context, evidence).isFlat ?? false;

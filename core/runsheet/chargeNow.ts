@@ -1,7 +1,6 @@
 /** The charge a battery is said to have, from everything its run sheet knows: on screens and papers alike. */
 import { chargeEstimate } from '../battery/chargeEstimate.ts';
 import type { Estimate } from '../battery/stateOfCharge.ts';
-import { constructionOf } from '../battery/types.ts';
 import { durationText } from '../schedule/clockText.ts';
 import { fullVerdict } from './commissioningVerdict.ts';
 import { contextOf, evidenceOf, type JobState } from './state.ts';
@@ -42,7 +41,7 @@ export function chargeNow(state: JobState): ChargeNow | undefined {
   const { type } = state.opened;
   const density25 = evidence?.looks.findLast(({ density }) => density !== undefined)?.density;
   const found = chargeEstimate({
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     ocvV,
     restMin,

@@ -1,5 +1,4 @@
 /** Whether a charger of the shop can give the charge of a recovery that is at hand. */
-import { constructionOf } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { chargerRefusal } from '../charge/judge.ts';
 import type { StepContext, Treatment } from './step.ts';
@@ -17,7 +16,7 @@ export function chargerMisfit(
   const { type } = context.opened;
   const donorV = stepId === 'donor-hour' ? context.valuesOf('donor-check')['donorV'] : undefined;
   return chargerRefusal(charger, {
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     askedA: setA,
     mostA,

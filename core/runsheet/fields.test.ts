@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { TestJob } from '../test/testJob.ts';
 import { chargeSpecs, massField, printedFields, voltageField } from './fields.ts';
 import { contextOf } from './state.ts';

@@ -86,8 +86,8 @@ function lookEveryMin(state: JobState, step: StepState, definition: ChargeStep):
   const context = contextOf(state, step.round);
   if (!last || definition.treatment?.(context).isPulsed) return definition.lookEveryMin;
   const limits = limitsOf(context, definition, step.charge?.dueMin ?? 0);
-  const { cells } = state.opened.type;
-  const isHeld = last.voltageV >= ceilingNow(limits, cells, last.tempC) - HELD_CELL_V * cells;
+  const { type } = state.opened;
+  const isHeld = last.voltageV >= ceilingNow(limits, type, last.tempC) - HELD_CELL_V * type.cells;
   const isWarm = last.tempC > limits.hotC - WARM_WITHIN_K;
   const most = isWarm ? WARM_EVERY_MIN : isHeld ? HELD_EVERY_MIN : definition.lookEveryMin;
   return Math.min(definition.lookEveryMin, most);

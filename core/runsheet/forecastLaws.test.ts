@@ -1,14 +1,14 @@
 /** Laws of the forecast, over batteries and times of day. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { contextOf } from './state.ts';
 import { openSpanFrom } from '../schedule/shopHours.ts';
 import { HOURS, MORNING, TestJob } from '../test/testJob.ts';
 import { forecast } from './forecast.ts';
 
 const MINUTE = 60_000;
-const typeIds = CATALOGUE.filter((type) => type.kind === 'agm-dry-charged').map((type) => type.id);
+const typeIds = CATALOGUE.filter(({ delivery }) => delivery === 'own-pack').map((type) => type.id);
 const anyType = fc.constantFrom(...typeIds);
 const minuteOfWeek = fc.integer({ min: 0, max: 7 * 24 * 60 });
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { capacityMethods, capacityShareOf, gradeOf, type Proof } from './grade.ts';
 
 describe('the grade', () => {

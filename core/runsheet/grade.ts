@@ -1,6 +1,6 @@
 /** What a recovered battery is good for: the lower of capacity and cranking, and only what was measured (handbook 3.6). */
 import { capacityAt, capacityFromRun, classOf, RESERVE_A } from '../battery/dischargeRates.ts';
-import { constructionOf, type BatteryType } from '../battery/types.ts';
+import type { BatteryType } from '../battery/types.ts';
 import type { StepValues } from './events.ts';
 import type { Hold } from './hold.ts';
 import { numberOf } from './values.ts';
@@ -151,7 +151,7 @@ export function capacityShareOf(
   const { method } = values;
   const isSlow = method !== 'reserve' || (reserveMin ?? 0) >= SLOW_FROM_MIN;
   const warm = 1 - (isSlow ? SLOW_PER_K : FAST_PER_K) * (25 - (tempC ?? 25));
-  const of = classOf(constructionOf(type.kind), type.cranking !== undefined);
+  const of = classOf(type);
   const ratedAt = (hours: number): number => capacityAt(of, type.capacityAh, type.hourRate, hours);
   if (method === 'reserve' && reserveMin !== undefined)
     return capacityFromRun(of, RESERVE_A, reserveMin / 60, 20) / warm / ratedAt(20);

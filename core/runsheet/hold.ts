@@ -3,7 +3,7 @@
  * (handbook 3.2, “hold”). A doubtful hold is said to be one; it condemns nobody.
  */
 import { standingLossPercent, voltsOfPercent } from '../battery/selfDischarge.ts';
-import type { Construction } from '../model/parameters.ts';
+import type { Construction } from '../battery/construction.ts';
 
 export interface RestedReading {
   readonly at: number;

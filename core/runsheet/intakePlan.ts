@@ -59,7 +59,7 @@ export function planIntake(opened: OpenedPayload, at: number): IntakePlan {
       sentence: `Ready ${whenText(drawn.readyAt, at, timeZone)} at the earliest, ${durationText(drawn.readyAt - opened.promisedAt)} after the promise.`,
     });
   const ageMonths = ageInMonths(opened.battery.dateCode, at);
-  if (ageMonths > MONTHS_TO_MENTION && !drawn.isOpenEnded)
+  if (ageMonths !== undefined && ageMonths > MONTHS_TO_MENTION && !drawn.isOpenEnded)
     risks.push({
       isSerious: false,
       sentence: `${Math.round(ageMonths)} months old: expect about ${chargeAfterSoakByAge(ageMonths).toFixed(0)} % after the soak and a longer charge.`,

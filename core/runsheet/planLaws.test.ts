@@ -1,7 +1,7 @@
 /** What holds of every plan, whatever the battery, its age, the hour it comes and the hours of the shop. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { openSpanFrom, type ShopHours } from '../schedule/shopHours.ts';
 import { EDITION, type OpenedPayload } from './events.ts';
@@ -9,12 +9,12 @@ import { chargedAtIfFilled, forecast } from './forecast.ts';
 import { guardHold } from './guards.ts';
 import { STANDARD_RULES } from './houseRules.ts';
 import { planIntake } from './intakePlan.ts';
-import { procedureForKind } from './procedures/procedures.ts';
+import { procedureFor } from './procedures/procedures.ts';
 import { openJob } from './reduce.ts';
 import { definitionOf, type JobState } from './state.ts';
 
 const HOUR = 3_600_000;
-const TYPES = CATALOGUE.filter(({ kind }) => procedureForKind(kind) !== undefined);
+const TYPES = CATALOGUE.filter((type) => procedureFor(type) !== undefined);
 const DAY_OF = Date.parse('2026-03-10T00:00:00Z');
 
 /** A shop that opens at eight, closes at an hour, is shut on Sundays and sooner on Saturdays. */
@@ -31,7 +31,7 @@ const monthsBack = (months: number): string => {
 function openedWith(type: BatteryType, months: number, close: number): OpenedPayload {
   return {
     edition: EDITION,
-    procedure: procedureForKind(type.kind)?.id ?? '',
+    procedure: procedureFor(type)?.id ?? '',
     battery: { tag: 'SK-0001', serial: '', dateCode: monthsBack(months), owner: 'stock' },
     type,
     rules: STANDARD_RULES,

@@ -19,7 +19,7 @@ export interface StepContext {
   readonly basis: Basis;
   /** 1 for the first charge and test, 2 and 3 for repeats. */
   readonly round: number;
-  readonly ageMonths: number;
+  readonly ageMonths: number | undefined;
   threshold(id: ThresholdId): Sourced;
   /** The latest values of a measured step; empty when there are none. */
   valuesOf(stepId: string): StepValues;

@@ -2,8 +2,8 @@
  * Every number a run sheet goes by, and where it comes from. The order of authority never changes:
  * what the label prints, then the maker's sheet, then the shop's rule, then the handbook.
  */
-import { constructionOf, onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
-import { PAUSE_C } from '../charge/ceilings.ts';
+import { CONSTRUCTION, type ConstructionFacts } from '../battery/construction.ts';
+import { leastAh, onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
 import { HOUSE_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
 
 export type Source = 'label' | 'sheet' | 'house' | 'handbook' | 'model';
@@ -46,7 +46,9 @@ interface Threshold {
   };
 }
 
-const isFlooded = (type: BatteryType): boolean => type.kind === 'flooded-dry-charged';
+const isFlooded = (type: BatteryType): boolean => type.construction === 'flooded';
+/** What its construction says, brought to its cells. */
+const built = (type: BatteryType): ConstructionFacts => CONSTRUCTION[type.construction];
 
 export const THRESHOLDS = {
   packDwellMin: {
@@ -94,14 +96,15 @@ export const THRESHOLDS = {
   },
   ceilingV: {
     unit: 'V',
-    because: 'Both kinds take 14.4–14.8 V at 25 °C; 14.7 fills a sealed one without boiling it dry.',
-    handbook: (type) => onSix(isFlooded(type) ? 14.6 : 14.7, type),
+    because:
+      'Flooded and AGM take 14.4–14.8 V at 25 °C; 14.7 fills a sealed one without boiling it dry. Gel takes 14.1–14.4 V.',
+    handbook: (type) => onSix(built(type).absorptionV, type),
     printed: 'ceilingV',
   },
   chargeEfficiency: {
     unit: '',
-    because: 'Of each Ah put in, an AGM stores about 92 %, a flooded battery about 85 %.',
-    handbook: (type) => (isFlooded(type) ? 0.85 : 0.92),
+    because: 'Of each Ah put in, a sealed battery stores about 92 %, a flooded one about 85 %.',
+    handbook: (type) => built(type).efficiency,
   },
   fullTailMin: {
     unit: 'min',
@@ -112,7 +115,7 @@ export const THRESHOLDS = {
   hotPauseC: {
     unit: '°C',
     because: 'A sealed battery dries out and may run away from 45 °C; above 50 °C any plates are harmed.',
-    handbook: (type) => PAUSE_C[constructionOf(type.kind)],
+    handbook: (type) => built(type).pauseC,
     rule: { point: 'warmBattery', values: { stopWarm: 40 } },
   },
   hotResumeC: {
@@ -121,7 +124,7 @@ export const THRESHOLDS = {
     handbook: () => 40,
     rule: {
       point: 'warmBattery',
-      values: { stopWarm: 30, warmIsFine: (type) => PAUSE_C[constructionOf(type.kind)] - 2 },
+      values: { stopWarm: 30, warmIsFine: (type) => built(type).pauseC - 2 },
     },
   },
   startBelowC: {
@@ -153,13 +156,13 @@ export const THRESHOLDS = {
   passOcvV: {
     unit: 'V',
     because: 'A floor for passing, beside proof of full; not a sign of full by itself.',
-    handbook: (type) => onSix(isFlooded(type) ? 12.4 : 12.6, type),
+    handbook: (type) => onSix(built(type).passV, type),
     rule: { point: 'passOcv', values: { floor128: 12.8 } },
   },
   fullRestV: {
     unit: 'V',
-    because: 'A full AGM rests at 12.8–13.0 V, a full flooded battery at 12.65 V.',
-    handbook: (type) => onSix(isFlooded(type) ? 12.65 : 12.8, type),
+    because: 'A full AGM rests at 12.8–13.0 V, gel at 12.85–12.95 V, a full flooded battery at 12.65 V.',
+    handbook: (type) => onSix(built(type).fullV, type),
     rule: { point: 'fullAtRest', values: { v125: 12.5, v126: 12.6, v128: 12.8 }, isFor: 'flooded' },
   },
   massTolerancePct: {
@@ -220,7 +223,7 @@ export type ThresholdId = keyof typeof THRESHOLDS;
 
 /** C/10, held to 3 A on small vehicle batteries and to C/5 always (handbook 2.5). */
 function tenthOfCapacity(type: BatteryType): number {
-  const tenth = type.capacityAh / 10;
+  const tenth = leastAh(type) / 10;
   return type.capacityAh <= 30 ? Math.min(tenth, 3) : tenth;
 }
 
@@ -242,7 +245,7 @@ export function resolveThreshold(id: ThresholdId, basis: Basis): Sourced {
     const named = values[rules[point]];
     const chosen = typeof named === 'function' ? named(type) : named;
     if (chosen !== undefined) {
-      const scale = unit === 'V' ? type.cells / 6 : 1;
+      const scale = unit === 'V' ? onSix(1, type) : 1;
       const options: Readonly<Record<string, string>> = HOUSE_RULES[point].options;
       return {
         value: chosen * scale,

@@ -46,7 +46,7 @@ export function toolsFor(opened: OpenedPayload): readonly string[] {
     ...(isFilled('electrolyte')
       ? [`${Math.ceil(electrolyteFor(type) / 100) * 100} mL of electrolyte, a funnel tube`]
       : []),
-    ...(procedure.routes && type.kind === 'flooded-dry-charged' ? ['Distilled water, a lamp'] : []),
+    ...(procedure.routes && type.construction === 'flooded' ? ['Distilled water, a lamp'] : []),
   ];
   return [...new Set([...ALWAYS, ...stuff, ...steps.flatMap(toolsOf)])];
 }

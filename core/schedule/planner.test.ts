@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import highsLoader from 'highs';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { CHARGERS, type Charger } from '../charge/chargers.ts';
 import { randomFrom } from '../test/seeded.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
-import { procedureForKind } from '../runsheet/procedures/procedures.ts';
+import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { HOURS, MORNING } from '../test/testJob.ts';
 import { LINE, helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
 
@@ -20,7 +20,7 @@ function charger(id: string): Charger {
 
 function battery(id: string, typeId: string, dueAt: number): PlanBattery {
   const type = CATALOGUE.find((one) => one.id === typeId);
-  const procedure = type && procedureForKind(type.kind);
+  const procedure = type && procedureFor(type);
   if (!type || !procedure) throw new Error(`no type ${typeId}`);
   return {
     id,

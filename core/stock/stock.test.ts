@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import { TestJob } from '../test/testJob.ts';
 import { acidIn, sodaForSpill, stockLevels } from './stock.ts';
 import { movesBetween, usedByJob } from './usedByJob.ts';

@@ -1,5 +1,5 @@
 /** Acid and consumables: what is there as the fold of moves in and out, and what is running low. */
-import type { BatteryType } from '../battery/types.ts';
+import { isFilledByHand, isTaken, type BatteryType, type ListedType } from '../battery/types.ts';
 import { massFractionAt } from '../electrolyte/density.ts';
 import { toNeutralise } from '../electrolyte/neutraliser.ts';
 import { ratingOf } from '../model/fromType.ts';
@@ -47,12 +47,10 @@ export const packItem = (code: string): ItemId => `pack:${code}`;
 export const acidItem = (density25: number): ItemId => `acid:${density25.toFixed(3)}`;
 
 /** Every item the shop's types can ask for. */
-export function itemsFor(types: readonly BatteryType[]): StockItem[] {
+export function itemsFor(types: readonly ListedType[]): StockItem[] {
   const codes = [...new Set(types.flatMap(({ pack }) => (pack ? [pack.code] : [])))].sort();
   const densities = new Set(
-    types
-      .filter(({ kind }) => kind === 'flooded-dry-charged')
-      .map(({ label, sheet }) => label.fillDensity ?? sheet.fillDensity ?? 1.265),
+    types.filter(isFilledByHand).map(({ label, sheet }) => label.fillDensity ?? sheet.fillDensity ?? 1.265),
   );
   return [
     ...codes.map((code): StockItem => ({ id: packItem(code), name: `Acid pack ${code}`, unit: 'packs' })),
@@ -90,7 +88,7 @@ export function sodaForSpill(ml: number, density25: number): { sodaG: number; ca
   return { sodaG: grams, carbonDioxideL };
 }
 
-function lowMark(item: StockItem, types: readonly BatteryType[]): readonly [number, string] {
+function lowMark(item: StockItem, types: readonly ListedType[]): readonly [number, string] {
   if (item.unit === 'packs') return [PACKS_LOW, 'One is a spare, not a stock.'];
   if (item.id === WATER) return [WATER_LOW_ML, 'A bench of flooded batteries drinks this on a delivery day.'];
   if (item.id === SODA) {
@@ -103,16 +101,13 @@ function lowMark(item: StockItem, types: readonly BatteryType[]): readonly [numb
       'The acid of the largest pack, spilled whole, takes this much.',
     ];
   }
-  const largest = Math.max(
-    0,
-    ...types.filter(({ kind }) => kind === 'flooded-dry-charged').map(electrolyteFor),
-  );
+  const largest = Math.max(0, ...types.filter(isTaken).filter(isFilledByHand).map(electrolyteFor));
   return [Math.ceil(largest / 100) * 100, 'The largest flooded type takes this much.'];
 }
 
 /** What is there now, item by item. */
 export function stockLevels(
-  types: readonly BatteryType[],
+  types: readonly ListedType[],
   sums: Readonly<Record<ItemId, number>>,
 ): StockLevel[] {
   return itemsFor(types).map((item) => {

@@ -1,6 +1,6 @@
 /** Charges of the run sheets on batteries of the model, looked at by hand as in a shop: what fires, and when. */
-import { CATALOGUE } from '../battery/catalogue.ts';
-import { constructionOf, type BatteryType } from '../battery/types.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
+import type { BatteryType } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
@@ -66,7 +66,7 @@ export function typeOf(id: string): BatteryType {
 }
 
 function definitionFor(id: ChargeId, type: BatteryType): { procedure: string; definition: ChargeStep } {
-  const flooded = constructionOf(type.kind) === 'flooded';
+  const flooded = type.construction === 'flooded';
   const recovery = flooded ? 'recover-flooded' : 'recover-agm';
   const procedure = id === 'charge' ? (flooded ? 'flooded-by-hand' : 'agm-from-pack') : recovery;
   const { steps, routes = [] } = procedureById(procedure);

@@ -9,6 +9,7 @@ import { soundBattery, type BatteryParameters, type Rating } from '../model/para
 
 export const AGM_80: Rating = {
   construction: 'agm',
+  duty: 'starter',
   cells: 6,
   capacityAh: 80,
   hourRate: 20,
@@ -17,6 +18,7 @@ export const AGM_80: Rating = {
 };
 export const FLOODED_70: Rating = {
   construction: 'flooded',
+  duty: 'starter',
   cells: 6,
   capacityAh: 70,
   hourRate: 20,

@@ -1,5 +1,5 @@
 /** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
-import { CATALOGUE } from '../battery/catalogue.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import {
   EDITION,
@@ -10,7 +10,7 @@ import {
 } from '../runsheet/events.ts';
 import { foldJob, record, type Job } from '../runsheet/fold.ts';
 import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
-import { procedureForKind } from '../runsheet/procedures/procedures.ts';
+import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { settle } from '../runsheet/settle.ts';
 import type { StepState } from '../runsheet/state.ts';
 
@@ -35,7 +35,7 @@ export class TestJob {
     if (!type) throw new Error(`no type ${typeId}`);
     const opened: OpenedPayload = {
       edition: EDITION,
-      procedure: procedure ?? procedureForKind(type.kind)?.id ?? '',
+      procedure: procedure ?? procedureFor(type)?.id ?? '',
       battery: { tag: 'SK-0001', serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' },
       type,
       rules: { ...STANDARD_RULES, ...rules },

@@ -93,7 +93,7 @@ export function wordsTrial(kind: 'sound' | 'sulfated', index: number): WordsResu
     const within = Math.min(course.passages[stage]?.minutes ?? treatment.dueMin, treatment.dueMin * 1.2);
     const say = (): GoingOn => {
       const band = bandOf(believer.standIns(question, BAND_COUNT), stage, within, type.capacityAh);
-      const ceilingV = ceilingNow(limits, type.cells, tempC);
+      const ceilingV = ceilingNow(limits, type, tempC);
       const found = goingOn({ looks, setA, ceilingV, cells: type.cells, capacityAh: type.capacityAh }, band);
       if (!found) throw new Error('nothing is said');
       return found;

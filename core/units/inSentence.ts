@@ -5,3 +5,6 @@
 export function inSentence(title: string): string {
   return /^\p{Lu}(?!\p{Lu})/u.test(title) ? `${title.charAt(0).toLowerCase()}${title.slice(1)}` : title;
 }
+
+/** The other way round: what stands within a sentence, at the head of a line. */
+export const sentenceCase = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;

@@ -28,7 +28,7 @@ describe('the shop over HTTP', () => {
 
     for (const [what, battery, rest, sentence] of [
       ['a tag that is no tag', { tag: '§' }, {}, 'Tag: 2 to 16 letters, digits or hyphens'],
-      ['an unknown type', { typeId: 'XX-1' }, {}, 'there is no “XX-1” in the catalogue'],
+      ['an unknown type', { typeId: 'XX-1' }, {}, 'there is no “XX-1” in this shop’s list'],
       ['lithium', { typeId: 'VX-L12/7' }, {}, 'A lithium battery is not taken'],
       [
         'work a kind is not for',

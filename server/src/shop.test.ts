@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Problem, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { openTestShop, type TestShop } from '../test/testShop.ts';
@@ -153,8 +153,7 @@ describe('how the shop works, over HTTP', () => {
       expect(noted?.why).to.equal('new sheet came');
     });
 
-    const types = async (): Promise<BatteryType[]> =>
-      (await shop.api.get('/api/types')).body as BatteryType[];
+    const types = async (): Promise<ListedType[]> => (await shop.api.get('/api/types')).body as ListedType[];
 
     it('go out as CSV and come back the same', async () => {
       const before = await types();
@@ -176,7 +175,7 @@ describe('how the shop works, over HTTP', () => {
         .set('content-type', 'text/csv')
         .send(csv)
         .expect(200);
-      const added = (read.body as BatteryType[]).find(({ id }) => id === 'NX-A12/7');
+      const added = (read.body as ListedType[]).find(({ id }) => id === 'NX-A12/7');
       expect(added).to.deep.include({
         capacityAh: 7.5,
         cells: 6,
@@ -192,20 +191,45 @@ describe('how the shop works, over HTTP', () => {
     });
 
     for (const [what, file, sentence] of [
-      ['a missing column', 'id,maker\nA,B', 'no column kind, nominalV, capacityAh'],
+      ['a missing column', 'id,maker\nA,B', 'no column construction, cells, capacityAh'],
       [
         'an impossible capacity',
         'id,maker,kind,nominalV,capacityAh,hourRate,positivePost\nA,B,agm-dry-charged,12,0,10,left',
-        'Line 2: Capacity: a number from 0.5 to 400 Ah',
+        'Line 2: Capacity: a number from 0.5 to 3000 Ah',
       ],
       [
         'a unit slip',
-        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost,label.ceilingV\nA,B,agm-dry-charged,12,9,10,left,147',
-        'Line 2: Charge voltage: a number from 6.5 to 15 V',
+        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost,label.ceilingV\nA,B,agm-activated,12,9,10,left,147',
+        'Line 2: Charge voltage: a number from 2 to 30 V',
+      ],
+      [
+        'a voltage of six cells on three',
+        'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost,label.ceilingV\nA,B,gel,standby,in-service,3,9,20,left,14.4',
+        'A: Charge voltage of the label: 6.75 to 7.20 V on a gel battery of 6 V',
+      ],
+      [
+        'gel to be filled',
+        'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost\nA,B,gel,standby,bulk-acid,6,9,20,left',
+        'A: Delivery: gel is filled at the factory',
+      ],
+      [
+        'loose acid for an AGM',
+        'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost\nA,B,agm,starter,bulk-acid,6,9,20,left',
+        'never loose acid',
+      ],
+      [
+        'no pack for a dry AGM',
+        'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost\nA,B,agm,starter,own-pack,6,9,20,left',
+        'takes one pack alone',
+      ],
+      [
+        'cranking of another battery',
+        'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost,crankingA,crankingStandard\nA,B,agm,starter,in-service,6,9,20,left,700,EN',
+        '9 Ah give 9 to 360 A; 700 A do not go with it',
       ],
       [
         'a double',
-        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost\nA,B,agm-dry-charged,12,9,10,left\nA,B,agm-dry-charged,12,9,10,left',
+        'id,maker,kind,nominalV,capacityAh,hourRate,positivePost\nA,B,agm-activated,12,9,10,left\nA,B,agm-activated,12,9,10,left',
         'stands twice',
       ],
     ] as const)

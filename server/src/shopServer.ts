@@ -2,7 +2,9 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { GENERIC_TYPES } from '@cork-ember/core/battery/genericTypes.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
@@ -66,6 +68,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     options.isDemo
       ? { ...SKERRY, hours: { ...SKERRY.hours, timeZone: options.timeZone } }
       : plainShop(options.timeZone),
+    options.isDemo ? LISTED : GENERIC_TYPES,
   );
   const clock = await openClock(settings, store, options);
   if (options.isDemo && isNew) await seedDemo(store, kept.shop, clock.now());

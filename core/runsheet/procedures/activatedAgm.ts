@@ -55,7 +55,7 @@ const checkIn = checkedIn({
   ],
 });
 
-export const ACTIVATED_AGM: Procedure = {
+export const ACTIVATED: Procedure = {
   id: 'agm-activated',
   title: 'AGM, factory-activated',
   steps: [

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '../../battery/catalogue.ts';
+import { CATALOGUE } from '../../demo/catalogue.ts';
+import type { Delivery, ListedType } from '../../battery/types.ts';
 import { CAUTIONS } from '../cautions.ts';
 import { RunSheetError } from '../errors.ts';
 import { HOUSE_RULES } from '../houseRules.ts';
@@ -7,7 +8,7 @@ import { contextOf } from '../state.ts';
 import type { ChargeStep, Procedure, Step } from '../step.ts';
 import { THRESHOLDS } from '../thresholds.ts';
 import { TestJob } from '../../test/testJob.ts';
-import { procedureById, procedureForKind, proceduresForKind } from './procedures.ts';
+import { procedureById, proceduresFor } from './procedures.ts';
 
 function stepOf(procedure: Procedure, id: string): Step {
   const found = procedure.steps.find((step) => step.id === id);
@@ -30,7 +31,7 @@ for (const [id, typeId] of [
   describe(`the procedure ${id}`, () => {
     const procedure = procedureById(id);
     const place = placeIn(procedure);
-    const types = CATALOGUE.filter(({ kind }) => proceduresForKind(kind).includes(procedure));
+    const types = CATALOGUE.filter((type) => proceduresFor(type).includes(procedure));
 
     it('names each step once, and each with an order a technician can carry out', () => {
       const ids = procedure.steps.map((step) => step.id);
@@ -273,15 +274,22 @@ describe('cautions', () => {
 
 describe('procedures', () => {
   it('are found by kind of battery, and honestly not found', () => {
-    const found: Procedure | undefined = procedureForKind('agm-dry-charged');
-    expect(found?.id).to.equal('agm-from-pack');
-    expect(procedureForKind('flooded-dry-charged')?.id).to.equal('flooded-by-hand');
-    expect(proceduresForKind('agm-activated').map((one) => one.id)).to.deep.equal([
-      'agm-activated',
-      'display-refresh',
-      'recover-agm',
-    ]);
-    expect(procedureForKind('lithium')).to.equal(undefined);
+    const [base] = CATALOGUE;
+    if (!base) throw new Error('no types');
+    const works = (construction: ListedType['construction'], delivery: Delivery): readonly string[] =>
+      proceduresFor({ ...base, construction, delivery } as ListedType).map(({ id }) => id);
+    expect(works('agm', 'own-pack')).to.deep.equal(['agm-from-pack', 'display-refresh', 'recover-agm']);
+    expect(works('flooded', 'bulk-acid')).to.deep.equal(['flooded-by-hand', 'recover-flooded']);
+    expect(works('flooded', 'own-pack')[0]).to.equal('flooded-by-hand');
+    for (const sealed of ['agm', 'gel'] as const)
+      expect(works(sealed, 'factory-activated')).to.deep.equal([
+        'agm-activated',
+        'display-refresh',
+        'recover-agm',
+      ]);
+    expect(works('gel', 'in-service')).to.deep.equal(['display-refresh', 'recover-agm']);
+    expect(works('flooded', 'in-service')).to.deep.equal(['recover-flooded']);
+    expect(works('lithium', 'in-service')).to.deep.equal([]);
     expect(() => procedureById('by-guess')).to.throw(RunSheetError, 'no procedure “by-guess”');
   });
 });

@@ -1,8 +1,9 @@
 /** The procedures the shop can run, and which kinds of battery each is for. */
-import type { BatteryKind } from '../../battery/types.ts';
+import { CONSTRUCTION } from '../../battery/construction.ts';
+import { isFilledByHand, isTaken, type ListedType } from '../../battery/types.ts';
 import { RunSheetError } from '../errors.ts';
 import type { Procedure } from '../step.ts';
-import { ACTIVATED_AGM, DISPLAY_REFRESH } from './activatedAgm.ts';
+import { ACTIVATED, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
 import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
@@ -12,7 +13,7 @@ import { EDITION } from '../events.ts';
 const ALL: readonly Procedure[] = [
   AGM_FROM_PACK,
   FLOODED_BY_HAND,
-  ACTIVATED_AGM,
+  ACTIVATED,
   DISPLAY_REFRESH,
   RECOVER_AGM,
   RECOVER_FLOODED,
@@ -20,21 +21,13 @@ const ALL: readonly Procedure[] = [
 const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
 
 /** Sealed batteries as logs of the first two editions have them: asked about a vent hose as open ones are. */
-const PAST_SEALED: readonly Procedure[] = [AGM_FROM_PACK, ACTIVATED_AGM].map((procedure) => ({
+const PAST_SEALED: readonly Procedure[] = [AGM_FROM_PACK, ACTIVATED].map((procedure) => ({
   ...procedure,
   steps: procedure.steps.map(
     (step) => handingOver(true).find(({ id }) => id === step.id && id === 'fit') ?? step,
   ),
 }));
 const LAST_SEALED_EDITION = 2;
-
-/** What can be done with a kind of battery, the usual first. */
-const FOR_KIND: Readonly<Record<BatteryKind, readonly Procedure[]>> = {
-  'agm-dry-charged': [AGM_FROM_PACK, DISPLAY_REFRESH, RECOVER_AGM],
-  'flooded-dry-charged': [FLOODED_BY_HAND, RECOVER_FLOODED],
-  'agm-activated': [ACTIVATED_AGM, DISPLAY_REFRESH, RECOVER_AGM],
-  lithium: [],
-};
 
 /**
  * @param edition the log goes by; today's where it is not given
@@ -50,11 +43,20 @@ export function procedureById(id: string, edition = EDITION): Procedure {
   return procedure;
 }
 
-export function proceduresForKind(kind: BatteryKind): readonly Procedure[] {
-  return FOR_KIND[kind];
+/** What a new one is commissioned by: how it is filled, or that it came filled; nothing where it is in service. */
+function commissioning(type: ListedType): readonly Procedure[] {
+  if (isFilledByHand(type)) return [FLOODED_BY_HAND];
+  if (type.delivery === 'own-pack' && type.construction === 'agm') return [AGM_FROM_PACK];
+  return type.delivery === 'factory-activated' ? [ACTIVATED] : [];
 }
 
-/** The way a kind of battery is usually commissioned; undefined where this bench takes none. */
-export function procedureForKind(kind: BatteryKind): Procedure | undefined {
-  return FOR_KIND[kind][0];
+/** What can be done with a type, the usual first; nothing with what this bench does not take. */
+export function proceduresFor(type: ListedType): readonly Procedure[] {
+  if (!isTaken(type)) return [];
+  return CONSTRUCTION[type.construction].isValveRegulated
+    ? [...commissioning(type), DISPLAY_REFRESH, RECOVER_AGM]
+    : [...commissioning(type), RECOVER_FLOODED];
 }
+
+/** What is usually done with a type; undefined where this bench takes none. */
+export const procedureFor = (type: ListedType): Procedure | undefined => proceduresFor(type)[0];

@@ -1,6 +1,6 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
 import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
 import { analyse, bubblesOf, probeC } from '@cork-ember/core/instruments/modelView.ts';
@@ -9,7 +9,7 @@ import { EDITION, type Entry, type StepValues } from '@cork-ember/core/runsheet/
 import type { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
@@ -36,7 +36,7 @@ export class Story {
   /** @param procedureId the kind's own where it is left out */
   constructor(piece: Piece, shop: Shop, at: number, procedureId?: string) {
     const type = CATALOGUE.find((candidate) => candidate.id === piece.typeId);
-    const procedure = procedureId ?? (type && procedureForKind(type.kind)?.id);
+    const procedure = procedureId ?? (type && procedureFor(type)?.id);
     if (!procedure || !type) throw new Error(`the demo cannot work on ${piece.typeId}`);
     const { tag, serial, dateCode, owner, bay, promisedAt } = piece;
     const battery = { tag, serial, dateCode, owner };

@@ -1,7 +1,8 @@
 /** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
 import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
-import type { Construction } from '@cork-ember/core/model/parameters.ts';
-import { constructionOf, KIND_NAMES } from '@cork-ember/core/battery/types.ts';
+import type { Construction } from '@cork-ember/core/battery/construction.ts';
+import { kindName as typeKind, nominalV } from '@cork-ember/core/battery/types.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
 import { readingWords } from '@cork-ember/core/belief/words.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { judgeCommissioning } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
@@ -77,11 +78,12 @@ const TITLES: Record<Outcome, string> = {
   retired: 'Disposal record',
 };
 
-const CHARGING_WORDS = {
+const CHARGING_WORDS: Readonly<Record<Construction, string>> = {
   agm: 'Charge only with a charger for sealed AGM batteries, 14.4–14.8 V on 12 V; never a gel programme; never open the lid.',
   flooded:
     'Charge at 14.4–14.8 V on 12 V, caps vented; distilled water to the UPPER line, never acid, never tap water.',
-} as const;
+  gel: 'Charge only with a charger that has a gel programme, 14.1–14.4 V on 12 V and never more; never open it.',
+};
 
 const checkWords = (construction: Construction, cells: number): string =>
   `Check it every month; recharge at once when it rests below ${rechargeLineV(construction, cells).toFixed(2)} V, and every three months regardless.`;
@@ -202,8 +204,8 @@ function ruleRows(state: JobState): Row[] {
 /** A battery that is brought back is in service, however it once came. */
 const kindName = (state: JobState): string =>
   procedureOf(state).routes
-    ? `${constructionOf(state.opened.type.kind) === 'agm' ? 'AGM' : 'flooded'}, in service`
-    : KIND_NAMES[state.opened.type.kind];
+    ? typeKind({ ...state.opened.type, delivery: 'in-service' })
+    : typeKind(state.opened.type);
 
 export function batteryRows(state: JobState): Row[] {
   const { battery, type } = state.opened;
@@ -211,9 +213,9 @@ export function batteryRows(state: JobState): Row[] {
     ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
     [
       'Type',
-      `${type.maker} ${type.id}, ${kindName(state)}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+      `${type.maker} ${type.id}, ${kindName(state)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
     ],
-    ['Made, for', `${battery.dateCode}, ${battery.owner}`],
+    ['Made, for', `${battery.dateCode === AGE_UNKNOWN ? 'not known' : battery.dateCode}, ${battery.owner}`],
     ...(type.pack && state.steps.some(({ stepId }) => stepId === 'pack-code')
       ? [
           [
@@ -303,9 +305,9 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     record: record.filter(isFilled),
     cautionsTitle: isGood || isRecovered ? 'For the owner' : 'Caution',
     cautions: isRecovered
-      ? usedCautions(constructionOf(type.kind), type.cells)
+      ? usedCautions(type.construction, type.cells)
       : isGood
-        ? ownerCautions(constructionOf(type.kind), type.cells)
+        ? ownerCautions(type.construction, type.cells)
         : outcome === 'retired'
           ? RETIRED_CAUTIONS
           : REFUSED_CAUTIONS,

@@ -1,6 +1,6 @@
 /** Tags to stick on batteries: a code to scan, the tag to read across the bench, what it is, how it stands. */
 import QRCode from 'qrcode';
-import { shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { drawCode, written, type Doc } from './paper.ts';
@@ -24,7 +24,7 @@ const OUTCOMES = {
 /** What a battery's tag says at a moment. */
 export function labelOf(
   { tag, owner, dateCode, typeId }: BatteryRecord,
-  type: BatteryType | undefined,
+  type: ListedType | undefined,
   last: JobSummary | undefined,
   timeZone: string,
 ): Label {

@@ -2,7 +2,8 @@
 import { TZDate } from '@date-fns/tz';
 import { addMonths } from 'date-fns';
 import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
-import { constructionOf, onSix } from '@cork-ember/core/battery/types.ts';
+import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
+import { nominalV, onSix } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { daysStanding } from '@cork-ember/core/reckoner/testing.ts';
 import { standingLossPercent } from '@cork-ember/core/battery/selfDischarge.ts';
@@ -34,7 +35,7 @@ const SMALL_AH = 30;
 
 function standingRows(state: JobState, percent: number): Row[] {
   const { type } = state.opened;
-  const construction = constructionOf(type.kind);
+  const construction = type.construction;
   const monthlyPct = standingLossPercent(construction, MONTH_DAYS, SHED_C).most;
   const days = (draw: number): string => {
     const found = daysStanding(type.capacityAh, draw, { percent, monthlyPct, construction }).to124;
@@ -54,12 +55,12 @@ function standingRows(state: JobState, percent: number): Row[] {
 function chargingRows(state: JobState): Row[] {
   const { type } = state.opened;
   const mostA = Math.max(contextOf(state, 1).chargeSetting().current.value, absoluteCeilingA(basisOf(state)));
-  const keepsV = constructionOf(type.kind) === 'agm' ? [13.5, 13.8] : [13.2, 13.5];
-  const keeps = keepsV.map((volts) => onSix(volts, type).toFixed(1)).join(' to ');
+  const { floatFromV, floatToV } = CONSTRUCTION[type.construction];
+  const keeps = [floatFromV, floatToV].map((volts) => onSix(volts, type).toFixed(1)).join(' to ');
   return [
     [
       'At most',
-      `${mostA.toFixed(mostA < 10 ? 1 : 0)} A, on a charger made for its kind and for ${type.nominalV} V`,
+      `${mostA.toFixed(mostA < 10 ? 1 : 0)} A, on a charger made for its kind and for ${nominalV(type)} V`,
     ],
     ...(type.capacityAh <= SMALL_AH
       ? [['Never', 'a car charger: it gives more than this small battery takes'] as const]
@@ -77,7 +78,7 @@ export function ownersSheetOf({ state }: Pick<Job, 'state'>, shop: Shop): Docume
   // Months are the shop's: the same day of the month in its zone, over a change of the clocks too.
   const on = (months: number): string =>
     dateText(addMonths(new TZDate(endedAt, hours.timeZone), months).getTime(), hours.timeZone);
-  const line = rechargeLineV(constructionOf(type.kind), type.cells).toFixed(2);
+  const line = rechargeLineV(type.construction, type.cells).toFixed(2);
   return {
     shop: shop.name,
     tag: battery.tag,
@@ -115,7 +116,7 @@ export function ownersSheetOf({ state }: Pick<Job, 'state'>, shop: Shop): Docume
     ],
     record: [],
     cautionsTitle: 'For your safety',
-    cautions: (isRecovered ? usedCautions : ownerCautions)(constructionOf(type.kind), type.cells),
+    cautions: (isRecovered ? usedCautions : ownerCautions)(type.construction, type.cells),
     signature: `Handed over by ${signerOf(state)}, ${shop.name}, ${dateText(endedAt, hours.timeZone)}.`,
     photos: [],
   };

@@ -1,6 +1,7 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
 import { raw, Router, type Request, type Response } from 'express';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
+import { upcastExport } from '@cork-ember/core/battery/pastTypes.ts';
 import type { JobExport } from '@cork-ember/core/contract/answers.ts';
 import {
   appendSchema,
@@ -90,7 +91,9 @@ function jobRoutes(router: Router, services: Services): void {
     response.status(201).json(await jobs.intake(validated<IntakeRequest>(intakeSchema, request.body)));
   });
   router.post('/jobs/import', async (request, response) => {
-    response.status(201).json(await jobs.import(validated<JobExport>(jobExportSchema, request.body)));
+    response
+      .status(201)
+      .json(await jobs.import(validated<JobExport>(jobExportSchema, upcastExport(request.body))));
   });
   router.get(
     '/jobs/:id',

@@ -8,7 +8,8 @@ import {
   stockMoveSchema,
   typesSchema,
 } from '@cork-ember/core/contract/shopSchemas.ts';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { upcastType } from '@cork-ember/core/battery/pastTypes.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import { ProblemError } from '../problems.ts';
 import type { Jobs } from '../services/jobs.ts';
 import type { ChangeRequest, ShopSettings } from '../services/shop.ts';
@@ -21,10 +22,17 @@ const MOST_FILE = '2mb';
  * Types from a file, checked row by row.
  * @throws ProblemError naming the line
  */
-function typesOf(file: string, isCsv: boolean): readonly BatteryType[] {
+function typesOf(file: string, isCsv: boolean): readonly ListedType[] {
   if (isCsv) {
     const { data, meta, errors } = papa.parse<TypeRow>(file, { header: true, skipEmptyLines: 'greedy' });
-    const missing = ['id', 'kind', 'nominalV', 'capacityAh'].filter((name) => !meta.fields?.includes(name));
+    const has = (name: string): boolean => meta.fields?.includes(name) ?? false;
+    // Tables of before say a kind and volts where today's say how it is built, and cells.
+    const missing = [
+      has('id') ? '' : 'id',
+      has('construction') || has('kind') ? '' : 'construction',
+      has('cells') || has('nominalV') ? '' : 'cells',
+      has('capacityAh') ? '' : 'capacityAh',
+    ].filter((name) => name !== '');
     if (missing.length > 0)
       throw new ProblemError(
         'bad-input',
@@ -47,10 +55,10 @@ function jsonOf(file: string): unknown {
   }
 }
 
-function checked(one: unknown, where: string): BatteryType {
-  const { error, value } = typesSchema.validate([one], { convert: true });
+function checked(one: unknown, where: string): ListedType {
+  const { error, value } = typesSchema.validate([upcastType(one)], { convert: true });
   if (error) throw new ProblemError('bad-input', `${where}: ${error.message}`);
-  return (value as readonly BatteryType[])[0] as BatteryType;
+  return (value as readonly ListedType[])[0] as ListedType;
 }
 
 function stockRoutes(router: Router, stock: Stock): void {

@@ -5,7 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import { KIND_NAMES, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { isTaken, kindName, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -17,7 +17,7 @@ import {
   type OpenedPayload,
   type Told,
 } from '@cork-ember/core/runsheet/events.ts';
-import { procedureById, proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { procedureById, proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { stepPayloadSchemas } from '@cork-ember/core/contract/schemas.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
@@ -216,13 +216,12 @@ export class Jobs {
 
   /** What is to be done with a battery: as asked, or the usual for its kind. */
   private workOn(type: BatteryType, asked: string | undefined): Procedure {
-    const possible = proceduresForKind(type.kind);
+    const possible = proceduresFor(type);
     const procedure = asked === undefined ? possible[0] : possible.find(({ id }) => id === asked);
     if (procedure) return procedure;
-    if (type.kind === 'lithium') throw new ProblemError('bad-input', LITHIUM_REFUSAL);
     throw new ProblemError(
       'bad-input',
-      `Work: ${KIND_NAMES[type.kind]} is not commissioned by “${procedureById(asked ?? '').title}”.`,
+      `Work: ${kindName(type)} is not commissioned by “${procedureById(asked ?? '').title}”.`,
     );
   }
 
@@ -236,7 +235,9 @@ export class Jobs {
     told,
   }: IntakeRequest): OpenedPayload {
     const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
-    if (!type) throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in the catalogue.`);
+    if (!type)
+      throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in this shop’s list.`);
+    if (!isTaken(type)) throw new ProblemError('bad-input', LITHIUM_REFUSAL);
     const procedure = this.workOn(type, asked);
     if (promisedAt <= this.clock.now())
       throw new ProblemError('bad-input', 'Promised: the time must lie ahead.');
@@ -293,7 +294,7 @@ export class Jobs {
 
   async export(id: string): Promise<JobExport> {
     const { log } = await this.job(id);
-    return { format: 'cork-ember-job', version: 1, job: id, events: log };
+    return { format: 'cork-ember-job', version: 2, job: id, events: log };
   }
 
   /**

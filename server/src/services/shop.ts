@@ -1,7 +1,8 @@
 /** The shop itself: its name, hours, bays, chargers, rules and types, and the record of every change of them. */
 import { USUAL_COSTS, type ShopCosts } from '@cork-ember/core/advice/worth.ts';
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
+import { upcastTypes } from '@cork-ember/core/battery/pastTypes.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import { CHARGERS, type Charger } from '@cork-ember/core/charge/chargers.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
@@ -56,12 +57,17 @@ function completeCosts(
   { corePays, ...kept }: Partial<ShopCosts> & { readonly corePays?: number },
   initial: ShopCosts,
 ): ShopCosts {
-  return { ...initial, ...(corePays === undefined ? {} : { corePerAh: corePays / CORE_AH }), ...kept };
+  return {
+    ...initial,
+    ...(corePays === undefined ? {} : { corePerAh: corePays / CORE_AH }),
+    ...kept,
+    newPerAh: { ...initial.newPerAh, ...kept.newPerAh },
+  };
 }
 
 interface Kept {
   readonly shop: Shop;
-  readonly types: readonly BatteryType[];
+  readonly types: readonly ListedType[];
 }
 
 export interface ChangeRequest extends ShopParts {
@@ -71,12 +77,23 @@ export interface ChangeRequest extends ShopParts {
   readonly why: string;
 }
 
-/** Reads the shop from its file, writing the plain one on the first start. */
-export async function loadShop(settings: SettingStore, initial: Shop): Promise<Kept> {
+/**
+ * Reads the shop from its file, writing what it begins with on the first start. A shop of before that never changed a type
+ * kept none: it had the list that is the demo's today.
+ */
+export async function loadShop(
+  settings: SettingStore,
+  initial: Shop,
+  initialTypes: readonly ListedType[],
+): Promise<Kept> {
   const known = await settings.read<Partial<Shop>>(SHOP);
-  const types = await settings.read<readonly BatteryType[]>(TYPES);
-  if (!known) await settings.write(SHOP, initial);
-  return { shop: known ? completed(known, initial) : initial, types: types ?? CATALOGUE };
+  const types = await settings.read<readonly unknown[]>(TYPES);
+  if (!known) {
+    await settings.write(TYPES, initialTypes);
+    await settings.write(SHOP, initial);
+    return { shop: initial, types: initialTypes };
+  }
+  return { shop: completed(known, initial), types: types ? upcastTypes(types) : LISTED };
 }
 
 /** A battery at work: where it stands, and the charger that is on. */
@@ -114,7 +131,7 @@ export class ShopSettings {
     return this.kept.shop;
   }
 
-  get types(): readonly BatteryType[] {
+  get types(): readonly ListedType[] {
     return this.kept.types;
   }
 

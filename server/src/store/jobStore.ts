@@ -1,6 +1,7 @@
 /** Batteries, jobs and their events in the shop's file. */
 import { UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { upcastEvent } from '@cork-ember/core/battery/pastTypes.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 import { Batch } from './batch.ts';
@@ -53,7 +54,7 @@ async function insertEvents({ sequelize }: Database, list: readonly StoredEvent[
 
 function toEvent(row: EventRow): StoredEvent {
   const { job, seq, at, by, kind, payload, requestKey } = row.get({ plain: true });
-  return { event: { job, seq, at, by, kind, payload } as JobEvent, requestKey };
+  return { event: upcastEvent({ job, seq, at, by, kind, payload }) as JobEvent, requestKey };
 }
 
 function toRow({ event, requestKey }: StoredEvent): NewEventRow {

@@ -1,7 +1,7 @@
 /** What the interface knows of the shop. Server state lives in TanStack Query alone. */
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, JobAnswer, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
@@ -56,7 +56,7 @@ export function useShop() {
 }
 
 export function useTypes() {
-  return useQuery({ queryKey: ['types'], queryFn: () => ask<readonly BatteryType[]>('/api/types') });
+  return useQuery({ queryKey: ['types'], queryFn: () => ask<readonly ListedType[]>('/api/types') });
 }
 
 export function useShopChanges() {

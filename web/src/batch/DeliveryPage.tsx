@@ -3,12 +3,12 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { isTaken, LITHIUM_REFUSAL, shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { EDITION } from '@cork-ember/core/runsheet/events.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { procedureForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
@@ -57,16 +57,23 @@ function busyOf(jobs: readonly Job[], now: number): PlanTask['busy'] {
 
 function batteriesOf(
   lines: readonly Line[],
-  types: readonly BatteryType[],
+  types: readonly ListedType[],
   shop: Shop,
   firstTag: number,
 ): PlanBattery[] {
   let number = firstTag;
   return lines.flatMap(({ typeId, count, dateCode, owner, promised }) => {
     const type = types.find(({ id }) => id === typeId);
-    const procedure = type && procedureForKind(type.kind);
+    const procedure = type && procedureFor(type);
     const dueAt = momentOf(promised, shop.hours.timeZone);
-    if (!type || !procedure || Number.isNaN(dueAt) || !/^\d{4}-(0[1-9]|1[0-2])$/.test(dateCode)) return [];
+    if (
+      !type ||
+      !isTaken(type) ||
+      !procedure ||
+      Number.isNaN(dueAt) ||
+      !/^\d{4}-(0[1-9]|1[0-2])$/.test(dateCode)
+    )
+      return [];
     return Array.from({ length: Math.min(MOST, Math.max(0, count)) }, (): PlanBattery => {
       const tag = `SK-${String(number++).padStart(4, '0')}`;
       return {
@@ -98,7 +105,7 @@ function LineRow({
 }: {
   line: Line;
   index: number;
-  types: readonly BatteryType[];
+  types: readonly ListedType[];
   hours: ShopHours;
   now: number;
   onChange: (next: Line) => void;
@@ -162,7 +169,7 @@ function LineRow({
           <Trash2 aria-hidden className="size-5" />
         </Button>
       </div>
-      {type?.kind === 'lithium' && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
+      {type && !isTaken(type) && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
     </li>
   );
 }

@@ -59,7 +59,7 @@ export function useBand(hand: AtHand, treatment: Treatment): Tracked {
           {
             looks,
             setA: charge.currentA,
-            ceilingV: ceilingNow(treatment, cells, looks.at(-1)?.tempC ?? REFERENCE_C),
+            ceilingV: ceilingNow(treatment, state.opened.type, looks.at(-1)?.tempC ?? REFERENCE_C),
             cells,
             capacityAh,
             ...(charge.stopped ? { stopped: charge.stopped.why } : {}),

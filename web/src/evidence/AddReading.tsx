@@ -297,7 +297,7 @@ export function AddReading({
   kind: string;
   onKind: (id: string) => void;
 }) {
-  const isFlooded = job.state.opened.type.kind === 'flooded-dry-charged';
+  const isFlooded = job.state.opened.type.construction === 'flooded';
   const kinds = KINDS.filter((kind) => kind.isFor === undefined || isFlooded);
   const looks = isFlooded ? LOOKS : [];
   const kind = kinds.find((one) => one.id === id);

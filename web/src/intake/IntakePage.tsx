@@ -6,10 +6,16 @@ import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
 import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { KIND_NAMES, LITHIUM_REFUSAL, shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import {
+  isTaken,
+  kindName,
+  LITHIUM_REFUSAL,
+  shortName,
+  type ListedType,
+} from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
-import { proceduresForKind } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { nextOpenMoment, openSpanFrom, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
@@ -51,17 +57,17 @@ function nextTag(batteries: readonly BatteryAnswer[]): string {
 }
 
 /** Types under their kinds. */
-function typeChoices(types: readonly BatteryType[]): readonly Choice[] {
+function typeChoices(types: readonly ListedType[]): readonly Choice[] {
   return types.map((type) => ({
     value: type.id,
     label: `${type.id} · ${shortName(type)}${type.pack ? ` · pack ${type.pack.code}` : ''}`,
-    group: KIND_NAMES[type.kind],
+    group: kindName(type),
   }));
 }
 
 interface FormProps {
   readonly shop: Shop;
-  readonly types: readonly BatteryType[];
+  readonly types: readonly ListedType[];
   readonly batteries: readonly BatteryAnswer[];
   readonly freeBays: readonly number[];
 }
@@ -99,11 +105,11 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   const { register, handleSubmit, formState, setValue, control } = form;
   const watched = useWatch({ control });
   const type = types.find((one) => one.id === watched.battery?.typeId);
-  const works = type ? proceduresForKind(type.kind) : [];
+  const works = type ? proceduresFor(type) : [];
   const work = works.find(({ id }) => id === watched.procedure) ?? works[0];
   const planned = usePlan({
     shop,
-    type,
+    type: type && isTaken(type) ? type : undefined,
     procedure: work?.id,
     battery: watched.battery,
     bay: watched.bay,
@@ -195,7 +201,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             onChoose={(typeId) => choose('battery.typeId', typeId)}
           />
         </Field>
-        {type?.kind === 'lithium' && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
+        {type && !isTaken(type) && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
         <div className="grid grid-cols-2 gap-4">
           <Field
             id="date-code"
@@ -282,7 +288,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           type="submit"
           tone="go"
           className="min-h-16 w-full text-lg"
-          disabled={accept.isPending || type?.kind === 'lithium'}
+          disabled={accept.isPending || (type && !isTaken(type))}
         >
           Accept and open the run sheet
         </Button>

@@ -4,6 +4,7 @@ import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
 import { EDITION } from '@cork-ember/core/runsheet/events.ts';
 import { planIntake, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { bayTimes, firstFree, type BayTime } from '@cork-ember/core/schedule/bayTimes.ts';
 import { useOpenJobs } from '../api/queries.ts';
@@ -33,9 +34,7 @@ export function usePlan(question: PlanQuestion): Planned | undefined {
   const at = Math.floor(now / MINUTE) * MINUTE;
   return useMemo(() => {
     if (!type || !procedure || promisedAt === undefined || Number.isNaN(promisedAt)) return undefined;
-    const dateCode = /^\d{4}-\d\d$/.test(battery?.dateCode ?? '')
-      ? (battery?.dateCode ?? '')
-      : new Date(at).toISOString().slice(0, 7);
+    const dateCode = /^\d{4}-\d\d$/.test(battery?.dateCode ?? '') ? (battery?.dateCode ?? '') : AGE_UNKNOWN;
     const { tag = '', serial = '', owner = '' } = battery ?? {};
     const states = jobs.map(({ state }) => state);
     const waitsFor = bay === SHELF ? firstFree(bayTimes(shop.bays, states, at)) : undefined;

@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
-import { KIND_NAMES, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { kindName, nominalV, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
@@ -25,7 +25,7 @@ function Facts({
   serial,
   owner,
 }: {
-  type: BatteryType | undefined;
+  type: ListedType | undefined;
   dateCode: string;
   serial: string;
   owner: string;
@@ -38,7 +38,7 @@ function Facts({
   if (type) {
     rows.unshift([
       'Type',
-      `${type.maker} ${type.id}, ${KIND_NAMES[type.kind]}, ${type.nominalV} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+      `${type.maker} ${type.id}, ${kindName(type)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
     ]);
     if (type.cranking) rows.push(['Cranking', `${type.cranking.amps} A (${type.cranking.standard})`]);
     if (type.pack)

@@ -1,6 +1,6 @@
 /** What was measured of a battery each time it was here, drawn and in figures. */
 import { lazy, Suspense } from 'react';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
@@ -18,7 +18,7 @@ export function Life({
 }: {
   /** Of this battery, the oldest first. */
   findings: readonly Finding[];
-  type: BatteryType | undefined;
+  type: ListedType | undefined;
   timeZone: string;
 }) {
   const measured = findings.filter(

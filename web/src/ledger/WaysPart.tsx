@@ -1,12 +1,11 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
+import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { moneyText, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Heads } from './Heads.tsx';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
-
-const CONSTRUCTIONS = { agm: 'AGM', flooded: 'flooded' } as const;
 
 /** Came back, on a line from none to all, with the interval it lies in. */
 function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
@@ -60,7 +59,7 @@ export function WaysPart({ findings, costs }: { findings: readonly Finding[]; co
                 <th scope="row" className={`${CELL} font-bold`}>
                   {record.way.title}
                   <span className="block text-sm font-normal text-soft">
-                    {CONSTRUCTIONS[record.construction]}
+                    {CONSTRUCTION[record.construction].name}
                   </span>
                 </th>
                 <td className={CELL}>

@@ -1,12 +1,7 @@
 /** Battery types: label values and maker's sheets, edited in place, in and out as CSV and JSON. */
 import { Download, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
-import {
-  KIND_NAMES,
-  shortName,
-  type BatteryType,
-  type PrintedValues,
-} from '@cork-ember/core/battery/types.ts';
+import { kindName, shortName, type ListedType, type PrintedValues } from '@cork-ember/core/battery/types.ts';
 import { PRINTED, typeMark } from '@cork-ember/core/contract/shopWords.ts';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
@@ -19,11 +14,11 @@ import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 
 function withPrinted(
-  type: BatteryType,
+  type: ListedType,
   part: 'label' | 'sheet',
   id: keyof PrintedValues,
   value: number | undefined,
-): BatteryType {
+): ListedType {
   const kept = Object.entries(type[part]).filter(([name]) => name !== id);
   return { ...type, [part]: Object.fromEntries(value === undefined ? kept : [...kept, [id, value]]) };
 }
@@ -53,11 +48,11 @@ function TypeCard({
   isChanged,
   onChange,
 }: {
-  type: BatteryType;
+  type: ListedType;
   changes: readonly ShopChange[];
   timeZone: string;
   isChanged: boolean;
-  onChange: (next: BatteryType) => void;
+  onChange: (next: ListedType) => void;
 }) {
   const [isOpen, setOpen] = useState(false);
   return (
@@ -66,7 +61,7 @@ function TypeCard({
         <div className="min-w-0 flex-1">
           <p className="reading font-semibold">{type.id}</p>
           <p className="text-sm text-soft">
-            {type.maker} · {shortName(type)} at {type.hourRate} h · {KIND_NAMES[type.kind]}
+            {type.maker} · {shortName(type)} at {type.hourRate} h · {kindName(type)}
             {type.cranking ? ` · ${type.cranking.amps} A ${type.cranking.standard}` : ''}
             {type.pack ? ` · pack ${type.pack.code}, ${type.pack.volumeMl} mL` : ''}
           </p>
@@ -99,9 +94,9 @@ function TypeCard({
   );
 }
 
-export function TypesPart({ types, timeZone }: { types: readonly BatteryType[]; timeZone: string }) {
+export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; timeZone: string }) {
   const { data: record = [] } = useShopChanges();
-  const [draft, setDraft] = useState<readonly BatteryType[]>();
+  const [draft, setDraft] = useState<readonly ListedType[]>();
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
   const file = useRef<HTMLInputElement>(null);
@@ -117,7 +112,7 @@ export function TypesPart({ types, timeZone }: { types: readonly BatteryType[]; 
     try {
       const isCsv = /\.csv$/i.test(chosen.name);
       const plain = new File([chosen], chosen.name, { type: isCsv ? 'text/csv' : 'text/plain' });
-      setDraft(await askWithFile<readonly BatteryType[]>('/api/types/read', plain));
+      setDraft(await askWithFile<readonly ListedType[]>('/api/types/read', plain));
       setRound(round + 1);
       setProblem('');
     } catch (error) {

@@ -1,3 +1,4 @@
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { useEffect } from 'react';
 import type { ChamberWords } from '@cork-ember/core/runsheet/step.ts';
 
@@ -5,7 +6,7 @@ interface ChambersProps {
   readonly fine: readonly boolean[];
   readonly onChange: (fine: readonly boolean[]) => void;
   readonly words: ChamberWords;
-  readonly positivePost: 'left' | 'right';
+  readonly positivePost: BatteryType['positivePost'];
 }
 
 /** What a chamber looks like from the front: empty or bubbling when fine, acid standing still when not. */

@@ -1,7 +1,7 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
 import type { FormEvent } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { constructionOf, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import {
   cellDensitySpec,
   CHARGE_DENSITY,
@@ -48,7 +48,7 @@ export function lookFields(
           inCell: index + 1,
         }))
       : []),
-    ...(!asksCells && constructionOf(type.kind) === 'flooded'
+    ...(!asksCells && type.construction === 'flooded'
       ? [{ id: 'density', spec: CHARGE_DENSITY, isOptional: true }]
       : []),
   ];

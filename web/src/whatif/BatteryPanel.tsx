@@ -1,6 +1,14 @@
 /** The battery in question: which, and in what condition. */
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
-import { shortName, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import { CONSTRUCTION, CONSTRUCTIONS } from '@cork-ember/core/battery/construction.ts';
+import {
+  DUTY_NAMES,
+  nominalV,
+  shortName,
+  USUAL_CELLS,
+  type ListedType,
+} from '@cork-ember/core/battery/types.ts';
+import { sentenceCase } from '@cork-ember/core/units/inSentence.ts';
 import {
   FAULT_NAMES,
   type Condition,
@@ -11,14 +19,12 @@ import { Slide } from '../ui/Slide.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import type { ByHand, Known } from './choice.ts';
 
-const KINDS = [
-  { value: 'agm', label: 'AGM' },
-  { value: 'flooded', label: 'Flooded' },
-];
-const VOLTAGES = [
-  { value: '12', label: '12 V' },
-  { value: '6', label: '6 V' },
-];
+const KINDS = CONSTRUCTIONS.map((value) => ({ value, label: CONSTRUCTION[value].name }));
+const DUTIES = (['starter', 'deep-cycle', 'standby'] as const).map((value) => ({
+  value,
+  label: sentenceCase(DUTY_NAMES[value]),
+}));
+const VOLTAGES = USUAL_CELLS.map((cells) => ({ value: String(cells), label: `${nominalV({ cells })} V` }));
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 
 export interface BatteryPanelProps {
@@ -26,7 +32,7 @@ export interface BatteryPanelProps {
   readonly chosen: string;
   readonly onChoose: (value: string) => void;
   readonly batteries: readonly BatteryAnswer[];
-  readonly types: readonly BatteryType[];
+  readonly types: readonly ListedType[];
   readonly byHand: ByHand;
   readonly onByHand: (next: ByHand) => void;
   readonly condition: Condition;
@@ -44,19 +50,28 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
           className="w-full"
           value={byHand.construction}
           choices={KINDS}
-          onChoose={(kind) => onByHand({ ...byHand, construction: kind === 'agm' ? 'agm' : 'flooded' })}
+          onChoose={(kind) => onByHand({ ...byHand, construction: kind as ByHand['construction'] })}
         />
       </Named>
       <Named label="Voltage">
         <Select
           label="Voltage"
           className="w-full"
-          value={String(byHand.nominalV)}
+          value={String(byHand.cells)}
           choices={VOLTAGES}
-          onChoose={(volts) => onByHand({ ...byHand, nominalV: volts === '6' ? 6 : 12 })}
+          onChoose={(cells) => onByHand({ ...byHand, cells: Number(cells) })}
         />
       </Named>
-      <label className="col-span-2 font-medium">
+      <Named label="Made for">
+        <Select
+          label="Made for"
+          className="w-full"
+          value={byHand.duty}
+          choices={DUTIES}
+          onChoose={(duty) => onByHand({ ...byHand, duty: duty as ByHand['duty'] })}
+        />
+      </Named>
+      <label className="font-medium">
         Capacity at 20 h, Ah
         <input
           className={`${BOX} reading`}
@@ -75,7 +90,7 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
 
 export function BatteryPanel(props: BatteryPanelProps) {
   const { known, chosen, onChoose, batteries, types, byHand, onByHand, condition, onCondition } = props;
-  const typeOf = (id: string): BatteryType | undefined => types.find((type) => type.id === id);
+  const typeOf = (id: string): ListedType | undefined => types.find((type) => type.id === id);
   const set = (part: Partial<Condition>): void => onCondition({ ...condition, ...part });
   return (
     <section aria-label="The battery" className="space-y-1.5">

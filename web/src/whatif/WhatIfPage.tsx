@@ -35,7 +35,12 @@ function useChoice() {
   const { data: types = [], error: noTypes } = useTypes();
   const { jobs } = useOpenJobs();
   const now = useNow();
-  const [byHand, setByHand] = useState<ByHand>({ construction: 'agm', nominalV: 12, capacityAh: 80 });
+  const [byHand, setByHand] = useState<ByHand>({
+    construction: 'agm',
+    duty: 'starter',
+    cells: 6,
+    capacityAh: 80,
+  });
   const chosen = params.get('battery') ?? 'hand';
   const isClockSet = now > 0;
   const known = useMemo((): Known => {

@@ -1,10 +1,13 @@
 /** Which battery a question is about, and what is known of it before a slider moves. */
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
+import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import {
-  constructionOf,
+  isTaken,
   LITHIUM_REFUSAL,
+  nominalV,
   shortName,
-  type BatteryType,
+  type ListedType,
+  type LithiumType,
 } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
@@ -28,15 +31,15 @@ export interface Known {
 /** A battery described by hand. */
 export interface ByHand {
   readonly construction: Rating['construction'];
-  readonly nominalV: 6 | 12;
+  readonly duty: Rating['duty'];
+  readonly cells: number;
   readonly capacityAh: number;
 }
 
-export function knownByHand({ construction, nominalV, capacityAh }: ByHand): Known {
-  const cells = nominalV / 2;
+export function knownByHand({ construction, duty, cells, capacityAh }: ByHand): Known {
   return {
-    name: `${construction === 'agm' ? 'AGM' : 'Flooded'} ${nominalV} V${Number.isFinite(capacityAh) ? ` ${capacityAh} Ah` : ''}`,
-    rating: { construction, cells, capacityAh, hourRate: 20 },
+    name: `${CONSTRUCTION[construction].name} ${nominalV({ cells })} V${Number.isFinite(capacityAh) ? ` ${capacityAh} Ah` : ''}`,
+    rating: { construction, duty, cells, capacityAh, hourRate: 20 },
     subject: { construction, cells, capacityAh },
     condition: {},
     because: 'Described by hand; acid and cranking as usual for its kind and size.',
@@ -44,14 +47,14 @@ export function knownByHand({ construction, nominalV, capacityAh }: ByHand): Kno
 }
 
 /** Of a lithium battery only its refusal; what stands beside it belongs to no battery. */
-function refusedType(type: BatteryType): Known {
-  const { nominalV, capacityAh } = type;
-  const stand = knownByHand({ construction: 'agm', nominalV, capacityAh });
+function refusedType(type: LithiumType): Known {
+  const { cells, capacityAh, duty } = type;
+  const stand = knownByHand({ construction: 'agm', duty, cells, capacityAh });
   return { ...stand, name: `${type.id} · ${shortName(type)}`, because: '', refusal: LITHIUM_REFUSAL };
 }
 
-export function knownType(type: BatteryType): Known {
-  if (type.kind === 'lithium') return refusedType(type);
+export function knownType(type: ListedType): Known {
+  if (!isTaken(type)) return refusedType(type);
   return {
     name: `${type.id} · ${shortName(type)}`,
     rating: ratingOf(type),
@@ -64,18 +67,20 @@ export function knownType(type: BatteryType): Known {
 /** A battery of the shop: its charge by the voltage after its soak, or by the age of its stock. */
 export function knownBattery(
   battery: BatteryAnswer,
-  type: BatteryType,
+  type: ListedType,
   job: Job | undefined,
   now: number,
 ): Known {
   const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
-  if (common.refusal !== undefined) return common;
+  if (!isTaken(type)) return common;
   const soaked = job && latest(job.state, 'ocv-soak')?.values?.['ocvV'];
   if (typeof soaked === 'number') {
-    const charge = chargeFromRestedVoltage(soaked, type.cells, constructionOf(type.kind)).mean / 100;
+    const charge = chargeFromRestedVoltage(soaked, type.cells, type.construction).mean / 100;
     return { ...common, condition: { charge }, because: `${soaked.toFixed(2)} V after its soak.` };
   }
   const months = ageInMonths(battery.dateCode, now);
+  if (months === undefined)
+    return { ...common, because: 'Its age is not known; the condition is yours to set.' };
   return {
     ...common,
     condition: { charge: chargeAfterSoakByAge(months) / 100 },

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CATALOGUE } from '@cork-ember/core/battery/catalogue.ts';
+import { CATALOGUE, LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
 import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
 import { knownBattery, knownByHand, knownType } from './choice.ts';
@@ -84,17 +84,28 @@ describe('the battery in question', () => {
   const yearLater = Date.parse('2026-03-15T00:00:00Z');
 
   it('described by hand, is no more than its kind, voltage and capacity', () => {
-    const known = knownByHand({ construction: 'flooded', nominalV: 6, capacityAh: 11 });
+    const known = knownByHand({
+      construction: 'flooded',
+      duty: 'starter',
+      cells: 3,
+      capacityAh: 11,
+    });
     expect(known.name).to.equal('Flooded 6 V 11 Ah');
-    expect(known.rating).to.deep.equal({ construction: 'flooded', cells: 3, capacityAh: 11, hourRate: 20 });
+    expect(known.rating).to.deep.equal({
+      construction: 'flooded',
+      duty: 'starter',
+      cells: 3,
+      capacityAh: 11,
+      hourRate: 20,
+    });
     expect(known.condition).to.deep.equal({});
-    expect(knownByHand({ construction: 'agm', nominalV: 12, capacityAh: Number.NaN }).name).to.equal(
-      'AGM 12 V',
-    );
+    expect(
+      knownByHand({ construction: 'agm', duty: 'starter', cells: 6, capacityAh: Number.NaN }).name,
+    ).to.equal('AGM 12 V');
   });
 
   it('a lithium battery is refused with its sentence, by its type and by its tag', () => {
-    const lithium = CATALOGUE.find(({ kind }) => kind === 'lithium');
+    const lithium = LISTED.find(({ construction }) => construction === 'lithium');
     if (!lithium) throw new Error('no lithium battery');
     for (const known of [knownType(lithium), knownBattery(battery, lithium, undefined, yearLater)])
       expect(known.refusal).to.match(/^A lithium battery is not taken/);

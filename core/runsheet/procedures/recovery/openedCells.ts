@@ -310,7 +310,7 @@ export const openedCells: readonly Step[] = [
 export const closedAgain = (id: string): readonly Step[] => {
   const isHere = {
     editions: { from: 4 },
-    isFor: ({ kind }) => kind === 'flooded-dry-charged',
+    isFor: ({ construction }) => construction === 'flooded',
     isMoot: isClosed,
   } satisfies Pick<Step, 'editions' | 'isFor' | 'isMoot'>;
   return [

@@ -1,7 +1,7 @@
 /** What a proof came to: its hold, its measures and the grade they bear (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
-import { constructionOf, onSix } from '../../../battery/types.ts';
+import { onSix } from '../../../battery/types.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { capacityShareOf, gradeOf, type Graded, type Proof } from '../../grade.ts';
 import { holdOf, type Hold, type RestedReading } from '../../hold.ts';
@@ -27,7 +27,7 @@ export function holdIn(context: StepContext, stepId: 'hold-read' | 'week-read'):
   const drawMa = numberOf(context.valuesIn(stepId, context.round)['drawMa']);
   const isFitted = stepId === 'week-read' && rules.holdTest === 'fittedWeek';
   return holdOf({
-    construction: constructionOf(type.kind),
+    construction: type.construction,
     cells: type.cells,
     capacityAh: type.capacityAh,
     before,

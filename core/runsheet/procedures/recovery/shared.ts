@@ -5,7 +5,7 @@ import { isOfEdition } from '../../edition.ts';
 import type { Step, StepContext, Veto } from '../../step.ts';
 import { restedV } from './wakeRoutes.ts';
 
-export const isFlooded = ({ opened: { type } }: StepContext): boolean => type.kind === 'flooded-dry-charged';
+export const isFlooded = ({ opened: { type } }: StepContext): boolean => type.construction === 'flooded';
 /** No reason passes over it. */
 export const hard = (why: string): Veto => ({ why, canOverride: false });
 /** A reason on the record passes over it. */

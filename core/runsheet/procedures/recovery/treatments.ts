@@ -1,7 +1,7 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
 import { isOfEdition } from '../../edition.ts';
-import { PAUSE_C } from '../../../charge/ceilings.ts';
-import { constructionOf, onSix } from '../../../battery/types.ts';
+import { CONSTRUCTION } from '../../../battery/construction.ts';
+import { onSix } from '../../../battery/types.ts';
 import { closedAgain } from './openedCells.ts';
 import { BEFORE_IT_IS_ON, clipsOffAfter, coldCautions } from '../shared/charge.ts';
 import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
@@ -11,12 +11,12 @@ const DAY_MIN = 24 * 60;
 
 /** The highest voltage a waking battery may see; never compensated. */
 function wakeCeilingV({ opened: { type } }: StepContext): number {
-  return onSix(constructionOf(type.kind) === 'agm' ? 15 : 16, type);
+  return onSix(CONSTRUCTION[type.construction].wakeV, type);
 }
 
 const amps = (value: number): string => `${value.toFixed(2)} A`;
 /** Warm as a valve-regulated battery may get; a recovery is never driven warmer, whatever its kind. */
-const RECOVERY_HOT_C = PAUSE_C.agm;
+const RECOVERY_HOT_C = CONSTRUCTION.agm.pauseC;
 
 export const slowCharge = (context: StepContext): Treatment => {
   const { capacityAh } = context.opened.type;
@@ -33,7 +33,7 @@ export const slowCharge = (context: StepContext): Treatment => {
     stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [
       `C/20 = ${amps(setA)}, C/10 at most, to ${context.threshold('ceilingV').value.toFixed(1)} V; heat breaks plates that stood flat.`,
-      `Done when it is proven full over 2 h${constructionOf(context.opened.type.kind) === 'agm' ? `: ${amps(capacityAh / 100)} or less, flat` : ': the current flat, or density and voltage'}; after 24 h it ends whatever it reads.`,
+      `Done when it is proven full over 2 h${CONSTRUCTION[context.opened.type.construction].isValveRegulated ? `: ${amps(capacityAh * CONSTRUCTION[context.opened.type.construction].tailShare)} or less, flat` : ': the current flat, or density and voltage'}; after 24 h it ends whatever it reads.`,
     ],
     isAttended: false,
   };

@@ -113,14 +113,14 @@ function houseSaysNo(ocvV: number, { opened: { type, rules } }: StepContext): st
   if (ocvV >= deep) return undefined;
   if (rules.recoverBelow === 'strict')
     return `${ocvV.toFixed(2)} V is below ${deep.toFixed(2)} V: by this house’s rule not worth trying.`;
-  if (rules.recoverBelow === 'hopeful' && type.kind === 'flooded-dry-charged' && ocvV < onSix(10, type))
+  if (rules.recoverBelow === 'hopeful' && type.construction === 'flooded' && ocvV < onSix(10, type))
     return `${ocvV.toFixed(2)} V on a flooded battery: this house tries deep ones only where they are AGM.`;
   return undefined;
 }
 
 /** What each of the three views would have said of this voltage (handbook 3.3). */
 export function threeViews(ocvV: number, type: BatteryType): readonly string[] {
-  const isAgm = type.kind !== 'flooded-dry-charged';
+  const isAgm = type.construction !== 'flooded';
   const deep = onSix(10.5, type);
   return [
     `Strict: ${ocvV < deep ? 'not worth trying' : ocvV < onSix(11.5, type) ? 'below the proper range' : 'go on'}.`,
@@ -160,7 +160,7 @@ export const firstTester: Step = {
   id: 'first-tester',
   title: 'Tester, if there is one',
   detail: ({ opened: { rules, type } }) =>
-    `Set to ${type.kind === 'flooded-dry-charged' ? 'flooded' : 'AGM'} and to the rating${type.cranking ? `, ${type.cranking.amps} A ${type.cranking.standard}` : ''}. ${
+    `Set to ${type.construction === 'flooded' ? 'flooded' : 'AGM'} and to the rating${type.cranking ? `, ${type.cranking.amps} A ${type.cranking.standard}` : ''}. ${
       rules.zeroHealth === 'condemn'
         ? 'House rule: no health at part charge condemns.'
         : 'House rule: no health at part charge is charged, rested and tested again.'

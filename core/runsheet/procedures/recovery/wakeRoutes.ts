@@ -1,5 +1,5 @@
 /** Waking a battery no charger sees: by a supply, beside a donor, or by a manual charger (handbook 3.4). */
-import { onSix } from '../../../battery/types.ts';
+import { nominalV, onSix } from '../../../battery/types.ts';
 import { inrushA, leadsOhm } from '../../../charge/donor.ts';
 import { voltageField } from '../../fields.ts';
 import { READ_RESTED } from '../../restedSteps.ts';
@@ -249,7 +249,7 @@ export const DONOR_WAKE: Route = {
       id: 'donor-check',
       title: 'Check the donor',
       detail: ({ opened: { type } }) =>
-        `Same nominal voltage, ${type.nominalV} V, rested at ${onSix(12, type).toFixed(1)} V or more; ${onSix(12.4, type).toFixed(1)} is better.`,
+        `Same nominal voltage, ${nominalV(type)} V, rested at ${onSix(12, type).toFixed(1)} V or more; ${onSix(12.4, type).toFixed(1)} is better.`,
       fields: [
         voltageField({
           id: 'donorV',

@@ -17,7 +17,7 @@ export function agmDoseMl(context: StepContext): number {
 
 const OF_AGM = {
   editions: { from: 4 },
-  isFor: ({ kind }: BatteryType) => kind !== 'flooded-dry-charged',
+  isFor: ({ construction }: BatteryType) => construction !== 'flooded',
 } as const;
 
 /** Before anything goes into an AGM: discharged, open only where it opens by hand, its mats looked at. */

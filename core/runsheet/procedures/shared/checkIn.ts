@@ -1,5 +1,6 @@
 /** Checking a battery in: what it is, what its label says, a safe place, a sound case (handbook 2.1). */
 import { backToSupplier } from './backToSupplier.ts';
+import { nominalV } from '../../../battery/types.ts';
 import { printedFields } from '../../fields.ts';
 import type { CautionId } from '../../cautions.ts';
 import type { Denial, NumberField, Step } from '../../step.ts';
@@ -36,7 +37,7 @@ export const checkedIn = (kind: CheckIn): readonly Step[] => [
     id: 'identify',
     title: 'Identify the battery',
     detail: ({ opened: { type, battery } }) =>
-      `The label reads ${type.id}, ${type.nominalV} V ${type.capacityAh} Ah; tag ${battery.tag} is on it; it is not fitted in a vehicle.`,
+      `The label reads ${type.id}, ${nominalV(type)} V ${type.capacityAh} Ah; tag ${battery.tag} is on it; it is not fitted in a vehicle.`,
     claims: ['Type, voltage and capacity as on the label', 'Tag on the battery', 'Not fitted in a vehicle'],
     affirmLabel: 'That is the battery',
     denials: [

@@ -1,10 +1,9 @@
 /** When a shelved battery is charged again, by the house's rule (handbook 4 and 6). */
 import { rechargeLineV } from '../../../battery/shelfLines.ts';
-import { constructionOf } from '../../../battery/types.ts';
 import type { StepContext } from '../../step.ts';
 
 export function shelfWords({ opened: { rules, type } }: Pick<StepContext, 'opened'>): string {
-  const due = rechargeLineV(constructionOf(type.kind), type.cells).toFixed(2);
+  const due = rechargeLineV(type.construction, type.cells).toFixed(2);
   return {
     predicted: `Recharge when it rests at ${due} V or after three months, whichever is first.`,
     monthly: 'Recharge every month.',

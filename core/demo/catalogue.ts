@@ -1,13 +1,13 @@
 /**
- * The types the shop knows from the start. Makers and codes are invented. Pack volumes follow the acid a
+ * The types of the demo shop, on which tests stand too. Makers and codes are invented. Pack volumes follow the acid a
  * cell needs (about 9.1 mL per Ah and cell at 1.30–1.33), dry masses that of plates, case and posts.
  */
-import type { BatteryType, PrintedValues } from './types.ts';
+import type { BatteryType, ListedType, PrintedValues } from '../battery/types.ts';
 
 interface Row {
   readonly id: string;
   readonly maker: string;
-  readonly nominalV: 6 | 12;
+  readonly cells: 3 | 6;
   readonly capacityAh: number;
   readonly amps: number;
   readonly positivePost: 'left' | 'right';
@@ -24,7 +24,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'LW-A6/4',
     maker: 'Lanternwick',
-    nominalV: 6,
+    cells: 3,
     capacityAh: 4,
     amps: 40,
     pack: ['P-04', 110, 1.32],
@@ -35,7 +35,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'LW-A6/12',
     maker: 'Lanternwick',
-    nominalV: 6,
+    cells: 3,
     capacityAh: 12,
     amps: 150,
     pack: ['P-06', 330, 1.32],
@@ -45,7 +45,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'LW-A12/4',
     maker: 'Lanternwick',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 4,
     amps: 60,
     pack: ['P-05', 220, 1.32],
@@ -55,7 +55,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'LW-A12/9',
     maker: 'Lanternwick',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 9,
     amps: 130,
     pack: ['P-09', 492, 1.32],
@@ -65,7 +65,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'LW-A12/12',
     maker: 'Lanternwick',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 12,
     amps: 200,
     pack: ['P-12', 655, 1.32],
@@ -76,7 +76,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'TQ-A12/14',
     maker: 'Ternquay',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 14,
     amps: 230,
     pack: ['P-14', 765, 1.31],
@@ -87,7 +87,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'TQ-A12/20',
     maker: 'Ternquay',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 20,
     amps: 300,
     pack: ['P-20', 1090, 1.31],
@@ -98,7 +98,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'TQ-A12/30',
     maker: 'Ternquay',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 30,
     amps: 400,
     pack: ['P-30', 1640, 1.31],
@@ -109,7 +109,7 @@ const fromPack: readonly PackedRow[] = [
   {
     id: 'BK-A12/55',
     maker: 'Brackwell',
-    nominalV: 12,
+    cells: 6,
     capacityAh: 55,
     amps: 560,
     pack: ['P-55', 3000, 1.3],
@@ -120,27 +120,27 @@ const fromPack: readonly PackedRow[] = [
 ];
 
 const filledByHand: readonly Row[] = [
-  { id: 'TQ-F6/11', maker: 'Ternquay', nominalV: 6, capacityAh: 11, amps: 80, positivePost: 'left' },
-  { id: 'TQ-F12/14', maker: 'Ternquay', nominalV: 12, capacityAh: 14, amps: 180, positivePost: 'right' },
-  { id: 'BK-F12/70', maker: 'Brackwell', nominalV: 12, capacityAh: 70, amps: 640, positivePost: 'right' },
+  { id: 'TQ-F6/11', maker: 'Ternquay', cells: 3, capacityAh: 11, amps: 80, positivePost: 'left' },
+  { id: 'TQ-F12/14', maker: 'Ternquay', cells: 6, capacityAh: 14, amps: 180, positivePost: 'right' },
+  { id: 'BK-F12/70', maker: 'Brackwell', cells: 6, capacityAh: 70, amps: 640, positivePost: 'right' },
 ];
 
 const activated: readonly Row[] = [
-  { id: 'BK-S12/75', maker: 'Brackwell', nominalV: 12, capacityAh: 75, amps: 760, positivePost: 'left' },
+  { id: 'BK-S12/75', maker: 'Brackwell', cells: 6, capacityAh: 75, amps: 760, positivePost: 'left' },
 ];
 
 /** Recognised so that it can be refused in so many words. */
 const refused: readonly Row[] = [
-  { id: 'VX-L12/7', maker: 'Voxlade', nominalV: 12, capacityAh: 7, amps: 210, positivePost: 'right' },
+  { id: 'VX-L12/7', maker: 'Voxlade', cells: 6, capacityAh: 7, amps: 210, positivePost: 'right' },
 ];
 
-function typeFrom(row: Row, kind: BatteryType['kind']): BatteryType {
+function typeFrom(row: Row, what: Pick<BatteryType, 'construction' | 'delivery'>): BatteryType {
   return {
     id: row.id,
     maker: row.maker,
-    kind,
-    cells: row.nominalV === 12 ? 6 : 3,
-    nominalV: row.nominalV,
+    ...what,
+    duty: 'starter',
+    cells: row.cells,
     capacityAh: row.capacityAh,
     hourRate: row.capacityAh <= 30 ? 10 : 20,
     cranking: { amps: row.amps, standard: 'EN' },
@@ -152,11 +152,19 @@ function typeFrom(row: Row, kind: BatteryType['kind']): BatteryType {
 
 export const CATALOGUE: readonly BatteryType[] = [
   ...fromPack.map((row): BatteryType => ({
-    ...typeFrom(row, 'agm-dry-charged'),
+    ...typeFrom(row, { construction: 'agm', delivery: 'own-pack' }),
     pack: { code: row.pack[0], volumeMl: row.pack[1], densityKgPerL: row.pack[2] },
     dryMassG: row.dryMassG,
   })),
-  ...filledByHand.map((row) => typeFrom(row, 'flooded-dry-charged')),
-  ...activated.map((row) => typeFrom(row, 'agm-activated')),
-  ...refused.map((row) => typeFrom(row, 'lithium')),
+  ...filledByHand.map((row) => typeFrom(row, { construction: 'flooded', delivery: 'bulk-acid' })),
+  ...activated.map((row) => typeFrom(row, { construction: 'agm', delivery: 'factory-activated' })),
+];
+
+/** All a list may hold: one that is refused stands among them. */
+export const LISTED: readonly ListedType[] = [
+  ...CATALOGUE,
+  ...refused.map((row): ListedType => ({
+    ...typeFrom(row, { construction: 'agm', delivery: 'in-service' }),
+    construction: 'lithium',
+  })),
 ];
