@@ -1,4 +1,5 @@
 /** A course run forward on one candidate battery: what it is good for afterwards, and what that took. */
+import { onSix } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
@@ -141,9 +142,8 @@ class Journey {
 
   go(route: string): void {
     const { cells, setting } = this;
-    const onSix = cells.groupOf.length / 6;
     if (route === 'cycle') {
-      const { seconds } = draw(cells, setting.rating.capacityAh / 10, 11.5 * onSix, 12 * HOUR);
+      const { seconds } = draw(cells, setting.rating.capacityAh / 10, onSix(11.5, setting.rating), 12 * HOUR);
       this.hours += seconds / HOUR;
     }
     const profile = profileOf(route, subjectOf(setting));
@@ -153,7 +153,7 @@ class Journey {
       for (let hour = 0; hour < DONOR_HOURS; hour++) {
         this.charge(route, profile);
         this.rest(0.5 * HOUR);
-        if (postVolts(cells) >= SEES_V * onSix) break;
+        if (postVolts(cells) >= onSix(SEES_V, setting.rating)) break;
       }
     this.rest(REST_AFTER_S[route] ?? 0);
   }

@@ -1,4 +1,5 @@
 /** How a charge goes, in words, within one reading of its going otherwise (handbook 3.5). */
+import { onSix } from '../battery/types.ts';
 import type { ChargeReading } from '../charge/proofOfFull.ts';
 import { bandAt, type Band } from './band.ts';
 
@@ -72,7 +73,7 @@ function takenAh(looks: readonly Look[]): number {
 function sideOf(look: Look, { cells, capacityAh }: OnCharge, band: Band): -1 | 0 | 1 {
   const volts = bandAt(band, 'volts', look.minute);
   const amps = bandAt(band, 'amps', look.minute);
-  const apartV = (APART_V * cells) / 6;
+  const apartV = onSix(APART_V, { cells });
   if (look.voltageV < volts.low - apartV) return -1;
   return look.voltageV > volts.high + apartV || look.currentA > amps.high + APART_SHARE * capacityAh ? 1 : 0;
 }
@@ -87,7 +88,7 @@ export function goingOn(question: OnCharge, band: Band): GoingOn | undefined {
   if (!last) return undefined;
   if (question.stopped !== undefined) return { course: 'stopped', tone: 'danger', words: question.stopped };
   const before = looks.at(-2);
-  const six = cells / 6;
+  const six = onSix(1, { cells });
   const volts = bandAt(band, 'volts', last.minute);
   const amps = bandAt(band, 'amps', last.minute);
   const tempC = bandAt(band, 'tempC', last.minute);

@@ -59,7 +59,7 @@ function instructionsFor(charger: Charger, need: FirstChargeNeed, setA: number):
     case 'automatic':
       return [
         'Mains off. Clips on: positive, then negative.',
-        `Programme ${MODE_NAMES[type.construction]}${charger.detentsA && charger.detentsA.length > 1 ? `, switch at ${amps(setA)}` : ''}; never gel.`,
+        `Programme ${MODE_NAMES[type.construction]}${charger.detentsA && charger.detentsA.length > 1 ? `, switch at ${amps(setA)}` : ''}${need.type.construction === 'gel' ? '; no other' : '; never gel'}.`,
         'Mains on. Leave it until its lamp shows full, then record that it does.',
       ];
     case 'taper':

@@ -51,6 +51,10 @@ const isTold = ({ kind }: Charger): boolean => kind === 'programmable';
 const mostVolts = (charger: Charger, { cells }: ChargeNeed): number =>
   isTold(charger) ? charger.mostV : onSix(charger.mostV, { cells });
 
+/** What a desulfating charger's own programme rises to, where it says so. */
+const spikesTo = ({ pulses }: Charger, { cells }: ChargeNeed): number =>
+  onSix(pulses?.reconditionV ?? 0, { cells });
+
 const ofAnotherVoltage: Rule = (charger, { cells }) => {
   const has = cells * CELL_V;
   const { nominalV } = charger;
@@ -94,10 +98,15 @@ const goesBeyond: Rule = (charger, need) => {
   const { kind, modes } = charger;
   const { cells, ceilingV, isWatched, construction } = need;
   const byItself = kind === 'automatic' || kind === 'pulse' || (kind === 'taper' && !isWatched);
-  const most = mostVolts(charger, need);
+  const most = Math.max(mostVolts(charger, need), construction === 'gel' ? spikesTo(charger, need) : 0);
   // The highest voltage is that of its other programmes; the one for gel stops where gel must.
   const hasItsOwn = construction === 'gel' && (modes?.includes('gel') ?? false);
-  return byItself && !hasItsOwn && most > ceilingV + METER_CELL_V * cells + 1e-9
+  // Gel bears its own most and nothing above it.
+  const bears =
+    construction === 'gel'
+      ? Math.max(ceilingV, onSix(CONSTRUCTION.gel.absorptionToV, { cells }))
+      : ceilingV + METER_CELL_V * cells;
+  return byItself && !hasItsOwn && most > bears + 1e-9
     ? `goes to ${voltsText(most)} by itself; ${voltsText(ceilingV)} is the most here`
     : undefined;
 };

@@ -1,22 +1,17 @@
 /** What a battery type may say, as it may cross the wire: one schema for form, request, import and the log of a job. */
 import Joi from 'joi';
 import { CONSTRUCTION, CONSTRUCTIONS } from '../battery/construction.ts';
+import { ceilingRange } from '../battery/printedRange.ts';
 import {
   CRANKING_STANDARDS,
   DELIVERY_NAMES,
   DUTY_NAMES,
   nominalV,
-  onSix,
   POSTS,
-  type BatteryType,
   type ListedType,
 } from '../battery/types.ts';
 import { number, optional, text } from './chargerSchema.ts';
 
-/** A charging voltage below this on six cells is a float, or another battery's. */
-const LEAST_CEILING_V = 13.5;
-/** Handbook 7: no battery is charged above this on six cells, whatever is printed. */
-const MOST_CEILING_V = 15;
 /** What a starter gives for each Ah, at least and at most, whatever standard rated it. */
 const CRANKING_PER_AH = { least: 1, most: 40 } as const;
 
@@ -36,15 +31,6 @@ const oneOf = (names: readonly string[], sentence: string): Joi.StringSchema =>
     .valid(...names)
     .required()
     .messages({ '*': sentence });
-
-/** The most and least a label's charging voltage can be on this battery, V. */
-export function ceilingRange({ construction, cells }: Pick<BatteryType, 'construction' | 'cells'>): {
-  readonly min: number;
-  readonly max: number;
-} {
-  const most = construction === 'gel' ? CONSTRUCTION.gel.absorptionToV : MOST_CEILING_V;
-  return { min: onSix(LEAST_CEILING_V, { cells }), max: onSix(most, { cells }) };
-}
 
 /** What no single field can say. @returns a sentence, or undefined where it holds together */
 function contradiction(type: ListedType): string | undefined {

@@ -2,6 +2,7 @@
  * What instruments and eyes see of a battery of the model: the truth first, then each instrument's own
  * error laid over it. The battery must have been stepped at least once.
  */
+import { onSix } from '../battery/types.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { densityAt } from '../electrolyte/density.ts';
 import type { CellString } from '../model/cellString.ts';
@@ -132,7 +133,7 @@ const CONDUCTANCE_V = 2.55;
 
 /** Cranking current a conductance tester shows, A (EN): it sees resistance, and so charge and cold as well. */
 export function conductanceA(cells: CellString): number {
-  return (CONDUCTANCE_V * (cells.groupOf.length / 6)) / postsOhm(cells);
+  return onSix(CONDUCTANCE_V, { cells: cells.groupOf.length }) / postsOhm(cells);
 }
 
 /** Lowest voltage of a load test; the charge drawn stays drawn. */

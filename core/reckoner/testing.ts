@@ -1,4 +1,5 @@
 /** Reckoning with tests: reserve capacity, load, cranking standards, cut-off, parasitic draw. */
+import { onSix } from '../battery/types.ts';
 import {
   capacityFromRun,
   hoursAtCurrent,
@@ -142,7 +143,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     ],
     source: 'BCI Battery Technical Manual, load test table: 9.6 V at 21 °C to 8.5 V at −18 °C',
     answer: ({ n, s }) => {
-      const scale = Number(s('cells')) / 6;
+      const scale = onSix(1, { cells: Number(s('cells')) });
       const isKnown = n('cca') > 0;
       const amps = isKnown ? n('cca') / 2 : 3 * n('ah');
       const floor = (isKnown ? halfCrankingFloorV(n('tempC')) : 10.5) * scale;

@@ -1,4 +1,5 @@
 /** The clock of a capacity test or a cycle that is running: nobody has to count its minutes, nobody forgets it (handbook 3.2). */
+import { asSix } from '../battery/types.ts';
 import type { Reading } from '../belief/readings.ts';
 import type { JobState } from './state.ts';
 
@@ -73,7 +74,7 @@ export function testLookAt(
   if (!drain || !look) return undefined;
   const { capacityAh, cells } = state.opened.type;
   const { amps, volts } = look.drain;
-  const on12V = (volts * 6) / cells;
+  const on12V = asSix(volts, { cells });
   if (on12V <= drain.endV) return { dueAt: look.at, isOver: true };
   const everyMin = Math.min(drain.longestMin, ((capacityAh / amps) * 60) / LOOKS);
   return {

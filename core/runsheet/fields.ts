@@ -1,4 +1,5 @@
 /** The readings procedures ask for, scaled to the battery on the bench. */
+import { ceilingRange, usualCeilings } from '../battery/printedRange.ts';
 import type { ReadingSpec } from '../units/reading.ts';
 import { packMassG } from '../battery/packMass.ts';
 import { onSix, type BatteryType, type PrintedValues } from '../battery/types.ts';
@@ -13,7 +14,7 @@ import type {
 } from './step.ts';
 
 /** No battery of this bench has more cells in series. */
-export const MOST_CELLS = 6;
+export const MOST_CELLS = 12;
 
 /** Volts scaled from a 12 V battery to this one. */
 function scaled(type: BatteryType, min: number, max: number): { min: number; max: number } {
@@ -311,7 +312,11 @@ const PRINTED_ASKS: readonly PrintedAsk[] = [
     label: 'Charge voltage on the label',
     unit: 'V',
     decimals: 1,
-    ranges: ({ cells }) => [(13 * cells) / 6, (14.1 * cells) / 6, (14.9 * cells) / 6, (15 * cells) / 6],
+    ranges: (type) => {
+      const possible = ceilingRange(type);
+      const usual = usualCeilings(type);
+      return [possible.min, usual.min, usual.max, possible.max];
+    },
   },
   {
     id: 'postTorqueNm',

@@ -1,4 +1,5 @@
 /** What a recovery gained, figure by figure, each with its uncertainty; one figure never stands for another (handbook 3.2, 3.6). */
+import { onSix } from '../battery/types.ts';
 import { RESERVE_A } from '../battery/dischargeRates.ts';
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import { ERRORS } from '../instruments/modelView.ts';
@@ -143,7 +144,7 @@ export function gainsOf(state: JobState): Gain[] {
   };
   const cranking = [at25(before?.value, before?.tempC), at25(nowA, numberOf(rested['tempC']))] as const;
   const ohms = cranking.map((amps) =>
-    amps === undefined || amps <= 0 ? undefined : (1000 * CONDUCTANCE_V * (cells / 6)) / amps,
+    amps === undefined || amps <= 0 ? undefined : onSix(1000 * CONDUCTANCE_V, { cells }) / amps,
   );
   const ohmNow = numberOf(load['milliohm']) ?? ohms[1];
   const ohmBefore = numberOf(load['baselineMilliohm']) ?? ohms[0];

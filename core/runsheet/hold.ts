@@ -2,6 +2,7 @@
  * Whether a battery held its charge: what it lost against what its kind loses by standing, at the warmth it was read
  * (handbook 3.2, “hold”). A doubtful hold is said to be one; it condemns nobody.
  */
+import { onSix, SIX } from '../battery/types.ts';
 import { standingLossPercent, voltsOfPercent } from '../battery/selfDischarge.ts';
 import type { Construction } from '../battery/construction.ts';
 
@@ -41,7 +42,7 @@ const SETTLES_V = 0.018;
 /** A loss this many times what is allowed is a leak, not a doubt (handbook 4: three times its kind's). */
 const LEAK_TIMES = 2.5;
 /** Rested voltage of one cell from full to empty as its first tenths go, V: 10 mV a percent on six (handbook 4). */
-const ONE_CELL_V = 1 / 6;
+const ONE_CELL_V = 1 / SIX;
 /** What a parked vehicle draws where nobody measured it, mA (practice: 20 to 50). */
 const ASSUMED_MA = { usual: 30, most: 50 } as const;
 const DRAW_UNSURE = 1.2;
@@ -49,7 +50,7 @@ const DRAW_UNSURE = 1.2;
 /** Holds what was read before against what was read after. */
 export function holdOf(question: HoldQuestion): Hold {
   const { construction, cells, capacityAh, before, after, fitted } = question;
-  const scale = cells / 6;
+  const scale = onSix(1, { cells });
   const days = (after.at - before.at) / DAY_MS;
   const warmth = [before.tempC, after.tempC].filter((one) => one !== undefined);
   const meanC = warmth.length === 0 ? USUAL_C : warmth.reduce((sum, one) => sum + one, 0) / warmth.length;

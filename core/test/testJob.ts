@@ -1,4 +1,5 @@
 /** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
+import type { BatteryType } from '../battery/types.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import {
@@ -25,14 +26,14 @@ export class TestJob {
   now: number;
 
   constructor(
-    typeId = 'LW-A12/9',
+    of: string | BatteryType = 'LW-A12/9',
     rules: Partial<HouseRules> = {},
     at = MORNING,
     procedure?: string,
     more: Partial<OpenedPayload> = {},
   ) {
-    const type = CATALOGUE.find((candidate) => candidate.id === typeId);
-    if (!type) throw new Error(`no type ${typeId}`);
+    const type = typeof of === 'string' ? CATALOGUE.find(({ id }) => id === of) : of;
+    if (!type) throw new Error(`no type ${String(of)}`);
     const opened: OpenedPayload = {
       edition: EDITION,
       procedure: procedure ?? procedureFor(type)?.id ?? '',

@@ -1,4 +1,5 @@
 /** Runs the plans of a question and says what would come of each. */
+import { onSix } from '../battery/types.ts';
 import { massFractionAt } from '../electrolyte/density.ts';
 import { freezingPointC } from '../electrolyte/freezing.ts';
 import { chargerById, misfit, shapeOf } from '../charge/chargers.ts';
@@ -171,7 +172,7 @@ function risksOf(run: ModelRun, question: Question): Risk[] {
   if (reversal) risks.push(reversal);
   const asked = run.engine.heldVolts(run.engine.stageOf(engineState), 25);
   const most = trace.value(last, 'volts');
-  const perSix = question.rating.cells / 6;
+  const perSix = onSix(1, question.rating);
   const isIn = run.atS > 4 * HOUR && trace.value(last, 'amps') > question.rating.capacityAh / 50;
   const lowest = trace.value(last, 'lowestCellV');
   if (isIn && most < asked - SHORT_OF_LIMIT_V * perSix && lowest < trace.value(last, 'highestCellV') - 1)

@@ -1,4 +1,5 @@
-/** An AGM that was filled at the factory (handbook 2.4), and one that comes back from a display vehicle. */
+/** A battery that was filled at the factory (handbook 2.4), and one that comes back from a display vehicle. */
+import type { Construction } from '../../battery/construction.ts';
 import type { Procedure, Step } from '../step.ts';
 import { backToSupplier } from './shared/backToSupplier.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from './shared/charge.ts';
@@ -16,6 +17,18 @@ const CHARGE_SAFETY: readonly string[] = [
 const notCharged: Step['when'] = { rule: 'activatedAgm', isOneOf: ['fitAsIs', 'vehicle'] };
 const charged: Step['when'] = { rule: 'activatedAgm', isOneOf: ['chargeFirst'] };
 
+/** What it is charged with, and whether it may be opened. */
+function programmeWords(construction: Construction): string {
+  switch (construction) {
+    case 'agm':
+      return 'AGM programme or a set current, never a gel programme. It is never opened.';
+    case 'gel':
+      return 'gel programme or a set current, 14.4 V at most on six cells at 25 °C, never a programme for flooded or AGM. It is never opened.';
+    case 'flooded':
+      return 'a programme for flooded batteries or a set current. Caps stay as they came unless the maker says otherwise.';
+  }
+}
+
 const standsLow = backToSupplier(
   'stands-low',
   'Too far gone: send it back',
@@ -23,15 +36,15 @@ const standsLow = backToSupplier(
 );
 
 const arrived = readBeforeCharge(
-  'As it came, nothing connected. It has stood since the factory: 12.6–12.8 V is usual, less the older it is.',
+  'As it came, nothing connected. It has stood since the factory: 12.6–12.8 V on six cells is usual, 12.4–12.6 V flooded, less the older it is.',
   [standsLow],
   false,
 );
 
 const chargedFull: readonly Step[] = [
-  chargeStep(({ round }) =>
+  chargeStep(({ round, opened: { type } }) =>
     round === 1
-      ? 'To 100 % before it is sold or fitted: AGM programme or a set current, never a gel programme. It is never opened.'
+      ? `To 100 % before it is sold or fitted: ${programmeWords(type.construction)}`
       : `Charge ${round} of 3 at most.`,
   ),
   ...afterCharge,
@@ -43,8 +56,7 @@ const checkIn = checkedIn({
   safetyClaims: CHARGE_SAFETY,
   safetyCautions: ['gas'],
   inspectTitle: 'Inspect case and posts',
-  inspectDetail:
-    'Turn it in good light. It is filled and closed: never opened. A valve that once vented condemns nothing.',
+  inspectDetail: 'Turn it in good light. It is filled and closed. A valve that once vented condemns nothing.',
   seals: ['No leak, no smell, no rattle'],
   sealDenials: [
     backToSupplier(
@@ -57,7 +69,7 @@ const checkIn = checkedIn({
 
 export const ACTIVATED: Procedure = {
   id: 'agm-activated',
-  title: 'AGM, factory-activated',
+  title: 'Filled at the factory',
   steps: [
     ...checkIn,
     arrived,

@@ -68,7 +68,7 @@ export const RECOVER_FLOODED: Procedure = {
 
 export const RECOVER_AGM: Procedure = {
   id: 'recover-agm',
-  title: 'Recover: AGM, in service',
+  title: 'Recover: AGM or gel, in service',
   steps: [...findOut(false), firstTester, choose],
   routes: ROUTES,
   loop: LOOP,

@@ -1,4 +1,5 @@
 /** What an automatic charger makes of the battery: a reading like any other, once it is known where it starts. */
+import { onSix } from '@cork-ember/core/battery/types.ts';
 import { useState, type FormEvent } from 'react';
 import type { Reading } from '@cork-ember/core/belief/readings.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -28,7 +29,7 @@ export function ChargerForm({ job }: { job: Job }) {
   const { data: shop } = useShop();
   const take = useTakeIn(job);
   const [view, setView] = useState<View>();
-  const scale = type.cells / 6;
+  const scale = onSix(1, type);
   const fields: readonly AskedReading[] = [
     {
       id: 'startV',

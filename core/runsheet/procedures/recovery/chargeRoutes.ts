@@ -3,7 +3,7 @@ import { temperatureField, voltageField } from '../../fields.ts';
 import { testerFields } from '../../testerFields.ts';
 import type { Route } from '../../step.ts';
 import { pulseGains } from './gains.ts';
-import { hard, isFlooded, readRested, tooDeep } from './shared.ts';
+import { hard, isFlooded, readRested, refusedPlan, tooDeep } from './shared.ts';
 import { constantCurrent, longSoak, off, pulses, slowCharge, treat } from './treatments.ts';
 
 export const SLOW_CHARGE: Route = {
@@ -20,10 +20,7 @@ export const CONSTANT_CURRENT: Route = {
   title: 'Constant current',
   isFor: 'Flooded, moderately sulfated.',
   stop: '14.5 V, hot, or 12 h.',
-  veto: (context) =>
-    isFlooded(context)
-      ? tooDeep(context)
-      : hard('Constant current without a voltage limit dries an AGM out. Choose a long soak.'),
+  veto: (context) => (isFlooded(context) ? tooDeep(context) : hard(refusedPlan('constant-current', context))),
   steps: [treat('current', 'Constant current', 120, constantCurrent), ...off('current'), readRested],
 };
 
@@ -33,8 +30,7 @@ export const LONG_SOAK: Route = {
   isFor: 'AGM with high resistance.',
   stop: 'Current flat for 4 h, above 45 °C, or current rising at constant voltage. Then days of rest; once more at most.',
   veto: (context) => {
-    if (isFlooded(context))
-      return hard('A long soak is for AGM; a flooded battery would boil off its water.');
+    if (context.opened.type.construction !== 'agm') return hard(refusedPlan('long-soak', context));
     if (context.routes.filter(({ route }) => route === 'long-soak').length >= 2)
       return hard('Soaked twice already: a third brings nothing more.');
     return tooDeep(context);

@@ -3,7 +3,7 @@ import type { StepValues } from '../../events.ts';
 import { cellChoices } from '../../fields.ts';
 import { ofCells } from '../../densities.ts';
 import type { Hold, MeasureStep, Route, StepContext } from '../../step.ts';
-import { byHouse, hard, isFlooded, readRested } from './shared.ts';
+import { byHouse, hard, isFlooded, readRested, refusedPlan } from './shared.ts';
 import { highBite, lastBite, lowAfterHigh, off, treat } from './treatments.ts';
 
 interface Cells {
@@ -64,8 +64,7 @@ export const HIGH_THEN_LOW: Route = {
   stop: 'A cell that heats ends it; one silent after two bites gets ten minutes more, then it ends.',
   against: 'Heat breaks plates that stood flat; slow reaches the same without it.',
   veto: (context) => {
-    if (!isFlooded(context))
-      return hard('High-then-low wants open cells one can look into; an AGM is closed.');
+    if (!isFlooded(context)) return hard(refusedPlan('high-then-low', context));
     return context.opened.rules.firstHours === 'slow'
       ? byHouse('By this house’s rule the first hours of a recovery are slow only.')
       : undefined;

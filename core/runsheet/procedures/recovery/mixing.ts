@@ -1,4 +1,5 @@
 /** Cells whose acid stands apart: layered acid stirred by gas, and the over-voltage equalise (handbook 3.4 and 4). */
+import { neverEqualised } from '../../../charge/ceilings.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { areAlike, densitiesAt25, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
 import { isOfEdition } from '../../edition.ts';
@@ -53,7 +54,12 @@ export const LAYERED: Route = {
   isFor: 'Flooded, full by its voltage but thin on top: after water, or charges too gentle to gas.',
   stop: 'Density of every cell alike within 0.010 over three rounds; eight rounds at most.',
   veto: (context) => {
-    if (!isFlooded(context)) return hard('The acid of an AGM is held in its mats: it is not stirred.');
+    if (!isFlooded(context))
+      return hard(
+        context.opened.type.construction === 'gel'
+          ? 'The acid of a gel battery is set: it is not stirred.'
+          : 'The acid of an AGM is held in its mats: it is not stirred.',
+      );
     if (context.valuesOf('open-cells')['caps'] === 'closed')
       return hard('Its cells stay closed: no density tells whether its acid is level.');
     if (mixed(context).length >= MOST_MIXING)
@@ -121,8 +127,7 @@ export const EQUALISE: Route = {
   stop: 'Three hourly densities agree; 45 °C, 4 h or a low level end it.',
   against: 'Known to bite beginners: it costs water and heat.',
   veto: (context) => {
-    if (!isFlooded(context))
-      return hard('An AGM is never equalised: it cannot give the gas back, and dries out.');
+    if (!isFlooded(context)) return hard(neverEqualised(context.opened.type));
     if (context.opened.rules.equalise === 'off')
       return hard('By this house’s rule over-voltage equalising is off.');
     if (!isOfEdition(context.opened, 4)) return spreadVeto(firstDensities(context));

@@ -66,8 +66,8 @@ const milliohmField = (id: string, label: string, optional: boolean): NumberFiel
     decimals: 1,
     possible: { min: 0.1, max: 1000 },
     plausible: {
-      min: (100 / type.capacityAh) * (type.cells / 6),
-      max: (2000 / type.capacityAh) * (type.cells / 6),
+      min: onSix(100 / type.capacityAh, type),
+      max: onSix(2000 / type.capacityAh, type),
     },
   }),
 });

@@ -1,5 +1,8 @@
 /** What the ways by charging share: the vetoes of a deep battery, and the reading after a charge. */
 import { onSix } from '../../../battery/types.ts';
+import { refusalOf } from '../../../charge/library.ts';
+import type { ProfileId } from '../../../charge/profile.ts';
+import { subjectOfType } from '../../../model/fromType.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
 import { isOfEdition } from '../../edition.ts';
 import type { Step, StepContext, Veto } from '../../step.ts';
@@ -8,6 +11,9 @@ import { restedV } from './wakeRoutes.ts';
 export const isFlooded = ({ opened: { type } }: StepContext): boolean => type.construction === 'flooded';
 /** No reason passes over it. */
 export const hard = (why: string): Veto => ({ why, canOverride: false });
+/** Why a plan is not for this battery, in the plan's own words. */
+export const refusedPlan = (id: ProfileId, { opened: { type } }: StepContext): string =>
+  refusalOf(id, subjectOfType(type)) ?? '';
 /** A reason on the record passes over it. */
 export const byHouse = (why: string): Veto => ({ why, canOverride: true });
 

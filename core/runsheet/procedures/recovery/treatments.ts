@@ -40,11 +40,11 @@ export const slowCharge = (context: StepContext): Treatment => {
 };
 
 export const supplyWake = (context: StepContext): Treatment => {
-  const { capacityAh, cells } = context.opened.type;
+  const { capacityAh, cells, construction } = context.opened.type;
   const mostA = capacityAh / 20;
   // Older logs began at once with what it is to take in the end.
   const setA = isOfEdition(context.opened, 3) ? capacityAh / 50 : mostA;
-  const accepts = onSix(14.4, { cells });
+  const accepts = onSix(CONSTRUCTION[construction].absorptionFromV, { cells });
   return {
     setA,
     mostA,
@@ -65,10 +65,13 @@ export const supplyWake = (context: StepContext): Treatment => {
   };
 };
 
-/** Ten amperes is a setting for 40 Ah and up: a donor's charger is scaled to size. */
+/** Share of capacity a donor's charger is set to. */
+const DONOR_SHARE = 0.25;
+
+/** Ten amperes is a setting for 40 Ah and up: a donor's charger is scaled to size, and to what its kind bears. */
 export const donorHour = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
-  const setA = Math.min(10, capacityAh / 4);
+  const { capacityAh, construction } = context.opened.type;
+  const setA = Math.min(10, capacityAh * Math.min(DONOR_SHARE, CONSTRUCTION[construction].mostShare));
   return {
     setA,
     mostA: setA,
@@ -197,7 +200,8 @@ export const pulses = (context: StepContext): Treatment => {
     dueMin: 7 * DAY_MIN,
     mostMin: 14 * DAY_MIN,
     hotC: RECOVERY_HOT_C,
-    isCompensated: true,
+    // A gel bears no spike above its ceiling, however cold.
+    isCompensated: context.opened.type.construction !== 'gel',
     end: { on: 'clock' },
     stops: ['over-voltage', 'runaway', 'dead-cell', 'short-heating', 'too-long'],
     working: [

@@ -1,4 +1,6 @@
 /** Finding out before anything is touched (handbook 3.1 and 3.2): sound case, clean posts, first readings. */
+import { inSentence } from '../../../units/inSentence.ts';
+import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
 import type { CautionId } from '../../cautions.ts';
@@ -114,17 +116,17 @@ function houseSaysNo(ocvV: number, { opened: { type, rules } }: StepContext): st
   if (rules.recoverBelow === 'strict')
     return `${ocvV.toFixed(2)} V is below ${deep.toFixed(2)} V: by this house’s rule not worth trying.`;
   if (rules.recoverBelow === 'hopeful' && type.construction === 'flooded' && ocvV < onSix(10, type))
-    return `${ocvV.toFixed(2)} V on a flooded battery: this house tries deep ones only where they are AGM.`;
+    return `${ocvV.toFixed(2)} V on a flooded battery: this house tries deep ones only where they are sealed.`;
   return undefined;
 }
 
 /** What each of the three views would have said of this voltage (handbook 3.3). */
 export function threeViews(ocvV: number, type: BatteryType): readonly string[] {
-  const isAgm = type.construction !== 'flooded';
+  const { isValveRegulated, name } = CONSTRUCTION[type.construction];
   const deep = onSix(10.5, type);
   return [
     `Strict: ${ocvV < deep ? 'not worth trying' : ocvV < onSix(11.5, type) ? 'below the proper range' : 'go on'}.`,
-    `Hopeful: ${ocvV >= onSix(10, type) ? 'good odds' : isAgm ? 'try, the case is sound and it is AGM' : 'not a flooded one this deep'}.`,
+    `Hopeful: ${ocvV >= onSix(10, type) ? 'good odds' : isValveRegulated ? `try, the case is sound and it is ${inSentence(name)}` : 'not a flooded one this deep'}.`,
     'By evidence: no voltage alone condemns; age, time flat and acceptance in the first hour decide.',
   ];
 }
@@ -160,7 +162,7 @@ export const firstTester: Step = {
   id: 'first-tester',
   title: 'Tester, if there is one',
   detail: ({ opened: { rules, type } }) =>
-    `Set to ${type.construction === 'flooded' ? 'flooded' : 'AGM'} and to the rating${type.cranking ? `, ${type.cranking.amps} A ${type.cranking.standard}` : ''}. ${
+    `Set to ${CONSTRUCTION[type.construction].programme} and to the rating${type.cranking ? `, ${type.cranking.amps} A ${type.cranking.standard}` : ''}. ${
       rules.zeroHealth === 'condemn'
         ? 'House rule: no health at part charge condemns.'
         : 'House rule: no health at part charge is charged, rested and tested again.'

@@ -178,6 +178,8 @@ export const WATER_BACK: Route = {
   stop: 'Flooded: mixed by a charge to gassing. AGM: a long soak and days of rest. It lifts cranking; it does not bring capacity back.',
   veto: (context) => {
     if (isFlooded(context)) return undefined;
+    if (context.opened.type.construction === 'gel')
+      return hard('A dried gel cannot be watered: it takes none up again, and is not opened.');
     if (context.opened.rules.agmWater === 'never')
       return hard('By this house’s rule no water goes into an AGM: it is no maker’s practice.');
     return context.routes.some(({ route, leftFor }) => route === 'water-back' && leftFor === undefined)

@@ -1,4 +1,5 @@
 /** The charge itself and what comes right after it, the same for every kind but in words. */
+import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
 import { onSix } from '../../../battery/types.ts';
 import type { CautionId } from '../../cautions.ts';
@@ -15,11 +16,11 @@ export function coldCautions({ lastTempC }: StepContext): readonly CautionId[] {
 }
 
 /** What the shop's school says of a first charge, before what the kind says. */
-function schoolText({ round, opened: { rules } }: StepContext): string {
+function schoolText({ round, opened: { rules, type } }: StepContext): string {
   if (round > 1) return '';
   switch (rules.firstCharge) {
     case 'automatic':
-      return 'House rule: an automatic charger, AGM programme for an AGM, until it shows full. ';
+      return `House rule: an automatic charger, its ${CONSTRUCTION[type.construction].programme} programme, until it shows full. `;
     case 'label':
       return 'House rule: the label’s current for the label’s time. ';
     case 'low':

@@ -1,4 +1,5 @@
 /** Rest, rested voltage, load or tester, verdict (handbook 2.3, steps 14 and 15). */
+import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
@@ -45,7 +46,7 @@ export const testing: readonly Step[] = [
       const tempC = valuesOf('test-ocv')['tempC'];
       const test = loadTestFor(type, rules.loadTest, numberOf(tempC) ?? 25);
       const tester = type.cranking
-        ? `set to ${type.construction === 'agm' ? 'AGM' : 'flooded'} and to the rating on the label; photograph what it prints`
+        ? `set to ${CONSTRUCTION[type.construction].programme} and to the rating on the label; photograph what it prints`
         : 'the label prints no rating to hold it against, so it is recorded and the load decides';
       return `Load: ${test.currentA.toFixed(0)} A for ${test.seconds} s, holding ${test.floorV.toFixed(2)} V or more (${test.basis}). Tester: ${tester}.`;
     },
