@@ -56,8 +56,10 @@ test.describe('bad input gets one sentence and keeps what was typed', () => {
     await page.getByLabel('Date code').fill('March');
     await page.getByLabel('For').fill('channel buoy 3');
     await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();
-    await expect(page.getByText('Type: choose one from the catalogue.')).toBeVisible();
-    await expect(page.getByText('Date code: year and month, such as 2026-01.')).toBeVisible();
+    await expect(page.getByText('Type: choose one of the list, or read it off the label.')).toBeVisible();
+    await expect(
+      page.getByText('Date code: year and month, such as 2026-01, or nothing where nobody knows it.'),
+    ).toBeVisible();
     await expect(page.getByLabel('Date code')).toHaveValue('March');
     await expect(page.getByLabel('For')).toHaveValue('channel buoy 3');
   });

@@ -1,5 +1,5 @@
 /** The keyboard alone: what tests press, type and wait for without a mouse. */
-import type { Locator, Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import type { Shop } from './shop.ts';
 
 /** Goes on with the Tab key until the element has the keyboard. */
@@ -31,6 +31,14 @@ export async function type(page: Page, label: string, text: string): Promise<voi
 export async function pick(within: Page | Locator, list: string, row: string): Promise<void> {
   const page = 'keyboard' in within ? within : within.page();
   await within.getByRole('combobox', { name: list, exact: true }).press('Enter');
+  // Where there are many they are found by typing.
+  const search = page.getByPlaceholder('Type to find');
+  if (await search.isVisible()) {
+    await search.fill(row);
+    await expect(page.getByRole('option').first()).toContainText(row.split(' · ')[0] ?? row);
+    await search.press('Enter');
+    return;
+  }
   const rows = page.getByRole('option');
   const named = (await rows.allInnerTexts()).findIndex((text) => text.startsWith(row));
   if (named < 0) throw new Error(`“${list}” has no row “${row}”`);

@@ -26,7 +26,7 @@ test('plans are refused with their reason, compared in a table and saved as CSV'
   await page.goto(`${shop.url}/what-if?battery=type:BK-S12/75`);
   await page.getByRole('button', { name: 'Try another plan: C' }).click();
   await pick(page, 'Plan C', 'Equalise');
-  await expect(page.getByText('An AGM battery is never equalised')).toBeVisible();
+  await expect(page.getByText('An AGM is never equalised')).toBeVisible();
   await page.getByRole('button', { name: 'Remove plan C' }).click();
   await page.getByRole('button', { name: 'Show as table' }).click();
   const table = page.getByRole('region', { name: 'Plans as a table' });

@@ -95,7 +95,7 @@ function assertPossible({ cells, capacityAh }: Subject): void {
 export const neverEqualised = ({ construction }: Pick<Subject, 'construction'>): string =>
   construction === 'gel'
     ? 'A gel battery is never equalised: the bubbles stay in the gel for good. Choose a slow charge.'
-    : 'An AGM battery is never equalised: it cannot give the gas back, and dries out. Choose a long soak.';
+    : 'An AGM is never equalised: it cannot give the gas back, and dries out. Choose a long soak.';
 
 /**
  * @throws ProfileError when the purpose is not allowed for this construction

@@ -33,6 +33,8 @@ export interface Shop {
   /** Raised with every change, so that two who change it at once are told. */
   readonly version: number;
   readonly name: string;
+  /** Letters its own tags begin with. */
+  readonly tagLetters: string;
   readonly hours: ShopHours;
   readonly bays: readonly Bay[];
   readonly chargers: readonly Charger[];

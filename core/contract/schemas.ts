@@ -9,7 +9,8 @@ import { PACES } from '../clock/clock.ts';
 import { AGE_UNKNOWN } from '../runsheet/state.ts';
 import { chargerSchema } from './chargerSchema.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
-import { takenTypeSchema } from './typeSchema.ts';
+import { knownTimeZone } from './timeZone.ts';
+import { takenTypeSchema, typeSchema } from './typeSchema.ts';
 
 const stepKey = Joi.string()
   .pattern(/^[a-z0-9-]+#\d{1,2}$/)
@@ -186,7 +187,7 @@ export const batterySchema = Joi.object({
     .max(40)
     .required()
     .label('Type')
-    .messages({ '*': 'Type: choose one from the catalogue.' }),
+    .messages({ '*': 'Type: choose one of the list, or read it off the label.' }),
   serial: shortText(60)
     .allow('')
     .default('')
@@ -220,6 +221,7 @@ const toldSchema = Joi.object({
 
 export const intakeFormSchema = Joi.object({
   battery: batterySchema.required(),
+  type: typeSchema.description('read off the label, where the list has none; it goes into the list'),
   procedure: Joi.string().max(40).description('work to be done; the usual for the kind without it'),
   bay: Joi.number()
     .integer()
@@ -268,12 +270,6 @@ export const instrumentReadSchema = Joi.object({
     .valid('voltage', 'current', 'temperature', 'mass', 'loadVoltage', 'cranking')
     .required(),
 });
-
-/** @throws RangeError, which Joi reports, for a name no calendar knows */
-function knownTimeZone(name: string): string {
-  new Intl.DateTimeFormat('en-GB', { timeZone: name });
-  return name;
-}
 
 const openedPayload = Joi.object({
   edition: Joi.number().integer().min(1).description('of the run sheets; the first where it is not given'),

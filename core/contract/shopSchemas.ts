@@ -4,6 +4,7 @@ import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, text } from './chargerSchema.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
+import { knownTimeZone } from './timeZone.ts';
 import { typeSchema } from './typeSchema.ts';
 
 export const rulesSchema = Joi.object(
@@ -75,7 +76,11 @@ function openingWeek(week: readonly unknown[], helpers: Joi.CustomHelpers): unkn
 }
 
 const hoursSchema = Joi.object({
-  timeZone: Joi.string().max(60).required(),
+  timeZone: Joi.string()
+    .max(60)
+    .required()
+    .custom(knownTimeZone)
+    .messages({ '*': 'Time zone: one of the world’s, such as Europe/Dublin.' }),
   week: Joi.array().length(7).custom(openingWeek).required().messages({
     'array.length': 'Opening hours: a week has seven days.',
     'week.day': 'Opening hours: each day opens before it closes, between 00:00 and 24:00.',
@@ -123,6 +128,10 @@ export const shopChangeSchema = Joi.object({
   room: roomSchema,
   costs: costsSchema,
   name: text(80, 'Name of the shop').optional(),
+  tagLetters: Joi.string()
+    .uppercase()
+    .pattern(/^[A-Z][A-Z0-9]{0,5}$/)
+    .messages({ '*': 'Tags begin with 1 to 6 letters or digits, a letter first.' }),
   hours: hoursSchema,
   people: Joi.array().items(personSchema).max(40).unique().messages({
     'array.unique': 'People: one name stands twice.',
@@ -130,8 +139,8 @@ export const shopChangeSchema = Joi.object({
   }),
   types: typesSchema.optional(),
 })
-  .or('rules', 'chargers', 'bays', 'room', 'name', 'hours', 'people', 'costs', 'types')
+  .or('rules', 'chargers', 'bays', 'room', 'name', 'tagLetters', 'hours', 'people', 'costs', 'types')
   .messages({
     'object.missing':
-      'Say what is to change: name, hours, people, rules, chargers, bays, room, costs or types.',
+      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs or types.',
   });

@@ -9,6 +9,7 @@ import { wordsOfChange } from './shopWords.ts';
 const day: readonly [number, number] = [450, 1080];
 const SHOP: Shop = {
   version: 1,
+  tagLetters: 'SK',
   name: 'Loft',
   hours: { timeZone: 'Etc/UTC', week: [null, day, day, day, day, day, null] },
   bays: [{ number: 1, charger: 'supply' }],

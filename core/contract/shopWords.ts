@@ -14,6 +14,7 @@ export interface ShopParts {
   readonly room?: RoomAndCosts;
   readonly costs?: ShopCosts;
   readonly name?: string;
+  readonly tagLetters?: string;
   readonly hours?: ShopHours;
   readonly people?: readonly string[];
   readonly types?: readonly ListedType[];
@@ -100,10 +101,13 @@ const clock = (minutes: number): string =>
 function hoursWords(before: ShopHours, after: ShopHours): string[] {
   const text = (day: readonly [number, number] | null | undefined): string =>
     day ? `${clock(day[0])}–${clock(day[1])}` : 'closed';
-  return DAYS.flatMap((name, index) => {
+  const zone =
+    before.timeZone === after.timeZone ? [] : [`Time zone: ${after.timeZone} (was ${before.timeZone})`];
+  const days = DAYS.flatMap((name, index) => {
     const [was, now] = [text(before.week[index]), text(after.week[index])];
     return was === now ? [] : [`${name}: ${now} (was ${was})`];
   });
+  return [...zone, ...days];
 }
 
 function peopleWords(before: readonly string[], after: readonly string[]): string[] {
@@ -135,6 +139,9 @@ export function wordsOfChange(
   const next = after.shop.room;
   return [
     ...(before.shop.name === after.shop.name ? [] : [`Name: ${after.shop.name} (was ${before.shop.name})`]),
+    ...(before.shop.tagLetters === after.shop.tagLetters
+      ? []
+      : [`Tags begin with ${after.shop.tagLetters} (was ${before.shop.tagLetters})`]),
     ...hoursWords(before.shop.hours, after.shop.hours),
     ...peopleWords(before.shop.people, after.shop.people),
     ...ruleWords(before.shop.rules, after.shop.rules),

@@ -38,6 +38,12 @@ describe('stock', () => {
     expect(of('soda')?.isLow).to.equal(true);
   });
 
+  it('of what a shop never had nothing runs low', () => {
+    expect(stockLevels(CATALOGUE, {}).filter(({ isLow }) => isLow)).to.deep.equal([]);
+    const drawn = stockLevels(CATALOGUE, { soda: -200, water: 100 }, ['water']);
+    expect(drawn.filter(({ isLow }) => isLow).map(({ id }) => id)).to.deep.equal(['water']);
+  });
+
   it('reckons a spill: a litre at 1.265 holds 449 g of acid and takes 0.85 kg of soda', () => {
     expect(acidIn(1000, 1.265)).to.be.closeTo(449, 9);
     expect(sodaForSpill(1000, 1.265).sodaG).to.be.closeTo(449 * 1.713 * 1.1, 18);

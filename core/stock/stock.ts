@@ -105,14 +105,18 @@ function lowMark(item: StockItem, types: readonly ListedType[]): readonly [numbe
   return [Math.ceil(largest / 100) * 100, 'The largest flooded type takes this much.'];
 }
 
-/** What is there now, item by item. */
+/**
+ * What is there now, item by item.
+ * @param had what was ever counted in: of what a shop never had nothing runs low
+ */
 export function stockLevels(
   types: readonly ListedType[],
   sums: Readonly<Record<ItemId, number>>,
+  had: readonly ItemId[] = Object.keys(sums),
 ): StockLevel[] {
   return itemsFor(types).map((item) => {
     const amount = sums[item.id] ?? 0;
     const [lowAt, because] = lowMark(item, types);
-    return { ...item, amount, lowAt, because, isLow: amount <= lowAt };
+    return { ...item, amount, lowAt, because, isLow: had.includes(item.id) && amount <= lowAt };
   });
 }

@@ -100,6 +100,7 @@ const weekday: readonly [number, number] = [7 * 60 + 30, 18 * 60];
 export const SKERRY: Shop = {
   version: 1,
   name: 'Skerry Battery Loft',
+  tagLetters: 'SK',
   hours: { timeZone: 'Etc/UTC', week: [null, weekday, weekday, weekday, weekday, weekday, null] },
   bays: [
     { number: 1, charger: 'bench' },

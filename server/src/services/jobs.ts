@@ -5,7 +5,13 @@
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import { isTaken, kindName, LITHIUM_REFUSAL, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import {
+  isTaken,
+  kindName,
+  LITHIUM_REFUSAL,
+  type BatteryType,
+  type ListedType,
+} from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
 import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -40,6 +46,8 @@ export interface AppendRequest {
 
 export interface IntakeRequest {
   readonly battery: BatteryRecord;
+  /** Its type, read off the label, where the list has none; it goes into the list. */
+  readonly type?: ListedType;
   readonly bay: number;
   readonly promisedAt: number;
   /** Work to be done; the usual for the kind where it is not given. */
@@ -189,7 +197,8 @@ export class Jobs {
       const opened = await this.store.openedBy(request.requestKey);
       if (opened) return this.answer(opened);
       await this.checkFree(request);
-      const { battery, by } = request;
+      const { battery, by, type } = request;
+      if (type) this.settings.checkNew(type, battery.typeId);
       const id = randomUUID();
       const event: JobEvent = {
         job: id,
@@ -200,6 +209,7 @@ export class Jobs {
         payload: this.opening(request),
       };
       foldJob([event]);
+      if (type) await this.settings.addType(type, by, battery.tag);
       const summary: JobSummary = {
         id,
         tag: battery.tag,
@@ -233,8 +243,9 @@ export class Jobs {
     fitting,
     plannedAt,
     told,
+    type: own,
   }: IntakeRequest): OpenedPayload {
-    const type = this.settings.types.find((candidate) => candidate.id === battery.typeId);
+    const type = own ?? this.settings.types.find((candidate) => candidate.id === battery.typeId);
     if (!type)
       throw new ProblemError('bad-input', `Type: there is no “${battery.typeId}” in this shop’s list.`);
     if (!isTaken(type)) throw new ProblemError('bad-input', LITHIUM_REFUSAL);

@@ -24,6 +24,7 @@ export function plainShop(timeZone: string): Shop {
   return {
     version: 1,
     name: 'Battery bench',
+    tagLetters: 'B',
     hours: { timeZone, week: [null, day, day, day, day, day, [9 * 60, 13 * 60]] },
     bays: [1, 2, 3, 4, 5, 6].map((number) => ({ number, charger: 'supply' })),
     chargers: CHARGERS,
@@ -33,6 +34,9 @@ export function plainShop(timeZone: string): Shop {
     rules: STANDARD_RULES,
   };
 }
+
+/** Before the letters were a setting every shop's tags began so. */
+const PAST_TAG_LETTERS = 'SK';
 
 /** A shop kept before chargers were data, or before a rule existed, completed. */
 function completed(kept: Partial<Shop>, initial: Shop): Shop {
@@ -47,7 +51,15 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
         },
   );
   const costs = completeCosts(kept.costs ?? {}, initial.costs);
-  return { ...initial, ...kept, chargers, bays, costs, rules: completeRules(kept.rules ?? {}) };
+  return {
+    ...initial,
+    tagLetters: PAST_TAG_LETTERS,
+    ...kept,
+    chargers,
+    bays,
+    costs,
+    rules: completeRules(kept.rules ?? {}),
+  };
 }
 
 /** An amount for any core, as shops kept it before cores were reckoned by the Ah, was meant for one of this size. */
@@ -139,6 +151,24 @@ export class ShopSettings {
   async changes(most = 200): Promise<ShopChange[]> {
     const rows = await this.database.models.changes.findAll({ order: [['id', 'DESC']], limit: most });
     return rows.map((row) => row.get({ plain: true }));
+  }
+
+  /** @throws ProblemError where the code is another type's, or not the one the battery names */
+  checkNew(type: ListedType, typeId: string): void {
+    if (type.id !== typeId)
+      throw new ProblemError('bad-input', 'Type: the battery names another than the one that comes with it.');
+    if (this.types.some(({ id }) => id === type.id))
+      throw new ProblemError(
+        'taken',
+        `Type code ${type.id} is in this shop’s list already: choose it there, or give this one another code.`,
+      );
+  }
+
+  /** Puts a type that was read off a label into the list. */
+  addType(type: ListedType, by: string, tag: string): Promise<Shop> {
+    return this.change({ by, why: `read off the label of ${tag}`, types: [...this.types, type] }, () =>
+      Promise.resolve([]),
+    );
   }
 
   private async staleError(): Promise<ProblemError> {

@@ -42,12 +42,14 @@ export class Stock {
 
   async levels(): Promise<StockLevel[]> {
     const rows = await this.database.models.moves.findAll({
-      attributes: ['item', [fn('SUM', col('amount')), 'amount']],
+      attributes: ['item', [fn('SUM', col('amount')), 'amount'], [fn('MAX', col('amount')), 'most']],
       group: ['item'],
     });
+    const had = rows.filter((row) => Number(row.get('most')) > 0).map(({ item }) => item);
     return stockLevels(
       this.settings.types,
       Object.fromEntries(rows.map(({ item, amount }) => [item, amount])),
+      had,
     );
   }
 

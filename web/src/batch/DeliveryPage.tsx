@@ -3,7 +3,8 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { isTaken, LITHIUM_REFUSAL, shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
+import { lastOfRow, tagOf } from '@cork-ember/core/battery/tags.ts';
+import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { EDITION } from '@cork-ember/core/runsheet/events.ts';
@@ -22,6 +23,9 @@ import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts'
 import { Button } from '../ui/Button.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { DateCodeField } from '../label/DateCodeField.tsx';
+import { typeChoices } from '../label/typeChoices.ts';
+import { Combobox } from '../ui/Combobox.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
@@ -71,11 +75,11 @@ function batteriesOf(
       !isTaken(type) ||
       !procedure ||
       Number.isNaN(dueAt) ||
-      !/^\d{4}-(0[1-9]|1[0-2])$/.test(dateCode)
+      !/^(\d{4}-(0[1-9]|1[0-2]))?$/.test(dateCode)
     )
       return [];
     return Array.from({ length: Math.min(MOST, Math.max(0, count)) }, (): PlanBattery => {
-      const tag = `SK-${String(number++).padStart(4, '0')}`;
+      const tag = tagOf(shop.tagLetters, number++);
       return {
         id: tag,
         dueAt,
@@ -116,11 +120,12 @@ function LineRow({
     <li className="rounded-xl border border-line bg-card p-3">
       <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
         <Named label={`Type ${index + 1}`} className="text-sm max-lg:col-span-2">
-          <Select
+          <Combobox
             label={`Type ${index + 1}`}
             className="w-full text-base"
             value={line.typeId}
-            choices={types.map((one) => ({ value: one.id, label: `${one.id} · ${shortName(one)}` }))}
+            choices={typeChoices(types, line.typeId)}
+            empty="Nothing of the list is called so."
             onChoose={(typeId) => onChange({ ...line, typeId })}
           />
         </Named>
@@ -135,16 +140,16 @@ function LineRow({
             onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
           />
         </label>
-        <label className="text-sm font-medium">
-          Date code
-          <input
+        <div className="text-sm font-medium">
+          <label htmlFor={`date-code-${index}`}>Date code</label>
+          <DateCodeField
+            id={`date-code-${index}`}
+            now={now}
             className={`reading ${BOX}`}
             value={line.dateCode}
-            placeholder="2026-01"
-            maxLength={7}
-            onChange={(event) => onChange({ ...line, dateCode: event.target.value })}
+            onChange={(dateCode) => onChange({ ...line, dateCode })}
           />
-        </label>
+        </div>
         <label className="text-sm font-medium">
           For
           <input
@@ -233,7 +238,10 @@ export function DeliveryPage() {
   // Planned anew every five minutes, not with every tick.
   const at = Math.floor(now / 300_000) * 300_000;
   const firstTag =
-    Math.max(0, ...(batteries ?? []).map(({ tag }) => Number(/^SK-(\d{4})$/.exec(tag)?.[1] ?? 0))) + 1;
+    lastOfRow(
+      (batteries ?? []).map(({ tag }) => tag),
+      shop?.tagLetters ?? '',
+    ) + 1;
   const task = useMemo((): PlanTask | undefined => {
     if (!shop || !types || at === 0) return undefined;
     const wanted = batteriesOf(lines, types, shop, firstTag).slice(0, MOST);

@@ -4,15 +4,11 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
-import { PackageOpen } from 'lucide-react';
+import { PackageOpen, Tag } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import {
-  isTaken,
-  kindName,
-  LITHIUM_REFUSAL,
-  shortName,
-  type ListedType,
-} from '@cork-ember/core/battery/types.ts';
+import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import { nextTag } from '@cork-ember/core/battery/tags.ts';
+import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
 import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
@@ -29,7 +25,11 @@ import { Notice } from '../ui/Notice.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
-import { Select, type Choice } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Select } from '../ui/Select.tsx';
+import { DateCodeField } from '../label/DateCodeField.tsx';
+import { LabelForm, readLabel } from '../label/LabelForm.tsx';
+import { typeChoices } from '../label/typeChoices.ts';
 import type { Told } from '@cork-ember/core/runsheet/events.ts';
 import { BOX, Field } from './Field.tsx';
 import { PlanPanel } from './PlanPanel.tsx';
@@ -45,24 +45,6 @@ export interface IntakeForm {
   readonly promisedAt: number;
   readonly fitting?: boolean | undefined;
   readonly told?: Told | undefined;
-}
-
-/** "SK-0150" after "SK-0149": the next free number of the shop's own row. */
-function nextTag(batteries: readonly BatteryAnswer[]): string {
-  const numbers = batteries.flatMap(({ tag }) => {
-    const match = /^SK-(\d{4})$/.exec(tag);
-    return match ? [Number(match[1])] : [];
-  });
-  return `SK-${String(Math.max(0, ...numbers) + 1).padStart(4, '0')}`;
-}
-
-/** Types under their kinds. */
-function typeChoices(types: readonly ListedType[]): readonly Choice[] {
-  return types.map((type) => ({
-    value: type.id,
-    label: `${type.id} · ${shortName(type)}${type.pack ? ` · pack ${type.pack.code}` : ''}`,
-    group: kindName(type),
-  }));
 }
 
 interface FormProps {
@@ -91,20 +73,30 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, at).to);
     const asked = Number(params.get('bay'));
     const known = batteries.find((battery) => battery.tag === params.get('tag'));
-    const { tag = nextTag(batteries), typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
+    const own = nextTag(
+      batteries.map((one) => one.tag),
+      shop.tagLetters,
+    );
+    const { tag = own, typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
     return {
       battery: { tag, typeId, serial, dateCode, owner },
       bay: freeBays.includes(asked) ? asked : (freeBays[0] ?? SHELF),
       promisedAt: tomorrow.to - 3_600_000,
     };
-  }, [batteries, freeBays, params, shop.hours]);
+  }, [batteries, freeBays, params, shop.hours, shop.tagLetters]);
   const form = useForm<IntakeForm>({
     defaultValues: initial,
     resolver: joiResolver(intakeFormSchema, { abortEarly: false }),
   });
+  // Read off its label, where the list has no such type.
+  const [answers, setAnswers] = useState<LabelAnswers>();
+  const [isKept, setKept] = useState(true);
   const { register, handleSubmit, formState, setValue, control } = form;
   const watched = useWatch({ control });
-  const type = types.find((one) => one.id === watched.battery?.typeId);
+  const mark = watched.battery?.tag?.trim().toUpperCase() ?? '';
+  const read = answers && readLabel(answers, mark);
+  const own = read && 'type' in read ? read.type : undefined;
+  const type = answers ? own : types.find((one) => one.id === watched.battery?.typeId);
   const works = type ? proceduresFor(type) : [];
   const work = works.find(({ id }) => id === watched.procedure) ?? works[0];
   const planned = usePlan({
@@ -122,6 +114,11 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   useEffect(() => {
     if (!isPromised && keepable !== undefined) setValue('promisedAt', keepable);
   }, [isPromised, keepable, setValue]);
+  // A type of its own is named as its label makes it.
+  const ownId = own?.id;
+  useEffect(() => {
+    if (ownId !== undefined) setValue('battery.typeId', ownId);
+  }, [ownId, setValue]);
   const requestKey = useMemo(() => uuid(), []);
   const accept = useMutation({
     mutationFn: (values: IntakeForm) => {
@@ -132,7 +129,9 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
         ? { told: { complaint: 'unknown' as const, whose: usualOwner(rest.battery.owner), ...told } }
         : {};
       const waits = planned?.waitsFor ? { plannedAt: Math.ceil(planned.waitsFor.freeAt) } : {};
-      return ask<JobAnswer>('/api/jobs', { ...rest, ...chosen, ...said, ...waits, by, requestKey });
+      if (answers && !own) throw new Error('The label wants a figure more: see what it says there.');
+      const type = own ? { type: isKept ? own : { ...own, isRetired: true } } : {};
+      return ask<JobAnswer>('/api/jobs', { ...rest, ...type, ...chosen, ...said, ...waits, by, requestKey });
     },
     onSuccess: (answer) => {
       queryClient.setQueryData(['job', answer.id], answer);
@@ -191,32 +190,59 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           </Field>
         </div>
         <Field id="type" label="Type on the label" error={errors.battery?.typeId?.message}>
-          <Select
-            id="type"
-            autoFocus
-            isInvalid={errors.battery?.typeId !== undefined}
-            className="mt-1 w-full"
-            value={watched.battery?.typeId ?? ''}
-            choices={typeChoices(types)}
-            onChoose={(typeId) => choose('battery.typeId', typeId)}
-          />
+          {answers ? (
+            <p className="mt-1 text-soft">Not of the list: as its label says, below.</p>
+          ) : (
+            <Combobox
+              id="type"
+              autoFocus
+              isInvalid={errors.battery?.typeId !== undefined}
+              className="mt-1 w-full"
+              value={watched.battery?.typeId ?? ''}
+              choices={typeChoices(types, watched.battery?.typeId)}
+              empty="Nothing of the list is called so: read it off the label."
+              onChoose={(typeId) => choose('battery.typeId', typeId)}
+            />
+          )}
         </Field>
+        <Button
+          onClick={() => {
+            setAnswers(answers ? undefined : {});
+            choose('battery.typeId', '');
+          }}
+        >
+          <Tag aria-hidden className="size-5" />
+          {answers ? 'Back to the list' : 'Not in the list: read it off the label'}
+        </Button>
+        {answers && (
+          <>
+            <LabelForm types={types} mark={mark} answers={answers} onAnswers={setAnswers} />
+            <label className="flex min-h-12 items-center gap-3">
+              <input
+                type="checkbox"
+                className="size-6 accent-(--verdigris)"
+                checked={isKept}
+                onChange={(event) => setKept(event.target.checked)}
+              />
+              Keep the type in the list for the next one
+            </label>
+          </>
+        )}
         {type && !isTaken(type) && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}
         <div className="grid grid-cols-2 gap-4">
           <Field
             id="date-code"
             label="Date code"
             error={errors.battery?.dateCode?.message}
-            hint="Year and month made, such as 2026-01."
+            hint="As stamped; nothing where nobody knows it."
           >
-            <input
+            <DateCodeField
               id="date-code"
-              placeholder="2026-01"
-              maxLength={7}
-              autoComplete="off"
-              aria-invalid={errors.battery?.dateCode !== undefined}
+              now={now}
+              isInvalid={errors.battery?.dateCode !== undefined}
               className={`reading ${BOX}`}
-              {...register('battery.dateCode')}
+              value={watched.battery?.dateCode ?? ''}
+              onChange={(dateCode) => choose('battery.dateCode', dateCode)}
             />
           </Field>
           <Field id="owner" label="For" error={errors.battery?.owner?.message} hint="A customer, or “stock”.">

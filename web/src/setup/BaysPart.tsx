@@ -12,7 +12,7 @@ import {
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Named, Select } from '../ui/Select.tsx';
-import { NumberBox } from './NumberBox.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 

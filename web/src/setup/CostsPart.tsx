@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { COST_WORDS, costAt, withCost } from '@cork-ember/core/advice/worth.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { NumberBox } from './NumberBox.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 

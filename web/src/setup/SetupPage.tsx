@@ -60,7 +60,14 @@ export function SetupPage() {
             </Held>
           </Tabs.Content>
           <Tabs.Content value="shop">
-            <Held current={{ name: shop.name, hours: shop.hours, people: shop.people }}>
+            <Held
+              current={{
+                name: shop.name,
+                tagLetters: shop.tagLetters,
+                hours: shop.hours,
+                people: shop.people,
+              }}
+            >
               {(held) => <ShopPart shop={held} />}
             </Held>
           </Tabs.Content>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { X } from 'lucide-react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 
@@ -17,6 +18,11 @@ const WEEK = [
   [6, 'Saturday'],
   [0, 'Sunday'],
 ] as const;
+/** The zone a browser knows under another name is offered too. */
+const ZONES = [...new Set(['Etc/UTC', ...Intl.supportedValuesOf('timeZone')])].map((value) => ({
+  value,
+  label: value.replaceAll('_', ' '),
+}));
 const NINE_TO_FIVE: readonly [number, number] = [9 * 60, 17 * 60];
 
 const textOf = (minutes: number): string =>
@@ -98,16 +104,26 @@ function DayRow({
   );
 }
 
-export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'hours' | 'people'> }) {
+export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'hours' | 'people'> }) {
   const [name, setName] = useState(shop.name);
+  const [letters, setLetters] = useState(shop.tagLetters);
+  const [zone, setZone] = useState(shop.hours.timeZone);
   const [week, setWeek] = useState(shop.hours.week);
   const [people, setPeople] = useState(shop.people);
   const [fresh, setFresh] = useState('');
   const change = useShopChange();
   const isName = name !== shop.name;
+  const isLetters = letters !== shop.tagLetters;
+  const isZone = zone !== shop.hours.timeZone;
   const isWeek = JSON.stringify(week) !== JSON.stringify(shop.hours.week);
   const isPeople = JSON.stringify(people) !== JSON.stringify(shop.people);
-  const changed = [isName && 'name', isWeek && 'hours', isPeople && 'people'].filter((one) => one !== false);
+  const changed = [
+    isName && 'name',
+    isLetters && 'letters of the tags',
+    isZone && 'time zone',
+    isWeek && 'hours',
+    isPeople && 'people',
+  ].filter((one) => one !== false);
   const add = (): void => {
     const trimmed = fresh.trim();
     if (trimmed === '' || people.includes(trimmed)) return;
@@ -125,13 +141,36 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'hours' | 'people
           className={`mt-1 w-full max-w-md font-normal ${BOX}`}
         />
       </label>
+      <div className="mt-4 grid max-w-2xl gap-4 sm:grid-cols-2">
+        <label className="font-semibold">
+          Tags begin with
+          <input
+            value={letters}
+            maxLength={6}
+            autoComplete="off"
+            onChange={(event) => setLetters(event.target.value.toUpperCase())}
+            className={`reading mt-1 w-full font-normal uppercase ${BOX}`}
+          />
+        </label>
+        <div className="font-semibold">
+          <span aria-hidden>Time zone</span>
+          <Combobox
+            label="Time zone"
+            className="mt-1 w-full"
+            value={zone}
+            choices={ZONES}
+            empty="No zone is called so: try the largest town near you."
+            onChoose={setZone}
+          />
+        </div>
+      </div>
       <div className="mt-6 grid gap-6 lg:grid-cols-2">
         <section aria-labelledby="hours-title">
           <h2 id="hours-title" className="text-lg font-bold">
             Opening hours
           </h2>
           <p className="mb-2 text-soft">
-            Plans and promises keep them ({shop.hours.timeZone}). Jobs under way keep those they began with.
+            Plans and promises keep them ({zone}). Jobs under way keep those they began with.
           </p>
           <ul className="space-y-2">
             {WEEK.map(([index, day]) => (
@@ -192,12 +231,15 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'hours' | 'people
             change.mutate({
               why,
               ...(isName ? { name } : {}),
-              ...(isWeek ? { hours: { ...shop.hours, week } } : {}),
+              ...(isLetters ? { tagLetters: letters } : {}),
+              ...(isWeek || isZone ? { hours: { ...shop.hours, timeZone: zone, week } } : {}),
               ...(isPeople ? { people } : {}),
             })
           }
           onDrop={() => {
             setName(shop.name);
+            setLetters(shop.tagLetters);
+            setZone(shop.hours.timeZone);
             setWeek(shop.hours.week);
             setPeople(shop.people);
           }}

@@ -11,7 +11,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Named, Select } from '../ui/Select.tsx';
-import { NumberBox } from './NumberBox.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 

@@ -9,7 +9,7 @@ import { askWithFile, sentenceOf } from '../api/client.ts';
 import { useShopChanges } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { NumberBox } from './NumberBox.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 

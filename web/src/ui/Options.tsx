@@ -6,6 +6,7 @@ export function Options<Id extends string>({
   chosen,
   onChoose,
   isNarrow = false,
+  isPill = false,
 }: {
   legend: string;
   options: readonly { readonly id: Id; readonly label: string }[];
@@ -13,6 +14,8 @@ export function Options<Id extends string>({
   onChoose: (id: Id) => void;
   /** One under the other, in a cell of the drawing. */
   isNarrow?: boolean;
+  /** Short answers, many beside each other. */
+  isPill?: boolean;
 }) {
   return (
     <fieldset
@@ -22,16 +25,16 @@ export function Options<Id extends string>({
       {options.map(({ id, label }) => (
         <label
           key={id}
-          className={`flex min-h-12 cursor-pointer items-center justify-center rounded-lg border-2 border-line px-1 text-center has-checked:border-verdigris has-checked:font-bold has-focus-visible:outline-3 has-focus-visible:outline-ember ${isNarrow ? 'text-sm' : 'px-4'}`}
+          className={`flex min-h-12 cursor-pointer items-center justify-center rounded-lg border-2 border-line px-1 text-center has-checked:border-verdigris has-checked:font-bold has-focus-visible:outline-3 has-focus-visible:outline-ember ${isNarrow ? 'text-sm' : isPill ? 'min-w-14 px-3' : 'px-4'}`}
         >
           <input
             type="radio"
             name={legend}
             checked={chosen === id}
             onChange={() => onChoose(id)}
-            className={isNarrow ? 'sr-only' : 'mr-2 size-5 accent-(--verdigris)'}
+            className={isNarrow || isPill ? 'sr-only' : 'mr-2 size-5 accent-(--verdigris)'}
           />
-          {chosen === id && isNarrow ? '✓ ' : ''}
+          {chosen === id && (isNarrow || isPill) ? '✓ ' : ''}
           {label}
         </label>
       ))}

@@ -16,6 +16,8 @@ import {
   type Room,
 } from '@cork-ember/core/whatif/question.ts';
 import { Slide } from '../ui/Slide.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { typeChoices } from '../label/typeChoices.ts';
 import { Named, Select } from '../ui/Select.tsx';
 import type { ByHand, Known } from './choice.ts';
 
@@ -95,10 +97,11 @@ export function BatteryPanel(props: BatteryPanelProps) {
   return (
     <section aria-label="The battery" className="space-y-1.5">
       <Named label="Battery">
-        <Select
+        <Combobox
           label="Battery"
           className="w-full"
           value={chosen}
+          empty="Nothing here is called so."
           choices={[
             { value: 'hand', label: 'Described by hand' },
             ...[...batteries].reverse().map(({ tag, typeId }) => {
@@ -109,9 +112,9 @@ export function BatteryPanel(props: BatteryPanelProps) {
                 group: 'In the shop',
               };
             }),
-            ...types.map((type) => ({
-              value: `type:${type.id}`,
-              label: `${type.id} · ${shortName(type)}`,
+            ...typeChoices(types).map((type) => ({
+              ...type,
+              value: `type:${type.value}`,
               group: 'Types',
             })),
           ]}

@@ -1,0 +1,300 @@
+/**
+ * A type read off the label: the figures a label has, in the order it has them, each of which may be left open. What it
+ * makes of them, and what follows from what is not known, stands below.
+ */
+import { useId, useState, type ReactNode } from 'react';
+import { CONSTRUCTIONS, CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
+import { labelledType, type LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import {
+  CRANKING_STANDARDS,
+  isTaken,
+  nominalV,
+  shortName,
+  USUAL_CELLS,
+  type BatteryType,
+  type ListedType,
+} from '@cork-ember/core/battery/types.ts';
+import { typeSchema } from '@cork-ember/core/contract/typeSchema.ts';
+import { Combobox } from '../ui/Combobox.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Options } from '../ui/Options.tsx';
+import { typeChoices } from './typeChoices.ts';
+
+export interface LabelFormProps {
+  /** Types it may be like. */
+  readonly types: readonly ListedType[];
+  /** Tells it from others of its kind and size: the battery's tag. */
+  readonly mark: string;
+  readonly answers: LabelAnswers;
+  readonly onAnswers: (answers: LabelAnswers) => void;
+}
+
+/** What the answers make: a type that may be used, or what is wrong or wanted, in a sentence. */
+export type FromLabel =
+  | { readonly type: BatteryType; readonly follows: readonly string[] }
+  | { readonly problem: string; readonly isWanted: boolean };
+
+export function readLabel(answers: LabelAnswers, mark: string): FromLabel {
+  for (const value of Object.values(answers) as unknown[])
+    if (typeof value === 'number' && Number.isNaN(value))
+      return { problem: 'A figure of the label is no number.', isWanted: false };
+  const made = labelledType(answers, mark);
+  if ('wants' in made) return { problem: made.wants, isWanted: true };
+  const { error } = typeSchema.validate(made.type);
+  return error ? { problem: error.message, isWanted: false } : made;
+}
+
+const BUILT = [
+  ...CONSTRUCTIONS.map((id) => ({ id, label: CONSTRUCTION[id].name })),
+  { id: 'sealed', label: 'Sealed, not said' },
+] as const;
+const VOLTS = USUAL_CELLS.map((cells) => ({ id: String(cells), label: `${nominalV({ cells })} V` }));
+const COMES = [
+  { id: 'in-service', label: 'In use already' },
+  { id: 'own-pack', label: 'Dry, with its own pack' },
+  { id: 'bulk-acid', label: 'Dry, filled by hand' },
+  { id: 'factory-activated', label: 'New, filled at the factory' },
+] as const;
+const MADE_FOR = [
+  { id: 'starter', label: 'Starting' },
+  { id: 'deep-cycle', label: 'Deep cycles' },
+  { id: 'standby', label: 'Standby, general' },
+] as const;
+const POSITIVE = [
+  { id: 'left', label: 'Left' },
+  { id: 'right', label: 'Right' },
+  { id: 'unknown', label: 'Elsewhere' },
+] as const;
+const STANDARDS = CRANKING_STANDARDS.map((id) => ({ id, label: id }));
+
+function Asked({ name, hint, children }: { name: string; hint?: string; children: ReactNode }) {
+  return (
+    <div>
+      <p aria-hidden className="font-medium">
+        {name} {hint && <span className="font-normal text-soft">{hint}</span>}
+      </p>
+      <div className="mt-1">{children}</div>
+    </div>
+  );
+}
+
+function TextBox({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  onChange: (value: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="text-sm font-medium">
+        {label}
+      </label>
+      <input
+        id={id}
+        className="mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3"
+        maxLength={40}
+        autoComplete="off"
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </div>
+  );
+}
+
+function Tick({
+  label,
+  isOn,
+  onChange,
+}: {
+  label: string;
+  isOn: boolean;
+  onChange: (isOn: boolean) => void;
+}) {
+  return (
+    <label className="flex min-h-12 items-center gap-3">
+      <input
+        type="checkbox"
+        className="size-6 accent-(--verdigris)"
+        checked={isOn}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
+  const [isMore, setMore] = useState(false);
+  /** An answer, or that it is not known. */
+  const answer = <K extends keyof LabelAnswers>(key: K, value: LabelAnswers[K] | undefined | ''): void => {
+    const { [key]: _before, ...rest } = answers;
+    onAnswers(value === undefined || value === '' ? rest : { ...rest, [key]: value });
+  };
+  const figure = (key: keyof LabelAnswers, label: string, unit: string) => (
+    <NumberBox
+      label={label}
+      unit={unit}
+      value={answers[key] as number | undefined}
+      onChange={(value) => answer(key, value)}
+    />
+  );
+  const made = readLabel(answers, mark);
+  return (
+    <section
+      aria-label="Read off the label"
+      className="space-y-4 rounded-xl border-2 border-cork bg-panel p-4"
+    >
+      <Asked name="Built as">
+        <Options
+          isPill
+          legend="Built as"
+          options={BUILT}
+          chosen={answers.built}
+          onChoose={(id) => answer('built', id)}
+        />
+      </Asked>
+      <Asked name="Volts">
+        <Options
+          isPill
+          legend="Volts"
+          options={VOLTS}
+          chosen={answers.cells === undefined ? undefined : String(answers.cells)}
+          onChoose={(id) => answer('cells', Number(id))}
+        />
+      </Asked>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        {figure('capacityAh', 'Capacity', 'Ah')}
+        {figure('hourRate', 'At a rate of', 'h')}
+        {figure('crankingA', 'Cranking', 'A')}
+        {figure('reserveMin', 'Reserve', 'min')}
+      </div>
+      {answers.crankingA !== undefined && (
+        <Asked name="Cranking by" hint="the letters beside it; EN where there are none">
+          <Options
+            isPill
+            legend="Cranking by"
+            options={STANDARDS}
+            chosen={answers.crankingStandard}
+            onChoose={(id) => answer('crankingStandard', id)}
+          />
+        </Asked>
+      )}
+      <Asked name="It comes">
+        <Options
+          isPill
+          legend="It comes"
+          options={COMES}
+          chosen={answers.delivery}
+          onChoose={(id) => answer('delivery', id)}
+        />
+      </Asked>
+      {answers.delivery === 'own-pack' && (
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+          {figure('packMl', 'Pack holds', 'mL')}
+          {figure('packDensity', 'Its density', 'kg/L')}
+          <TextBox
+            label="Code on the pack"
+            value={answers.packCode}
+            onChange={(text) => answer('packCode', text)}
+          />
+        </div>
+      )}
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+        {figure('ceilingV', 'Charge at', 'V')}
+        {figure('chargeCurrentA', 'Charge with', 'A')}
+        <NumberBox
+          label="Weighs"
+          unit="kg"
+          value={answers.wetMassG === undefined ? undefined : answers.wetMassG / 1000}
+          onChange={(kg) => answer('wetMassG', kg === undefined ? undefined : kg * 1000)}
+        />
+      </div>
+      <button
+        type="button"
+        aria-expanded={isMore}
+        onClick={() => setMore(!isMore)}
+        className="min-h-12 font-medium text-soft underline decoration-cork underline-offset-4 hover:text-char"
+      >
+        {isMore ? 'Less' : 'More of the label: maker, code, what it is for, posts'}
+      </button>
+      {isMore && (
+        <>
+          <Asked name="Made for">
+            <Options
+              isPill
+              legend="Made for"
+              options={MADE_FOR}
+              chosen={answers.duty}
+              onChoose={(id) => answer('duty', id)}
+            />
+          </Asked>
+          <div className="grid gap-3 sm:grid-cols-3">
+            <TextBox label="Maker" value={answers.maker} onChange={(text) => answer('maker', text)} />
+            <TextBox label="Type code" value={answers.code} onChange={(text) => answer('code', text)} />
+            <TextBox
+              label="Case or group"
+              value={answers.caseCode}
+              onChange={(text) => answer('caseCode', text)}
+            />
+          </div>
+          <Asked name="Positive post" hint="posts towards you">
+            <Options
+              isPill
+              legend="Positive post"
+              options={POSITIVE}
+              chosen={answers.positivePost}
+              onChoose={(id) => answer('positivePost', id)}
+            />
+          </Asked>
+          <div className="grid sm:grid-cols-2">
+            <Tick
+              label="Maintenance-free, ports under its label"
+              isOn={answers.hasHiddenPorts ?? false}
+              onChange={(isOn) => answer('hasHiddenPorts', isOn || undefined)}
+            />
+            <Tick
+              label="A vent hose leads its gas away"
+              isOn={answers.hasVentHose ?? false}
+              onChange={(isOn) => answer('hasVentHose', isOn || undefined)}
+            />
+          </div>
+          <Asked name="Like a type we know" hint="for tester and forecast, where the label says too little">
+            <Combobox
+              label="Like a type we know"
+              className="w-full"
+              value={answers.like?.id ?? ''}
+              choices={typeChoices(types.filter(isTaken))}
+              placeholder="None"
+              empty="No type of the list is called so."
+              onChoose={(id) =>
+                answer(
+                  'like',
+                  types.filter(isTaken).find((type) => type.id === id),
+                )
+              }
+            />
+          </Asked>
+        </>
+      )}
+      {'problem' in made ? (
+        <Notice tone={made.isWanted ? 'caution' : 'stop'}>
+          {made.isWanted ? `Still wanted: ${made.problem}` : made.problem}
+        </Notice>
+      ) : (
+        <div role="status">
+          <p className="text-lg font-semibold">{shortName(made.type)}</p>
+          <ul className="mt-1 list-disc space-y-1 pl-5 text-sm text-soft">
+            {made.follows.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}
