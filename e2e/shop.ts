@@ -21,9 +21,12 @@ export class Shop {
   readonly folder = mkdtempSync(join(tmpdir(), 'cork-ember-e2e-'));
   url = '';
   private process: ChildProcess | undefined;
+  private readonly isEmpty: boolean;
 
-  constructor() {
-    const seeded = process.env[SEEDED];
+  /** @param isEmpty a shop of one's own on its first day, at the same moment */
+  constructor(isEmpty = false) {
+    this.isEmpty = isEmpty;
+    const seeded = isEmpty ? undefined : process.env[SEEDED];
     // Its clock goes on from its start, so a copy begins at the same moment.
     if (seeded !== undefined) cpSync(seeded, this.folder, { recursive: true });
   }
@@ -31,8 +34,9 @@ export class Shop {
   async start(port = 0): Promise<void> {
     const env = {
       ...process.env,
-      CORK_EMBER_DEMO: 'true',
-      CORK_EMBER_DEMO_START: '2026-03-10T11:06:00Z',
+      ...(this.isEmpty
+        ? { CORK_EMBER_DEMO: 'false', CORK_EMBER_CLOCK_START: '2026-03-10T08:06:00Z' }
+        : { CORK_EMBER_DEMO: 'true', CORK_EMBER_DEMO_START: '2026-03-10T11:06:00Z' }),
       CORK_EMBER_TIME_ZONE: 'Etc/UTC',
       CORK_EMBER_FILE: join(this.folder, 'shop.sqlite'),
       CORK_EMBER_PORT: String(port),
@@ -116,6 +120,14 @@ export class Sheet {
     return new Sheet(shop, answer.id);
   }
 
+  /** A job that was opened on the page. */
+  static async at(shop: Shop, id: string): Promise<Sheet> {
+    const { events } = await shop.ask<{ events: readonly unknown[] }>(`/api/jobs/${id}`);
+    const sheet = new Sheet(shop, id);
+    sheet.seq = events.length;
+    return sheet;
+  }
+
   get path(): string {
     return `/jobs/${this.id}`;
   }
@@ -155,9 +167,9 @@ export class Sheet {
     return this.put('skipped', { step: 'first-tester#1' });
   }
 
-  async toDwell(): Promise<this> {
+  async toDwell(code = 'P-09'): Promise<this> {
     await this.checkIn();
-    await this.put('observed', { step: 'pack-code#1', code: 'P-09' });
+    await this.put('observed', { step: 'pack-code#1', code });
     await this.put('skipped', { step: 'weigh-dry#1' });
     await this.affirm('foil-off#1', 'pack-on#1');
     await this.shop.wait(2);
@@ -166,8 +178,8 @@ export class Sheet {
     return this.put('observed', { step: 'empty#1', chambers: [true, true, true, true, true, true] });
   }
 
-  async toSoakReading(): Promise<this> {
-    await this.toDwell();
+  async toSoakReading(code?: string): Promise<this> {
+    await this.toDwell(code);
     await this.shop.wait(30);
     await this.affirm('pack-off#1');
     await this.shop.wait(120);
@@ -175,10 +187,10 @@ export class Sheet {
   }
 
   /** Charged, rested, ready for the rested voltage. */
-  async toTest(isProven: boolean): Promise<this> {
-    await this.toSoakReading();
+  async toTest(isProven: boolean, code?: string, currentA = 0.9): Promise<this> {
+    await this.toSoakReading(code);
     await this.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.7, tempC: 24 }, source: 'keypad' });
-    await this.put('chargeStarted', { step: 'charge#1', currentA: 0.9, dueMin: 260 });
+    await this.put('chargeStarted', { step: 'charge#1', currentA, dueMin: 260 });
     await this.shop.wait(140);
     for (let look = 0; look < (isProven ? 3 : 0); look++) {
       await this.put('chargeRead', {
@@ -224,12 +236,15 @@ interface Fixtures {
   readonly shop: Shop;
   /** Complaints a test expects, such as a refused request the browser logs by itself. */
   readonly allowed: readonly RegExp[];
+  /** A shop of one's own on its first day, instead of the demo. */
+  readonly isEmpty: boolean;
 }
 
 export const test = base.extend<Fixtures>({
   allowed: [[/status of 4\d\d/], { option: true }],
-  shop: async ({ browserName: _any }, use) => {
-    const shop = new Shop();
+  isEmpty: [false, { option: true }],
+  shop: async ({ isEmpty }, use) => {
+    const shop = new Shop(isEmpty);
     await shop.start();
     await use(shop);
     await shop.close();

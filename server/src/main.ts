@@ -1,6 +1,7 @@
 /** Starts the shop: settings from the environment, one sentence when they are wrong, a graceful stop. */
 import Joi from 'joi';
 import { pino } from 'pino';
+import { knownTimeZone } from '@cork-ember/core/contract/timeZone.ts';
 import { openShop } from './shopServer.ts';
 
 interface Settings {
@@ -9,6 +10,7 @@ interface Settings {
   readonly CORK_EMBER_HOST: string;
   readonly CORK_EMBER_DEMO: boolean;
   readonly CORK_EMBER_DEMO_START?: Date;
+  readonly CORK_EMBER_CLOCK_START?: Date;
   readonly CORK_EMBER_TIME_ZONE: string;
   readonly CORK_EMBER_WEB: string;
   readonly CORK_EMBER_LOG: string;
@@ -20,7 +22,12 @@ const settingsSchema = Joi.object({
   CORK_EMBER_HOST: Joi.string().default('127.0.0.1'),
   CORK_EMBER_DEMO: Joi.boolean().default(false),
   CORK_EMBER_DEMO_START: Joi.date().iso(),
-  CORK_EMBER_TIME_ZONE: Joi.string().default(Intl.DateTimeFormat().resolvedOptions().timeZone),
+  // A shop whose clock begins here and can be paced: to practise on, and to test with.
+  CORK_EMBER_CLOCK_START: Joi.date().iso(),
+  CORK_EMBER_TIME_ZONE: Joi.string()
+    .custom(knownTimeZone)
+    .messages({ '*': 'CORK_EMBER_TIME_ZONE names no zone; give one such as Europe/Dublin' })
+    .default(Intl.DateTimeFormat().resolvedOptions().timeZone),
   CORK_EMBER_WEB: Joi.string().default('web/dist'),
   CORK_EMBER_LOG: Joi.string().valid('debug', 'info', 'warn', 'error', 'silent').default('warn'),
 }).unknown();
@@ -35,6 +42,7 @@ function readSettings(): Settings {
 const settings = readSettings();
 const log = pino({ level: settings.CORK_EMBER_LOG });
 const demoStart = settings.CORK_EMBER_DEMO_START?.getTime();
+const clockStart = settings.CORK_EMBER_CLOCK_START?.getTime();
 const shop = await openShop({
   file: settings.CORK_EMBER_FILE,
   timeZone: settings.CORK_EMBER_TIME_ZONE,
@@ -42,6 +50,7 @@ const shop = await openShop({
   webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
   log,
   ...(demoStart === undefined ? {} : { demoStart }),
+  ...(clockStart === undefined ? {} : { clockStart }),
 });
 
 try {

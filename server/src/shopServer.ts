@@ -29,6 +29,8 @@ export interface ShopOptions {
   readonly isDemo: boolean;
   /** Shop time the demo begins at, ms; today in the afternoon without it. */
   readonly demoStart?: number;
+  /** Of an own shop to practise or test on: its clock begins here and can be paced, ms. */
+  readonly clockStart?: number;
   readonly webRoot?: string;
   readonly log: Logger;
 }
@@ -45,7 +47,7 @@ const DEMO_START = 'demoStart';
 
 /** A demo keeps its own beginning, so that a restart finds the same afternoon or a later one. */
 async function openClock(settings: SettingStore, store: JobStore, options: ShopOptions): Promise<ShopClock> {
-  if (!options.isDemo) return new ShopClock();
+  if (!options.isDemo) return new ShopClock(options.clockStart);
   const known = await settings.read<number>(DEMO_START);
   if (known === undefined) {
     const start = options.demoStart ?? demoMoment(new ShopClock().now(), options.timeZone);

@@ -287,7 +287,7 @@ describe('procedures', () => {
         'display-refresh',
         'recover-agm',
       ]);
-    expect(works('gel', 'in-service')).to.deep.equal(['display-refresh', 'recover-agm']);
+    expect(works('gel', 'in-service')).to.deep.equal(['recover-agm', 'display-refresh']);
     expect(works('flooded', 'in-service')).to.deep.equal(['recover-flooded']);
     expect(works('lithium', 'in-service')).to.deep.equal([]);
     expect(() => procedureById('by-guess')).to.throw(RunSheetError, 'no procedure “by-guess”');

@@ -53,9 +53,10 @@ function commissioning(type: ListedType): readonly Procedure[] {
 /** What can be done with a type, the usual first; nothing with what this bench does not take. */
 export function proceduresFor(type: ListedType): readonly Procedure[] {
   if (!isTaken(type)) return [];
-  return CONSTRUCTION[type.construction].isValveRegulated
-    ? [...commissioning(type), DISPLAY_REFRESH, RECOVER_AGM]
-    : [...commissioning(type), RECOVER_FLOODED];
+  if (!CONSTRUCTION[type.construction].isValveRegulated) return [...commissioning(type), RECOVER_FLOODED];
+  return type.delivery === 'in-service'
+    ? [RECOVER_AGM, DISPLAY_REFRESH]
+    : [...commissioning(type), DISPLAY_REFRESH, RECOVER_AGM];
 }
 
 /** What is usually done with a type; undefined where this bench takes none. */

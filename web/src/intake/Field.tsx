@@ -9,19 +9,25 @@ export function Field({
   label,
   error,
   hint,
+  beside,
   children,
 }: {
   id: string;
   label: string;
   error?: string | undefined;
   hint?: string;
+  /** What stands at the end of its label's line. */
+  beside?: ReactNode;
   children: ReactNode;
 }) {
   return (
     <div>
-      <label htmlFor={id} className="font-medium">
-        {label}
-      </label>
+      <div className={beside ? 'flex flex-wrap items-center justify-between' : ''}>
+        <label htmlFor={id} className="font-medium">
+          {label}
+        </label>
+        {beside}
+      </div>
       {children}
       {error ? (
         <p id={`${id}-says`} role="alert" className="mt-1 text-clay">

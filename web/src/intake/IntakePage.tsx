@@ -4,7 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
-import { PackageOpen, Tag } from 'lucide-react';
+import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { nextTag } from '@cork-ember/core/battery/tags.ts';
@@ -189,7 +189,22 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             />
           </Field>
         </div>
-        <Field id="type" label="Type on the label" error={errors.battery?.typeId?.message}>
+        <Field
+          id="type"
+          label="Type on the label"
+          error={errors.battery?.typeId?.message}
+          beside={
+            <Button
+              tone="quiet"
+              onClick={() => {
+                setAnswers(answers ? undefined : {});
+                choose('battery.typeId', '');
+              }}
+            >
+              {answers ? 'Back to the list' : 'Not in the list: read it off the label'}
+            </Button>
+          }
+        >
           {answers ? (
             <p className="mt-1 text-soft">Not of the list: as its label says, below.</p>
           ) : (
@@ -205,15 +220,6 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
             />
           )}
         </Field>
-        <Button
-          onClick={() => {
-            setAnswers(answers ? undefined : {});
-            choose('battery.typeId', '');
-          }}
-        >
-          <Tag aria-hidden className="size-5" />
-          {answers ? 'Back to the list' : 'Not in the list: read it off the label'}
-        </Button>
         {answers && (
           <>
             <LabelForm types={types} mark={mark} answers={answers} onAnswers={setAnswers} />

@@ -1,0 +1,181 @@
+/** A shop's first real day, from an empty file: batteries no list knows, read off their labels. */
+import type { Page } from '@playwright/test';
+import { expect, Sheet, test } from './shop.ts';
+
+test.use({ isEmpty: true });
+
+/** Presses besides the digits and letters of the label. */
+class Hands {
+  presses = 0;
+  private readonly page: Page;
+
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  async press(name: string | RegExp, within: 'button' | 'option' = 'button'): Promise<void> {
+    this.presses += 1;
+    await this.page
+      .getByRole(within, { name, exact: typeof name === 'string' })
+      .first()
+      .click();
+  }
+
+  async take(group: string, answer: string): Promise<void> {
+    this.presses += 1;
+    await this.page
+      .getByRole('group', { name: group, exact: true })
+      .getByText(answer, { exact: true })
+      .click();
+  }
+
+  async figure(label: string, digits: string): Promise<void> {
+    this.presses += 1;
+    await this.page.getByLabel(label, { exact: true }).fill(digits);
+  }
+}
+
+/** Answers that are pressed; all else is typed. */
+const PRESSED = ['Built as', 'Volts', 'It comes', 'Made for'];
+
+/** Reads a label into Intake: figures and answers in the order given. */
+async function readOff(
+  page: Page,
+  url: string,
+  label: readonly (readonly [what: string, answer: string])[],
+): Promise<Hands> {
+  await page.goto(`${url}/intake`);
+  const hands = new Hands(page);
+  await hands.press('Not in the list: read it off the label');
+  for (const [what, answer] of label)
+    if (what === 'More') await hands.press(/^More of the label/);
+    else if (PRESSED.includes(what)) await hands.take(what, answer);
+    else await hands.figure(what, answer);
+  return hands;
+}
+
+test('an unlisted AGM with its pack is taken in within 25 presses, finished and certified', async ({
+  page,
+  shop,
+}) => {
+  const hands = await readOff(page, shop.url, [
+    ['Built as', 'AGM'],
+    ['Volts', '12 V'],
+    ['Capacity', '8'],
+    ['Cranking', '120'],
+    ['It comes', 'Dry, with its own pack'],
+    ['Pack holds', '400'],
+    ['Its density', '1.31'],
+    ['For', 'stock'],
+  ]);
+  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('ready');
+  await hands.press('Accept and open the run sheet');
+  expect(hands.presses).toBeLessThan(25);
+  await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
+  const [job] =
+    await shop.ask<readonly { id: string; events: readonly { payload: { type: object } }[] }[]>('/api/jobs');
+  expect(job?.events[0]?.payload.type).toMatchObject({
+    construction: 'agm',
+    duty: 'starter',
+    delivery: 'own-pack',
+    cells: 6,
+    capacityAh: 8,
+    hourRate: 10,
+    pack: { volumeMl: 400, densityKgPerL: 1.31 },
+  });
+  const sheet = await Sheet.at(shop, job?.id ?? '');
+  await sheet.toTest(true, 'as it came', 0.8);
+  await sheet.put('measured', { step: 'test-ocv#1', values: { ocvV: 12.84, tempC: 23 }, source: 'keypad' });
+  await sheet.put('measured', {
+    step: 'test-load#1',
+    values: { method: 'load', loadV: 10.9 },
+    source: 'keypad',
+  });
+  await sheet.put('decided', { step: 'verdict#1', verdict: 'pass' });
+  await sheet.affirm('hand-over#1');
+  await page.reload();
+  await page.getByRole('button', { name: 'Sign and certify' }).click();
+  await expect(page.getByText('Certified, ready to hand over')).toBeVisible();
+  const paper = await fetch(`${shop.url}/api/jobs/${job?.id ?? ''}/certificate.pdf`);
+  expect(paper.status).toBe(200);
+  // It is a type of the shop now: found by typing.
+  await page.goto(`${shop.url}/intake`);
+  await page.getByRole('combobox', { name: 'Type on the label' }).click();
+  await page.getByPlaceholder('Type to find').fill('agm-12/8 b-0001');
+  await expect(page.getByRole('option')).toHaveCount(1);
+});
+
+for (const [name, label, expected, volts] of [
+  [
+    'a used flooded 12 V 60 Ah of unknown age at 9.8 V',
+    [
+      ['Built as', 'Flooded'],
+      ['Volts', '12 V'],
+      ['Capacity', '60'],
+      ['For', 'Odd'],
+    ],
+    { construction: 'flooded', duty: 'starter', delivery: 'in-service', cells: 6 },
+    9.8,
+  ],
+  [
+    'a gel 12 V 40 Ah',
+    [
+      ['Built as', 'Gel'],
+      ['Volts', '12 V'],
+      ['Capacity', '40'],
+      ['For', 'Odd'],
+    ],
+    { construction: 'gel', duty: 'standby', cells: 6 },
+    12.3,
+  ],
+  [
+    'a flooded 6 V 225 Ah deep-cycle',
+    [
+      ['Built as', 'Flooded'],
+      ['Volts', '6 V'],
+      ['Capacity', '225'],
+      ['At a rate of', '20'],
+      ['More', ''],
+      ['Made for', 'Deep cycles'],
+      ['For', 'Odd'],
+    ],
+    { construction: 'flooded', duty: 'deep-cycle', cells: 3 },
+    6.1,
+  ],
+  [
+    'a standby cell of 2 V 500 Ah',
+    [
+      ['Built as', 'AGM'],
+      ['Volts', '2 V'],
+      ['Capacity', '500'],
+      ['At a rate of', '10'],
+      ['For', 'Odd'],
+    ],
+    { construction: 'agm', duty: 'standby', cells: 1, hourRate: 10 },
+    2.05,
+  ],
+] as const)
+  test(`${name} gets a plan, its own limits and an Evidence view`, async ({ page, shop }) => {
+    const hands = await readOff(page, shop.url, label);
+    await expect(page.getByRole('region', { name: 'Plan' })).not.toContainText('Choose a type');
+    await hands.press('Accept and open the run sheet');
+    expect(hands.presses).toBeLessThan(25);
+    await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
+    const [job] =
+      await shop.ask<readonly { id: string; events: readonly { payload: { type: object } }[] }[]>(
+        '/api/jobs',
+      );
+    expect(job?.events[0]?.payload.type).toMatchObject(expected);
+    const sheet = await Sheet.at(shop, job?.id ?? '');
+    await sheet.checkIn();
+    await sheet.put('measured', { step: 'history#1', values: { complaint: 'unknown' }, source: 'keypad' });
+    await sheet.affirm('clean#1');
+    await sheet.put('measured', {
+      step: 'first-ocv#1',
+      values: { ocvV: volts, tempC: 20, rested: 'yes' },
+      source: 'keypad',
+    });
+    await page.goto(`${shop.url}${sheet.path}/evidence`);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page.getByRole('region', { name: /Ways back/ }).first()).toBeVisible({ timeout: 40_000 });
+  });
