@@ -40,6 +40,7 @@ export class Shop {
       CORK_EMBER_TIME_ZONE: 'Etc/UTC',
       CORK_EMBER_FILE: join(this.folder, 'shop.sqlite'),
       CORK_EMBER_PORT: String(port),
+      CORK_EMBER_NAMES: 'skerry.test',
     };
     const child = spawn(process.execPath, ['server/dist/main.js'], {
       cwd: join(import.meta.dirname, '..'),

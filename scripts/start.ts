@@ -1,4 +1,5 @@
-/** The shop's own data, in data/shop.sqlite unless told otherwise. */
+/** The shop's own data, in data/shop.sqlite unless told otherwise; with --lan, for the tablets of its network too. */
 import { serve } from './serving.ts';
 
-await serve({ CORK_EMBER_LOG: 'info' });
+const onNetwork = process.argv.includes('--lan') ? { CORK_EMBER_HOST: '0.0.0.0' } : {};
+await serve({ CORK_EMBER_LOG: 'info', ...onNetwork });

@@ -1,15 +1,19 @@
 /** The Express application: security headers, JSON in, problems out, and the built interface. */
 import { existsSync } from 'node:fs';
+import { hostname } from 'node:os';
 import { join } from 'node:path';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { onlyKnownNames } from './hosts.ts';
 import { problemHandler, unknownRoute } from './problems.ts';
 import { apiRoutes, type Services } from './routes/api.ts';
 
 export interface AppOptions {
   readonly log: Logger;
+  /** Names the shop is called by on its network, beside this machine's own. */
+  readonly names?: readonly string[];
   /** Folder of the built interface; without it only the API answers. */
   readonly webRoot?: string;
 }
@@ -24,11 +28,12 @@ const contentSecurity = {
   },
 };
 
-export function createApp(services: Services, { log, webRoot }: AppOptions): Express {
+export function createApp(services: Services, { log, webRoot, names = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   // Changes are pushed over the stream; hashing every answer would only cost.
   app.disable('etag');
+  app.use(onlyKnownNames(hostname(), names));
   app.use(
     helmet({
       contentSecurityPolicy: contentSecurity,

@@ -2,6 +2,7 @@
 import Joi from 'joi';
 import { pino } from 'pino';
 import { knownTimeZone } from '@cork-ember/core/contract/timeZone.ts';
+import { isOnNetwork, networkNotice } from './onNetwork.ts';
 import { openShop } from './shopServer.ts';
 
 interface Settings {
@@ -12,6 +13,7 @@ interface Settings {
   readonly CORK_EMBER_DEMO_START?: Date;
   readonly CORK_EMBER_CLOCK_START?: Date;
   readonly CORK_EMBER_TIME_ZONE: string;
+  readonly CORK_EMBER_NAMES: string;
   readonly CORK_EMBER_WEB: string;
   readonly CORK_EMBER_LOG: string;
 }
@@ -28,6 +30,8 @@ const settingsSchema = Joi.object({
     .custom(knownTimeZone)
     .messages({ '*': 'CORK_EMBER_TIME_ZONE names no zone; give one such as Europe/Dublin' })
     .default(Intl.DateTimeFormat().resolvedOptions().timeZone),
+  // Names of the shop on its network, with commas between, beside this machine's own.
+  CORK_EMBER_NAMES: Joi.string().allow('').default(''),
   CORK_EMBER_WEB: Joi.string().default('web/dist'),
   CORK_EMBER_LOG: Joi.string().valid('debug', 'info', 'warn', 'error', 'silent').default('warn'),
 }).unknown();
@@ -47,6 +51,7 @@ const shop = await openShop({
   file: settings.CORK_EMBER_FILE,
   timeZone: settings.CORK_EMBER_TIME_ZONE,
   isDemo: settings.CORK_EMBER_DEMO,
+  names: settings.CORK_EMBER_NAMES.split(',').map((name) => name.trim()),
   webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
   log,
   ...(demoStart === undefined ? {} : { demoStart }),
@@ -56,6 +61,7 @@ const shop = await openShop({
 try {
   const port = await shop.listen(settings.CORK_EMBER_PORT, settings.CORK_EMBER_HOST);
   process.stdout.write(`Cork Ember is open on http://localhost:${port}\n`);
+  if (isOnNetwork(settings.CORK_EMBER_HOST)) process.stdout.write(await networkNotice(port));
 } catch (error) {
   const isTaken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
   if (!isTaken) throw error;

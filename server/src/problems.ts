@@ -6,10 +6,12 @@ import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { Problem } from '@cork-ember/core/contract/answers.ts';
 import type { Logger } from 'pino';
 
-export type ProblemKind = 'bad-input' | 'not-found' | 'stale' | 'taken' | 'refused' | 'too-large' | 'broken';
+export type ProblemKind =
+  'bad-input' | 'wrong-name' | 'not-found' | 'stale' | 'taken' | 'refused' | 'too-large' | 'broken';
 
 const KINDS: Record<ProblemKind, { status: number; title: string }> = {
   'bad-input': { status: 400, title: 'The entry cannot be read' },
+  'wrong-name': { status: 421, title: 'Not this shop’s name' },
   'not-found': { status: 404, title: 'Not here' },
   stale: { status: 409, title: 'Somebody was faster' },
   taken: { status: 409, title: 'Already in use' },

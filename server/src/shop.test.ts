@@ -307,6 +307,22 @@ describe('how the shop works, over HTTP', () => {
       expect([metadata.width, metadata.height]).to.deep.equal([1600, 800]);
     });
 
+    it('a drawing that is a program is not opened, and holds nobody up', async () => {
+      const { id } = (await shop.intake({ tag: 'SK-0206' })).body as JobAnswer;
+      const noise = '<filter id="f"><feTurbulence numOctaves="99"/></filter>';
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="9000" height="6000">${noise}<rect width="100%" height="100%" filter="url(#f)"/></svg>`;
+      for (const type of ['image/svg+xml', 'image/png'])
+        expect(
+          detail(
+            await shop.api
+              .post(`/api/jobs/${id}/photos`)
+              .set('content-type', type)
+              .send(Buffer.from(svg))
+              .expect(400),
+          ),
+        ).to.include('JPEG, PNG or WebP');
+    });
+
     it('refuse what is no picture, and a job that is not there', async () => {
       const { id } = (await shop.intake({ tag: 'SK-0205' })).body as JobAnswer;
       const send = (job: string, bytes: string) =>

@@ -32,6 +32,8 @@ export interface ShopOptions {
   /** Of an own shop to practise or test on: its clock begins here and can be paced, ms. */
   readonly clockStart?: number;
   readonly webRoot?: string;
+  /** Names it answers to on its network, beside this machine's own. */
+  readonly names?: readonly string[];
   readonly log: Logger;
 }
 
@@ -97,8 +99,10 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
 export async function openShop(options: ShopOptions): Promise<ShopServer> {
   const database = await openDatabase(options.file);
   const services = await openServices(database, options);
-  const { log, webRoot } = options;
-  const server = createServer(createApp(services, { log, ...(webRoot === undefined ? {} : { webRoot }) }));
+  const { log, webRoot, names = [] } = options;
+  const server = createServer(
+    createApp(services, { log, names, ...(webRoot === undefined ? {} : { webRoot }) }),
+  );
   return {
     services,
     server,

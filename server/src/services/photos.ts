@@ -1,6 +1,8 @@
 /** Pictures kept with a job: made small, stripped of everything but the picture itself. */
 import { randomUUID } from 'node:crypto';
+import { fileTypeFromBuffer } from 'file-type';
 import { ProblemError } from '../problems.ts';
+import { Queue } from './queue.ts';
 import type { Database } from '../store/database.ts';
 
 /** Longest side kept, and how many pictures a job may hold. */
@@ -8,9 +10,17 @@ const LONGEST_PX = 1600;
 const MOST_PER_JOB = 40;
 /** A picture larger than this is not even looked at: it would fill the memory once unpacked. */
 const MOST_PIXELS = 60_000_000;
+/** What cameras and screens give; drawings that are programs, such as SVG, are not opened at all. */
+const TAKEN: readonly string[] = ['image/jpeg', 'image/png', 'image/webp'];
+/** A camera's picture takes a second; what takes longer is no picture, s. */
+const LONGEST_S = 10;
+
+const noPicture = (): ProblemError =>
+  new ProblemError('bad-input', 'Photo: the file is no picture this shop can read; JPEG, PNG or WebP.');
 
 export class Photos {
   private readonly database: Database;
+  private readonly queue = new Queue();
 
   constructor(database: Database) {
     this.database = database;
@@ -31,7 +41,17 @@ export class Photos {
     return id;
   }
 
+  /**
+   * Decoded on the library's own threads, one picture at a time and for so long at most: entries share those threads, and
+   * must not wait.
+   */
   private async small(file: Buffer): Promise<Buffer> {
+    const kind = await fileTypeFromBuffer(file);
+    if (!kind || !TAKEN.includes(kind.mime)) throw noPicture();
+    return this.queue.run('decode', () => this.decoded(file));
+  }
+
+  private async decoded(file: Buffer): Promise<Buffer> {
     // Loaded with the first picture: the shop opens sooner without it.
     const { default: sharp } = await import('sharp');
     try {
@@ -39,12 +59,10 @@ export class Photos {
         .rotate()
         .resize({ width: LONGEST_PX, height: LONGEST_PX, fit: 'inside', withoutEnlargement: true })
         .jpeg({ quality: 80 })
+        .timeout({ seconds: LONGEST_S })
         .toBuffer();
     } catch {
-      throw new ProblemError(
-        'bad-input',
-        'Photo: the file is no picture this shop can read; JPEG, PNG or WebP.',
-      );
+      throw noPicture();
     }
   }
 

@@ -1,0 +1,38 @@
+import { expect } from 'chai';
+import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
+
+const card = (address: string, family: 'IPv4' | 'IPv6', internal: boolean) => ({
+  address,
+  family,
+  internal,
+  netmask: '',
+  mac: '',
+  cidr: null,
+  ...(family === 'IPv6' ? { scopeid: 0 } : {}),
+});
+
+describe('a shop on its network', () => {
+  it('is there where it listens to everybody', () => {
+    expect(['0.0.0.0', '::', '127.0.0.1', '192.168.1.4'].map(isOnNetwork)).to.deep.equal([
+      true,
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  it('says every address of its own, a code to scan, and what anyone may do', async () => {
+    const found = addresses({
+      lo: [card('127.0.0.1', 'IPv4', true)],
+      wlan: [card('192.168.1.20', 'IPv4', false), card('fe80::1', 'IPv6', false)],
+    } as Parameters<typeof addresses>[0]);
+    expect(found).to.deep.equal(['192.168.1.20']);
+    const notice = await networkNotice(4180, found);
+    expect(notice).to.include('http://192.168.1.20:4180').and.to.include('Anyone on this network');
+    expect(notice.split('\n').length).to.be.greaterThan(10);
+  });
+
+  it('says so where there is no network', async () => {
+    expect(await networkNotice(4180, [])).to.include('on no network');
+  });
+});

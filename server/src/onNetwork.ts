@@ -1,0 +1,33 @@
+/** What is said where the shop is opened to its network: addresses, a code for a tablet's camera, and who may do what. */
+import { networkInterfaces } from 'node:os';
+import qrcode from 'qrcode';
+
+/** Hosts that listen to more than this machine. */
+const EVERYBODY: readonly string[] = ['0.0.0.0', '::'];
+
+export const isOnNetwork = (host: string): boolean => EVERYBODY.includes(host);
+
+/** Addresses of this machine on its networks, IPv4. */
+export function addresses(interfaces = networkInterfaces()): readonly string[] {
+  return Object.values(interfaces)
+    .flat()
+    .flatMap((one) => (one && !one.internal && one.family === 'IPv4' ? [one.address] : []));
+}
+
+/** Lines for the screen it was started on; the first address stands as a code too. */
+export async function networkNotice(
+  port: number,
+  found: readonly string[] = addresses(),
+): Promise<string> {
+  const urls = found.map((address) => `http://${address}:${port}`);
+  const [first] = urls;
+  if (first === undefined) return 'This machine is on no network: the shop is open on this machine alone.\n';
+  return [
+    'On the shop’s network:',
+    ...urls.map((url) => `  ${url}`),
+    await qrcode.toString(first, { type: 'terminal', small: true }),
+    'Anyone on this network can read and record here, under any name, until people have PINs.',
+    'Camera, wake lock and notifications want https or this machine itself; all else works.',
+    '',
+  ].join('\n');
+}
