@@ -284,6 +284,8 @@ const openedPayload = Joi.object({
   rules: Joi.object().pattern(Joi.string().max(40), Joi.string().max(40)).required(),
   hours: Joi.object({
     timeZone: Joi.string().max(60).required().custom(knownTimeZone),
+    lunch: Joi.array().items(Joi.number().min(0).max(1440)).length(2),
+    holidays: Joi.array().items(Joi.string().max(10)).max(200),
     week: Joi.array()
       .length(7)
       .items(

@@ -75,12 +75,26 @@ function openingWeek(week: readonly unknown[], helpers: Joi.CustomHelpers): unkn
   return week.some((day) => day !== null) ? week : helpers.error('week.open');
 }
 
+const minuteOfDay = Joi.number().integer().min(0).max(1440);
+
 const hoursSchema = Joi.object({
   timeZone: Joi.string()
     .max(60)
     .required()
     .custom(knownTimeZone)
     .messages({ '*': 'Time zone: one of the world’s, such as Europe/Dublin.' }),
+  lunch: Joi.array()
+    .length(2)
+    .items(minuteOfDay)
+    .custom((lunch: readonly number[], helpers) =>
+      (lunch[0] ?? 0) < (lunch[1] ?? 0) ? lunch : helpers.error('array.base'),
+    )
+    .messages({ '*': 'Lunch: from a time to a later one.' }),
+  holidays: Joi.array()
+    .items(Joi.string().isoDate().length(10))
+    .max(200)
+    .unique()
+    .messages({ '*': 'Holidays: days such as 2026-12-24, each once, at most 200.' }),
   week: Joi.array().length(7).custom(openingWeek).required().messages({
     'array.length': 'Opening hours: a week has seven days.',
     'week.day': 'Opening hours: each day opens before it closes, between 00:00 and 24:00.',

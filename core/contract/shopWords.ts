@@ -107,7 +107,16 @@ function hoursWords(before: ShopHours, after: ShopHours): string[] {
     const [was, now] = [text(before.week[index]), text(after.week[index])];
     return was === now ? [] : [`${name}: ${now} (was ${was})`];
   });
-  return [...zone, ...days];
+  const lunch = ({ lunch: at }: ShopHours): string => (at ? `${clock(at[0])}–${clock(at[1])}` : 'none');
+  const lunches = lunch(before) === lunch(after) ? [] : [`Lunch: ${lunch(after)} (was ${lunch(before)})`];
+  const [was, now] = [before.holidays ?? [], after.holidays ?? []];
+  return [
+    ...zone,
+    ...days,
+    ...lunches,
+    ...now.filter((day) => !was.includes(day)).map((day) => `Closed on ${day}`),
+    ...was.filter((day) => !now.includes(day)).map((day) => `Open on ${day} after all`),
+  ];
 }
 
 function peopleWords(before: readonly string[], after: readonly string[]): string[] {

@@ -205,7 +205,7 @@ describe('how the shop works, over HTTP', () => {
       [
         'a voltage of six cells on three',
         'id,maker,construction,duty,delivery,cells,capacityAh,hourRate,positivePost,label.ceilingV\nA,B,gel,standby,in-service,3,9,20,left,14.4',
-        'A: Charge voltage of the label: 6.75 to 7.20 V on a gel battery of 6 V',
+        'A: Charge voltage of the label: 6.50 to 7.20 V on a gel battery of 6 V',
       ],
       [
         'gel to be filled',
