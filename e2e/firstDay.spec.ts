@@ -54,6 +54,51 @@ async function readOff(
   return hands;
 }
 
+test('an empty shop opens on its first day, is set up step by step, and goes on where it was left', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(shop.url);
+  await expect(page.getByRole('heading', { level: 1, name: 'First day' })).toBeVisible();
+  await page.getByLabel(/^First names/).fill('Maeve, Odd');
+  await page.getByRole('button', { name: 'Maeve, Odd: that is us' }).click();
+  await expect(page.getByText('Maeve', { exact: true })).toBeVisible();
+  await page.getByLabel('Name of the shop').fill('Tide Mill batteries');
+  await page.getByLabel('Tags begin with').fill('TM');
+  await page.getByRole('combobox', { name: 'Time zone' }).click();
+  await page.getByPlaceholder('Type to find').fill('dublin');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'That is right' }).click();
+  await page.getByLabel('Lunch', { exact: true }).check();
+  await page.getByLabel('Another holiday').fill('2026-12-25');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('button', { name: 'That is right' }).click();
+  // Left in the middle, and taken up on another tablet.
+  await expect(page.getByText('Charger with a current knob')).toBeVisible();
+  await page.goto(shop.url);
+  await page.getByRole('link', { name: 'First day: set the shop up' }).click();
+  await page.getByText('Charger with a current knob').click();
+  await page.getByLabel(/^What does its knob say/).fill('2 6 10');
+  await page.getByLabel('Outputs, each a bay').fill('2');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.getByRole('button', { name: '2 bays: that is the bench' }).click();
+  await page.getByLabel('Distilled water').fill('5');
+  await page.getByRole('button', { name: 'That is right' }).click();
+  await expect(page.getByRole('button', { name: 'Done: look again' })).toHaveCount(5);
+  const set = await shop.ask<Record<string, unknown>>('/api/shop');
+  expect(set).toMatchObject({
+    name: 'Tide Mill batteries',
+    tagLetters: 'TM',
+    people: ['Maeve', 'Odd'],
+    hours: { timeZone: 'Europe/Dublin', lunch: [720, 780], holidays: ['2026-12-25'] },
+    bays: [{ number: 1 }, { number: 2 }],
+    chargers: [{ kind: 'bench', detentsA: [2, 6, 10] }],
+  });
+  await page.getByRole('link', { name: 'Take your first battery in' }).click();
+  await expect(page.getByLabel('Tag', { exact: true })).toHaveValue('TM-0001');
+  await expect(page.getByText(/Running low/)).toHaveCount(0);
+});
+
 test('an unlisted AGM with its pack is taken in within 25 presses, finished and certified', async ({
   page,
   shop,

@@ -3,6 +3,7 @@ import type { ShopCosts } from '../advice/worth.ts';
 import type { Charger } from '../charge/chargers.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/events.ts';
+import type { FirstDay } from './firstDay.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
 import type { Outcome } from '../runsheet/step.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
@@ -43,6 +44,8 @@ export interface Shop {
   readonly costs: ShopCosts;
   readonly people: readonly string[];
   readonly rules: HouseRules;
+  /** How far its first day has come; none once it is over, or where it began before there was one. */
+  readonly firstDay?: FirstDay;
 }
 
 export interface ClockAnswer {

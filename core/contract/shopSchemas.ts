@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, text } from './chargerSchema.ts';
+import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
 import { knownTimeZone } from './timeZone.ts';
 import { typeSchema } from './typeSchema.ts';
@@ -91,7 +92,7 @@ const hoursSchema = Joi.object({
     )
     .messages({ '*': 'Lunch: from a time to a later one.' }),
   holidays: Joi.array()
-    .items(Joi.string().isoDate().length(10))
+    .items(Joi.string().pattern(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/))
     .max(200)
     .unique()
     .messages({ '*': 'Holidays: days such as 2026-12-24, each once, at most 200.' }),
@@ -152,8 +153,23 @@ export const shopChangeSchema = Joi.object({
     'array.max': 'People: at most 40.',
   }),
   types: typesSchema.optional(),
+  firstDay: Joi.object(
+    Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
+  ),
 })
-  .or('rules', 'chargers', 'bays', 'room', 'name', 'tagLetters', 'hours', 'people', 'costs', 'types')
+  .or(
+    'rules',
+    'chargers',
+    'bays',
+    'room',
+    'name',
+    'tagLetters',
+    'hours',
+    'people',
+    'costs',
+    'types',
+    'firstDay',
+  )
   .messages({
     'object.missing':
       'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs or types.',

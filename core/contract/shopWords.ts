@@ -6,6 +6,7 @@ import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import type { Bay, RoomAndCosts, Shop } from './answers.ts';
+import { FIRST_DAY, FIRST_DAY_STEPS, type FirstDay } from './firstDay.ts';
 
 export interface ShopParts {
   readonly rules?: Partial<HouseRules>;
@@ -18,6 +19,7 @@ export interface ShopParts {
   readonly hours?: ShopHours;
   readonly people?: readonly string[];
   readonly types?: readonly ListedType[];
+  readonly firstDay?: FirstDay;
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -94,6 +96,14 @@ function typesWords(before: readonly ListedType[], after: readonly ListedType[])
   return [...comeAndGone, ...both];
 }
 
+function firstDayWords(before: FirstDay = {}, after: FirstDay = {}): string[] {
+  return FIRST_DAY_STEPS.flatMap((step) => {
+    const now = after[step];
+    if (now === undefined || before[step] === now) return [];
+    return [`First day, ${inSentence(FIRST_DAY[step].title)}: ${now === 'done' ? 'done' : 'left for later'}`];
+  });
+}
+
 const DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'] as const;
 const clock = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
@@ -151,6 +161,7 @@ export function wordsOfChange(
     ...(before.shop.tagLetters === after.shop.tagLetters
       ? []
       : [`Tags begin with ${after.shop.tagLetters} (was ${before.shop.tagLetters})`]),
+    ...firstDayWords(before.shop.firstDay, after.shop.firstDay),
     ...hoursWords(before.shop.hours, after.shop.hours),
     ...peopleWords(before.shop.people, after.shop.people),
     ...ruleWords(before.shop.rules, after.shop.rules),

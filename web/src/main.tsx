@@ -55,6 +55,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./batch/BatchPage.tsx')).BatchPage }),
       },
       {
+        path: 'first-day',
+        lazy: async () => ({ Component: (await import('./setup/FirstDayPage.tsx')).FirstDayPage }),
+      },
+      {
         path: 'setup',
         lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
       },

@@ -32,6 +32,7 @@ export function plainShop(timeZone: string): Shop {
     costs: USUAL_COSTS,
     people: [],
     rules: STANDARD_RULES,
+    firstDay: {},
   };
 }
 
@@ -51,8 +52,9 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
         },
   );
   const costs = completeCosts(kept.costs ?? {}, initial.costs);
+  const { firstDay: _never, ...begun } = initial;
   return {
-    ...initial,
+    ...begun,
     tagLetters: PAST_TAG_LETTERS,
     ...kept,
     chargers,

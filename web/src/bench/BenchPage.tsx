@@ -1,7 +1,8 @@
 /** Bench: what is in each bay, how far along its cord, and what hands are needed next. */
+import { stepAtHand } from '@cork-ember/core/contract/firstDay.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { memo, useEffect, useMemo } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, Navigate, useNavigate } from 'react-router';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import type { Bay } from '@cork-ember/core/contract/answers.ts';
@@ -242,6 +243,9 @@ export function BenchPage() {
   const moment = Math.floor(now / ROW_EVERY_MS) * ROW_EVERY_MS;
   const scale = useMemo(() => windowAround(moment, Math.max(240, width - LABELS - 8)), [moment, width]);
   if (!shop || isPending || error || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  // A shop that was never set up opens on its first day; once begun it is a press away.
+  const isUntouched = shop.firstDay !== undefined && Object.keys(shop.firstDay).length === 0;
+  if (isUntouched && jobs.length === 0) return <Navigate to="/first-day" replace />;
   const inBays = jobs.filter(({ state }) => state.bay !== SHELF);
   const onShelf = jobs.filter(({ state }) => state.bay === SHELF);
   const busy = new Map(inBays.map((job) => [job.state.bay, job]));
@@ -253,6 +257,14 @@ export function BenchPage() {
             Bench · {shop.bays.length} bays, {busy.size} in use
             {onShelf.length > 0 && `, ${onShelf.length} on the shelf`}
           </h1>
+          {shop.firstDay && stepAtHand(shop.firstDay) && (
+            <Link
+              to="/first-day"
+              className="inline-flex min-h-12 items-center gap-2 rounded-lg border-2 border-ember bg-card px-4 font-semibold"
+            >
+              First day: set the shop up
+            </Link>
+          )}
           <LowStock />
           {jobs.length > 1 && (
             <Link

@@ -4,124 +4,31 @@ import { X } from 'lucide-react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
+import { HoursFields } from './HoursFields.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { ZONES } from './zones.ts';
 
 const BOX = 'block min-h-12 rounded-lg border-2 border-cork bg-card px-3';
-/** Monday first, as a week is worked; the index counts from Sunday. */
-const WEEK = [
-  [1, 'Monday'],
-  [2, 'Tuesday'],
-  [3, 'Wednesday'],
-  [4, 'Thursday'],
-  [5, 'Friday'],
-  [6, 'Saturday'],
-  [0, 'Sunday'],
-] as const;
-/** The zone a browser knows under another name is offered too. */
-const ZONES = [...new Set(['Etc/UTC', ...Intl.supportedValuesOf('timeZone')])].map((value) => ({
-  value,
-  label: value.replaceAll('_', ' '),
-}));
-const NINE_TO_FIVE: readonly [number, number] = [9 * 60, 17 * 60];
-
-const textOf = (minutes: number): string =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-
-/** "7:30", "0730" or "7" as minutes after midnight. */
-function minutesOf(text: string): number | undefined {
-  const match = /^(\d{1,2})(?::?([0-5]\d))?$/.exec(text.trim());
-  const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : Number.NaN;
-  return minutes <= 24 * 60 ? minutes : undefined;
-}
-
-/** Hours as the shop writes them, whatever the browser's own habit; what is typed stays until it is a time. */
-function TimeBox({
-  label,
-  minutes,
-  onChange,
-}: {
-  label: string;
-  minutes: number;
-  onChange: (minutes: number) => void;
-}) {
-  const [text, setText] = useState(textOf(minutes));
-  const isOff = minutesOf(text) === undefined;
-  return (
-    <input
-      aria-label={label}
-      value={text}
-      maxLength={5}
-      autoComplete="off"
-      aria-invalid={isOff}
-      onChange={(event) => {
-        setText(event.target.value);
-        const typed = minutesOf(event.target.value);
-        if (typed !== undefined) onChange(typed);
-      }}
-      className={`reading w-24 text-char ${BOX} ${isOff ? 'border-clay' : ''}`}
-    />
-  );
-}
-
-type Opening = readonly [openMin: number, closeMin: number] | null;
-
-function DayRow({
-  name,
-  opening,
-  onChange,
-}: {
-  name: string;
-  opening: Opening;
-  onChange: (next: Opening) => void;
-}) {
-  return (
-    <li className="flex flex-wrap items-center gap-3">
-      <label className="flex min-h-12 w-40 items-center gap-3 font-medium">
-        <input
-          type="checkbox"
-          checked={opening !== null}
-          onChange={(event) => onChange(event.target.checked ? NINE_TO_FIVE : null)}
-          className="size-5 accent-(--verdigris)"
-        />
-        {name}
-      </label>
-      {opening === null ? (
-        <span className="text-soft">closed</span>
-      ) : (
-        (['opens', 'closes'] as const).map((word, side) => (
-          <label key={word} className="flex items-center gap-2 text-soft">
-            {word}
-            <TimeBox
-              label={`${name} ${word}`}
-              minutes={opening[side] ?? 0}
-              onChange={(minutes) => onChange(side === 0 ? [minutes, opening[1]] : [opening[0], minutes])}
-            />
-          </label>
-        ))
-      )}
-    </li>
-  );
-}
 
 export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'hours' | 'people'> }) {
   const [name, setName] = useState(shop.name);
   const [letters, setLetters] = useState(shop.tagLetters);
   const [zone, setZone] = useState(shop.hours.timeZone);
-  const [week, setWeek] = useState(shop.hours.week);
+  const [hours, setHours] = useState(shop.hours);
   const [people, setPeople] = useState(shop.people);
   const [fresh, setFresh] = useState('');
   const change = useShopChange();
   const isName = name !== shop.name;
   const isLetters = letters !== shop.tagLetters;
   const isZone = zone !== shop.hours.timeZone;
-  const isWeek = JSON.stringify(week) !== JSON.stringify(shop.hours.week);
+  const isHours = JSON.stringify(hours) !== JSON.stringify(shop.hours);
   const isPeople = JSON.stringify(people) !== JSON.stringify(shop.people);
   const changed = [
     isName && 'name',
     isLetters && 'letters of the tags',
     isZone && 'time zone',
-    isWeek && 'hours',
+    isHours && 'hours',
     isPeople && 'people',
   ].filter((one) => one !== false);
   const add = (): void => {
@@ -172,16 +79,7 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
           <p className="mb-2 text-soft">
             Plans and promises keep them ({zone}). Jobs under way keep those they began with.
           </p>
-          <ul className="space-y-2">
-            {WEEK.map(([index, day]) => (
-              <DayRow
-                key={day}
-                name={day}
-                opening={week[index] ?? null}
-                onChange={(next) => setWeek(week.map((one, i) => (i === index ? next : one)))}
-              />
-            ))}
-          </ul>
+          <HoursFields hours={hours} onChange={setHours} />
         </section>
         <section aria-labelledby="people-title">
           <h2 id="people-title" className="text-lg font-bold">
@@ -232,7 +130,7 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
               why,
               ...(isName ? { name } : {}),
               ...(isLetters ? { tagLetters: letters } : {}),
-              ...(isWeek || isZone ? { hours: { ...shop.hours, timeZone: zone, week } } : {}),
+              ...(isHours || isZone ? { hours: { ...hours, timeZone: zone } } : {}),
               ...(isPeople ? { people } : {}),
             })
           }
@@ -240,7 +138,7 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
             setName(shop.name);
             setLetters(shop.tagLetters);
             setZone(shop.hours.timeZone);
-            setWeek(shop.hours.week);
+            setHours(shop.hours);
             setPeople(shop.people);
           }}
         />

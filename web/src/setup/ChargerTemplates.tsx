@@ -1,0 +1,162 @@
+/** Chargers added from plain templates with a question or two, and how many outputs each has: its bays. */
+import { useState } from 'react';
+import { Plus } from 'lucide-react';
+import { CHARGER_MODES, type Charger, type ChargerMode } from '@cork-ember/core/charge/chargers.ts';
+import { MODE_NAMES } from '@cork-ember/core/charge/judge.ts';
+import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge/templates.ts';
+import { Button } from '../ui/Button.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
+import { Options } from '../ui/Options.tsx';
+
+const BOX = 'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3';
+const KINDS = Object.entries(TEMPLATES).map(([id, { title }]) => ({ id: id as TemplateId, label: title }));
+const FILLING = CHARGER_MODES.filter((mode) => mode !== 'maintain');
+const VOLTS = [2, 6, 8, 12, 24] as const;
+
+/** "2 6 10" as settings. */
+const settingsOf = (text: string): readonly number[] =>
+  text
+    .split(/[\s;/]+/)
+    .map((one) => Number(one.replace(',', '.')))
+    .filter((one) => one > 0);
+
+interface TemplatesProps {
+  readonly freeId: () => string;
+  readonly onAdd: (charger: Charger, outputs: number) => void;
+}
+
+export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
+  const [template, setTemplate] = useState<TemplateId>();
+  const [name, setName] = useState('');
+  const [knob, setKnob] = useState('');
+  const [mostV, setMostV] = useState<number>();
+  const [modes, setModes] = useState<readonly ChargerMode[]>([]);
+  const [volts, setVolts] = useState<readonly number[]>([12]);
+  const [outputs, setOutputs] = useState<number | undefined>(1);
+  const [problem, setProblem] = useState('');
+  const add = (): void => {
+    if (!template) return;
+    const settings = settingsOf(knob);
+    try {
+      const charger = chargerFrom(template, freeId(), {
+        name,
+        mostA: settings.at(-1) ?? Number.NaN,
+        // A supply and a maintainer have one figure: the most they give.
+        ...(template === 'knob' || template === 'automatic' ? { settingsA: settings } : {}),
+        ...(mostV === undefined ? {} : { mostV }),
+        ...(modes.length > 0 ? { modes } : {}),
+        nominalV: volts,
+      });
+      onAdd(charger, Math.max(1, Math.min(16, Math.round(outputs ?? 1))));
+      setTemplate(undefined);
+      setName('');
+      setKnob('');
+      setProblem('');
+    } catch (error) {
+      setProblem(error instanceof RangeError ? error.message : 'This charger cannot be added as it is.');
+    }
+  };
+  const toggle = <T,>(list: readonly T[], one: T): readonly T[] =>
+    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
+  return (
+    <div className="rounded-xl border-2 border-cork bg-panel p-4">
+      <p className="font-medium">Add a charger</p>
+      <div className="mt-2">
+        <Options isPill legend="What kind it is" options={KINDS} chosen={template} onChoose={setTemplate} />
+      </div>
+      {template && (
+        <div className="mt-4 space-y-4">
+          <div className="grid gap-3 sm:grid-cols-3">
+            <label className="text-sm font-medium">
+              {TEMPLATES[template].asks} <span className="font-normal text-soft">A</span>
+              <input
+                className={`reading ${BOX}`}
+                value={knob}
+                placeholder={template === 'knob' || template === 'automatic' ? '2 6 10' : '10'}
+                autoComplete="off"
+                onChange={(event) => setKnob(event.target.value)}
+              />
+            </label>
+            <label className="text-sm font-medium">
+              Called in this shop
+              <input
+                className={BOX}
+                value={name}
+                maxLength={60}
+                placeholder={TEMPLATES[template].title}
+                onChange={(event) => setName(event.target.value)}
+              />
+            </label>
+            <NumberBox label="Outputs, each a bay" unit="" value={outputs} onChange={setOutputs} />
+          </div>
+          {template === 'supply' ? (
+            <div className="grid sm:grid-cols-3">
+              <NumberBox label="Volts at most" unit="V" value={mostV} onChange={setMostV} />
+            </div>
+          ) : (
+            <Toggles
+              legend="For batteries of"
+              all={VOLTS}
+              chosen={volts}
+              text={(one) => `${one} V`}
+              onToggle={(one) => setVolts(toggle(volts, one))}
+            />
+          )}
+          {template === 'automatic' && (
+            <Toggles
+              legend="Programmes on its front"
+              all={FILLING}
+              chosen={modes}
+              text={(mode) => MODE_NAMES[mode]}
+              onToggle={(mode) => setModes(toggle(modes, mode))}
+            />
+          )}
+          {problem !== '' && (
+            <p role="alert" className="text-clay">
+              {problem}
+            </p>
+          )}
+          <Button onClick={add} disabled={volts.length === 0}>
+            <Plus aria-hidden className="size-5" /> Add it
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Toggles<T extends string | number>({
+  legend,
+  all,
+  chosen,
+  text,
+  onToggle,
+}: {
+  legend: string;
+  all: readonly T[];
+  chosen: readonly T[];
+  text: (one: T) => string;
+  onToggle: (one: T) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-sm font-medium">{legend}</legend>
+      <div className="mt-1 flex flex-wrap gap-2">
+        {all.map((one) => (
+          <label
+            key={one}
+            className="flex min-h-12 cursor-pointer items-center gap-2 rounded-lg border-2 border-line px-3 has-checked:border-verdigris has-checked:font-bold"
+          >
+            <input
+              type="checkbox"
+              checked={chosen.includes(one)}
+              onChange={() => onToggle(one)}
+              className="size-5 accent-(--verdigris)"
+            />
+            {text(one)}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
