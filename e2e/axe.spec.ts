@@ -10,6 +10,7 @@ const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
 
 const VIEWS = [
   ['bench', '/'],
+  ['first day', '/first-day'],
   ['intake', '/intake'],
   ['what if', '/what-if'],
   ['batch', '/batch'],
@@ -74,6 +75,43 @@ test('intake with its plan and its warnings, both themes', async ({ page, shop }
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Night shift' }).click();
   expect(await seriousOf(page)).toEqual([]);
+});
+
+test('a label that is read off, its list of types open, and the first day’s chargers, both themes', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(120_000);
+  for (const theme of ['day', 'night']) {
+    await sitDown(page, 'Ines', theme);
+    await page.goto(`${shop.url}/intake`);
+    await page.getByRole('combobox', { name: 'Type on the label' }).click();
+    await page.getByPlaceholder('Type to find').fill('agm');
+    expect(await seriousOf(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^Not in the list/ }).click();
+    await page.getByRole('group', { name: 'Built as' }).getByText('AGM', { exact: true }).click();
+    await page.getByRole('group', { name: 'Volts' }).getByText('12 V', { exact: true }).click();
+    await page.getByLabel('Cranking', { exact: true }).fill('540');
+    await page.getByRole('button', { name: /^More of the label/ }).click();
+    await page.getByLabel('Date code').fill('0326');
+    await expect(page.getByRole('group', { name: 'What the stamp means' })).toBeVisible();
+    expect(await seriousOf(page)).toEqual([]);
+    await page.goto(`${shop.url}/first-day`);
+    for (let left = 0; left < 3; left++) {
+      await page.getByRole('button', { name: 'Leave it for later' }).click();
+      await expect(page.getByRole('button', { name: 'Left: take it up' })).toHaveCount(left + 1);
+    }
+    await page.getByText('Automatic charger').click();
+    expect(await seriousOf(page)).toEqual([]);
+    // Taken up again from the beginning for the other theme.
+    await shop.ask('/api/shop/changes', {
+      by: 'Ines',
+      why: 'once more',
+      firstDay: {},
+      name: `Loft by ${theme}`,
+    });
+  }
 });
 
 test('a recovery’s choice of a route, its charge and its evidence, both themes', async ({ page, shop }) => {

@@ -71,7 +71,7 @@ test('an empty shop opens on its first day, is set up step by step, and goes on 
   await page.getByRole('button', { name: 'That is right' }).click();
   await page.getByLabel('Lunch', { exact: true }).check();
   await page.getByLabel('Another holiday').fill('2026-12-25');
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('button', { name: 'Closed that day' }).click();
   await page.getByRole('button', { name: 'That is right' }).click();
   // Left in the middle, and taken up on another tablet.
   await expect(page.getByText('Charger with a current knob')).toBeVisible();

@@ -30,6 +30,31 @@ const SHOTS: readonly Shot[] = [
       await page.getByLabel('For').fill('channel buoy 9');
     },
   },
+  {
+    name: 'intake-label',
+    path: '/intake',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: /^Not in the list/ }).click();
+      await page.getByRole('group', { name: 'Built as' }).getByText('Gel', { exact: true }).click();
+      await page.getByRole('group', { name: 'Volts' }).getByText('12 V', { exact: true }).click();
+      await page.getByLabel('Capacity', { exact: true }).fill('40');
+      await page.getByLabel('Date code').fill('2625');
+      await page.getByRole('region', { name: 'Read off the label' }).scrollIntoViewIfNeeded();
+    },
+  },
+  {
+    name: 'first-day',
+    path: '/first-day',
+    prepare: async (page) => {
+      await page
+        .getByRole('heading', { name: 'Chargers and bays' })
+        .locator('..')
+        .getByRole('button')
+        .click();
+      await page.getByText('Charger with a current knob').click();
+      await page.getByLabel(/^What does its knob say/).fill('2 6 10');
+    },
+  },
   { name: 'run-sheet-dwell', path: `${JOB}147` },
   { name: 'run-sheet-wrong-pack', path: `${JOB}149` },
   {

@@ -203,7 +203,7 @@ function ChargerCard({
           />
           <Checks
             label="For batteries of"
-            all={[6, 12] as const}
+            all={[2, 4, 6, 8, 12, 24] as const}
             chosen={nominalV}
             text={(volts) => `${volts} V`}
             onChange={(next) => set({ nominalV: next })}

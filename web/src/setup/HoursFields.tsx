@@ -148,7 +148,7 @@ function Holidays({
               setFresh('');
             }}
           >
-            Add
+            Closed that day
           </Button>
         </li>
       </ul>

@@ -1,5 +1,5 @@
 /** Battery types: label values and maker's sheets, edited in place, in and out as CSV and JSON. */
-import { Download, Upload } from 'lucide-react';
+import { Download, Plus, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { kindName, shortName, type ListedType, type PrintedValues } from '@cork-ember/core/battery/types.ts';
 import { PRINTED, typeMark } from '@cork-ember/core/contract/shopWords.ts';
@@ -10,6 +10,8 @@ import { useShopChanges } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
+import { ImportPreview } from './ImportPreview.tsx';
+import { TypeFields } from './TypeFields.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 
@@ -46,15 +48,19 @@ function TypeCard({
   changes,
   timeZone,
   isChanged,
+  isNew,
   onChange,
+  onCopy,
 }: {
   type: ListedType;
   changes: readonly ShopChange[];
   timeZone: string;
   isChanged: boolean;
+  isNew: boolean;
   onChange: (next: ListedType) => void;
+  onCopy: () => void;
 }) {
-  const [isOpen, setOpen] = useState(false);
+  const [isOpen, setOpen] = useState(isNew);
   return (
     <li className={`rounded-xl border bg-card p-4 ${isChanged ? 'border-2 border-ember' : 'border-line'}`}>
       <div className="flex flex-wrap items-center gap-3">
@@ -64,12 +70,23 @@ function TypeCard({
             {type.maker} · {shortName(type)} at {type.hourRate} h · {kindName(type)}
             {type.cranking ? ` · ${type.cranking.amps} A ${type.cranking.standard}` : ''}
             {type.pack ? ` · pack ${type.pack.code}, ${type.pack.volumeMl} mL` : ''}
+            {type.isRetired ? ' · not offered' : ''}
           </p>
         </div>
+        <Button onClick={onCopy}>Copy</Button>
+        <Button
+          onClick={() => {
+            const { isRetired = false, ...rest } = type;
+            onChange(isRetired ? rest : { ...type, isRetired: true });
+          }}
+        >
+          {type.isRetired ? 'Offer again' : 'Retire'}
+        </Button>
         <Button aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
           {isOpen ? 'Close' : 'Change'}
         </Button>
       </div>
+      {isOpen && <TypeFields type={type} isNew={isNew} onChange={onChange} />}
       {isOpen &&
         (['label', 'sheet'] as const).map((part) => (
           <fieldset key={part} className="mt-4">
@@ -94,9 +111,35 @@ function TypeCard({
   );
 }
 
+/** A line of the list: a new type has no code yet to be told from others by. */
+interface Row {
+  readonly key: string;
+  readonly type: ListedType;
+}
+
+const rowOf = (type: ListedType): Row => ({ key: type.id, type });
+const NEW = 'new';
+
+/** What a new one begins with; its code and figures are typed. */
+const NEW_TYPE: ListedType = {
+  id: '',
+  maker: '',
+  construction: 'agm',
+  duty: 'starter',
+  delivery: 'in-service',
+  cells: 6,
+  capacityAh: Number.NaN,
+  hourRate: 20,
+  positivePost: 'unknown',
+  label: {},
+  sheet: {},
+};
+
 export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; timeZone: string }) {
   const { data: record = [] } = useShopChanges();
-  const [draft, setDraft] = useState<readonly ListedType[]>();
+  const [draft, setDraft] = useState<readonly Row[]>();
+  const [offered, setOffered] = useState<readonly ListedType[]>();
+  const [search, setSearch] = useState('');
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
   const file = useRef<HTMLInputElement>(null);
@@ -105,15 +148,31 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
     setRound(round + 1);
   };
   const change = useShopChange(drop);
-  const shown = draft ?? types;
+  const rows = draft ?? types.map(rowOf);
+  const shown = rows.map(({ type }) => type);
+  const [added, setAdded] = useState(0);
+  const addType = (like: ListedType): void => {
+    const { isGeneric: _generic, isRetired: _retired, ...rest } = like;
+    const type: ListedType = { ...rest, id: like.id === '' ? '' : `${like.id} 2` };
+    setAdded(added + 1);
+    setSearch('');
+    setDraft([{ key: `${NEW} ${added + 1}`, type }, ...rows]);
+  };
+  const isFound = (type: ListedType): boolean => {
+    const text = `${type.id} ${type.maker} ${shortName(type)} ${kindName(type)}`.toLowerCase();
+    return search
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => text.includes(word));
+  };
   const before = new Map(types.map((type) => [type.id, JSON.stringify(type)]));
   const changed = shown.filter((type) => before.get(type.id) !== JSON.stringify(type));
   const read = async (chosen: File): Promise<void> => {
     try {
       const isCsv = /\.csv$/i.test(chosen.name);
       const plain = new File([chosen], chosen.name, { type: isCsv ? 'text/csv' : 'text/plain' });
-      setDraft(await askWithFile<readonly ListedType[]>('/api/types/read', plain));
-      setRound(round + 1);
+      const would = await askWithFile<readonly ListedType[]>('/api/types/read', plain);
+      setOffered(would.filter((type) => before.get(type.id) !== JSON.stringify(type)));
       setProblem('');
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -156,20 +215,51 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
           <Notice tone="stop">{problem} Nothing was changed.</Notice>
         </div>
       )}
-      <ul key={round} className="mt-4 space-y-3">
-        {shown.map((type) => (
-          <TypeCard
-            key={type.id}
-            type={type}
-            changes={record.filter(
-              ({ what }) =>
-                what === `${typeMark(type.id)} changed` || what.startsWith(`${typeMark(type.id)}, `),
-            )}
-            timeZone={timeZone}
-            isChanged={changed.includes(type)}
-            onChange={(next) => setDraft(shown.map((one) => (one.id === next.id ? next : one)))}
+      {offered && (
+        <ImportPreview
+          types={types}
+          offered={offered}
+          onDrop={() => setOffered(undefined)}
+          onTake={(taken) => {
+            const ids = new Set(taken.map(({ id }) => id));
+            setDraft([...rows.filter(({ type }) => !ids.has(type.id)), ...taken.map(rowOf)]);
+            setOffered(undefined);
+            setRound(round + 1);
+          }}
+        />
+      )}
+      <div className="mt-4 flex flex-wrap items-end gap-3">
+        <label className="min-w-56 flex-1 text-sm font-medium">
+          Find a type
+          <input
+            className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 text-base font-normal"
+            value={search}
+            placeholder="code, maker, gel 40 …"
+            onChange={(event) => setSearch(event.target.value)}
           />
-        ))}
+        </label>
+        <Button onClick={() => addType(NEW_TYPE)}>
+          <Plus aria-hidden className="size-5" /> Add a type
+        </Button>
+      </div>
+      <ul key={round} className="mt-4 space-y-3">
+        {rows
+          .filter(({ type }) => isFound(type))
+          .map(({ key, type }) => (
+            <TypeCard
+              key={key}
+              isNew={key.startsWith(NEW)}
+              onCopy={() => addType(type)}
+              type={type}
+              changes={record.filter(
+                ({ what }) =>
+                  what === `${typeMark(type.id)} changed` || what.startsWith(`${typeMark(type.id)}, `),
+              )}
+              timeZone={timeZone}
+              isChanged={changed.includes(type)}
+              onChange={(next) => setDraft(rows.map((row) => (row.key === key ? { key, type: next } : row)))}
+            />
+          ))}
       </ul>
       {changed.length > 0 && (
         <WhyBar

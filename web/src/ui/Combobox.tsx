@@ -102,6 +102,7 @@ export function Combobox(props: ComboboxProps) {
       <Popover.Portal>
         <Popover.Content
           align="start"
+          aria-label={label ?? 'Find one of the list'}
           sideOffset={4}
           collisionPadding={8}
           onOpenAutoFocus={(event) => {
