@@ -325,7 +325,9 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           Accept and open the run sheet
         </Button>
       </div>
-      <PlanPanel shop={shop} planned={planned} now={now} />
+      <div className="lg:sticky lg:top-5 lg:self-start">
+        <PlanPanel shop={shop} planned={planned} now={now} />
+      </div>
     </form>
   );
 }

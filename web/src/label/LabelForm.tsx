@@ -2,7 +2,7 @@
  * A type read off the label: the figures a label has, in the order it has them, each of which may be left open. What it
  * makes of them, and what follows from what is not known, stands below.
  */
-import { useId, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { CONSTRUCTIONS, CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import { labelledType, type LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import {
@@ -19,6 +19,7 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Options } from '../ui/Options.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
 import { typeChoices } from './typeChoices.ts';
 
 export interface LabelFormProps {
@@ -75,33 +76,6 @@ function Asked({ name, hint, children }: { name: string; hint?: string; children
         {name} {hint && <span className="font-normal text-soft">{hint}</span>}
       </p>
       <div className="mt-1">{children}</div>
-    </div>
-  );
-}
-
-function TextBox({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string | undefined;
-  onChange: (value: string) => void;
-}) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="text-sm font-medium">
-        {label}
-      </label>
-      <input
-        id={id}
-        className="mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3"
-        maxLength={40}
-        autoComplete="off"
-        value={value ?? ''}
-        onChange={(event) => onChange(event.target.value)}
-      />
     </div>
   );
 }
@@ -199,7 +173,7 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
           {figure('packDensity', 'Its density', 'kg/L')}
           <TextBox
             label="Code on the pack"
-            value={answers.packCode}
+            value={answers.packCode ?? ''}
             onChange={(text) => answer('packCode', text)}
           />
         </div>
@@ -234,11 +208,11 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
             />
           </Asked>
           <div className="grid gap-3 sm:grid-cols-3">
-            <TextBox label="Maker" value={answers.maker} onChange={(text) => answer('maker', text)} />
-            <TextBox label="Type code" value={answers.code} onChange={(text) => answer('code', text)} />
+            <TextBox label="Maker" value={answers.maker ?? ''} onChange={(text) => answer('maker', text)} />
+            <TextBox label="Type code" value={answers.code ?? ''} onChange={(text) => answer('code', text)} />
             <TextBox
               label="Case or group"
-              value={answers.caseCode}
+              value={answers.caseCode ?? ''}
               onChange={(text) => answer('caseCode', text)}
             />
           </div>

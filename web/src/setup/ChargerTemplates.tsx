@@ -7,8 +7,8 @@ import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge
 import { Button } from '../ui/Button.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Options } from '../ui/Options.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
 
-const BOX = 'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3';
 const KINDS = Object.entries(TEMPLATES).map(([id, { title }]) => ({ id: id as TemplateId, label: title }));
 const FILLING = CHARGER_MODES.filter((mode) => mode !== 'maintain');
 const VOLTS = [2, 6, 8, 12, 24] as const;
@@ -66,27 +66,21 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
       </div>
       {template && (
         <div className="mt-4 space-y-4">
-          <div className="grid gap-3 sm:grid-cols-3">
-            <label className="text-sm font-medium">
-              {TEMPLATES[template].asks} <span className="font-normal text-soft">A</span>
-              <input
-                className={`reading ${BOX}`}
-                value={knob}
-                placeholder={template === 'knob' || template === 'automatic' ? '2 6 10' : '10'}
-                autoComplete="off"
-                onChange={(event) => setKnob(event.target.value)}
-              />
-            </label>
-            <label className="text-sm font-medium">
-              Called in this shop
-              <input
-                className={BOX}
-                value={name}
-                maxLength={60}
-                placeholder={TEMPLATES[template].title}
-                onChange={(event) => setName(event.target.value)}
-              />
-            </label>
+          <div className="grid items-end gap-3 sm:grid-cols-3">
+            <TextBox
+              isReading
+              label={`${TEMPLATES[template].asks} A`}
+              value={knob}
+              placeholder={template === 'knob' || template === 'automatic' ? '2 6 10' : '10'}
+              onChange={setKnob}
+            />
+            <TextBox
+              label="Called in this shop"
+              value={name}
+              most={60}
+              placeholder={TEMPLATES[template].title}
+              onChange={setName}
+            />
             <NumberBox label="Outputs, each a bay" unit="" value={outputs} onChange={setOutputs} />
           </div>
           {template === 'supply' ? (

@@ -12,8 +12,7 @@ import {
 import { sentenceCase } from '@cork-ember/core/units/inSentence.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Named, Select } from '../ui/Select.tsx';
-
-const BOX = 'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal';
+import { TextBox } from '../ui/TextBox.tsx';
 
 interface TypeFieldsProps {
   readonly type: ListedType;
@@ -67,18 +66,12 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
     </Named>
   );
   const text = (label: string, key: 'id' | 'maker' | 'caseCode') => (
-    <label className="text-sm font-medium">
-      {label}
-      <input
-        className={BOX}
-        value={type[key] ?? ''}
-        maxLength={key === 'maker' ? 60 : 40}
-        autoComplete="off"
-        onChange={(event) =>
-          set(key, key === 'caseCode' && event.target.value === '' ? undefined : event.target.value)
-        }
-      />
-    </label>
+    <TextBox
+      label={label}
+      value={type[key] ?? ''}
+      most={key === 'maker' ? 60 : 40}
+      onChange={(value) => set(key, key === 'caseCode' && value === '' ? undefined : value)}
+    />
   );
   const figure = (label: string, unit: string, key: 'reserveMin' | 'dryMassG' | 'wetMassG' | 'newPrice') => (
     <NumberBox label={label} unit={unit} value={type[key]} onChange={(value) => set(key, value)} />
@@ -157,15 +150,11 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
       {ofPack('Pack holds', 'mL', 'volumeMl')}
       {ofPack('Its density', 'kg/L', 'densityKgPerL')}
       {pack && (
-        <label className="text-sm font-medium">
-          Code on the pack
-          <input
-            className={BOX}
-            value={pack.code}
-            maxLength={40}
-            onChange={(event) => set('pack', { ...pack, code: event.target.value })}
-          />
-        </label>
+        <TextBox
+          label="Code on the pack"
+          value={pack.code}
+          onChange={(code) => set('pack', { ...pack, code })}
+        />
       )}
       {figure('Dry mass', 'g', 'dryMassG')}
       {figure('Mass, filled', 'g', 'wetMassG')}
