@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
+import { toast } from 'sonner';
 import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
@@ -29,6 +30,7 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { Select } from '../ui/Select.tsx';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm, readLabel } from '../label/LabelForm.tsx';
+import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import type { Told } from '@cork-ember/core/runsheet/events.ts';
 import { BOX, Field } from './Field.tsx';
@@ -91,6 +93,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   // Read off its label, where the list has no such type.
   const [answers, setAnswers] = useState<LabelAnswers>();
   const [isKept, setKept] = useState(true);
+  const [photos, setPhotos] = useState<readonly File[]>([]);
   const { register, handleSubmit, formState, setValue, control } = form;
   const watched = useWatch({ control });
   const mark = watched.battery?.tag?.trim().toUpperCase() ?? '';
@@ -121,7 +124,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   }, [ownId, setValue]);
   const requestKey = useMemo(() => uuid(), []);
   const accept = useMutation({
-    mutationFn: (values: IntakeForm) => {
+    mutationFn: async (values: IntakeForm) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
       const { procedure, told, ...rest } = values;
       const chosen = works.some(({ id }) => id === procedure) ? { procedure } : {};
@@ -131,10 +134,23 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
       const waits = planned?.waitsFor ? { plannedAt: Math.ceil(planned.waitsFor.freeAt) } : {};
       if (answers && !own) throw new Error('The label wants a figure more: see what it says there.');
       const type = own ? { type: isKept ? own : { ...own, isRetired: true } } : {};
-      return ask<JobAnswer>('/api/jobs', { ...rest, ...type, ...chosen, ...said, ...waits, by, requestKey });
+      const opened = await ask<JobAnswer>('/api/jobs', {
+        ...rest,
+        ...type,
+        ...chosen,
+        ...said,
+        ...waits,
+        by,
+        requestKey,
+      });
+      // The battery is in, whatever becomes of its pictures.
+      if (answers)
+        await keepPhotos(opened, photos, by).catch((error: unknown) => toast.error(sentenceOf(error)));
+      return opened;
     },
     onSuccess: (answer) => {
-      queryClient.setQueryData(['job', answer.id], answer);
+      // With pictures there is more of it than was answered.
+      if (photos.length === 0) queryClient.setQueryData(['job', answer.id], answer);
       void navigate(`/jobs/${answer.id}`);
     },
   });
@@ -223,6 +239,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
         {answers && (
           <>
             <LabelForm types={types} mark={mark} answers={answers} onAnswers={setAnswers} />
+            <LabelPhotos photos={photos} onPhotos={setPhotos} />
             <label className="flex min-h-12 items-center gap-3">
               <input
                 type="checkbox"

@@ -1,0 +1,78 @@
+/** Pictures of the label, kept with the battery's run sheet. */
+import { Camera, X } from 'lucide-react';
+import { useRef } from 'react';
+import { v4 as uuid } from 'uuid';
+import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import { ask, askWithFile } from '../api/client.ts';
+import { Button } from '../ui/Button.tsx';
+
+interface LabelPhotosProps {
+  readonly photos: readonly File[];
+  readonly onPhotos: (photos: readonly File[]) => void;
+}
+
+export function LabelPhotos({ photos, onPhotos }: LabelPhotosProps) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div>
+      <input
+        ref={input}
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        multiple
+        aria-label="Photos of the label"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          onPhotos([...photos, ...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      <Button onClick={() => input.current?.click()}>
+        <Camera aria-hidden className="size-5" /> Photos of the label
+      </Button>
+      {photos.length > 0 && (
+        <ul aria-label="Photos to be kept" className="mt-2 flex flex-wrap gap-2">
+          {photos.map((photo, index) => (
+            <li
+              key={`${photo.name} ${index}`}
+              className="flex max-w-full items-center rounded-lg border-2 border-line pl-3"
+            >
+              <span className="min-w-0 truncate">{photo.name}</span>
+              <button
+                type="button"
+                aria-label={`Leave ${photo.name} out`}
+                onClick={() => onPhotos(photos.filter((_, i) => i !== index))}
+                className="flex size-12 shrink-0 items-center justify-center text-soft hover:text-char"
+              >
+                <X aria-hidden className="size-5" />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+/**
+ * Keeps pictures of the label with a job that has just been opened, in the order they were taken.
+ * @throws Error where one is refused; those before it are kept
+ */
+export async function keepPhotos(
+  { id, events }: JobAnswer,
+  photos: readonly File[],
+  by: string,
+): Promise<void> {
+  let seq = events.length;
+  for (const file of photos) {
+    const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${id}/photos`, file);
+    await ask(`/api/jobs/${id}/events`, {
+      expectedSeq: seq,
+      requestKey: uuid(),
+      by,
+      entry: { kind: 'photographed', payload: { photo, step: 'identify#1', caption: 'Label' } },
+    });
+    seq += 1;
+  }
+}
