@@ -184,3 +184,19 @@ test('a battery that needs no charger goes to the shelf and frees its bay, on th
   await press(page, 'To bay 8');
   await expect(page.getByRole('button', { name: 'in bay 8' })).toBeVisible();
 });
+
+test('what a view is for, and its keys, are one key away', async ({ page, shop }) => {
+  for (const [path, title, key] of [
+    ['/', 'Bench', 'open that bay'],
+    ['/intake', 'Intake', 'type or scan a tag'],
+    ['/setup', 'Setup', 'this page'],
+  ] as const) {
+    await page.goto(shop.url + path);
+    await page.getByRole('button', { name: 'Help' }).waitFor();
+    await page.locator('body').press('?');
+    const pane = page.getByRole('dialog', { name: title });
+    await expect(pane).toContainText(key);
+    await page.keyboard.press('Escape');
+    await expect(pane).toBeHidden();
+  }
+});

@@ -1,4 +1,5 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
+import { Help } from './Help.tsx';
 import {
   BookOpen,
   Bell,
@@ -277,6 +278,7 @@ function Rail() {
       ))}
       <div className="flex-1" />
       <TagSearch />
+      <Help />
       <button
         type="button"
         aria-pressed={!isDangerOnly}

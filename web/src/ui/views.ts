@@ -1,0 +1,139 @@
+/** What each view is for, in a few sentences, and the keys that act in it. */
+
+export interface ViewHelp {
+  readonly title: string;
+  readonly text: readonly string[];
+  readonly keys?: readonly (readonly [key: string, does: string])[];
+}
+
+/** Found by how its address begins; the first that fits. */
+const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
+  [
+    /^\/jobs\/[^/]+\/evidence/,
+    {
+      title: 'Evidence',
+      text: [
+        'What is probably the matter with this battery, and why.',
+        'Add what you measured; the odds move, and the next check that would change the decision is named.',
+        'Below stand the ways back with their odds, hours and worth; those not open say why.',
+      ],
+    },
+  ],
+  [
+    /^\/jobs\//,
+    {
+      title: 'Run sheet',
+      text: [
+        'One step at a time: the caution first, then what hands do, then one large answer.',
+        'Waits run whether or not this page is open. A wrong answer is taken back with the arrow in the log, a mistyped reading corrected with the pencil.',
+        'Every number says where it came from: label, sheet, house rule, handbook or model.',
+      ],
+      keys: [
+        ['Enter', 'the large answer'],
+        ['1 … 9', 'mark that chamber'],
+      ],
+    },
+  ],
+  [
+    /^\/intake/,
+    {
+      title: 'Intake',
+      text: [
+        'Which battery, and can it be ready when it is promised? The plan stands beside the form before you accept.',
+        'Type a few letters of its type, or read it off the label. What nobody knows stays empty.',
+      ],
+    },
+  ],
+  [
+    /^\/delivery/,
+    {
+      title: 'Delivery',
+      text: [
+        'Several boxes at once, planned before they are promised: bays, chargers, hands and closing time kept.',
+        'What cannot begin now is booked and waits for its start.',
+      ],
+    },
+  ],
+  [
+    /^\/batch/,
+    {
+      title: 'Batch',
+      text: [
+        'All batteries at work taken through together: whichever needs hands comes to the top.',
+        'What concerns the place is answered once for all.',
+      ],
+      keys: [['Alt+1 … Alt+9', 'switch to that battery']],
+    },
+  ],
+  [
+    /^\/what-if/,
+    {
+      title: 'What if',
+      text: [
+        'Up to four charge plans on a model of the battery, in any condition and with any fault, before a charger is touched.',
+        'A plan can be sent to the charge of a job; it never goes above what that step allows.',
+      ],
+    },
+  ],
+  [
+    /^\/(ledger|batteries)/,
+    {
+      title: 'Ledger',
+      text: [
+        'Every battery that was ever on the bench, with what was last measured of it and its papers.',
+        'Which ways brought batteries back here, and how sure that is; recovered ones matched into sets.',
+      ],
+    },
+  ],
+  [
+    /^\/reckoner/,
+    {
+      title: 'Reckoner',
+      text: [
+        'The arithmetic of the trade, each with its working and source. A result can be taken to a reading.',
+      ],
+    },
+  ],
+  [
+    /^\/first-day/,
+    {
+      title: 'First day',
+      text: ['The shop is set up one thing after the other. What is left for later waits here and in Setup.'],
+    },
+  ],
+  [
+    /^\/setup/,
+    {
+      title: 'Setup',
+      text: [
+        'How this shop works. Every change says who, when and why, and holds for new jobs; those under way keep theirs.',
+        'The maker’s label and sheet always win over what is set here.',
+      ],
+    },
+  ],
+  [
+    /^\//,
+    {
+      title: 'Bench',
+      text: [
+        'Each bay is a cord against the day: char is behind you, thin stretches wait, thick ones charge, rings are moments that need hands, the ember burns at now, the flag is the promise.',
+        'The band on top always says what hands do next.',
+      ],
+      keys: [
+        ['Enter', 'go to what is most urgent'],
+        ['1 … 9', 'open that bay'],
+      ],
+    },
+  ],
+];
+
+export const helpFor = (path: string): ViewHelp | undefined =>
+  VIEWS.find(([begins]) => begins.test(path))?.[1];
+
+/** Keys that act in any view. */
+export const KEYS: readonly (readonly [key: string, does: string])[] = [
+  ['?', 'this page'],
+  ['/', 'type or scan a tag'],
+  ['Alt+H', 'an alarm was heard: quiet, but danger comes back every minute'],
+  ['Alt+J', 'where the clock is paced: jump to the next moment that needs hands'],
+];
