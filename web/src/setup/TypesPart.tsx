@@ -65,9 +65,11 @@ function TypeCard({
     <li className={`rounded-xl border bg-card p-4 ${isChanged ? 'border-2 border-ember' : 'border-line'}`}>
       <div className="flex flex-wrap items-center gap-3">
         <div className="min-w-0 flex-1">
-          <p className="reading font-semibold">{type.id}</p>
+          <p className="reading font-semibold">{type.id === '' ? 'A new type' : type.id}</p>
           <p className="text-sm text-soft">
-            {type.maker} · {shortName(type)} at {type.hourRate} h · {kindName(type)}
+            {type.maker === '' ? '' : `${type.maker} · `}
+            {Number.isNaN(type.capacityAh) ? '' : `${shortName(type)} at ${type.hourRate} h · `}
+            {kindName(type)}
             {type.cranking ? ` · ${type.cranking.amps} A ${type.cranking.standard}` : ''}
             {type.pack ? ` · pack ${type.pack.code}, ${type.pack.volumeMl} mL` : ''}
             {type.isRetired ? ' · not offered' : ''}
@@ -264,7 +266,7 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
       {changed.length > 0 && (
         <WhyBar
           summary={`${changed.length} type${changed.length === 1 ? '' : 's'} changed or new: ${changed
-            .map(({ id }) => id)
+            .map(({ id }) => (id === '' ? 'a new one' : id))
             .slice(0, 4)
             .join(', ')}${changed.length > 4 ? ' …' : ''}.`}
           problem={change.error}

@@ -30,7 +30,7 @@ export function WhyBar({ summary, problem, isPending, onSave, onDrop }: WhyBarPr
       noValidate
       className="sticky bottom-0 mt-5 flex flex-wrap items-end gap-3 rounded-t-xl border-2 border-b-0 border-cork bg-card p-4 shadow-lg"
     >
-      <label className="min-w-64 flex-1">
+      <label className="min-w-0 flex-1 basis-56">
         <span className="font-medium">{summary} Why?</span>
         <input
           value={why}

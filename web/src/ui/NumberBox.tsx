@@ -10,11 +10,11 @@ interface NumberBoxProps {
 
 export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
   const id = useId();
-  const [text, setText] = useState(value === undefined ? '' : String(value));
+  const [text, setText] = useState(value === undefined || Number.isNaN(value) ? '' : String(value));
   const isOff = text.trim() !== '' && Number.isNaN(Number(text.replace(',', '.')));
   return (
     <div>
-      <label htmlFor={id} className="text-sm font-medium">
+      <label htmlFor={id} className="block text-sm font-medium">
         {label}
       </label>
       <div

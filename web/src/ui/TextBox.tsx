@@ -22,7 +22,7 @@ export function TextBox({
   const id = useId();
   return (
     <div>
-      <label htmlFor={id} className="text-sm font-medium">
+      <label htmlFor={id} className="block text-sm font-medium">
         {label}
       </label>
       <input
