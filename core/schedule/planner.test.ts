@@ -6,7 +6,9 @@ import { randomFrom } from '../test/seeded.ts';
 import { STANDARD_RULES } from '../runsheet/houseRules.ts';
 import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { HOURS, MORNING } from '../test/testJob.ts';
+import { localText } from './localTime.ts';
 import { LINE, helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
+import type { ShopHours } from './shopHours.ts';
 
 const SLOT = SLOT_MIN * 60_000;
 const HOUR = 3_600_000;
@@ -158,6 +160,32 @@ describe('the promise planner', () => {
     const late = { ...taskOf([battery('B1', 'TQ-A12/20', MORNING + 60 * HOUR)]), now: MORNING + 8 * HOUR };
     const [only] = new Planner(late).best().assignments;
     expect(new Date(only?.layout.from ?? 0).toISOString().slice(0, 10)).to.equal('2026-03-11');
+  });
+
+  it('on the day the clocks change hands begin by the wall clock, and none is at lunch', () => {
+    const zone = 'Europe/Dublin';
+    // Sunday, 29 March 2026: 02:00 is 03:00 in summer time.
+    const night = Date.parse('2026-03-29T00:30:00Z');
+    const hours: ShopHours = {
+      timeZone: zone,
+      week: Array.from({ length: 7 }, (): [number, number] => [8 * 60, 18 * 60]),
+      lunch: [12 * 60, 13 * 60],
+    };
+    const one = battery('B1', 'LW-A12/9', night + 40 * HOUR);
+    const task: PlanTask = {
+      ...taskOf([{ ...one, opened: { ...one.opened, hours } }], 1),
+      now: night,
+      hours,
+      bays: [{ number: 1, charger: charger('supply'), freeAt: night }],
+    };
+    const [only] = new Planner(task).best().assignments;
+    if (!only) throw new Error('nothing was planned');
+    expect(localText(only.layout.from, zone) >= '2026-03-29T08:00').to.equal(true);
+    for (const { kind, from } of only.layout.placed) {
+      const at = localText(from, zone).slice(11);
+      if (kind === 'hands') expect(at < '12:00' || at >= '13:00', at).to.equal(true);
+      if (kind === 'hands') expect(at >= '08:00' && at < '18:00', at).to.equal(true);
+    }
   });
 
   it('says why no charger of the shop suits', () => {
