@@ -23,6 +23,7 @@ export interface LabelAnswers {
   readonly packDensity?: number;
   readonly ceilingV?: number;
   readonly chargeCurrentA?: number;
+  /** As it stands on the scale: a clue to its capacity. What a full one of its type weighs may be more. */
   readonly wetMassG?: number;
   readonly positivePost?: BatteryType['positivePost'];
   readonly caseCode?: string;
@@ -137,7 +138,6 @@ export function labelledType(answers: LabelAnswers, mark: string): Labelled | St
     ...(hasPack
       ? { pack: { code: packCode ?? 'as it came', volumeMl: packMl, densityKgPerL: packDensity } }
       : {}),
-    ...(answers.wetMassG === undefined ? {} : { wetMassG: answers.wetMassG }),
     ...(answers.hasHiddenPorts ? { hasHiddenPorts: true } : {}),
     ...(answers.hasVentHose ? { hasVentHose: true } : {}),
     ...(answers.caseCode === undefined ? {} : { caseCode: answers.caseCode }),

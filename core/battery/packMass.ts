@@ -6,8 +6,9 @@ export function packMassG({ volumeMl, densityKgPerL }: AcidPack): number {
   return volumeMl * densityKgPerL;
 }
 
-/** What a full one of this type weighs, plates, case and acid, g; undefined where either is not known. */
-export function fullMassG({ dryMassG, pack }: BatteryType): number | undefined {
+/** What a full one of this type weighs, g: as it is told, or dry with its acid; undefined where neither is known. */
+export function fullMassG({ wetMassG, dryMassG, pack }: BatteryType): number | undefined {
+  if (wetMassG !== undefined) return wetMassG;
   return dryMassG === undefined || !pack ? undefined : Math.round(dryMassG + packMassG(pack));
 }
 

@@ -5,7 +5,7 @@ import { CAUSE_IDS, type CauseId } from '../belief/causes.ts';
 import { courseOf } from '../belief/fromJob.ts';
 import { brought, end, start } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
-import { definitionOf } from './state.ts';
+import { contextOf, definitionOf, procedureOf } from './state.ts';
 
 /** Up to where its cells are opened. */
 const atItsCells = (): TestJob =>
@@ -71,6 +71,17 @@ describe('an opened battery', () => {
     expect(courseOf(sheet.job.state).readings.find(({ kind }) => kind === 'dips')).to.deep.include({
       volts: dips,
     });
+  });
+
+  it('hidden ports that the type is known for are the answer at hand', () => {
+    const { type } = new TestJob('BK-F12/70', {}, undefined, 'recover-flooded').job.state.opened;
+    const stepOf = (of: typeof type): unknown => {
+      const { state } = new TestJob(of, {}, undefined, 'recover-flooded').job;
+      const step = procedureOf(state).steps.find(({ id }) => id === 'open-cells');
+      return step?.kind === 'measure' ? step.initial?.(contextOf(state, 1)) : undefined;
+    };
+    expect(stepOf(type)).to.deep.equal({});
+    expect(stepOf({ ...type, hasHiddenPorts: true })).to.deep.equal({ caps: 'hidden' });
   });
 
   it('hidden ports: the label is lifted whole, caps must seal; one that stays closed is asked nothing of its cells', () => {

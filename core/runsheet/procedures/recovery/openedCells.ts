@@ -168,6 +168,7 @@ const opening: readonly Step[] = [
     ],
     holds: () => undefined,
     denials: [],
+    initial: ({ opened: { type } }): StepValues => (type.hasHiddenPorts ? { caps: 'hidden' } : {}),
     remark: ({ caps }) =>
       caps === 'closed' ? 'Then no cell is looked into: charge, voltage and tester must say it.' : undefined,
     handsMin: 3,
