@@ -12,6 +12,7 @@ import { diluteTo } from '../electrolyte/dilution.ts';
 import { cellEmf, massFractionOf, molality } from '../electrolyte/emf.ts';
 import { FREEZING_FLOOR_C, freezingPointC } from '../electrolyte/freezing.ts';
 import { NEUTRALISER_SPARE, toNeutralise, type Neutraliser } from '../electrolyte/neutraliser.ts';
+import { builtAs, CELLS_ASK, KIND_ASK } from './asks.ts';
 import type { Calculator, NumberAsk } from './calculator.ts';
 
 const GROUP = 'Acid and water';
@@ -25,12 +26,6 @@ const density = (id: string, label: string, start: number): NumberAsk => ({
   max: 1.84,
   decimals: 3,
 });
-const cellsAsk = {
-  id: 'cells',
-  label: 'Cells',
-  options: { 6: '6 (12 V)', 3: '3 (6 V)' },
-  start: '6',
-} as const;
 
 /** Density at 25 °C of acid that rests at this voltage a cell. */
 const densityFor = (cellV: number): number =>
@@ -74,7 +69,7 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
     question: 'What does a battery with this acid rest at, and how full is it?',
     asks: [
       { ...density('density', 'Density at 25 °C', 1.25), min: 1.05, max: 1.35 },
-      cellsAsk,
+      CELLS_ASK,
       { ...density('full', 'Density when full', 1.265), min: 1.2, max: 1.35 },
       { ...density('empty', 'Density when empty', 1.11), min: 1.02, max: 1.19 },
     ],
@@ -103,19 +98,19 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
     title: 'Rested voltage to density and charge',
     question: 'How full is a battery that rests at this voltage?',
     asks: [
-      { id: 'volts', label: 'Rested voltage', unit: 'V', start: 12.5, min: 5.4, max: 13.6, decimals: 2 },
-      cellsAsk,
-      { id: 'kind', label: 'Kind', options: { agm: 'AGM', flooded: 'Flooded' }, start: 'agm' },
+      { id: 'volts', label: 'Rested voltage', unit: 'V', start: 12.5, min: 1.7, max: 27.2, decimals: 2 },
+      CELLS_ASK,
+      KIND_ASK,
     ],
     source: 'Bode 1977; BCI Battery Technical Manual, open-circuit voltage tables',
     answer: ({ n, s }) => {
-      const cells = s('cells') === '3' ? 3 : 6;
+      const cells = Number(s('cells'));
       const cellV = n('volts') / cells;
       if (cellV < 1.85 || cellV > 2.27)
         throw new RangeError(
           `${n('volts').toFixed(2)} V on ${cells} cells is ${cellV.toFixed(2)} V a cell; a rested cell shows 1.85 to 2.27 V.`,
         );
-      const charge = chargeFromRestedVoltage(n('volts'), cells, s('kind') === 'agm' ? 'agm' : 'flooded');
+      const charge = chargeFromRestedVoltage(n('volts'), cells, builtAs(s('kind')));
       const found = densityFor(cellV);
       return {
         results: [
@@ -172,7 +167,7 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
     asks: [
       { id: 'count', label: 'Batteries', unit: '', start: 4, min: 1, max: 200, decimals: 0 },
       { id: 'ah', label: 'Capacity of each', unit: 'Ah', start: 14, min: 1, max: 400, decimals: 0 },
-      cellsAsk,
+      CELLS_ASK,
       { id: 'mlPerAh', label: 'Per Ah and cell', unit: 'mL', start: 9.1, min: 5, max: 20, decimals: 1 },
       { id: 'spare', label: 'Spare', unit: '%', start: 10, min: 0, max: 50, decimals: 0 },
     ],

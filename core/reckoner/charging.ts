@@ -1,17 +1,12 @@
 /** Reckoning with charge: current and time, voltage by temperature, air, hydrogen, energy, a donor's inrush. */
+import { CONSTRUCTION } from '../battery/construction.ts';
 import { leadsOhm, inrushA, type LeadSize } from '../charge/donor.ts';
 import { HYDROGEN_L_PER_AH } from '../electrolyte/faraday.ts';
 import { HYDROGEN_LIMIT, hydrogenShare, sparkDistanceMm, ventilation } from '../electrolyte/ventilation.ts';
+import { builtAs, CELLS_ASK, KIND_ASK } from './asks.ts';
 import type { Calculator, NumberAsk } from './calculator.ts';
 
 const GROUP = 'Charging';
-const kind = {
-  id: 'kind',
-  label: 'Kind',
-  options: { agm: 'AGM', flooded: 'Flooded' },
-  start: 'agm',
-} as const;
-const cells = { id: 'cells', label: 'Cells', options: { 6: '6 (12 V)', 3: '3 (6 V)' }, start: '6' } as const;
 const ah = (start: number): NumberAsk => ({
   id: 'ah',
   label: 'Capacity',
@@ -21,8 +16,6 @@ const ah = (start: number): NumberAsk => ({
   max: 3000,
   decimals: 1,
 });
-const EFFICIENCY = { agm: 0.92, flooded: 0.85 } as const;
-const efficiencyOf = (name: string): number => (name === 'flooded' ? EFFICIENCY.flooded : EFFICIENCY.agm);
 const charge: NumberAsk = {
   id: 'percent',
   label: 'Charged now',
@@ -39,13 +32,13 @@ export const CHARGING_CALCULATORS: readonly Calculator[] = [
     group: GROUP,
     title: 'First charge',
     question: 'How much current, for how long?',
-    asks: [ah(12), kind, charge],
+    asks: [ah(12), KIND_ASK, charge],
     source: 'Handbook: C10/10, 3 A up to 30 Ah, two hours flat as proof of full',
     answer: ({ n, s }) => {
       const tenth = n('ah') / 10;
       const amps = n('ah') <= 30 ? Math.min(tenth, 3) : tenth;
       const missing = (1 - n('percent') / 100) * n('ah');
-      const efficiency = efficiencyOf(s('kind'));
+      const efficiency = CONSTRUCTION[builtAs(s('kind'))].efficiency;
       const bulk = missing / (amps * efficiency);
       const hours = Math.max(bulk + 2, s('kind') === 'flooded' ? 3 : 0);
       return {
@@ -69,23 +62,25 @@ export const CHARGING_CALCULATORS: readonly Calculator[] = [
     question: 'When is it full at this current?',
     asks: [
       ah(70),
-      kind,
+      KIND_ASK,
       { ...charge, start: 30 },
       { id: 'amps', label: 'Current', unit: 'A', start: 7, min: 0.01, max: 500, decimals: 2 },
       { id: 'tail', label: 'Absorption tail', unit: 'h', start: 2, min: 0, max: 24, decimals: 1 },
     ],
-    source: 'Charge balance with an efficiency of 0.92 (AGM) or 0.85 (flooded)',
+    source: 'Charge balance with an efficiency of 0.92 (AGM, gel) or 0.85 (flooded)',
     answer: ({ n, s }) => {
       const missing = (1 - n('percent') / 100) * n('ah');
-      const hours = missing / (n('amps') * efficiencyOf(s('kind'))) + n('tail');
-      if (n('amps') > n('ah') / 2)
+      const hours = missing / (n('amps') * CONSTRUCTION[builtAs(s('kind'))].efficiency) + n('tail');
+      const { mostShare, aBattery } = CONSTRUCTION[builtAs(s('kind'))];
+      const mostA = n('ah') * mostShare;
+      if (n('amps') > mostA)
         throw new RangeError(
-          `${n('amps')} A is above C/2 (${(n('ah') / 2).toFixed(1)} A); nothing is charged faster.`,
+          `${n('amps')} A is above C/${1 / mostShare} (${mostA.toFixed(1)} A); ${aBattery} is charged no faster.`,
         );
       return {
         results: [{ label: 'Full after about', value: hours, unit: 'h', decimals: 1 }],
         working: [
-          `Missing ${missing.toFixed(1)} Ah ÷ (${n('amps')} A × ${efficiencyOf(s('kind'))}) = ${(hours - n('tail')).toFixed(1)} h, plus ${n('tail')} h while the current tapers.`,
+          `Missing ${missing.toFixed(1)} Ah ÷ (${n('amps')} A × ${CONSTRUCTION[builtAs(s('kind'))].efficiency}) = ${(hours - n('tail')).toFixed(1)} h, plus ${n('tail')} h while the current tapers.`,
           'What-if runs it on the model, taper and warmth included.',
         ],
       };
@@ -99,7 +94,7 @@ export const CHARGING_CALCULATORS: readonly Calculator[] = [
     asks: [
       { id: 'volts', label: 'Voltage at 25 °C', unit: 'V', start: 14.4, min: 6.4, max: 16.2, decimals: 2 },
       { id: 'tempC', label: 'Battery', unit: '°C', start: 5, min: -20, max: 60, decimals: 1 },
-      cells,
+      CELLS_ASK,
     ],
     source: 'Handbook: −4 mV per cell and kelvin from 25 °C, held between 0 and 45 °C',
     answer: ({ n, s }) => {
@@ -123,7 +118,7 @@ export const CHARGING_CALCULATORS: readonly Calculator[] = [
     asks: [
       ah(70),
       { id: 'count', label: 'Batteries', unit: '', start: 1, min: 1, max: 200, decimals: 0 },
-      cells,
+      CELLS_ASK,
       {
         id: 'venting',
         label: 'Kind',
@@ -193,7 +188,7 @@ export const CHARGING_CALCULATORS: readonly Calculator[] = [
         max: 500,
         decimals: 2,
       },
-      cells,
+      CELLS_ASK,
       { id: 'room', label: 'Room', unit: 'm³', start: 40, min: 1, max: 10_000, decimals: 0 },
       { id: 'hours', label: 'Doors shut for', unit: 'h', start: 8, min: 0, max: 168, decimals: 1 },
       { id: 'changes', label: 'Air changes an hour', unit: '', start: 0, min: 0, max: 20, decimals: 1 },

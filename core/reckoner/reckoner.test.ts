@@ -207,3 +207,12 @@ describe('units', () => {
     expect(shownAs('V', true).to(12.6)).to.equal(12.6);
   });
 });
+
+describe('any kind, any number of cells', () => {
+  it('gel is charged no faster than a fifth, and reads its own charge at rest', () => {
+    expect(() => answer('charge-time', { ah: 40, kind: 'gel', amps: 12 })).to.throw(
+      'a gel battery is charged no faster',
+    );
+    expect(answer('voltage-density', { volts: 2.15, cells: '1', kind: 'gel' })).to.be.within(95, 100);
+  });
+});

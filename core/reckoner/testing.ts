@@ -12,15 +12,10 @@ import { OF_SAE } from '../battery/crankingStandards.ts';
 import { chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
 import type { Construction } from '../battery/construction.ts';
 import { halfCrankingFloorV } from '../battery/loadTest.ts';
-import type { Calculator, ChoiceAsk } from './calculator.ts';
+import { builtAs, CELLS_ASK, KIND_ASK } from './asks.ts';
+import type { Calculator } from './calculator.ts';
 
 const GROUP = 'Testing';
-const cells: ChoiceAsk = {
-  id: 'cells',
-  label: 'Cells',
-  options: { 6: '6 (12 V)', 3: '3 (6 V)' },
-  start: '6',
-};
 const rateClass = {
   id: 'of',
   label: 'Class',
@@ -139,7 +134,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
       },
       { id: 'ah', label: 'Capacity', unit: 'Ah', start: 60, min: 1, max: 400, decimals: 0 },
       { id: 'tempC', label: 'Battery', unit: '°C', start: 10, min: -25, max: 45, decimals: 0 },
-      cells,
+      CELLS_ASK,
     ],
     source: 'BCI Battery Technical Manual, load test table: 9.6 V at 21 °C to 8.5 V at −18 °C',
     answer: ({ n, s }) => {
@@ -244,7 +239,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     asks: [
       { id: 'milliamps', label: 'Draw', unit: 'mA', start: 35, min: 0, max: 5000, decimals: 0 },
       { id: 'ah', label: 'Capacity', unit: 'Ah', start: 70, min: 1, max: 400, decimals: 0 },
-      { id: 'kind', label: 'Kind', options: { agm: 'AGM', flooded: 'Flooded' }, start: 'agm' },
+      KIND_ASK,
       { id: 'percent', label: 'Charged now', unit: '%', start: 100, min: 10, max: 100, decimals: 0 },
       {
         id: 'monthly',
@@ -258,7 +253,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
     ],
     source: 'Charge balance; self-discharge 2–3 % (AGM) or 4–6 % (flooded) a month at 25 °C',
     answer: ({ n, s }) => {
-      const construction = s('kind') === 'agm' ? 'agm' : 'flooded';
+      const construction = builtAs(s('kind'));
       const { to124, toStart, perDayAh } = daysStanding(n('ah'), n('milliamps'), {
         percent: n('percent'),
         monthlyPct: n('monthly'),
