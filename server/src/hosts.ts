@@ -39,7 +39,8 @@ export function onlyKnownNames(machine: string, names: readonly string[]): Reque
         'wrong-name',
         `This shop does not answer to “${nameOf(host)}”: open it by its address, or start it with CORK_EMBER_NAMES=${nameOf(host)}.`,
       );
-    const isOurs = origin === undefined || (URL.canParse(origin) && new URL(origin).host === host.toLowerCase());
+    const isOurs =
+      origin === undefined || (URL.canParse(origin) && new URL(origin).host === host.toLowerCase());
     if (!isOurs)
       throw new ProblemError('wrong-name', 'A page of another name may not ask this shop for anything.');
     next();

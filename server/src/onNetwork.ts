@@ -15,10 +15,7 @@ export function addresses(interfaces = networkInterfaces()): readonly string[] {
 }
 
 /** Lines for the screen it was started on; the first address stands as a code too. */
-export async function networkNotice(
-  port: number,
-  found: readonly string[] = addresses(),
-): Promise<string> {
+export async function networkNotice(port: number, found: readonly string[] = addresses()): Promise<string> {
   const urls = found.map((address) => `http://${address}:${port}`);
   const [first] = urls;
   if (first === undefined) return 'This machine is on no network: the shop is open on this machine alone.\n';

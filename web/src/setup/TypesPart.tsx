@@ -27,8 +27,7 @@ function withPrinted(
 
 /** Who changed what of a type, when and why; the newest first. */
 function Provenance({ changes, timeZone }: { changes: readonly ShopChange[]; timeZone: string }) {
-  if (changes.length === 0)
-    return <p className="mt-4 text-sm text-soft">As it came; nobody changed it.</p>;
+  if (changes.length === 0) return <p className="mt-4 text-sm text-soft">As it came; nobody changed it.</p>;
   return (
     <ol aria-label="Where the values come from" className="mt-4 text-sm">
       {changes.map(({ id, what, at, by, why }) => (
