@@ -1,7 +1,7 @@
 /** The load test: how much current, for how long, and the voltage that passes at this temperature. */
 import { linearThrough } from '../units/linear.ts';
 import { onSaeScaleA } from './crankingStandards.ts';
-import { onSix, type BatteryType } from './types.ts';
+import { leastAh, onSix, type BatteryType } from './types.ts';
 
 export interface LoadTest {
   readonly currentA: number;
@@ -58,10 +58,10 @@ export function loadTestFor(
   // The cold lowers this floor as it lowers the other; warmth above 21 °C gives no bonus (handbook 3.2).
   const coldV = WARM_FLOOR_V - halfCrankingFloorV(tempC);
   return {
-    currentA: type.capacityAh * 3,
+    currentA: leastAh(type) * 3,
     seconds,
     floorV: (floor12 - coldV) * scale,
-    basis: `three times ${type.capacityAh} Ah for ${seconds} s${coldV > 0.005 ? ` at ${tempC.toFixed(0)} °C` : ''}`,
+    basis: `three times ${leastAh(type)} Ah for ${seconds} s${coldV > 0.005 ? ` at ${tempC.toFixed(0)} °C` : ''}`,
   };
 }
 

@@ -1,4 +1,5 @@
 /** Batteries no catalogue knew: gel, deep-cycle, 2, 8 and 24 V; each with its own limits, a plan and a belief. */
+import { loadTestFor } from '../battery/loadTest.ts';
 import { expect } from 'chai';
 import { waysOf } from '../advice/forJob.ts';
 import { GENERIC_TYPES } from '../battery/genericTypes.ts';
@@ -109,6 +110,12 @@ describe('a capacity that is only estimated', () => {
     };
     const basis = { type, rules: new TestJob().job.state.opened.rules, entered: {} };
     expect(resolveThreshold('chargeCurrentA', basis).value).to.equal(4.5);
+    const { state } = onSlowCharge(type, 12.1).job;
+    const step = state.steps[state.cursor];
+    const definition = step && definitionOf(state, step);
+    const treatment = definition?.kind === 'charge' ? definition.treatment?.(contextOf(state, 1)) : undefined;
+    expect([treatment?.setA, treatment?.mostA]).to.deep.equal([45 / 20, 45 / 10]);
+    expect(loadTestFor(type, 'tripleStrict', 25).currentA).to.equal(135);
   });
 });
 

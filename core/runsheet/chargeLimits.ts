@@ -1,7 +1,7 @@
 /** What a charge of a run sheet is judged by: its limits, what was missing when it began, what a sound one would show. */
 import { chargeFromRestedVoltage, type Estimate } from '../battery/stateOfCharge.ts';
 import { CONSTRUCTION } from '../battery/construction.ts';
-import { onSix, type BatteryType } from '../battery/types.ts';
+import { leastAh, onSix, type BatteryType } from '../battery/types.ts';
 import { ceilingAt } from '../charge/compensation.ts';
 import { expectedOf } from '../charge/expected.ts';
 import { proofOf, type ChargeReading, type FullProof, type FullQuestion } from '../charge/proofOfFull.ts';
@@ -122,7 +122,7 @@ function fullQuestionOf(context: StepContext, evidence: ChargeEvidence, windowMi
   return {
     construction: type.construction,
     cells: type.cells,
-    capacityAh: type.capacityAh,
+    capacityAh: leastAh(type),
     ceilingV: limits.ceilingV,
     isCompensated: limits.isCompensated,
     setA,

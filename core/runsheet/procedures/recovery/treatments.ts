@@ -1,10 +1,16 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
 import { isOfEdition } from '../../edition.ts';
 import { CONSTRUCTION } from '../../../battery/construction.ts';
-import { onSix } from '../../../battery/types.ts';
+import { leastAh, onSix, type BatteryType } from '../../../battery/types.ts';
 import { closedAgain } from './openedCells.ts';
 import { BEFORE_IT_IS_ON, clipsOffAfter, coldCautions } from '../shared/charge.ts';
 import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
+
+/** The battery as limits take it: a capacity that is only estimated counts at its least. */
+const asLimited = ({ opened: { type } }: StepContext): BatteryType => ({
+  ...type,
+  capacityAh: leastAh(type),
+});
 
 const HOUR_MIN = 60;
 const DAY_MIN = 24 * 60;
@@ -19,7 +25,7 @@ const amps = (value: number): string => `${value.toFixed(2)} A`;
 const RECOVERY_HOT_C = CONSTRUCTION.agm.pauseC;
 
 export const slowCharge = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 20;
   return {
     setA,
@@ -40,7 +46,7 @@ export const slowCharge = (context: StepContext): Treatment => {
 };
 
 export const supplyWake = (context: StepContext): Treatment => {
-  const { capacityAh, cells, construction } = context.opened.type;
+  const { capacityAh, cells, construction } = asLimited(context);
   const mostA = capacityAh / 20;
   // Older logs began at once with what it is to take in the end.
   const setA = isOfEdition(context.opened, 3) ? capacityAh / 50 : mostA;
@@ -70,7 +76,7 @@ const DONOR_SHARE = 0.25;
 
 /** Ten amperes is a setting for 40 Ah and up: a donor's charger is scaled to size, and to what its kind bears. */
 export const donorHour = (context: StepContext): Treatment => {
-  const { capacityAh, construction } = context.opened.type;
+  const { capacityAh, construction } = asLimited(context);
   const setA = Math.min(10, capacityAh * Math.min(DONOR_SHARE, CONSTRUCTION[construction].mostShare));
   return {
     setA,
@@ -91,7 +97,7 @@ export const donorHour = (context: StepContext): Treatment => {
 };
 
 export const forcedStart = (context: StepContext): Treatment => {
-  const { capacityAh, cells } = context.opened.type;
+  const { capacityAh, cells } = asLimited(context);
   const setA = capacityAh / 20;
   const ends = onSix(12, { cells });
   return {
@@ -114,7 +120,7 @@ export const forcedStart = (context: StepContext): Treatment => {
 };
 
 export const highBite = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 4;
   return {
     setA,
@@ -132,7 +138,7 @@ export const highBite = (context: StepContext): Treatment => {
 };
 
 export const lowAfterHigh = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = Math.min(5, capacityAh / 10);
   return {
     ...slowCharge(context),
@@ -143,7 +149,7 @@ export const lowAfterHigh = (context: StepContext): Treatment => {
 };
 
 export const constantCurrent = (context: StepContext): Treatment => {
-  const { capacityAh, cells } = context.opened.type;
+  const { capacityAh, cells } = asLimited(context);
   const setA = capacityAh / 10;
   const ends = onSix(14.5, { cells });
   return {
@@ -166,7 +172,7 @@ export const constantCurrent = (context: StepContext): Treatment => {
 };
 
 export const longSoak = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 10;
   const earlier = context.routes.filter(({ route }) => route === 'long-soak').length;
   const volts = onSix(earlier > 1 ? 14.9 : 14.7, context.opened.type);
@@ -191,7 +197,7 @@ export const longSoak = (context: StepContext): Treatment => {
 };
 
 export const pulses = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 20;
   return {
     setA,
@@ -214,7 +220,7 @@ export const pulses = (context: StepContext): Treatment => {
 };
 
 export const overVoltage = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 25;
   return {
     setA,
@@ -248,7 +254,7 @@ export const lastBite = (context: StepContext): Treatment => ({
 
 /** A few hours at the voltage where every cell gasses: gas is what stirs the acid (handbook 4 and 3.4). */
 export const chargeToGassing = (context: StepContext): Treatment => {
-  const { capacityAh } = context.opened.type;
+  const { capacityAh } = asLimited(context);
   const setA = capacityAh / 20;
   const ceilingV = context.threshold('ceilingV').value;
   return {
