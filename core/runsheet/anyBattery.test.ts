@@ -119,6 +119,19 @@ describe('a capacity that is only estimated', () => {
   });
 });
 
+describe('a sealed battery with a vent hose', () => {
+  it('has it looked after when it is fitted; one without is asked nothing of one', () => {
+    const agm = generic('AGM-12/60');
+    const words = (type: BatteryType): string => {
+      const { state } = new TestJob(type).job;
+      const fit = procedureFor(type)?.steps.find(({ id }) => id === 'fit');
+      return fit?.detail(contextOf(state, 1)) ?? '';
+    };
+    expect(words({ ...agm, hasVentHose: true })).to.include('vent hose on, not kinked');
+    expect(words(agm)).not.to.include('hose');
+  });
+});
+
 describe('an age that nobody knows', () => {
   it('is said, counts as old stock, and widens what wear may have done', () => {
     const unknown = new TestJob('LW-A12/9', {}, undefined, undefined, {

@@ -44,8 +44,12 @@ export const handedOver = (hasHose: boolean): readonly Step[] => [
     kind: 'gate',
     id: 'fit',
     title: 'Fit it to the vehicle',
-    detail: ({ threshold }) =>
-      `Old one out: negative off first. New one in: positive first, negative last; ${threshold('postTorqueNm').value} N·m or snug plus an eighth to a quarter turn.`,
+    detail: ({ threshold, opened: { type } }) =>
+      [
+        `Old one out: negative off first. New one in: positive first, negative last; ${threshold('postTorqueNm').value} N·m or snug plus an eighth to a quarter turn.`,
+        // Of a sealed kind only a type that is known for one has a hose.
+        ...(type.hasVentHose && !hasHose ? ['Its vent hose on, not kinked or pinched.'] : []),
+      ].join(' '),
     claims: [
       'Captive nuts held up (a slip of soft tube under the nut does it); terminal grease on',
       'Positive first, negative last; accessory earths back on',
