@@ -1,5 +1,6 @@
 /** A shop's first real day, from an empty file: batteries no list knows, read off their labels. */
 import type { Page } from '@playwright/test';
+import { sent } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
 test.use({ isEmpty: true });
@@ -155,6 +156,7 @@ test('an unlisted AGM with its pack is taken in within 25 presses, finished and 
   await page.reload();
   await page.getByRole('button', { name: 'Sign and certify' }).click();
   await expect(page.getByText('Certified, ready to hand over')).toBeVisible();
+  await sent(page);
   const paper = await fetch(`${shop.url}/api/jobs/${job?.id ?? ''}/certificate.pdf`);
   expect(paper.status).toBe(200);
   // It is a type of the shop now: found by typing.
