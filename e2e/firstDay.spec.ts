@@ -108,6 +108,7 @@ test('an unlisted AGM with its pack is taken in within 25 presses, finished and 
   page,
   shop,
 }) => {
+  test.setTimeout(120_000);
   // From a tablet: plain http, under a name of the shop's network.
   const url = `http://skerry.test:${shop.port}`;
   const hands = await readOff(page, url, [
