@@ -73,15 +73,6 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
-    name: 'what-if-short',
-    path: '/what-if?battery=type:BK-F12/70',
-    theme: 'night',
-    prepare: async (page) => {
-      await pick(page, 'Fault', 'One cell shorted');
-      await page.getByRole('button', { name: 'Remove plan B' }).click();
-    },
-  },
-  {
     name: 'delivery',
     path: '/delivery',
     prepare: async (page) => {
