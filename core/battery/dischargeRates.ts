@@ -144,12 +144,16 @@ export interface Classed {
 /** Standby makers of long-life cells rate at ten hours; general purpose, and all else, at twenty. */
 const STANDBY_RATED_H = 10;
 
+/** Whether it is one of long life for standby, by the hours its maker rates it at. */
+export const isLongLife = ({ duty, hourRate }: Pick<Classed, 'duty' | 'hourRate'>): boolean =>
+  duty === 'standby' && hourRate <= STANDBY_RATED_H;
+
 /**
  * The class of a battery, by how it is built, what it is for and the hour rate of its label: valve-regulated batteries
  * for standby are rated at ten hours, general-purpose ones at twenty; a gel rated at ten is one of tubular plates.
  */
 export function classOf({ construction, duty, hourRate }: Classed): RateClass {
-  const isTenHours = duty === 'standby' && hourRate <= STANDBY_RATED_H;
+  const isTenHours = isLongLife({ duty, hourRate });
   switch (construction) {
     case 'flooded':
       return duty === 'starter' ? 'starter' : 'deep-cycle';

@@ -1,7 +1,7 @@
 /** Capacity where no label says it, from what it does say, each with its range: limits go by the least (handbook 3.2 and 7). */
 import { onSaeScaleA } from './crankingStandards.ts';
 import { capacityFromRun, classOf, RESERVE_A } from './dischargeRates.ts';
-import { nominalV, onSix, type BatteryType, type CapacitySource, type CrankingStandard } from './types.ts';
+import { nominalV, type BatteryType, type CapacitySource, type CrankingStandard } from './types.ts';
 
 export interface CapacityEstimate {
   readonly from: CapacitySource;
@@ -78,7 +78,7 @@ export function estimateCapacity(clues: Clues): CapacityEstimate | undefined {
     );
   }
   if (cranking) {
-    const amps = onSix(onSaeScaleA(cranking), { cells: 6 });
+    const amps = onSaeScaleA(cranking);
     return estimate('cranking', [amps / 12, amps / 7, amps / 4], `${cranking.amps} A ${cranking.standard}`);
   }
   return undefined;

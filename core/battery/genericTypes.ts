@@ -2,8 +2,9 @@
  * What a shop's list begins with: the handbook's kinds in the sizes that come to a bench, of nobody's make. Each says
  * only what its kind and size say; what a label prints is entered on the job, or as a type of the shop's own.
  */
-import { CONSTRUCTION, type Construction } from './construction.ts';
-import { nominalV, type Delivery, type Duty, type ListedType } from './types.ts';
+import type { Construction } from './construction.ts';
+import { isLongLife } from './dischargeRates.ts';
+import { plainCode, type Delivery, type Duty, type ListedType } from './types.ts';
 
 interface Kind {
   readonly construction: Construction;
@@ -113,18 +114,11 @@ const KINDS: readonly Kind[] = [
   },
 ];
 
-/** "AGM-12/60"; the long-life ones, rated at ten hours, say so. */
-const codeOf = (
-  { construction, duty, hourRate }: Omit<Kind, 'called' | 'sizes'>,
-  cells: number,
-  ah: number,
-): string =>
-  `${CONSTRUCTION[construction].name.toUpperCase()}-${nominalV({ cells })}/${ah}${duty === 'standby' && hourRate === 10 ? '-C10' : ''}`;
-
 export const GENERIC_TYPES: readonly ListedType[] = KINDS.flatMap(({ called, sizes, ...kind }) =>
   sizes.map(([cells, capacityAh]): ListedType => ({
     ...kind,
-    id: codeOf(kind, cells, capacityAh),
+    // The long-life ones, rated at ten hours, say so.
+    id: `${plainCode({ ...kind, cells, capacityAh })}${isLongLife(kind) ? '-C10' : ''}`,
     maker: `Generic, ${called}`,
     cells,
     capacityAh,

@@ -4,7 +4,7 @@
  */
 import { CONSTRUCTION, type Construction } from './construction.ts';
 import { estimateCapacity, type CapacityEstimate } from './estimateCapacity.ts';
-import { nominalV, type BatteryType, type Delivery, type Duty, type CrankingStandard } from './types.ts';
+import { plainCode, type BatteryType, type Delivery, type Duty, type CrankingStandard } from './types.ts';
 
 /** As answered; what is left out is not known. */
 export interface LabelAnswers {
@@ -51,14 +51,14 @@ const TEN_HOURS_UP_TO_AH = 30;
 const NOT_SAID = 'not said';
 
 /** What it is made for where the label is silent: one that prints a cranking current starts something. */
-export function usualDuty({ duty, built, crankingA, like }: LabelAnswers): Duty {
+function usualDuty({ duty, built, crankingA, like }: LabelAnswers): Duty {
   if (duty) return duty;
   if (like) return like.duty;
   if (crankingA !== undefined) return 'starter';
   return built === 'flooded' ? 'starter' : 'standby';
 }
 
-export function usualHourRate({ hourRate, capacityAh, like, ...rest }: LabelAnswers): number {
+function usualHourRate({ hourRate, capacityAh, like, ...rest }: LabelAnswers): number {
   if (hourRate !== undefined) return hourRate;
   if (like) return like.hourRate;
   const isSmallStarter = usualDuty(rest) === 'starter' && (capacityAh ?? Infinity) <= TEN_HOURS_UP_TO_AH;
@@ -95,10 +95,6 @@ function estimateOf(
   };
 }
 
-/** "AGM-12/8": a code where the label prints none. */
-export const codeFor = (construction: Construction, cells: number, capacityAh: number): string =>
-  `${CONSTRUCTION[construction].name.toUpperCase()}-${nominalV({ cells })}/${Number(capacityAh.toFixed(1))}`;
-
 /**
  * The type these answers make, or what is still wanted.
  * @param mark tells it from others of its kind and size where it has no code of its own: the battery's tag
@@ -122,7 +118,7 @@ export function labelledType(answers: LabelAnswers, mark: string): Labelled | St
     return { wants: 'What its pack holds: millilitres and density, as the pack prints them.' };
   const hasPack = packMl !== undefined && packDensity !== undefined && delivery === 'own-pack';
   const type: BatteryType = {
-    id: answers.code ?? `${codeFor(construction, cells, capacityAh)} ${mark}`,
+    id: answers.code ?? `${plainCode({ construction, cells, capacityAh })} ${mark}`,
     maker: answers.maker ?? NOT_SAID,
     construction,
     duty: usualDuty(answers),

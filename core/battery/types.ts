@@ -155,6 +155,10 @@ const ARRIVES: Readonly<Record<Delivery, string>> = {
   'in-service': 'in service',
 };
 
+/** "AGM-12/8": a code where nobody prints one. */
+export const plainCode = (type: Pick<BatteryType, 'construction' | 'cells' | 'capacityAh'>): string =>
+  `${builtAs(type).toUpperCase()}-${nominalV(type)}/${Number(type.capacityAh.toFixed(1))}`;
+
 /** "AGM, dry-charged": what kind it is. */
 export function kindName(type: Pick<ListedType, 'construction' | 'delivery'>): string {
   return type.construction === 'lithium'

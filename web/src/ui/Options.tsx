@@ -1,4 +1,5 @@
 /** One of a few answers: beside each other, or one under the other in a cell of the drawing. */
+import { useId } from 'react';
 
 export function Options<Id extends string>({
   legend,
@@ -17,6 +18,8 @@ export function Options<Id extends string>({
   /** Short answers, many beside each other. */
   isPill?: boolean;
 }) {
+  // Two of the same name on a page are not one group.
+  const name = useId();
   return (
     <fieldset
       className={isNarrow ? 'flex flex-1 gap-1 *:flex-1 sm:block sm:space-y-1' : 'flex flex-wrap gap-2'}
@@ -29,7 +32,7 @@ export function Options<Id extends string>({
         >
           <input
             type="radio"
-            name={legend}
+            name={name}
             checked={chosen === id}
             onChange={() => onChoose(id)}
             className={isNarrow || isPill ? 'sr-only' : 'mr-2 size-5 accent-(--verdigris)'}
