@@ -1,5 +1,5 @@
 /** The chargers a shop has, as data: what each can give, and whether it will start at all. */
-import { asSix, onSix } from '../battery/types.ts';
+import { asSix, nominalV, onSix, USUAL_CELLS } from '../battery/types.ts';
 import { ceilingsFor } from './ceilings.ts';
 import { chargerRefusal } from './judge.ts';
 import { planName } from './library.ts';
@@ -18,6 +18,9 @@ export type ChargerKind = keyof typeof CHARGER_KINDS;
 /** What an automatic charger's front offers. */
 export const CHARGER_MODES = ['agm', 'flooded', 'gel', 'maintain'] as const;
 export type ChargerMode = (typeof CHARGER_MODES)[number];
+
+/** What batteries a charger can be made for, V. */
+export const CHARGED_VOLTS = USUAL_CELLS.map((cells) => nominalV({ cells }));
 
 /** A desulfating charger's own programme: the run sheet follows it. */
 export interface ChargerPulses {

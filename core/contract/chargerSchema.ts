@@ -1,6 +1,6 @@
 /** What a charger is, as it may cross the wire; and the pieces such schemas are made of. */
 import Joi from 'joi';
-import { CHARGER_KINDS, CHARGER_MODES } from '../charge/chargers.ts';
+import { CHARGED_VOLTS, CHARGER_KINDS, CHARGER_MODES } from '../charge/chargers.ts';
 
 /** A number that may be left out, with its own sentence. */
 export const optional = (low: number, high: number, label: string, unit: string): Joi.NumberSchema =>
@@ -38,7 +38,7 @@ export const chargerSchema = Joi.object({
   detentsA: Joi.array().items(Joi.number().min(0.01).max(200)).min(1).max(20),
   mostV: number(12, 32, 'Highest voltage on six cells', 'V'),
   nominalV: Joi.array()
-    .items(Joi.number().valid(2, 4, 6, 8, 12, 24))
+    .items(Joi.number().valid(...CHARGED_VOLTS))
     .min(1)
     .unique()
     .required()

@@ -28,6 +28,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Select } from '../ui/Select.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm, readLabel } from '../label/LabelForm.tsx';
 import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
@@ -240,15 +241,7 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
           <>
             <LabelForm types={types} mark={mark} answers={answers} onAnswers={setAnswers} />
             <LabelPhotos photos={photos} onPhotos={setPhotos} />
-            <label className="flex min-h-12 items-center gap-3">
-              <input
-                type="checkbox"
-                className="size-6 accent-(--verdigris)"
-                checked={isKept}
-                onChange={(event) => setKept(event.target.checked)}
-              />
-              Keep the type in the list for the next one
-            </label>
+            <Tick label="Keep the type in the list for the next one" isOn={isKept} onChange={setKept} />
           </>
         )}
         {type && !isTaken(type) && <Notice tone="stop">{LITHIUM_REFUSAL}</Notice>}

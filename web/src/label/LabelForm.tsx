@@ -20,6 +20,7 @@ import { NumberBox } from '../ui/NumberBox.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Options } from '../ui/Options.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { typeChoices } from './typeChoices.ts';
 
 export interface LabelFormProps {
@@ -80,25 +81,24 @@ function Asked({ name, hint, children }: { name: string; hint?: string; children
   );
 }
 
-function Tick({
-  label,
-  isOn,
-  onChange,
+/** A question with a few answers. */
+function Pills<Id extends string>({
+  name,
+  hint,
+  options,
+  chosen,
+  onChoose,
 }: {
-  label: string;
-  isOn: boolean;
-  onChange: (isOn: boolean) => void;
+  name: string;
+  hint?: string;
+  options: readonly { readonly id: Id; readonly label: string }[];
+  chosen: Id | undefined;
+  onChoose: (id: Id) => void;
 }) {
   return (
-    <label className="flex min-h-12 items-center gap-3">
-      <input
-        type="checkbox"
-        className="size-6 accent-(--verdigris)"
-        checked={isOn}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-      {label}
-    </label>
+    <Asked name={name} {...(hint === undefined ? {} : { hint })}>
+      <Options isPill legend={name} options={options} chosen={chosen} onChoose={onChoose} />
+    </Asked>
   );
 }
 
@@ -117,30 +117,22 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
       onChange={(value) => answer(key, value)}
     />
   );
+  const text = (key: 'packCode' | 'maker' | 'code' | 'caseCode', label: string) => (
+    <TextBox label={label} value={answers[key] ?? ''} onChange={(value) => answer(key, value)} />
+  );
   const made = readLabel(answers, mark);
   return (
     <section
       aria-label="Read off the label"
       className="space-y-4 rounded-xl border-2 border-cork bg-panel p-4"
     >
-      <Asked name="Built as">
-        <Options
-          isPill
-          legend="Built as"
-          options={BUILT}
-          chosen={answers.built}
-          onChoose={(id) => answer('built', id)}
-        />
-      </Asked>
-      <Asked name="Volts">
-        <Options
-          isPill
-          legend="Volts"
-          options={VOLTS}
-          chosen={answers.cells === undefined ? undefined : String(answers.cells)}
-          onChoose={(id) => answer('cells', Number(id))}
-        />
-      </Asked>
+      <Pills name="Built as" options={BUILT} chosen={answers.built} onChoose={(id) => answer('built', id)} />
+      <Pills
+        name="Volts"
+        options={VOLTS}
+        chosen={answers.cells === undefined ? undefined : String(answers.cells)}
+        onChoose={(id) => answer('cells', Number(id))}
+      />
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         {figure('capacityAh', 'Capacity', 'Ah')}
         {figure('hourRate', 'At a rate of', 'h')}
@@ -148,34 +140,25 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
         {figure('reserveMin', 'Reserve', 'min')}
       </div>
       {answers.crankingA !== undefined && (
-        <Asked name="Cranking by" hint="the letters beside it; EN where there are none">
-          <Options
-            isPill
-            legend="Cranking by"
-            options={STANDARDS}
-            chosen={answers.crankingStandard}
-            onChoose={(id) => answer('crankingStandard', id)}
-          />
-        </Asked>
-      )}
-      <Asked name="It comes">
-        <Options
-          isPill
-          legend="It comes"
-          options={COMES}
-          chosen={answers.delivery}
-          onChoose={(id) => answer('delivery', id)}
+        <Pills
+          name="Cranking by"
+          hint="the letters beside it; EN where there are none"
+          options={STANDARDS}
+          chosen={answers.crankingStandard}
+          onChoose={(id) => answer('crankingStandard', id)}
         />
-      </Asked>
+      )}
+      <Pills
+        name="It comes"
+        options={COMES}
+        chosen={answers.delivery}
+        onChoose={(id) => answer('delivery', id)}
+      />
       {answers.delivery === 'own-pack' && (
         <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
           {figure('packMl', 'Pack holds', 'mL')}
           {figure('packDensity', 'Its density', 'kg/L')}
-          <TextBox
-            label="Code on the pack"
-            value={answers.packCode ?? ''}
-            onChange={(text) => answer('packCode', text)}
-          />
+          {text('packCode', 'Code on the pack')}
         </div>
       )}
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
@@ -198,33 +181,24 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
       </button>
       {isMore && (
         <>
-          <Asked name="Made for">
-            <Options
-              isPill
-              legend="Made for"
-              options={MADE_FOR}
-              chosen={answers.duty}
-              onChoose={(id) => answer('duty', id)}
-            />
-          </Asked>
+          <Pills
+            name="Made for"
+            options={MADE_FOR}
+            chosen={answers.duty}
+            onChoose={(id) => answer('duty', id)}
+          />
           <div className="grid gap-3 sm:grid-cols-3">
-            <TextBox label="Maker" value={answers.maker ?? ''} onChange={(text) => answer('maker', text)} />
-            <TextBox label="Type code" value={answers.code ?? ''} onChange={(text) => answer('code', text)} />
-            <TextBox
-              label="Case or group"
-              value={answers.caseCode ?? ''}
-              onChange={(text) => answer('caseCode', text)}
-            />
+            {text('maker', 'Maker')}
+            {text('code', 'Type code')}
+            {text('caseCode', 'Case or group')}
           </div>
-          <Asked name="Positive post" hint="posts towards you">
-            <Options
-              isPill
-              legend="Positive post"
-              options={POSITIVE}
-              chosen={answers.positivePost}
-              onChoose={(id) => answer('positivePost', id)}
-            />
-          </Asked>
+          <Pills
+            name="Positive post"
+            hint="posts towards you"
+            options={POSITIVE}
+            chosen={answers.positivePost}
+            onChoose={(id) => answer('positivePost', id)}
+          />
           <div className="grid sm:grid-cols-2">
             <Tick
               label="Maintenance-free, ports under its label"

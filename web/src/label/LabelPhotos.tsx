@@ -1,10 +1,11 @@
 /** Pictures of the label, kept with the battery's run sheet. */
-import { Camera, X } from 'lucide-react';
+import { Camera } from 'lucide-react';
 import { useRef } from 'react';
 import { v4 as uuid } from 'uuid';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ask, askWithFile } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { Removable } from '../ui/Removable.tsx';
 
 interface LabelPhotosProps {
   readonly photos: readonly File[];
@@ -34,20 +35,12 @@ export function LabelPhotos({ photos, onPhotos }: LabelPhotosProps) {
       {photos.length > 0 && (
         <ul aria-label="Photos to be kept" className="mt-2 flex flex-wrap gap-2">
           {photos.map((photo, index) => (
-            <li
+            <Removable
               key={`${photo.name} ${index}`}
-              className="flex max-w-full items-center rounded-lg border-2 border-line pl-3"
-            >
-              <span className="min-w-0 truncate">{photo.name}</span>
-              <button
-                type="button"
-                aria-label={`Leave ${photo.name} out`}
-                onClick={() => onPhotos(photos.filter((_, i) => i !== index))}
-                className="flex size-12 shrink-0 items-center justify-center text-soft hover:text-char"
-              >
-                <X aria-hidden className="size-5" />
-              </button>
-            </li>
+              text={photo.name}
+              removeLabel={`Leave ${photo.name} out`}
+              onRemove={() => onPhotos(photos.filter((_, i) => i !== index))}
+            />
           ))}
         </ul>
       )}

@@ -3,6 +3,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import {
   CHARGER_KINDS,
+  CHARGED_VOLTS,
   CHARGER_MODES,
   type Charger,
   type ChargerKind,
@@ -11,8 +12,10 @@ import {
 } from '@cork-ember/core/charge/chargers.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
+import { Checks } from '../ui/Checks.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
+import { figuresIn } from './figures.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 
@@ -27,41 +30,6 @@ function freeId(chargers: readonly Charger[]): string {
 
 function without<K extends keyof Charger>(charger: Charger, key: K): Charger {
   return Object.fromEntries(Object.entries(charger).filter(([name]) => name !== key)) as unknown as Charger;
-}
-
-function Checks<T extends string | number>({
-  label,
-  all,
-  chosen,
-  text,
-  onChange,
-}: {
-  label: string;
-  all: readonly T[];
-  chosen: readonly T[];
-  text: (one: T) => string;
-  onChange: (chosen: readonly T[]) => void;
-}) {
-  return (
-    <fieldset>
-      <legend className="text-sm font-medium">{label}</legend>
-      <div className="mt-1 flex flex-wrap gap-2">
-        {all.map((one) => (
-          <label key={one} className="flex min-h-12 items-center gap-2 rounded-lg border-2 border-line px-3">
-            <input
-              type="checkbox"
-              checked={chosen.includes(one)}
-              onChange={(event) =>
-                onChange(event.target.checked ? [...chosen, one] : chosen.filter((other) => other !== one))
-              }
-              className="size-5 accent-(--verdigris)"
-            />
-            {text(one)}
-          </label>
-        ))}
-      </div>
-    </fieldset>
-  );
 }
 
 /** A usual desulfating charger, until its leaflet is read. */
@@ -175,10 +143,7 @@ function ChargerCard({
               defaultValue={detentsA?.join(' ') ?? ''}
               placeholder="0.8 2 5"
               onBlur={(event) => {
-                const list = event.target.value
-                  .split(/[\s;]+/)
-                  .map((one) => Number(one.replace(',', '.')))
-                  .filter((one) => one > 0);
+                const list = figuresIn(event.target.value);
                 onChange(list.length > 0 ? { ...charger, detentsA: list } : without(charger, 'detentsA'));
               }}
             />
@@ -203,7 +168,7 @@ function ChargerCard({
           />
           <Checks
             label="For batteries of"
-            all={[2, 4, 6, 8, 12, 24] as const}
+            all={CHARGED_VOLTS}
             chosen={nominalV}
             text={(volts) => `${volts} V`}
             onChange={(next) => set({ nominalV: next })}

@@ -1,24 +1,23 @@
 /** Chargers added from plain templates with a question or two, and how many outputs each has: its bays. */
 import { useState } from 'react';
 import { Plus } from 'lucide-react';
-import { CHARGER_MODES, type Charger, type ChargerMode } from '@cork-ember/core/charge/chargers.ts';
+import {
+  CHARGED_VOLTS,
+  CHARGER_MODES,
+  type Charger,
+  type ChargerMode,
+} from '@cork-ember/core/charge/chargers.ts';
 import { MODE_NAMES } from '@cork-ember/core/charge/judge.ts';
 import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge/templates.ts';
 import { Button } from '../ui/Button.tsx';
+import { Checks } from '../ui/Checks.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Options } from '../ui/Options.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
+import { figuresIn } from './figures.ts';
 
 const KINDS = Object.entries(TEMPLATES).map(([id, { title }]) => ({ id: id as TemplateId, label: title }));
 const FILLING = CHARGER_MODES.filter((mode) => mode !== 'maintain');
-const VOLTS = [2, 6, 8, 12, 24] as const;
-
-/** "2 6 10" as settings. */
-const settingsOf = (text: string): readonly number[] =>
-  text
-    .split(/[\s;/]+/)
-    .map((one) => Number(one.replace(',', '.')))
-    .filter((one) => one > 0);
 
 interface TemplatesProps {
   readonly freeId: () => string;
@@ -36,7 +35,7 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
   const [problem, setProblem] = useState('');
   const add = (): void => {
     if (!template) return;
-    const settings = settingsOf(knob);
+    const settings = figuresIn(knob);
     try {
       const charger = chargerFrom(template, freeId(), {
         name,
@@ -56,8 +55,6 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
       setProblem(error instanceof RangeError ? error.message : 'This charger cannot be added as it is.');
     }
   };
-  const toggle = <T,>(list: readonly T[], one: T): readonly T[] =>
-    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
   return (
     <div className="rounded-xl border-2 border-cork bg-panel p-4">
       <p className="font-medium">Add a charger</p>
@@ -88,21 +85,21 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
               <NumberBox label="Volts at most" unit="V" value={mostV} onChange={setMostV} />
             </div>
           ) : (
-            <Toggles
-              legend="For batteries of"
-              all={VOLTS}
+            <Checks
+              label="For batteries of"
+              all={CHARGED_VOLTS}
               chosen={volts}
               text={(one) => `${one} V`}
-              onToggle={(one) => setVolts(toggle(volts, one))}
+              onChange={setVolts}
             />
           )}
           {template === 'automatic' && (
-            <Toggles
-              legend="Programmes on its front"
+            <Checks
+              label="Programmes on its front"
               all={FILLING}
               chosen={modes}
               text={(mode) => MODE_NAMES[mode]}
-              onToggle={(mode) => setModes(toggle(modes, mode))}
+              onChange={setModes}
             />
           )}
           {problem !== '' && (
@@ -116,41 +113,5 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
         </div>
       )}
     </div>
-  );
-}
-
-function Toggles<T extends string | number>({
-  legend,
-  all,
-  chosen,
-  text,
-  onToggle,
-}: {
-  legend: string;
-  all: readonly T[];
-  chosen: readonly T[];
-  text: (one: T) => string;
-  onToggle: (one: T) => void;
-}) {
-  return (
-    <fieldset>
-      <legend className="text-sm font-medium">{legend}</legend>
-      <div className="mt-1 flex flex-wrap gap-2">
-        {all.map((one) => (
-          <label
-            key={one}
-            className="flex min-h-12 cursor-pointer items-center gap-2 rounded-lg border-2 border-line px-3 has-checked:border-verdigris has-checked:font-bold"
-          >
-            <input
-              type="checkbox"
-              checked={chosen.includes(one)}
-              onChange={() => onToggle(one)}
-              className="size-5 accent-(--verdigris)"
-            />
-            {text(one)}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }

@@ -20,14 +20,12 @@ import { ask, sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
 import { refreshShop, useShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
-import { Combobox } from '../ui/Combobox.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { ChargerTemplates } from './ChargerTemplates.tsx';
 import { HoursFields } from './HoursFields.tsx';
-import { ZONES } from './zones.ts';
-
-const BOX = 'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal';
+import { IdentityFields } from './IdentityFields.tsx';
 
 interface StepProps {
   readonly shop: Shop;
@@ -48,16 +46,13 @@ function PeopleStep({ shop, onDone, foot }: StepProps) {
   ];
   return (
     <>
-      <label className="font-medium">
-        First names, yours first, with commas between
-        <input
-          className={BOX}
-          value={names}
-          maxLength={300}
-          placeholder="Maeve, Odd"
-          onChange={(event) => setNames(event.target.value)}
-        />
-      </label>
+      <TextBox
+        label="First names, yours first, with commas between"
+        value={names}
+        most={300}
+        placeholder="Maeve, Odd"
+        onChange={setNames}
+      />
       {foot(
         () => onDone({ people }, people[0]),
         people.length > 0 ? `${people.join(', ')}: that is us` : undefined,
@@ -67,43 +62,16 @@ function PeopleStep({ shop, onDone, foot }: StepProps) {
 }
 
 function ShopStep({ shop, onDone, foot }: StepProps) {
-  const [name, setName] = useState(shop.name);
-  const [letters, setLetters] = useState(shop.tagLetters);
-  const [zone, setZone] = useState(shop.hours.timeZone);
+  const [identity, setIdentity] = useState({
+    name: shop.name,
+    tagLetters: shop.tagLetters,
+    timeZone: shop.hours.timeZone,
+  });
+  const { timeZone, ...called } = identity;
   return (
     <>
-      <div className="grid gap-4 sm:grid-cols-2">
-        <label className="font-medium sm:col-span-2">
-          Name of the shop
-          <input
-            className={BOX}
-            value={name}
-            maxLength={80}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </label>
-        <label className="font-medium">
-          Tags begin with
-          <input
-            className={`reading uppercase ${BOX}`}
-            value={letters}
-            maxLength={6}
-            onChange={(event) => setLetters(event.target.value.toUpperCase())}
-          />
-        </label>
-        <div className="font-medium">
-          <span aria-hidden>Time zone</span>
-          <Combobox
-            label="Time zone"
-            className="mt-1 min-h-13 w-full"
-            value={zone}
-            choices={ZONES}
-            empty="No zone is called so: try the largest town near you."
-            onChoose={setZone}
-          />
-        </div>
-      </div>
-      {foot(() => onDone({ name, tagLetters: letters, hours: { ...shop.hours, timeZone: zone } }))}
+      <IdentityFields identity={identity} onChange={setIdentity} />
+      {foot(() => onDone({ ...called, hours: { ...shop.hours, timeZone } }))}
     </>
   );
 }

@@ -1,8 +1,8 @@
 /** When the shop is open: the week, lunch and holidays. */
 import { useState } from 'react';
-import { X } from 'lucide-react';
 import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { Button } from '../ui/Button.tsx';
+import { Removable } from '../ui/Removable.tsx';
 
 const BOX = 'block min-h-12 rounded-lg border-2 border-cork bg-card px-3';
 /** Monday first, as a week is worked; the index counts from Sunday. */
@@ -119,17 +119,13 @@ function Holidays({
       <p className="font-medium">Closed on</p>
       <ul className="mt-1 flex flex-wrap gap-2">
         {days.map((day) => (
-          <li key={day} className="reading flex items-center rounded-lg border-2 border-cork bg-card pl-3">
-            {day}
-            <button
-              type="button"
-              aria-label={`Open on ${day} after all`}
-              onClick={() => onChange(days.filter((one) => one !== day))}
-              className="flex size-12 items-center justify-center text-soft hover:text-char"
-            >
-              <X aria-hidden className="size-5" />
-            </button>
-          </li>
+          <Removable
+            key={day}
+            isReading
+            text={day}
+            removeLabel={`Open on ${day} after all`}
+            onRemove={() => onChange(days.filter((one) => one !== day))}
+          />
         ))}
         <li className="flex gap-2">
           <input

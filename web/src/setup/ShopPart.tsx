@@ -1,85 +1,60 @@
 /** The shop itself: its name, when it is open, who works in it. */
 import { useState } from 'react';
-import { X } from 'lucide-react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
-import { Combobox } from '../ui/Combobox.tsx';
+import { Removable } from '../ui/Removable.tsx';
 import { HoursFields } from './HoursFields.tsx';
+import { IdentityFields } from './IdentityFields.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
-import { ZONES } from './zones.ts';
 
-const BOX = 'block min-h-12 rounded-lg border-2 border-cork bg-card px-3';
+type Part = Pick<Shop, 'name' | 'tagLetters' | 'hours' | 'people'>;
 
-export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'hours' | 'people'> }) {
-  const [name, setName] = useState(shop.name);
-  const [letters, setLetters] = useState(shop.tagLetters);
-  const [zone, setZone] = useState(shop.hours.timeZone);
-  const [hours, setHours] = useState(shop.hours);
-  const [people, setPeople] = useState(shop.people);
+const CALLED: Readonly<Record<keyof Part, string>> = {
+  name: 'name',
+  tagLetters: 'letters of the tags',
+  hours: 'hours',
+  people: 'people',
+};
+
+/** What differs from how the shop is now. */
+function changesOf(draft: Part, shop: Part): Partial<Part> {
+  const changed = (Object.keys(CALLED) as (keyof Part)[]).filter(
+    (key) => JSON.stringify(draft[key]) !== JSON.stringify(shop[key]),
+  );
+  return Object.fromEntries(changed.map((key) => [key, draft[key]]));
+}
+
+export function ShopPart({ shop }: { shop: Part }) {
+  const [draft, setDraft] = useState(shop);
   const [fresh, setFresh] = useState('');
   const change = useShopChange();
-  const isName = name !== shop.name;
-  const isLetters = letters !== shop.tagLetters;
-  const isZone = zone !== shop.hours.timeZone;
-  const isHours = JSON.stringify(hours) !== JSON.stringify(shop.hours);
-  const isPeople = JSON.stringify(people) !== JSON.stringify(shop.people);
-  const changed = [
-    isName && 'name',
-    isLetters && 'letters of the tags',
-    isZone && 'time zone',
-    isHours && 'hours',
-    isPeople && 'people',
-  ].filter((one) => one !== false);
+  const { name, tagLetters, hours, people } = draft;
+  const changes = changesOf(draft, shop);
+  const changed = Object.keys(changes).map((key) => CALLED[key as keyof Part]);
   const add = (): void => {
     const trimmed = fresh.trim();
     if (trimmed === '' || people.includes(trimmed)) return;
-    setPeople([...people, trimmed]);
+    setDraft({ ...draft, people: [...people, trimmed] });
     setFresh('');
   };
   return (
     <div>
-      <label className="font-semibold">
-        Name of the shop
-        <input
-          value={name}
-          maxLength={80}
-          onChange={(event) => setName(event.target.value)}
-          className={`mt-1 w-full max-w-md font-normal ${BOX}`}
-        />
-      </label>
-      <div className="mt-4 grid max-w-2xl gap-4 sm:grid-cols-2">
-        <label className="font-semibold">
-          Tags begin with
-          <input
-            value={letters}
-            maxLength={6}
-            autoComplete="off"
-            onChange={(event) => setLetters(event.target.value.toUpperCase())}
-            className={`reading mt-1 w-full font-normal uppercase ${BOX}`}
-          />
-        </label>
-        <div className="font-semibold">
-          <span aria-hidden>Time zone</span>
-          <Combobox
-            label="Time zone"
-            className="mt-1 w-full"
-            value={zone}
-            choices={ZONES}
-            empty="No zone is called so: try the largest town near you."
-            onChoose={setZone}
-          />
-        </div>
-      </div>
+      <IdentityFields
+        identity={{ name, tagLetters, timeZone: hours.timeZone }}
+        onChange={({ timeZone, ...called }) =>
+          setDraft({ ...draft, ...called, hours: { ...hours, timeZone } })
+        }
+      />
       <div className="mt-6 grid gap-6 lg:grid-cols-2">
         <section aria-labelledby="hours-title">
           <h2 id="hours-title" className="text-lg font-bold">
             Opening hours
           </h2>
           <p className="mb-2 text-soft">
-            Plans and promises keep them ({zone}). Jobs under way keep those they began with.
+            Plans and promises keep them ({hours.timeZone}). Jobs under way keep those they began with.
           </p>
-          <HoursFields hours={hours} onChange={setHours} />
+          <HoursFields hours={hours} onChange={(next) => setDraft({ ...draft, hours: next })} />
         </section>
         <section aria-labelledby="people-title">
           <h2 id="people-title" className="text-lg font-bold">
@@ -88,17 +63,12 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
           <p className="mb-2 text-soft">Who can be picked at the bench. Names on the record stay.</p>
           <ul className="flex flex-wrap gap-2">
             {people.map((person) => (
-              <li key={person} className="flex items-center rounded-lg border-2 border-cork bg-card pl-4">
-                {person}
-                <button
-                  type="button"
-                  aria-label={`Take ${person} off the list`}
-                  onClick={() => setPeople(people.filter((one) => one !== person))}
-                  className="flex size-12 items-center justify-center text-soft hover:text-char"
-                >
-                  <X aria-hidden className="size-5" />
-                </button>
-              </li>
+              <Removable
+                key={person}
+                text={person}
+                removeLabel={`Take ${person} off the list`}
+                onRemove={() => setDraft({ ...draft, people: people.filter((one) => one !== person) })}
+              />
             ))}
           </ul>
           <form
@@ -114,7 +84,7 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
               value={fresh}
               maxLength={40}
               onChange={(event) => setFresh(event.target.value)}
-              className={BOX}
+              className="block min-h-12 min-w-0 rounded-lg border-2 border-cork bg-card px-3"
             />
             <Button type="submit">Add</Button>
           </form>
@@ -125,22 +95,8 @@ export function ShopPart({ shop }: { shop: Pick<Shop, 'name' | 'tagLetters' | 'h
           summary={`Changed: ${changed.join(', ')}.`}
           problem={change.error}
           isPending={change.isPending}
-          onSave={(why) =>
-            change.mutate({
-              why,
-              ...(isName ? { name } : {}),
-              ...(isLetters ? { tagLetters: letters } : {}),
-              ...(isHours || isZone ? { hours: { ...hours, timeZone: zone } } : {}),
-              ...(isPeople ? { people } : {}),
-            })
-          }
-          onDrop={() => {
-            setName(shop.name);
-            setLetters(shop.tagLetters);
-            setZone(shop.hours.timeZone);
-            setHours(shop.hours);
-            setPeople(shop.people);
-          }}
+          onSave={(why) => change.mutate({ why, ...changes })}
+          onDrop={() => setDraft(shop)}
         />
       )}
     </div>

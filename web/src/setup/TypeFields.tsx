@@ -13,6 +13,7 @@ import { sentenceCase } from '@cork-ember/core/units/inSentence.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
+import { Tick } from '../ui/Tick.tsx';
 
 interface TypeFieldsProps {
   readonly type: ListedType;
@@ -167,15 +168,13 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
           ['hasVentHose', 'A vent hose'],
         ] as const
       ).map(([key, label]) => (
-        <label key={key} className="flex min-h-12 items-center gap-3 self-end">
-          <input
-            type="checkbox"
-            className="size-6 accent-(--verdigris)"
-            checked={type[key] ?? false}
-            onChange={(event) => set(key, event.target.checked || undefined)}
-          />
-          {label}
-        </label>
+        <Tick
+          key={key}
+          className="self-end"
+          label={label}
+          isOn={type[key] ?? false}
+          onChange={(isOn) => set(key, isOn || undefined)}
+        />
       ))}
     </div>
   );

@@ -1,0 +1,21 @@
+/** Yes or no, hit with a glove. */
+interface TickProps {
+  readonly label: string;
+  readonly isOn: boolean;
+  readonly onChange: (isOn: boolean) => void;
+  readonly className?: string;
+}
+
+export function Tick({ label, isOn, onChange, className = '' }: TickProps) {
+  return (
+    <label className={`flex min-h-12 items-center gap-3 ${className}`}>
+      <input
+        type="checkbox"
+        className="size-6 accent-(--verdigris)"
+        checked={isOn}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
