@@ -127,7 +127,7 @@ function Holidays({
             onRemove={() => onChange(days.filter((one) => one !== day))}
           />
         ))}
-        <li className="flex gap-2">
+        <li className="flex flex-wrap gap-2">
           <input
             aria-label="Another holiday"
             placeholder="2026-12-24"

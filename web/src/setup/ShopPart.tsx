@@ -46,7 +46,7 @@ export function ShopPart({ shop }: { shop: Part }) {
           setDraft({ ...draft, ...called, hours: { ...hours, timeZone } })
         }
       />
-      <div className="mt-6 grid gap-6 lg:grid-cols-2">
+      <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[repeat(2,minmax(0,1fr))]">
         <section aria-labelledby="hours-title">
           <h2 id="hours-title" className="text-lg font-bold">
             Opening hours

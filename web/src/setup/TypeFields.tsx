@@ -91,7 +91,7 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
     />
   );
   return (
-    <div className="mt-4 grid grid-cols-2 gap-3 md:grid-cols-4">
+    <div className="mt-4 grid grid-cols-2 gap-3 md:grid-cols-3 xl:grid-cols-4">
       {isNew && text('Type code', 'id')}
       {text('Maker', 'maker')}
       {choose('Built as', 'construction', BUILT)}

@@ -11,7 +11,7 @@ export function Tick({ label, isOn, onChange, className = '' }: TickProps) {
     <label className={`flex min-h-12 items-center gap-3 ${className}`}>
       <input
         type="checkbox"
-        className="size-6 accent-(--verdigris)"
+        className="size-6 shrink-0 accent-(--verdigris)"
         checked={isOn}
         onChange={(event) => onChange(event.target.checked)}
       />
