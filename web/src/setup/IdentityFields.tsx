@@ -8,7 +8,7 @@ const ZONES = [...new Set(['Etc/UTC', ...Intl.supportedValuesOf('timeZone')])].m
   label: value.replaceAll('_', ' '),
 }));
 
-export interface Identity {
+interface Identity {
   readonly name: string;
   readonly tagLetters: string;
   readonly timeZone: string;
