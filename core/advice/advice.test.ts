@@ -164,7 +164,7 @@ describe('ways held against each other', () => {
 
   it('says its reason in two sentences', () => {
     expect(recommend(held(7).scored, AGM_80, COSTS)?.reason).to.match(
-      /^70 % of such batteries come back this way, 70 % as A or B, for \d+ min of hands and [\w. ]+\. It is worth €\u00a0[\d.]+ on average against €\u00a0[\d.]+ as a core\.$/,
+      /^70 % of such batteries come back this way, 70 % as A or B, for \d+ min of hands and [\w. ]+\. It is worth ¤\u00a0[\d.]+ on average against ¤\u00a0[\d.]+ as a core\.$/,
     );
   });
 

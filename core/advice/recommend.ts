@@ -52,12 +52,12 @@ function turningPoint(best: Scored, next: Scored | undefined, battery: Valued, c
   const ahead = best.worth - next.worth;
   if (moreMin > 1) {
     const rate = costs.handsPerHour + ahead / (moreMin / 60);
-    return `It would change to ${inSentence(next.course.title)} where an hour of hands costs more than ${moneyText(rate, costs)}; here it is ${moneyText(costs.handsPerHour, costs)}.`;
+    return `It would change to ${inSentence(next.course.title)} where an hour of hands costs more than ${moneyText(rate)}; here it is ${moneyText(costs.handsPerHour)}.`;
   }
   const moreDays = (best.hours - next.hours) / 24;
   if (moreDays > 0.5)
-    return `It would change to ${inSentence(next.course.title)} where a day sooner is worth ${moneyText(ahead / moreDays, costs)} and more.`;
-  return `${next.course.title} comes next, ${moneyText(ahead, costs)} behind: one more reading may turn it.`;
+    return `It would change to ${inSentence(next.course.title)} where a day sooner is worth ${moneyText(ahead / moreDays)} and more.`;
+  return `${next.course.title} comes next, ${moneyText(ahead)} behind: one more reading may turn it.`;
 }
 
 /** What was found of it before any forecast. */
@@ -76,10 +76,10 @@ const isRetiring = ({ course }: Scored): boolean => course.id === 'retire';
 const isCharging = (one: Scored): boolean => !isRetiring(one) && one.course.id !== 'prove';
 
 /** Why a battery is retired, by what was found and by what its ways would bring. */
-function retiringReason(next: Scored | undefined, costs: Costs, { isUncharged, hardStop }: Found): string {
+function retiringReason(next: Scored | undefined, { isUncharged, hardStop }: Found): string {
   if (hardStop !== undefined) return hardStop;
   if (!next) return 'No way back is open.';
-  const most = `${next.course.title} would bring back ${percent(comesBack(next))}, at a cost of ${moneyText(next.cost, costs)} each.`;
+  const most = `${next.course.title} would bring back ${percent(comesBack(next))}, at a cost of ${moneyText(next.cost)} each.`;
   return isUncharged
     ? `Uncharged as it is, no charge would change it. ${most}`
     : `Nothing that is open is worth its hands and its bay. ${most}`;
@@ -122,14 +122,14 @@ export function recommend(
     title: course.title,
     turns: isStopped ? 'Nothing that is read later changes it.' : turningPoint(best, next, battery, costs),
   };
-  if (isRetiring(best)) return { ...common, reason: retiringReason(next, costs, found) };
+  if (isRetiring(best)) return { ...common, reason: retiringReason(next, found) };
   const good = best.odds.A + best.odds.B;
   const back = `${percent(comesBack(best))} of such batteries come back this way, ${percent(good)} as A or B, for ${best.handsMin.toFixed(0)} min of hands and ${hoursWords(best.hours)}.`;
-  const core = moneyText(retiring?.worth ?? 0, costs);
+  const core = moneyText(retiring?.worth ?? 0);
   return {
     ...common,
     reason: isTooSoon
-      ? `${back} By money alone it would be retired, ${core} as a core against ${moneyText(best.worth, costs)}; but uncharged it is not condemned: charge, rest, then judge.`
-      : `${back} It is worth ${moneyText(best.worth, costs)} on average against ${core} as a core.`,
+      ? `${back} By money alone it would be retired, ${core} as a core against ${moneyText(best.worth)}; but uncharged it is not condemned: charge, rest, then judge.`
+      : `${back} It is worth ${moneyText(best.worth)} on average against ${core} as a core.`,
   };
 }

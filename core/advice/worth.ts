@@ -1,5 +1,6 @@
 /** Whether it is worth it: hands, energy, water and consumables against what a battery brings (handbook 3.6). */
 import type { Grade } from '../runsheet/grade.ts';
+import { MONEY } from '../units/localise.ts';
 import type { Construction } from '../battery/construction.ts';
 
 /** What things cost and bring in this shop, in its own money; energy stands with the room. */
@@ -23,8 +24,6 @@ export interface ShopCosts {
   readonly lifeLeft: Readonly<Record<'A' | 'B' | 'C', number>>;
   /** What a customer pays for one that comes back; nothing where it is reckoned by what he saves. */
   readonly fee: number;
-  /** Sign of the shop's money. */
-  readonly currency: string;
 }
 
 export interface Costs extends ShopCosts {
@@ -88,13 +87,12 @@ export const USUAL_COSTS: ShopCosts = {
   resale: { A: 0.45, B: 0.3, C: 0.12 },
   lifeLeft: { A: 0.7, B: 0.45, C: 0.15 },
   fee: 0,
-  currency: '€',
 };
 
-/** An amount with the sign of the shop's money, such as "€ 4.20" or "−€ 4.20". */
-export function moneyText(amount: number, { currency }: Pick<ShopCosts, 'currency'>): string {
+/** An amount of the shop's money, "¤ 4.20" or "−¤ 4.20"; its region puts its own sign and decimals. */
+export function moneyText(amount: number): string {
   const sign = amount < 0 && Math.abs(amount) >= 0.005 ? '−' : '';
-  return `${sign}${currency}\u00a0${Math.abs(amount).toFixed(2)}`;
+  return `${sign}${MONEY}\u00a0${Math.abs(amount).toFixed(2)}`;
 }
 
 /** What a way back takes. */

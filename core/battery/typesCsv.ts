@@ -1,4 +1,5 @@
 /** Battery types as rows of a table, for files a spreadsheet opens; one column for each value. */
+import { numberIn } from '../units/region.ts';
 import { upcastType } from './pastTypes.ts';
 import type { ListedType, PrintedValues } from './types.ts';
 
@@ -47,10 +48,12 @@ export const TYPE_COLUMNS: readonly string[] = [
 
 export type TypeRow = Readonly<Record<string, string>>;
 
-const word = (value: number | string | boolean | undefined): string =>
-  value === undefined ? '' : String(value);
-
-export function rowOfType(type: ListedType): TypeRow {
+/** @param decimalMark as the shop writes numbers */
+export function rowOfType(type: ListedType, decimalMark: '.' | ',' = '.'): TypeRow {
+  const word = (value: number | string | boolean | undefined): string => {
+    if (value === undefined) return '';
+    return typeof value === 'number' ? String(value).replace('.', decimalMark) : String(value);
+  };
   const printed = (part: 'label' | 'sheet'): [string, string][] =>
     PRINTED.map((name) => [`${part}.${name}`, word(type[part][name])]);
   return {
@@ -87,7 +90,7 @@ export function rowOfType(type: ListedType): TypeRow {
 
 /** A number as typed, decimal comma included; what is no number is kept, so that the check can say so. */
 function numberOr(typed: string): number | string {
-  const value = Number(typed.replace(',', '.'));
+  const value = numberIn(typed);
   return Number.isNaN(value) ? typed : value;
 }
 

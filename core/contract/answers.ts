@@ -6,6 +6,7 @@ import type { JobEvent } from '../runsheet/events.ts';
 import type { FirstDay } from './firstDay.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
 import type { Outcome } from '../runsheet/step.ts';
+import type { Region } from '../units/region.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 
 export interface Bay {
@@ -43,6 +44,8 @@ export interface Shop {
   /** What hands, bays and batteries cost and bring. */
   readonly costs: ShopCosts;
   readonly people: readonly string[];
+  /** How it writes its figures. */
+  readonly region: Region;
   readonly rules: HouseRules;
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;

@@ -3,6 +3,10 @@
 export const FIRST_DAY = {
   people: { title: 'Who works here', why: 'Every entry carries a name; a tap chooses it.' },
   shop: { title: 'The shop', why: 'Its name stands on every paper, its letters on every tag.' },
+  region: {
+    title: 'How figures are written',
+    why: 'Degrees, volumes, masses, dates and money: so on every screen and paper, and so they are typed.',
+  },
   hours: {
     title: 'When it is open',
     why: 'No promise is planned for a closed door, and no acid goes in too late.',

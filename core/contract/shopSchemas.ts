@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, text } from './chargerSchema.ts';
+import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
 import { knownTimeZone } from './timeZone.ts';
@@ -53,9 +54,35 @@ const costsSchema = Joi.object({
     C: cost('lifeLeft.C'),
   }).required(),
   fee: cost('fee'),
-  currency: Joi.string().trim().min(1).max(4).required().messages({
-    '*': 'Sign of the shop’s money: one to four letters or signs.',
-  }),
+});
+
+const oneOf = (words: string, ...options: readonly string[]): Joi.StringSchema =>
+  Joi.string()
+    .valid(...options)
+    .required()
+    .messages({ '*': `${words}: ${options.join(' or ')}.` });
+
+const regionSchema = Joi.object({
+  temperature: oneOf('Temperatures', '°C', '°F'),
+  volume: oneOf('Volumes', 'mL', 'fl oz'),
+  mass: oneOf('Masses', 'kg', 'lb'),
+  decimalMark: oneOf('Decimal mark', '.', ','),
+  clock: oneOf('Hours of a day', '24 h', '12 h'),
+  date: oneOf('Dates', ...Object.keys(DATE_FORMS)),
+  money: Joi.object({
+    sign: Joi.string()
+      .trim()
+      .pattern(/^[^\d.,\s]{1,4}$/)
+      .required()
+      .messages({ '*': 'Sign of the shop’s money: one to four letters or signs.' }),
+    decimals: Joi.number()
+      .integer()
+      .min(0)
+      .max(3)
+      .required()
+      .messages({ '*': 'Decimals of the shop’s money: 0 to 3.' }),
+    isAfter: Joi.boolean().required(),
+  }).required(),
 });
 
 /** Seven days from Sunday, each closed (null) or minutes from its opening to its closing; one at least open. */
@@ -142,6 +169,7 @@ export const shopChangeSchema = Joi.object({
   bays: Joi.array().items(baySchema).min(1).max(MOST_BAYS).unique('number'),
   room: roomSchema,
   costs: costsSchema,
+  region: regionSchema,
   name: text(80, 'Name of the shop').optional(),
   tagLetters: Joi.string()
     .uppercase()
@@ -168,6 +196,7 @@ export const shopChangeSchema = Joi.object({
     'people',
     'costs',
     'types',
+    'region',
     'firstDay',
   )
   .messages({

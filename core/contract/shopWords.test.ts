@@ -1,3 +1,4 @@
+import { PLAIN_REGION } from '../units/region.ts';
 import { expect } from 'chai';
 import { USUAL_COSTS } from '../advice/worth.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
@@ -16,6 +17,7 @@ const SHOP: Shop = {
   chargers: CHARGERS,
   room: { volumeM3: 40, pricePerKwh: 0.3 },
   costs: USUAL_COSTS,
+  region: PLAIN_REGION,
   people: ['Ines', 'Tarek'],
   rules: STANDARD_RULES,
 };

@@ -1,4 +1,7 @@
 /** A change of the shop in words, for the record: what it is now, and what it was. */
+import { localised, MONEY, verbatim } from '../units/localise.ts';
+import { minutesText } from '../units/entryTime.ts';
+import { DATE_FORMS, PLAIN_REGION, type Region } from '../units/region.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { COST_WORDS, costAt, type ShopCosts } from '../advice/worth.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
@@ -20,6 +23,7 @@ export interface ShopParts {
   readonly people?: readonly string[];
   readonly types?: readonly ListedType[];
   readonly firstDay?: FirstDay;
+  readonly region?: Region;
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -105,8 +109,7 @@ function firstDayWords(before: FirstDay = {}, after: FirstDay = {}): string[] {
 }
 
 const DAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'] as const;
-const clock = (minutes: number): string =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+const clock = (minutes: number): string => minutesText(minutes, PLAIN_REGION);
 
 function hoursWords(before: ShopHours, after: ShopHours): string[] {
   const text = (day: readonly [number, number] | null | undefined): string =>
@@ -137,13 +140,33 @@ function peopleWords(before: readonly string[], after: readonly string[]): strin
 }
 
 function costWords(before: ShopCosts, after: ShopCosts): string[] {
-  const figures = COST_WORDS.flatMap(({ path, label }) => {
+  return COST_WORDS.flatMap(({ path, label }) => {
     const [was, now] = [costAt(before, path), costAt(after, path)];
     return was === now ? [] : [`${label}: ${now} (was ${was})`];
   });
-  return before.currency === after.currency
-    ? figures
-    : [...figures, `Sign of the shop’s money: ${after.currency} (was ${before.currency})`];
+}
+
+/** What a region says of each of its choices. */
+export const REGION_WORDS: Readonly<Record<keyof Region, string>> = {
+  temperature: 'Temperatures',
+  volume: 'Volumes',
+  mass: 'Masses',
+  decimalMark: 'Decimal mark',
+  clock: 'Hours of a day',
+  date: 'Dates',
+  money: 'Money',
+};
+
+function regionWords(before: Region, after: Region): string[] {
+  const text = (region: Region, key: keyof Region): string => {
+    if (key === 'money') return localised(`${MONEY} 1234.50`, region);
+    if (key === 'date') return DATE_FORMS[region.date];
+    return key === 'decimalMark' ? (region.decimalMark === ',' ? 'comma' : 'point') : region[key];
+  };
+  return (Object.keys(REGION_WORDS) as (keyof Region)[]).flatMap((key) => {
+    const [was, now] = [text(before, key), text(after, key)];
+    return was === now ? [] : [`${REGION_WORDS[key]}: ${verbatim(now)} (was ${verbatim(was)})`];
+  });
 }
 
 /**
@@ -172,6 +195,7 @@ export function wordsOfChange(
       ? []
       : [`A kilowatt-hour: ${next.pricePerKwh} (was ${room.pricePerKwh})`]),
     ...costWords(before.shop.costs, after.shop.costs),
+    ...regionWords(before.shop.region, after.shop.region),
     ...typesWords(before.types, after.types),
   ];
 }

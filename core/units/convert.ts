@@ -2,18 +2,28 @@
 
 /** Density of water at 25 °C, g/cm³: specific gravity 25/25 is a ratio to it. @see CRC Handbook of Chemistry and Physics */
 const WATER_25 = 0.99705;
-/** US fluid ounce and avoirdupois ounce. @see NIST Special Publication 811 */
+/** US fluid ounce and liquid quart, avoirdupois ounce and pound. @see NIST Special Publication 811, appendix B.8 */
 const ML_PER_FL_OZ = 29.5735295625;
+const L_PER_QT = 0.946352946;
 const G_PER_OZ = 28.349523125;
+const KG_PER_LB = 0.45359237;
 
-interface Way {
+export interface Way {
   readonly unit: string;
   readonly to: (base: number) => number;
   readonly from: (shown: number) => number;
+  /** Decimals it takes beyond those of the core's unit to say as much. */
   readonly moreDecimals: number;
 }
 
 const same = (unit: string): Way => ({ unit, to: (n) => n, from: (n) => n, moreDecimals: 0 });
+
+const parts = (unit: string, base: number, moreDecimals: number): Way => ({
+  unit,
+  to: (n) => n / base,
+  from: (n) => n * base,
+  moreDecimals,
+});
 
 /** Each pair: the core's own unit first, then the one it can be switched to. */
 export const SWITCHABLE = {
@@ -21,15 +31,13 @@ export const SWITCHABLE = {
     same('°C'),
     { unit: '°F', to: (c) => (c * 9) / 5 + 32, from: (f) => ((f - 32) * 5) / 9, moreDecimals: 0 },
   ],
-  mL: [
-    same('mL'),
-    { unit: 'fl oz', to: (ml) => ml / ML_PER_FL_OZ, from: (oz) => oz * ML_PER_FL_OZ, moreDecimals: 1 },
-  ],
-  g: [same('g'), { unit: 'oz', to: (g) => g / G_PER_OZ, from: (oz) => oz * G_PER_OZ, moreDecimals: 1 }],
-  'kg/L': [
-    same('kg/L'),
-    { unit: 'SG', to: (d) => d / WATER_25, from: (sg) => sg * WATER_25, moreDecimals: 0 },
-  ],
+  /** A difference of temperatures. */
+  K: [same('K'), parts('°F', 5 / 9, 0)],
+  mL: [same('mL'), parts('fl oz', ML_PER_FL_OZ, 1)],
+  L: [same('L'), parts('qt', L_PER_QT, 1)],
+  g: [same('g'), parts('oz', G_PER_OZ, 1)],
+  kg: [same('kg'), parts('lb', KG_PER_LB, 0)],
+  'kg/L': [same('kg/L'), parts('SG', WATER_25, 0)],
 } as const satisfies Readonly<Record<string, readonly [Way, Way]>>;
 
 export type SwitchableUnit = keyof typeof SWITCHABLE;

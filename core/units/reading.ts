@@ -3,6 +3,8 @@
  * what is wrong and what is allowed. A slip that can be guessed (131 for 13.1, Fahrenheit for Celsius)
  * is asked about, not refused.
  */
+import { SWITCHABLE } from './convert.ts';
+import { PLAIN_REGION, wayOf, type Region } from './region.ts';
 import { celsiusFromFahrenheit } from './temperature.ts';
 
 export type Unit =
@@ -40,18 +42,25 @@ export function rangeText(spec: ReadingSpec, range: Range): string {
   return `${digits(range.min)} to ${digits(range.max)} ${spec.unit}`;
 }
 
-const NUMBER = /^([-+−]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*(v|mv|a|ma|h|min|°?c|°?f|kg|g|%|n·?m|ah|months?)?$/i;
+const NUMBER =
+  /^([-+−]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*(v|mv|a|ma|h|min|°?c|°?f|kg|g|lb|oz|ml|l|fl ?oz|%|n·?m|ah|months?)?$/i;
 
 /** Converts a value typed with its own unit; undefined when that unit does not belong here. */
 function inUnit(value: number, typedUnit: string, unit: Unit): number | undefined {
-  const typed = typedUnit.toLowerCase().replace('°', '').replace('·', '');
+  const typed = typedUnit.toLowerCase().replace(/[°·\s]/g, '');
   const factors: Partial<Record<Unit, Record<string, (n: number) => number>>> = {
     V: { v: (n) => n, mv: (n) => n / 1000 },
     A: { a: (n) => n, ma: (n) => n / 1000 },
     h: { h: (n) => n, min: (n) => n / 60 },
     min: { min: (n) => n, h: (n) => n * 60 },
     '°C': { c: (n) => n, f: celsiusFromFahrenheit },
-    g: { g: (n) => n, kg: (n) => n * 1000 },
+    g: {
+      g: (n) => n,
+      kg: (n) => n * 1000,
+      oz: SWITCHABLE.g[1].from,
+      lb: (n) => SWITCHABLE.kg[1].from(n) * 1000,
+    },
+    mL: { ml: (n) => n, l: (n) => n * 1000, floz: SWITCHABLE.mL[1].from },
     '%': { '%': (n) => n },
     'N·m': { nm: (n) => n },
     Ah: { ah: (n) => n },
@@ -61,10 +70,13 @@ function inUnit(value: number, typedUnit: string, unit: Unit): number | undefine
 }
 
 /** The value the person most likely meant, if one lies where readings are expected. */
-function likelySlip(value: number, spec: ReadingSpec): number | undefined {
-  const shifts = [0.1, 0.01, 0.001, 10, 1000];
-  const guesses =
-    spec.unit === '°C' ? [celsiusFromFahrenheit(value), value * 0.1] : shifts.map((factor) => value * factor);
+function likelySlip(value: number, spec: ReadingSpec, region: Region): number | undefined {
+  const { to, from, unit } = wayOf(spec.unit, region);
+  const typed = to(value);
+  const shifts = spec.unit === '°C' ? [0.1] : [0.1, 0.01, 0.001, 10, 1000];
+  const guesses = shifts.map((factor) => from(typed * factor));
+  // A thermometer of the other kind.
+  if (spec.unit === '°C') guesses.unshift(unit === '°F' ? typed : celsiusFromFahrenheit(typed));
   const guess = guesses.find((candidate) => isWithin(candidate, spec.plausible));
   return guess === undefined ? undefined : Number(guess.toFixed(spec.decimals));
 }
@@ -73,8 +85,9 @@ function likelySlip(value: number, spec: ReadingSpec): number | undefined {
  * Reads one entry.
  * @param text what stands in the field
  * @param spec what the step asks for
+ * @param region in whose unit a bare number is meant
  */
-export function parseReading(text: string, spec: ReadingSpec): ParsedReading {
+export function parseReading(text: string, spec: ReadingSpec, region: Region = PLAIN_REGION): ParsedReading {
   const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
   const typed = text.trim();
   if (typed === '') return { kind: 'refused', sentence: `${spec.label}: type a reading. ${allowed}` };
@@ -85,31 +98,36 @@ export function parseReading(text: string, spec: ReadingSpec): ParsedReading {
   // A hydrometer's scale is often printed without its point: 1140 is 1.140, and nothing else can be meant.
   const isUnpointed = spec.unit === 'g/cm³' && typedUnit === undefined && written >= 1000 && written <= 1400;
   const bare = isUnpointed ? written / 1000 : written;
-  const value = typedUnit === undefined ? bare : inUnit(bare, typedUnit, spec.unit);
+  const way = wayOf(spec.unit, region);
+  const value =
+    typedUnit === undefined ? Number(way.from(bare).toFixed(9)) : inUnit(bare, typedUnit, spec.unit);
   if (value === undefined)
     return { kind: 'refused', sentence: `${spec.label}: ${typedUnit} is not a unit for this. ${allowed}` };
-  const parsed = checkReading(value, spec);
-  const isReworded = digits.includes(',') || typedUnit !== undefined || isUnpointed;
+  const parsed = checkReading(value, spec, region);
+  const isOtherMark = digits.includes(region.decimalMark === ',' ? '.' : ',');
+  const isReworded = isOtherMark || typedUnit !== undefined || isUnpointed;
   return parsed.kind === 'value' && isReworded
     ? { ...parsed, readAs: `Read as ${value.toFixed(spec.decimals)} ${spec.unit}.` }
     : parsed;
 }
 
 /** Judges a number that is already in the step's unit, from an instrument or an import. */
-export function checkReading(value: number, spec: ReadingSpec): ParsedReading {
+export function checkReading(value: number, spec: ReadingSpec, region: Region = PLAIN_REGION): ParsedReading {
   if (isWithin(value, spec.plausible)) return { kind: 'value', value };
   const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
-  const shown = `${Number(value.toFixed(3))} ${spec.unit}`;
+  const way = wayOf(spec.unit, region);
+  const shown = `${way.unit === spec.unit ? Number(value.toFixed(3)) : value.toFixed(spec.decimals)} ${spec.unit}`;
   if (spec.unit === 'V' && value < 0 && spec.possible.min >= 0)
     return {
       kind: 'refused',
       sentence: `${spec.label}: ${shown} is below zero; check which lead is on which post. ${allowed}`,
     };
-  const suggestion = likelySlip(value, spec);
+  const suggestion = likelySlip(value, spec, region);
   const isPossible = isWithin(value, spec.possible);
   if (suggestion !== undefined) {
+    const other = way.unit === '°F' ? 'Celsius' : 'Fahrenheit';
     const hint =
-      spec.unit === '°C' && suggestion > 0 ? ` ${shown.replace('°C', '')}looks like Fahrenheit.` : '';
+      spec.unit === '°C' && suggestion > 0 ? ` ${Number(way.to(value).toFixed(1))} looks like ${other}.` : '';
     return {
       kind: 'ask',
       question: `${suggestion.toFixed(spec.decimals)} ${spec.unit}?${hint} ${allowed}`,

@@ -6,6 +6,9 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { ask } from './api/client.ts';
+import { beginIn } from './region/shopRegion.ts';
 import { queryClient } from './api/queries.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { Shell } from './ui/Shell.tsx';
@@ -71,8 +74,15 @@ const router = createBrowserRouter([
   },
 ]);
 
-const root = document.getElementById('root');
-if (root)
+/** Longer a page does not wait for the shop's region: it begins in that of last time. */
+const PATIENCE_MS = 3000;
+
+async function begin(root: HTMLElement): Promise<void> {
+  const shop = await ask<Shop>('/api/shop', undefined, AbortSignal.timeout(PATIENCE_MS)).catch(
+    () => undefined,
+  );
+  beginIn(shop);
+  if (shop) queryClient.setQueryData(['shop'], shop);
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>
@@ -80,3 +90,7 @@ if (root)
       </QueryClientProvider>
     </StrictMode>,
   );
+}
+
+const root = document.getElementById('root');
+if (root) void begin(root);

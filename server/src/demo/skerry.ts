@@ -1,4 +1,5 @@
 /** The demo's shop: Skerry Battery Loft, a small harbour workshop. Invented from floor to roof. */
+import { PLAIN_REGION } from '@cork-ember/core/units/region.ts';
 import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
 import { TZDate } from '@date-fns/tz';
 import { addDays, getDay, startOfDay } from 'date-fns';
@@ -120,6 +121,7 @@ export const SKERRY: Shop = {
   room: { volumeM3: 42, pricePerKwh: 0.31 },
   costs: { ...USUAL_COSTS, handsPerHour: 34 },
   people: ['Ines', 'Tarek', 'Solveig'],
+  region: PLAIN_REGION,
   rules: STANDARD_RULES,
 };
 

@@ -1,4 +1,6 @@
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { localised } from '@cork-ember/core/units/localise.ts';
+import type { Region } from '@cork-ember/core/units/region.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
 import { expect } from 'chai';
 import sharp from 'sharp';
@@ -12,6 +14,7 @@ import { warrantyRecordOf } from './warrantyRecord.ts';
 function textOf(
   sheet: TestJob,
   contentFrom: (job: Job, shop: typeof SKERRY) => DocumentContent = contentOf,
+  region: Region = SKERRY.region,
 ): string {
   const { sections, record, ...rest }: DocumentContent = contentFrom(sheet.job, SKERRY);
   const rows = [...sections, ...record].flatMap(({ title, rows: lines }) => [
@@ -25,7 +28,8 @@ function textOf(
     ...rest.beforeAfter.map(({ what, before, after, gain }) => `${what}: ${before} to ${after}, ${gain}`),
     ...rest.curves.map(({ title, caption }) => `${title}: ${caption}`),
   ];
-  return [rest.title, rest.lead, ...large, ...rows, ...rest.cautions, rest.signature].join('\n');
+  const words = [rest.title, rest.lead, ...large, ...rows, ...rest.cautions, rest.signature].join('\n');
+  return localised(words, region);
 }
 
 const certified = (): TestJob =>
@@ -168,7 +172,7 @@ describe('notes of jobs that did not pass', () => {
 
   it('are set on paper like the certificate', async () => {
     for (const sheet of [certified(), new TestJob().put('withdrawn', { reason: 'owner took it back' })]) {
-      const pdf = await writeDocument(contentOf(sheet.job, SKERRY), sheet.now, () =>
+      const pdf = await writeDocument(contentOf(sheet.job, SKERRY), sheet.now, SKERRY.region, () =>
         Promise.reject(new Error('none')),
       );
       expect(pdf.subarray(0, 5).toString()).to.equal('%PDF-');
@@ -191,7 +195,9 @@ describe('notes of jobs that did not pass', () => {
       .jpeg()
       .toBuffer();
     const write = (shown: DocumentContent['photos']): Promise<Buffer> =>
-      writeDocument({ ...content, photos: shown }, returned.now, () => Promise.resolve(picture));
+      writeDocument({ ...content, photos: shown }, returned.now, SKERRY.region, () =>
+        Promise.resolve(picture),
+      );
     expect((await write(photos)).includes('/Subtype /Image')).to.equal(true);
     expect((await write([])).includes('/Subtype /Image')).to.equal(false);
     const passed = photographed(new TestJob().soak(), 'ocv-soak#1').charge().test(12.84).decide('pass');
@@ -354,7 +360,7 @@ describe('every paper', () => {
 
   it('numbers its pages and has letters for Ω and the names of Europe', async () => {
     const content = { ...contentOf(certified().job, SKERRY), signature: 'Łukasz Þór Šimůnek, 4.4 mΩ' };
-    const pdf = await writeDocument(content, 0, () => Promise.reject(new Error('none')));
+    const pdf = await writeDocument(content, 0, SKERRY.region, () => Promise.reject(new Error('none')));
     expect(/\/Count 2/.test(pdf.toString('latin1'))).to.equal(true);
   });
 });

@@ -2,6 +2,7 @@
 import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
 import type { Construction } from '@cork-ember/core/battery/construction.ts';
 import { kindName as typeKind, nominalV } from '@cork-ember/core/battery/types.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
 import { readingWords } from '@cork-ember/core/belief/words.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
@@ -114,7 +115,7 @@ function done(state: JobState, step: StepState): Row | undefined {
   const { timeZone } = state.opened.hours;
   const definition = definitionOf(state, step);
   const round = step.round > 1 ? ` (${step.round})` : '';
-  const what = step.status === 'overridden' ? `cut short: ${step.reason ?? ''}` : (step.by ?? '');
+  const what = step.status === 'overridden' ? `cut short: ${verbatim(step.reason ?? '')}` : (step.by ?? '');
   const answer = step.status === 'held' ? (step.why ?? '') : what;
   return [
     `${dateText(step.doneAt, timeZone)} ${clockText(step.doneAt, timeZone)}`,
@@ -180,8 +181,8 @@ function routeRows(state: JobState): Row[] {
     `${dateText(at, timeZone)} ${clockText(at, timeZone)}`,
     [
       `${titles.get(route) ?? route} · ${by}`,
-      ...(reason === undefined ? [] : [`against the house’s rule: ${reason}`]),
-      ...(leftFor === undefined ? [] : [`left: ${leftFor}`]),
+      ...(reason === undefined ? [] : [`against the house’s rule: ${verbatim(reason)}`]),
+      ...(leftFor === undefined ? [] : [`left: ${verbatim(leftFor)}`]),
     ].join('; '),
   ]);
 }
@@ -210,17 +211,20 @@ const kindName = (state: JobState): string =>
 export function batteryRows(state: JobState): Row[] {
   const { battery, type } = state.opened;
   return [
-    ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${battery.serial}`],
+    ['Tag and serial', battery.serial === '' ? battery.tag : `${battery.tag}, ${verbatim(battery.serial)}`],
     [
       'Type',
-      `${type.maker} ${type.id}, ${kindName(state)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+      `${verbatim(`${type.maker} ${type.id}`)}, ${kindName(state)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
     ],
-    ['Made, for', `${battery.dateCode === AGE_UNKNOWN ? 'not known' : battery.dateCode}, ${battery.owner}`],
+    [
+      'Made, for',
+      `${battery.dateCode === AGE_UNKNOWN ? 'not known' : verbatim(battery.dateCode)}, ${verbatim(battery.owner)}`,
+    ],
     ...(type.pack && state.steps.some(({ stepId }) => stepId === 'pack-code')
       ? [
           [
             'Acid',
-            `own pack ${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
+            `own pack ${verbatim(type.pack.code)}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
           ] as const,
         ]
       : []),

@@ -1,4 +1,5 @@
 /** The paper that leaves with a battery: a certificate when it passed, a note when it did not. */
+import type { Region } from '@cork-ember/core/units/region.ts';
 import type { DocumentContent } from './content.ts';
 import { drawCord, drawCurve, FAINT, INK } from './drawing.ts';
 import type { Verdict } from './figures.ts';
@@ -232,6 +233,7 @@ interface Picture {
 
 /**
  * Sets words on paper.
+ * @param region how the shop writes figures
  * @param load gives the bytes of a picture by its id
  * @param at date of the paper, shop time, ms
  * @returns the PDF, A4
@@ -239,6 +241,7 @@ interface Picture {
 export async function writeDocument(
   content: DocumentContent,
   at: number,
+  region: Region,
   load: (photo: string) => Promise<Buffer>,
 ): Promise<Buffer> {
   const photos = await Promise.all(
@@ -251,6 +254,7 @@ export async function writeDocument(
       bufferPages: true,
       info: { Title: `${content.title} ${content.tag}`, Author: content.shop, CreationDate: new Date(at) },
     },
+    region,
     (doc) => paint(doc, content, photos),
   );
 }

@@ -1,4 +1,6 @@
 /** Tags to stick on batteries: a code to scan, the tag to read across the bench, what it is, how it stands. */
+import { localised, verbatim } from '@cork-ember/core/units/localise.ts';
+import type { Region } from '@cork-ember/core/units/region.ts';
 import QRCode from 'qrcode';
 import { shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
@@ -35,8 +37,8 @@ export function labelOf(
       : `${OUTCOMES[outcome]} ${dateText(last.endedAt ?? last.openedAt, timeZone)}`;
   return {
     tag,
-    type: type ? `${typeId} · ${shortName(type)}` : typeId,
-    owner: `${owner}, made ${dateCode}`,
+    type: type ? `${verbatim(typeId)} · ${shortName(type)}` : verbatim(typeId),
+    owner: `${verbatim(owner)}, made ${verbatim(dateCode)}`,
     state,
   };
 }
@@ -52,13 +54,15 @@ const escaped = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /** A single label as a drawing. */
-export async function labelSvg({ tag, type, owner, state }: Label): Promise<string> {
+export async function labelSvg({ tag, type, owner, state }: Label, region: Region): Promise<string> {
   const code = await QRCode.toString(tag, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' });
   const inner = /<svg[^>]*viewBox="0 0 (\d+) \d+"[^>]*>([\s\S]*)<\/svg>/.exec(code);
   const size = Number(inner?.[1] ?? 25);
   const left = MARGIN_MM * 2 + CODE_MM;
-  const line = (y: number, mm: number, weight: number, text: string): string =>
-    `<text x="${left}" y="${y}" font-size="${mm}" font-weight="${weight}" textLength="${Math.min(WIDTH_MM - left - MARGIN_MM, text.length * mm * 0.56).toFixed(2)}" lengthAdjust="spacingAndGlyphs">${escaped(text)}</text>`;
+  const line = (y: number, mm: number, weight: number, words: string): string => {
+    const text = localised(words, region);
+    return `<text x="${left}" y="${y}" font-size="${mm}" font-weight="${weight}" textLength="${Math.min(WIDTH_MM - left - MARGIN_MM, text.length * mm * 0.56).toFixed(2)}" lengthAdjust="spacingAndGlyphs">${escaped(text)}</text>`;
+  };
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH_MM}mm" height="${HEIGHT_MM}mm" viewBox="0 0 ${WIDTH_MM} ${HEIGHT_MM}" font-family="Commissioner, sans-serif">`,
     `<title>${escaped(tag)}</title>`,
@@ -95,7 +99,7 @@ const COLUMNS = 3;
 const ROWS = 9;
 
 /** Labels as a sheet to cut, or a single one at its own size. */
-export function labelsPdf(labels: readonly Label[]): Promise<Buffer> {
+export function labelsPdf(labels: readonly Label[], region: Region): Promise<Buffer> {
   const mm = (value: number): number => value * POINTS_PER_MM;
   const isSingle = labels.length === 1;
   return written(
@@ -105,6 +109,7 @@ export function labelsPdf(labels: readonly Label[]): Promise<Buffer> {
       autoFirstPage: false,
       info: { Title: isSingle ? (labels[0]?.tag ?? 'Tag') : `${labels.length} tags` },
     },
+    region,
     (pdf) =>
       labels.forEach((label, index) => {
         const place = index % (COLUMNS * ROWS);

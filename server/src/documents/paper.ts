@@ -1,5 +1,7 @@
 /** What every paper of the shop shares: its letters and its codes. */
 import { createRequire } from 'node:module';
+import { localised } from '@cork-ember/core/units/localise.ts';
+import type { Region } from '@cork-ember/core/units/region.ts';
 import type PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
 
@@ -19,19 +21,36 @@ export function drawCode(doc: Doc, text: string, x: number, y: number, size: num
       if (modules.get(row, column)) doc.rect(x + column * cell, y + row * cell, cell, cell).fill();
 }
 
+/** Every text that is measured or set is the region's: the words of a paper are the core's, in SI units. */
+function inRegion(doc: Doc, region: Region): void {
+  const [text, width, height] = [
+    doc.text.bind(doc),
+    doc.widthOfString.bind(doc),
+    doc.heightOfString.bind(doc),
+  ];
+  Object.assign(doc, {
+    text: (words: string, ...rest: unknown[]) =>
+      Reflect.apply(text, doc, [localised(words, region), ...rest]),
+    widthOfString: (words: string, ...rest: []) => width(localised(words, region), ...rest),
+    heightOfString: (words: string, ...rest: []) => height(localised(words, region), ...rest),
+  });
+}
+
 /**
- * Writes a document with the shop's letters, "regular" and "bold".
+ * Writes a document with the shop's letters, "regular" and "bold", and in its region's figures.
  * What writes PDF is loaded with the first paper: the shop opens sooner without it.
  * @returns the PDF
  */
 export async function written(
   options: PDFKit.PDFDocumentOptions,
+  region: Region,
   paint: (doc: Doc) => void,
 ): Promise<Buffer> {
   const { default: Writer } = await import('pdfkit');
   const doc = new Writer(options);
   doc.registerFont('regular', fontFile('400Regular'));
   doc.registerFont('bold', fontFile('700Bold'));
+  inRegion(doc, region);
   const chunks: Buffer[] = [];
   const ended = new Promise((resolve, reject) => doc.once('end', resolve).once('error', reject));
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));

@@ -146,8 +146,11 @@ async function sendPaper(
   if (paper === 'owner-sheet' && !isGood)
     throw new ProblemError('refused', 'Only a battery that passed goes to an owner; this one did not.');
   const { contentOf: words, nameFor } = PAPERS[paper];
-  const pdf = await writeDocument(words(job, settings.shop), state.endedAt ?? state.openedAt, (photo) =>
-    photos.bytes(state.job, photo),
+  const pdf = await writeDocument(
+    words(job, settings.shop),
+    state.endedAt ?? state.openedAt,
+    settings.shop.region,
+    (photo) => photos.bytes(state.job, photo),
   );
   const name = `${state.opened.battery.tag}-${nameFor(isGood)}.pdf`;
   response.attachment(name).type('application/pdf').send(pdf);
@@ -176,14 +179,14 @@ function labelRoutes(router: Router, services: Services): void {
       response
         .attachment(`${label.tag}.svg`)
         .type('image/svg+xml')
-        .send(await labelSvg(label));
+        .send(await labelSvg(label, services.settings.shop.region));
   });
   router.get('/batteries/:tag/label.pdf', async (request, response) => {
     const labels = await labelsFor([tagIn(request)], services);
     response
       .attachment(`${tagIn(request)}.pdf`)
       .type('application/pdf')
-      .send(await labelsPdf(labels));
+      .send(await labelsPdf(labels, services.settings.shop.region));
   });
   router.get('/labels.pdf', async (request, response) => {
     const tags = String(request.query['tags'] ?? '')
@@ -195,7 +198,7 @@ function labelRoutes(router: Router, services: Services): void {
     response
       .attachment('tags.pdf')
       .type('application/pdf')
-      .send(await labelsPdf(await labelsFor(tags, services)));
+      .send(await labelsPdf(await labelsFor(tags, services), services.settings.shop.region));
   });
 }
 

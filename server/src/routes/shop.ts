@@ -87,7 +87,13 @@ export function shopRoutes(router: Router, settings: ShopSettings, stock: Stock,
     response.attachment('types.json').json(settings.types);
   });
   router.get('/types.csv', (_request, response) => {
-    const table = papa.unparse({ fields: [...TYPE_COLUMNS], data: settings.types.map(rowOfType) });
+    const { decimalMark } = settings.shop.region;
+    const rows = settings.types.map((type) => rowOfType(type, decimalMark));
+    // Columns name their SI units; where a comma marks decimals a spreadsheet parts columns by semicolons.
+    const table = papa.unparse(
+      { fields: [...TYPE_COLUMNS], data: rows },
+      { delimiter: decimalMark === ',' ? ';' : ',' },
+    );
     response.attachment('types.csv').type('text/csv').send(table);
   });
   // What a file says is shown before it is taken: the answer is the list it would become.

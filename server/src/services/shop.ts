@@ -10,6 +10,7 @@ import { wordsOfChange, type ShopParts } from '@cork-ember/core/contract/shopWor
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { completeRules, STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
 import { ProblemError } from '../problems.ts';
+import { PLAIN_REGION } from '@cork-ember/core/units/region.ts';
 import type { Database } from '../store/database.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import { Queue } from './queue.ts';
@@ -30,6 +31,7 @@ export function plainShop(timeZone: string): Shop {
     chargers: CHARGERS,
     room: { volumeM3: 40, pricePerKwh: 0.3 },
     costs: USUAL_COSTS,
+    region: PLAIN_REGION,
     people: [],
     rules: STANDARD_RULES,
     firstDay: {},
@@ -38,6 +40,13 @@ export function plainShop(timeZone: string): Shop {
 
 /** Before the letters were a setting every shop's tags began so. */
 const PAST_TAG_LETTERS = 'SK';
+
+/** Costs as they were kept while the sign of the money stood among them. */
+interface PastCosts extends Partial<ShopCosts> {
+  readonly currency?: string;
+  /** For any core, before cores were reckoned by the Ah. */
+  readonly corePays?: number;
+}
 
 /** A shop kept before chargers were data, or before a rule existed, completed. */
 function completed(kept: Partial<Shop>, initial: Shop): Shop {
@@ -51,7 +60,12 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
           charger: initial.bays.find(({ number }) => number === bay.number)?.charger ?? chargers[0]?.id ?? '',
         },
   );
-  const costs = completeCosts(kept.costs ?? {}, initial.costs);
+  const { currency, ...keptCosts }: PastCosts = kept.costs ?? {};
+  const costs = completeCosts(keptCosts, initial.costs);
+  const region = kept.region ?? {
+    ...initial.region,
+    money: { ...initial.region.money, sign: currency ?? initial.region.money.sign },
+  };
   const { firstDay: _never, ...begun } = initial;
   return {
     ...begun,
@@ -60,6 +74,7 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
     chargers,
     bays,
     costs,
+    region,
     rules: completeRules(kept.rules ?? {}),
   };
 }
@@ -67,10 +82,7 @@ function completed(kept: Partial<Shop>, initial: Shop): Shop {
 /** An amount for any core, as shops kept it before cores were reckoned by the Ah, was meant for one of this size. */
 const CORE_AH = 60;
 
-function completeCosts(
-  { corePays, ...kept }: Partial<ShopCosts> & { readonly corePays?: number },
-  initial: ShopCosts,
-): ShopCosts {
+function completeCosts({ corePays, ...kept }: PastCosts, initial: ShopCosts): ShopCosts {
   return {
     ...initial,
     ...(corePays === undefined ? {} : { corePerAh: corePays / CORE_AH }),

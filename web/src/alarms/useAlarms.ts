@@ -1,4 +1,5 @@
 /** Alarms that reach a person across the room: tones, the page's title and icon, a notification, a lit screen. */
+import { inShop } from '../region/shopRegion.ts';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import { alarmsOf, EVERY_MS, sounding, type Alarm, type Heard } from '@cork-ember/core/runsheet/alarm.ts';
@@ -44,7 +45,7 @@ function iconFor(level: keyof typeof ICON_COLOURS): string {
 }
 
 function showOnPage(alarm: Alarm | undefined): void {
-  document.title = alarm ? `${alarm.hand.title} · ${alarm.hand.tag}` : 'Cork Ember';
+  document.title = alarm ? inShop(`${alarm.hand.title} · ${alarm.hand.tag}`) : 'Cork Ember';
   const link =
     document.querySelector<HTMLLinkElement>('link[rel="icon"]') ??
     document.head.appendChild(Object.assign(document.createElement('link'), { rel: 'icon' }));
@@ -53,8 +54,8 @@ function showOnPage(alarm: Alarm | undefined): void {
 
 function notify({ level, hand }: Alarm): void {
   if (!('Notification' in window) || Notification.permission !== 'granted' || !document.hidden) return;
-  new Notification(`${hand.title}: ${hand.tag}`, {
-    body: hand.note === '' ? standsText(hand.bay) : hand.note,
+  new Notification(inShop(`${hand.title}: ${hand.tag}`), {
+    body: inShop(hand.note === '' ? standsText(hand.bay) : hand.note),
     tag: hand.job,
     requireInteraction: level === 'danger',
   });

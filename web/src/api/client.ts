@@ -1,5 +1,6 @@
 /** Talks to the shop's server; failures are one sentence, and a server that is away is told apart. */
 import type { Problem } from '@cork-ember/core/contract/answers.ts';
+import { inShop } from '../region/shopRegion.ts';
 
 /** The server answered, and said no. */
 export class Refusal extends Error {
@@ -32,10 +33,10 @@ async function answerOf(path: string, init: RequestInit | undefined): Promise<Re
  * Asks the server; a body makes it a POST.
  * @throws Refusal or ServerAway
  */
-export async function ask<T>(path: string, body?: unknown): Promise<T> {
+export async function ask<T>(path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   const init =
     body === undefined
-      ? undefined
+      ? signal && { signal }
       : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
   return answered<T>(await answerOf(path, init));
 }
@@ -57,7 +58,7 @@ export async function askWithFile<T>(path: string, file: File): Promise<T> {
   return answered<T>(await answerOf(path, { method: 'POST', headers, body: file }));
 }
 
-/** The sentence to show for a failure. */
+/** The sentence to show for a failure, as the shop writes it: a message on its way past JSX needs it so. */
 export function sentenceOf(error: unknown): string {
-  return error instanceof Error ? error.message : 'Something went wrong.';
+  return error instanceof Error ? inShop(error.message) : 'Something went wrong.';
 }

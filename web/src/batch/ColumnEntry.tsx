@@ -6,6 +6,7 @@ import { sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
 import { readFrom, useInstruments } from '../api/queries.ts';
 import { recordOn } from '../api/record.ts';
+import { shopRegion, typedHere } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';
 import type { Column } from './together.ts';
 
@@ -27,7 +28,8 @@ export function ColumnEntry({ column }: { column: Column }) {
         const instrument = quantity && instruments.find((one) => one.quantities.includes(quantity));
         if (!instrument || !quantity || !hand) continue;
         const { value } = await readFrom(instrument, quantity, job.state.job);
-        pulled[keyOf(job.state.job, field.id)] = value.toFixed(field.spec(hand.context).decimals);
+        const { unit, decimals } = field.spec(hand.context);
+        pulled[keyOf(job.state.job, field.id)] = typedHere(value, unit, decimals);
       }
     setCells({ ...cells, ...pulled });
   };
@@ -38,7 +40,7 @@ export function ColumnEntry({ column }: { column: Column }) {
     for (const field of fields) {
       const text = cells[keyOf(job.state.job, field.id)] ?? '';
       if (text.trim() === '') return undefined;
-      const parsed = parseReading(text, field.spec(hand.context));
+      const parsed = parseReading(text, field.spec(hand.context), shopRegion());
       if (parsed.kind === 'refused') return parsed.sentence;
       if (parsed.kind === 'ask') return `${parsed.question} Enter it on its own card.`;
       values[field.id] = parsed.value;

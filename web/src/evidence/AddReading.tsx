@@ -257,14 +257,14 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
   const load = loadTestFor(type, rules.loadTest, settingOf(job.state).tempC);
   const take = useTakeIn(job);
   const fields = kind.fields(type);
-  const start = kind.id === 'load' ? { amps: { text: load.currentA.toFixed(0) } } : {};
+  const start = kind.id === 'load' ? { amps: load.currentA } : {};
   const readings = useReadings(fields, start);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const taken = readings.take();
     if (!taken) return;
     if (await take.all(kind.readings(taken.values, type, load)))
-      for (const field of fields) readings.type(field.id, '');
+      for (const field of fields) readings.put(field.id, undefined);
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">

@@ -43,7 +43,7 @@ export function ChargerForm({ job }: { job: Job }) {
       },
     },
   ];
-  const readings = useReadings(fields, { startV: { text: (STARTS_V * scale).toFixed(1) } });
+  const readings = useReadings(fields, { startV: STARTS_V * scale });
   const known = (shop?.chargers ?? []).filter(({ startV }) => startV > 0);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
@@ -71,7 +71,7 @@ export function ChargerForm({ job }: { job: Job }) {
           className="flex flex-wrap gap-2 px-5 pt-3"
         >
           {known.map(({ id, name, startV }) => (
-            <Button key={id} onClick={() => readings.fill('startV', (startV * scale).toFixed(1), name)}>
+            <Button key={id} onClick={() => readings.put('startV', startV * scale, name)}>
               {name}, {(startV * scale).toFixed(1)} V
             </Button>
           ))}

@@ -2,7 +2,8 @@
 import { Fragment } from 'react';
 import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
 import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
-import { moneyText, type ShopCosts } from '@cork-ember/core/advice/worth.ts';
+import { moneyText } from '@cork-ember/core/advice/worth.ts';
+import { here, isOtherwiseHere } from '../region/shopRegion.ts';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
 
 const TONES: Record<Mark, string> = {
@@ -43,15 +44,7 @@ function Odds({ odds }: { odds: Scored['odds'] }) {
 
 const CELL = 'border-t border-line px-1.5 py-2.5 align-top';
 
-export function Courses({
-  comparison,
-  ways,
-  costs,
-}: {
-  comparison: Comparison;
-  ways: Ways;
-  costs: Pick<ShopCosts, 'currency'>;
-}) {
+export function Courses({ comparison, ways }: { comparison: Comparison; ways: Ways }) {
   const isWatered = comparison.scored.some(({ waterMl }) => waterMl > 0);
   const best = comparison.scored.find(({ course }) => isOfTheHouse(course));
   return (
@@ -88,7 +81,7 @@ export function Courses({
                     <Odds odds={one.odds} />
                   </td>
                   <td className={`reading ${CELL} text-right`}>
-                    <span className="font-bold">{moneyText(one.worth, costs)}</span>
+                    <span className="font-bold">{moneyText(one.worth)}</span>
                     <span className="block text-sm text-soft whitespace-nowrap">
                       {whole(one.worthLow)} to {whole(one.worthHigh)}
                     </span>
@@ -96,10 +89,12 @@ export function Courses({
                   <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
                   <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
                   <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
-                  {isWatered && <td className={`reading ${CELL} text-right`}>{one.waterMl.toFixed(0)}</td>}
-                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>
-                    {moneyText(one.cost, costs)}
-                  </td>
+                  {isWatered && (
+                    <td className={`reading ${CELL} text-right`}>
+                      {here(one.waterMl, 'mL').toFixed(isOtherwiseHere('mL') ? 1 : 0)}
+                    </td>
+                  )}
+                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>{moneyText(one.cost)}</td>
                 </tr>
                 {one.course.wants !== undefined && (
                   <tr>

@@ -89,9 +89,9 @@ function Evidence({ job }: { job: Job }) {
           </div>
         )}
       </div>
-      {advice.comparison && advice.costs && (
+      {advice.comparison && (
         <div className="mt-4">
-          <Courses comparison={advice.comparison} ways={advice.ways} costs={advice.costs} />
+          <Courses comparison={advice.comparison} ways={advice.ways} />
         </div>
       )}
     </div>

@@ -69,7 +69,6 @@ export interface Advice {
   readonly ways: Ways;
   readonly comparison: Comparison | undefined;
   /** What the comparison is priced with. */
-  readonly costs: Costs | undefined;
   readonly recommendation: Recommendation | undefined;
   readonly checks: readonly Advised[] | undefined;
   /** The check to make next; undefined once what is done is settled. */
@@ -137,7 +136,6 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     isOn: course.isOn,
     ways,
     comparison,
-    costs,
     recommendation:
       comparison && costs ? recommend(comparison.scored, battery, costs, foundOf(state)) : undefined,
     checks: checks.data,

@@ -72,7 +72,7 @@ export function WaysPart({ findings, costs }: { findings: readonly Finding[]; co
                   {record.capacityShare === undefined ? 'not counted' : percent(record.capacityShare)}
                 </td>
                 <td className={`reading ${CELL} text-right`}>{record.handsMin.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{moneyText(record.cost, costs)}</td>
+                <td className={`reading ${CELL} text-right`}>{moneyText(record.cost)}</td>
               </tr>
             ))}
           </tbody>

@@ -15,6 +15,8 @@ import {
   type Result,
 } from '@cork-ember/core/reckoner/calculator.ts';
 import { isSwitchable, shownAs } from '@cork-ember/core/units/convert.ts';
+import { numberIn } from '@cork-ember/core/units/region.ts';
+import { inShop, shopRegion } from '../region/shopRegion.ts';
 import { pocket } from '../api/pocket.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
@@ -86,10 +88,12 @@ function NumberField({ ask, text, units, problem, isFirst, onType, onSwitch }: N
             aria-label={`${ask.label} in ${shownAs(ask.unit, !units.isSwitched(ask.unit)).unit}`}
             className="reading flex min-h-14 shrink-0 items-center gap-1.5 rounded-r-md px-3 text-soft hover:bg-paper hover:text-char"
           >
-            {unit} <ArrowRightLeft aria-hidden className="size-4" />
+            <span translate="no">{unit}</span> <ArrowRightLeft aria-hidden className="size-4" />
           </button>
         ) : (
-          <span className="reading shrink-0 px-3 text-soft">{unit}</span>
+          <span translate="no" className="reading shrink-0 px-3 text-soft">
+            {unit}
+          </span>
         )}
       </div>
       {problem && (
@@ -107,15 +111,17 @@ function ResultLine({ result, isFirst, units }: { result: Result; isFirst: boole
   const keep = (): void => {
     pocket({ ...result });
     toast(
-      `${result.label}, ${result.value.toFixed(result.decimals)} ${result.unit}: offered at the next reading in that unit.`,
+      inShop(
+        `${result.label}, ${result.value.toFixed(result.decimals)} ${result.unit}: offered at the next reading in that unit.`,
+      ),
     );
   };
   return (
     <li className="flex items-center gap-3">
       <div className="min-w-0 flex-1">
         <p className="text-soft">{result.label}</p>
-        <p className={`reading font-semibold ${isFirst ? 'text-4xl' : 'text-2xl'}`}>
-          {shown} {way.unit}
+        <p translate="no" className={`reading font-semibold ${isFirst ? 'text-4xl' : 'text-2xl'}`}>
+          {`${shown.replace('.', shopRegion().decimalMark)} ${way.unit}`}
         </p>
       </div>
       <button
@@ -133,7 +139,10 @@ function ResultLine({ result, isFirst, units }: { result: Result; isFirst: boole
 
 const textOf = (ask: NumberAsk, value: number, units: Units): string => {
   const way = shownAs(ask.unit, units.isSwitched(ask.unit));
-  return String(Number(way.to(value).toFixed(ask.decimals + way.moreDecimals)));
+  return String(Number(way.to(value).toFixed(ask.decimals + way.moreDecimals))).replace(
+    '.',
+    shopRegion().decimalMark,
+  );
 };
 
 type Texts = Readonly<Record<string, string>>;
@@ -152,8 +161,7 @@ function givenOf(asks: readonly Ask[], texts: Texts, units: Units): Given {
     asks.map((ask) => {
       const text = texts[ask.id] ?? '';
       if (isChoice(ask)) return [ask.id, text];
-      const typed = text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
-      return [ask.id, shownAs(ask.unit, units.isSwitched(ask.unit)).from(typed)];
+      return [ask.id, shownAs(ask.unit, units.isSwitched(ask.unit)).from(numberIn(text))];
     }),
   );
 }

@@ -1,5 +1,6 @@
-/** Which units this browser shows the other way; kept for the next visit. */
+/** Which units this browser shows otherwise than the shop's region does; kept for the next visit. */
 import { useState } from 'react';
+import { isOtherwiseHere } from '../region/shopRegion.ts';
 
 const KEY = 'cork-ember-units';
 
@@ -16,7 +17,7 @@ function kept(): readonly string[] {
 export function useUnits(): Units {
   const [list, setList] = useState(kept);
   const unitsOf = (switchedOver: readonly string[]): Units => ({
-    isSwitched: (unit) => switchedOver.includes(unit),
+    isSwitched: (unit) => switchedOver.includes(unit) !== isOtherwiseHere(unit),
     switched: (unit) => {
       const next = switchedOver.includes(unit)
         ? switchedOver.filter((other) => other !== unit)

@@ -63,7 +63,7 @@ function LookForm({
   const specs = chargeSpecs(state.opened.type, step.charge?.currentA ?? 1);
   const { type } = state.opened;
   const fields = lookFields(type, specs, values.cellDensities !== undefined);
-  const readings = useReadings(fields, typedLook(values));
+  const readings = useReadings(fields, typedLook(values), true);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const taken = readings.take();

@@ -23,8 +23,8 @@ export function CostsPart({ shop }: { shop: Pick<Shop, 'costs'> }) {
   return (
     <div>
       <p className="max-w-prose text-soft">
-        In the shop’s own money. Energy is priced with the room, under Chargers and bays. These weigh the ways
-        back against each other; they never open one that safety or a rule forbids.
+        In the shop’s own money, ¤. Energy is priced with the room, under Chargers and bays. These weigh the
+        ways back against each other; they never open one that safety or a rule forbids.
       </p>
       <div className="mt-4 grid max-w-4xl gap-6 md:grid-cols-2">
         {GROUPS.map(({ title, paths }) => (
@@ -45,19 +45,6 @@ export function CostsPart({ shop }: { shop: Pick<Shop, 'costs'> }) {
             </div>
           </fieldset>
         ))}
-      </div>
-      <div className="mt-4 max-w-xs">
-        <label htmlFor="currency" className="text-sm font-medium">
-          Sign of the shop’s money
-        </label>
-        <input
-          id="currency"
-          value={costs.currency}
-          maxLength={4}
-          autoComplete="off"
-          onChange={({ target }) => setCosts({ ...costs, currency: target.value })}
-          className="reading mt-1 min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
-        />
       </div>
       {isChanged && (
         <WhyBar

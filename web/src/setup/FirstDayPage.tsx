@@ -25,6 +25,8 @@ import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { ChargerTemplates } from './ChargerTemplates.tsx';
 import { HoursFields } from './HoursFields.tsx';
+import { isOtherwise } from '../region/shopRegion.ts';
+import { RegionFields } from './RegionFields.tsx';
 import { IdentityFields } from './IdentityFields.tsx';
 
 interface StepProps {
@@ -72,6 +74,16 @@ function ShopStep({ shop, onDone, foot }: StepProps) {
     <>
       <IdentityFields identity={identity} onChange={setIdentity} />
       {foot(() => onDone({ ...called, hours: { ...shop.hours, timeZone } }))}
+    </>
+  );
+}
+
+function RegionStep({ shop, onDone, foot }: StepProps) {
+  const [region, setRegion] = useState(shop.region);
+  return (
+    <>
+      <RegionFields region={region} onChange={setRegion} />
+      {foot(() => onDone({ region }))}
     </>
   );
 }
@@ -174,6 +186,7 @@ function StockStep({ onDone, foot }: StepProps) {
 const FORMS: Readonly<Record<FirstDayStep, (props: StepProps) => ReactNode>> = {
   people: PeopleStep,
   shop: ShopStep,
+  region: RegionStep,
   hours: HoursStep,
   chargers: ChargersStep,
   stock: StockStep,
@@ -188,8 +201,10 @@ export function FirstDayPage() {
   const change = useMutation({
     mutationFn: ({ parts, firstDay, who }: { parts: ShopParts; firstDay: FirstDay; who: string }) =>
       ask<Shop>('/api/shop/changes', { ...parts, firstDay, by: who, why: 'first day' }),
-    onSuccess: () => {
+    onSuccess: (changed) => {
       setAsked(undefined);
+      // The page goes on in the figures that were just chosen; how far the day has come stands with the shop.
+      if (isOtherwise(changed)) window.location.reload();
       refreshShop();
     },
   });
@@ -211,7 +226,7 @@ export function FirstDayPage() {
     <div className="mx-auto max-w-3xl p-5">
       <h1 className="text-2xl font-bold">First day</h1>
       <p className="mt-1 text-soft">
-        Five things, each a minute; any can be left and taken up later, here or in Setup.
+        Six things, each a minute; any can be left and taken up later, here or in Setup.
       </p>
       <ol className="mt-4 space-y-3">
         {FIRST_DAY_STEPS.map((one) => {

@@ -1,6 +1,8 @@
 /** When the shop is open: the week, lunch and holidays. */
 import { useState } from 'react';
 import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { dateFromEntry, minutesFromEntry, minutesText } from '@cork-ember/core/units/entryTime.ts';
+import { shopRegion } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';
 import { Removable } from '../ui/Removable.tsx';
 
@@ -17,16 +19,6 @@ const WEEK = [
 ] as const;
 const NINE_TO_FIVE: readonly [number, number] = [9 * 60, 17 * 60];
 
-const textOf = (minutes: number): string =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-
-/** "7:30", "0730" or "7" as minutes after midnight. */
-function minutesOf(text: string): number | undefined {
-  const match = /^(\d{1,2})(?::?([0-5]\d))?$/.exec(text.trim());
-  const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : Number.NaN;
-  return minutes <= 24 * 60 ? minutes : undefined;
-}
-
 /** Hours as the shop writes them, whatever the browser's own habit; what is typed stays until it is a time. */
 function TimeBox({
   label,
@@ -37,21 +29,21 @@ function TimeBox({
   minutes: number;
   onChange: (minutes: number) => void;
 }) {
-  const [text, setText] = useState(textOf(minutes));
-  const isOff = minutesOf(text) === undefined;
+  const [text, setText] = useState(minutesText(minutes, shopRegion()));
+  const isOff = minutesFromEntry(text) === undefined;
   return (
     <input
       aria-label={label}
       value={text}
-      maxLength={5}
+      maxLength={8}
       autoComplete="off"
       aria-invalid={isOff}
       onChange={(event) => {
         setText(event.target.value);
-        const typed = minutesOf(event.target.value);
+        const typed = minutesFromEntry(event.target.value);
         if (typed !== undefined) onChange(typed);
       }}
-      className={`reading w-24 text-char ${BOX} ${isOff ? 'border-clay' : ''}`}
+      className={`reading w-28 text-char ${BOX} ${isOff ? 'border-clay' : ''}`}
     />
   );
 }
@@ -97,7 +89,6 @@ function DayRow({
 }
 
 const NOON: readonly [number, number] = [12 * 60, 13 * 60];
-const DATE = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
 
 /** Without lunch, or without holidays: what is not there is left out. */
 const withLunch = ({ lunch: _before, ...rest }: ShopHours, lunch: ShopHours['lunch']): ShopHours =>
@@ -113,18 +104,19 @@ function Holidays({
   onChange: (days: readonly string[]) => void;
 }) {
   const [fresh, setFresh] = useState('');
-  const isDay = DATE.test(fresh) && !days.includes(fresh);
+  const day = dateFromEntry(fresh, shopRegion().date);
+  const isNew = day !== undefined && !days.includes(day);
   return (
     <div>
       <p className="font-medium">Closed on</p>
       <ul className="mt-1 flex flex-wrap gap-2">
-        {days.map((day) => (
+        {days.map((closed) => (
           <Removable
-            key={day}
+            key={closed}
             isReading
-            text={day}
-            removeLabel={`Open on ${day} after all`}
-            onRemove={() => onChange(days.filter((one) => one !== day))}
+            text={closed}
+            removeLabel={`Open on ${closed} after all`}
+            onRemove={() => onChange(days.filter((one) => one !== closed))}
           />
         ))}
         <li className="flex flex-wrap gap-2">
@@ -132,15 +124,16 @@ function Holidays({
             aria-label="Another holiday"
             placeholder="2026-12-24"
             value={fresh}
-            maxLength={10}
+            maxLength={12}
             autoComplete="off"
-            onChange={(event) => setFresh(event.target.value.trim())}
+            onChange={(event) => setFresh(event.target.value)}
             className={`reading w-36 ${BOX}`}
           />
           <Button
-            disabled={!isDay}
+            disabled={!isNew}
             onClick={() => {
-              onChange([...days, fresh].sort());
+              if (day === undefined) return;
+              onChange([...days, day].sort());
               setFresh('');
             }}
           >

@@ -7,6 +7,7 @@ import { BaysPart } from './BaysPart.tsx';
 import { ChangesPart } from './ChangesPart.tsx';
 import { CostsPart } from './CostsPart.tsx';
 import { Held } from './Held.tsx';
+import { RegionPart } from './RegionPart.tsx';
 import { RulesPart } from './RulesPart.tsx';
 import { ShopPart } from './ShopPart.tsx';
 import { StockPart } from './StockPart.tsx';
@@ -16,6 +17,7 @@ const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
   { id: 'shop', name: 'Hours and people' },
+  { id: 'region', name: 'Figures and money' },
   { id: 'costs', name: 'Costs' },
   { id: 'types', name: 'Types' },
   { id: 'stock', name: 'Acid and stock' },
@@ -70,6 +72,9 @@ export function SetupPage() {
             >
               {(held) => <ShopPart shop={held} />}
             </Held>
+          </Tabs.Content>
+          <Tabs.Content value="region">
+            <Held current={{ region: shop.region }}>{(held) => <RegionPart shop={held} />}</Held>
           </Tabs.Content>
           <Tabs.Content value="costs">
             <Held current={{ costs: shop.costs }}>{(held) => <CostsPart shop={held} />}</Held>

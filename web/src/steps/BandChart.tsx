@@ -3,6 +3,7 @@ import { memo } from 'react';
 import { Area, CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { here, inShop } from '../region/shopRegion.ts';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 
 interface Look {
@@ -56,12 +57,13 @@ function BandPanel({
 }) {
   const rows = band.minutes.map((minute, row) => {
     const { low = 0, middle = 0, high = 0 } = band.columns[panel.column][row] ?? {};
-    return { h: minute / 60, middle, range: [low, high] };
+    const range = [here(low, panel.unit), here(high, panel.unit)];
+    return { h: minute / 60, middle: here(middle, panel.unit), range };
   });
   const spread =
     Math.max(...rows.map(({ range }) => range[1] ?? 0)) - Math.min(...rows.map(({ range }) => range[0] ?? 0));
   const digits = spread < 4 ? Math.max(1, panel.digits) : panel.digits;
-  const points = looks.map((look) => ({ h: look.minute / 60, value: panel.read(look) }));
+  const points = looks.map((look) => ({ h: look.minute / 60, value: here(panel.read(look), panel.unit) }));
   return (
     <figure className="min-w-0">
       <figcaption className="text-sm font-semibold">
@@ -82,7 +84,7 @@ function BandPanel({
             domain={['auto', 'auto']}
             tickCount={4}
             width={56}
-            tickFormatter={(value: number) => value.toFixed(digits)}
+            tickFormatter={(value: number) => inShop(value.toFixed(digits))}
           />
           <Area
             dataKey="range"

@@ -157,7 +157,7 @@ export function CapacityWatch({
     },
     ...(!running || isByHand ? [minute] : []),
   ];
-  const readings = useReadings(fields, { minute: { text: '0' } });
+  const readings = useReadings(fields, { minute: 0 });
   const look = async (): Promise<void> => {
     const taken = readings.take();
     if (!taken) return;
@@ -168,7 +168,7 @@ export function CapacityWatch({
       payload: { reading: { kind: 'drain', amps, minute: at, volts } },
     });
     if (!isKept) return;
-    for (const { id } of fields) readings.type(id, '');
+    for (const { id } of fields) readings.put(id, undefined);
     setIsByHand(false);
     if (volts <= endV) onEnd(at, volts);
   };

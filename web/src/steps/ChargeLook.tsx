@@ -73,11 +73,9 @@ export function lookValues(
 }
 
 /** A look as it stands, in the fields it would be read into. */
-export function typedLook({ cellDensities = [], ...read }: ChargeValues): Record<string, { text: string }> {
+export function typedLook({ cellDensities = [], ...read }: ChargeValues): Record<string, number> {
   const cells = cellDensities.map((density, index) => [cellId(index + 1), density] as const);
-  return Object.fromEntries(
-    [...Object.entries(read), ...cells].map(([id, value]) => [id, { text: String(value) }]),
-  );
+  return Object.fromEntries([...Object.entries(read), ...cells]);
 }
 
 /** What is needed of a charge before the shop closes, or what else stands beside its title. */
@@ -107,7 +105,7 @@ export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProp
       kind: 'chargeRead',
       payload: { step: hand.step.key, values, source: taken.source },
     });
-    if (isRecorded) for (const field of fields) readings.type(field.id, '');
+    if (isRecorded) for (const field of fields) readings.put(field.id, undefined);
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate>

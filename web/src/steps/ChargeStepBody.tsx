@@ -41,7 +41,7 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
   const asked = Number(params.get('amps'));
   const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : (chosen?.amps ?? amps);
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
-  const readings = useReadings(fields, { currentA: { text: suggested.toFixed(2) } });
+  const readings = useReadings(fields, { currentA: suggested });
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const currentA = readings.take()?.values['currentA'];
@@ -93,7 +93,7 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
         }
         onChoose={(fit) => {
           setPicked(fit.charger.id);
-          readings.type('currentA', fit.amps.toFixed(2));
+          readings.put('currentA', fit.amps);
         }}
       />
       <ForecastPanel hand={hand} />

@@ -17,6 +17,8 @@ export function Countdown({
     <div>
       <p
         role="timer"
+        // Minutes and seconds left are no time of day.
+        translate="no"
         aria-label="Time left"
         className={`reading font-semibold ${isSmall ? 'text-4xl' : 'text-6xl md:text-7xl'}`}
       >

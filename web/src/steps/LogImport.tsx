@@ -179,7 +179,7 @@ function Sample({ opened: { shape, sample } }: { opened: Opened }) {
 export function LogImport({ hand, actions }: { hand: AtHand; actions: StepActions }) {
   const [preview, setPreview] = useState<Preview>();
   const [problem, setProblem] = useState('');
-  const began = useReadings([BEGAN], { [BEGAN.id]: { text: '0' } });
+  const began = useReadings([BEGAN], { [BEGAN.id]: 0 });
   const tempC = lastReadingOf(hand.state, hand.step.key)?.tempC ?? USUAL_C;
   const { timeZone } = hand.state.opened.hours;
 

@@ -74,9 +74,9 @@ export function useMeasureForm(
     ];
   });
   const typed = Object.entries(initial).flatMap(([id, value]) =>
-    typeof value === 'number' ? [[id, { text: String(value) }] as const] : [],
+    typeof value === 'number' ? [[id, value] as const] : [],
   );
-  const readings = useReadings(fields, Object.fromEntries(typed));
+  const readings = useReadings(fields, Object.fromEntries(typed), true);
   const take = (): { values: StepValues; source: string } | undefined => {
     const taken = readings.take();
     const made = Object.fromEntries(
@@ -85,10 +85,10 @@ export function useMeasureForm(
     return taken && { values: { ...made, ...taken.values }, source: taken.source || 'keypad' };
   };
   const fill = (values: StepValues): void => {
-    for (const { id, spec } of fields) {
+    for (const { id } of fields) {
       const value = values[id];
       if (typeof value !== 'number') continue;
-      readings.type(id, value.toFixed(spec.decimals));
+      readings.put(id, value);
       document.getElementById(id)?.focus();
     }
   };

@@ -44,7 +44,7 @@ function Question({ field, readings }: { field: AskedReading; readings: Readings
       <p>{typed.sentence}</p>
       <div className="mt-1 flex flex-wrap gap-2">
         {suggestion !== undefined && (
-          <Button onClick={() => readings.type(field.id, suggestion.toFixed(field.spec.decimals))}>
+          <Button onClick={() => readings.put(field.id, suggestion)}>
             Yes, {suggestion.toFixed(field.spec.decimals)} {field.spec.unit}
           </Button>
         )}
@@ -146,7 +146,7 @@ function Row(
         <Button
           className="mt-1.5"
           onClick={() => {
-            readings.fill(field.id, pocketed.value.toFixed(field.spec.decimals), 'Reckoner');
+            readings.put(field.id, pocketed.value, 'Reckoner');
             pocket(undefined);
           }}
         >
@@ -222,7 +222,7 @@ export function ReadingInputs({ fields, readings, job, type, children }: InputsP
     if (!instrument) return;
     try {
       const reading = await readFrom(instrument, quantity, job);
-      readings.fill(field.id, reading.value.toFixed(field.spec.decimals), reading.instrument);
+      readings.put(field.id, reading.value, reading.instrument);
     } catch (error) {
       toast.error(sentenceOf(error));
     }

@@ -143,11 +143,11 @@ function StartForm({
     plausible: range,
   };
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
-  const readings = useReadings(fields, { currentA: { text: setA.toFixed(2) } });
+  const readings = useReadings(fields, { currentA: setA });
   const choose = (id: string): void => {
     setPicked(id);
     const next = suits.find((one) => one.id === id)?.mostA ?? Number.POSITIVE_INFINITY;
-    readings.type('currentA', Math.min(treatment.setA, treatment.mostA, next).toFixed(2));
+    readings.put('currentA', Math.min(treatment.setA, treatment.mostA, next));
   };
   const submit = (event: FormEvent): void => {
     event.preventDefault();

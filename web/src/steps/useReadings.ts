@@ -1,6 +1,7 @@
 /** The state of a form of readings: what is typed, what it reads as, and what must be asked about. */
 import { useState } from 'react';
 import { parseReading, type ReadingSpec } from '@cork-ember/core/units/reading.ts';
+import { shopRegion, typedHere } from '../region/shopRegion.ts';
 
 export interface ReadingField {
   readonly id: string;
@@ -21,14 +22,17 @@ interface Typed {
   readonly source?: string;
 }
 
-export type TypedById = Readonly<Record<string, Typed>>;
+type TypedById = Readonly<Record<string, Typed>>;
+/** Values to begin with, in the core's units. */
+export type ValuesById = Readonly<Record<string, number>>;
 
 const BLANK: Typed = { text: '' };
 
 export interface Readings {
   readonly typed: (id: string) => Typed;
   readonly type: (id: string, text: string) => void;
-  readonly fill: (id: string, text: string, source: string) => void;
+  /** Puts a value of the core's unit into a field as it would be typed; with nothing the field is emptied. */
+  readonly put: (id: string, value: number | undefined, source?: string) => void;
   readonly keep: (id: string) => void;
   /** Reads every field; undefined when something must be put right first. */
   readonly take: () => { values: Record<string, number>; source: string } | undefined;
@@ -36,7 +40,7 @@ export interface Readings {
 
 function judged(field: ReadingField, now: Typed): { typed: Typed; value?: number } {
   if (now.text.trim() === '' && field.isOptional) return { typed: { text: '' } };
-  const parsed = parseReading(now.text, field.spec);
+  const parsed = parseReading(now.text, field.spec, shopRegion());
   if (parsed.kind === 'value')
     return { typed: { ...now, ...(parsed.readAs ? { sentence: parsed.readAs } : {}) }, value: parsed.value };
   if (parsed.kind === 'refused') return { typed: { ...now, sentence: parsed.sentence, isProblem: true } };
@@ -52,18 +56,43 @@ function judged(field: ReadingField, now: Typed): { typed: Typed; value?: number
   };
 }
 
-export function useReadings(fields: readonly ReadingField[], initial: TypedById = {}): Readings {
-  const [all, setAll] = useState<TypedById>(initial);
+const textOf = (value: number, { spec }: Pick<ReadingField, 'spec'>): string =>
+  typedHere(value, spec.unit, spec.decimals);
+
+/**
+ * @param initial what stands in the fields to begin with
+ * @param isAsKept whether it stands there with every digit it was recorded with, for a correction of another field
+ */
+export function useReadings(
+  fields: readonly ReadingField[],
+  initial: ValuesById = {},
+  isAsKept = false,
+): Readings {
+  const [all, setAll] = useState<TypedById>(() =>
+    Object.fromEntries(
+      fields.flatMap((field) => {
+        const value = initial[field.id];
+        return value === undefined
+          ? []
+          : [[field.id, { text: isAsKept ? typedHere(value, field.spec.unit) : textOf(value, field) }]];
+      }),
+    ),
+  );
   const typed = (id: string): Typed => all[id] ?? BLANK;
   const put = (id: string, next: Typed): void => setAll((before) => ({ ...before, [id]: next }));
   return {
     typed,
     type: (id, text) => {
       const field = fields.find((one) => one.id === id);
-      const parsed = field && /[,a-z°]/i.test(text) ? parseReading(text, field.spec) : undefined;
+      const parsed =
+        field && /[,a-z°]/i.test(text) ? parseReading(text, field.spec, shopRegion()) : undefined;
       put(id, { text, ...(parsed?.kind === 'value' && parsed.readAs ? { sentence: parsed.readAs } : {}) });
     },
-    fill: (id, text, source) => put(id, { text, source }),
+    put: (id, value, source) => {
+      const field = fields.find((one) => one.id === id);
+      const text = value === undefined || !field ? '' : textOf(value, field);
+      put(id, { text, ...(source === undefined ? {} : { source }) });
+    },
     keep: (id) => put(id, { text: typed(id).text, isKept: true }),
     take: () => {
       const results = fields.map((field) => ({ id: field.id, ...judged(field, typed(field.id)) }));

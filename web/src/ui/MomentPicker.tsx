@@ -1,10 +1,17 @@
 /** The calendar and the clock behind a moment: days, hours and quarters, each as large as a glove. */
 import { DayPicker } from 'react-day-picker';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import { minutesText } from '@cork-ember/core/units/entryTime.ts';
+import type { Region } from '@cork-ember/core/units/region.ts';
+import { shopRegion } from '../region/shopRegion.ts';
 import type { MomentFieldProps } from './MomentField.tsx';
 
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const QUARTERS = [0, 15, 30, 45] as const;
+
+/** "09", or "9 am". */
+const hourText = (hour: number, clock: Region['clock']): string =>
+  clock === '24 h' ? two(hour) : minutesText(hour * 60, { clock }).replace(':00', '');
 
 const two = (value: number): string => String(value).padStart(2, '0');
 
@@ -42,7 +49,10 @@ function Keys({ name, className, keys, chosen, onChoose }: KeysProps) {
 
 export default function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
   const { timeZone, week } = hours;
-  const dayName = new Intl.DateTimeFormat('en-GB', { timeZone, dateStyle: 'full' });
+  const { clock: clockForm, date } = shopRegion();
+  // Where the month stands first a week begins on its Sunday.
+  const isMonthFirst = date.startsWith('M');
+  const dayName = new Intl.DateTimeFormat(isMonthFirst ? 'en-US' : 'en-GB', { timeZone, dateStyle: 'full' });
   const known = momentOf(value, timeZone);
   const text = localText(Number.isNaN(known) ? now : known, timeZone);
   const [day = '', clock = ''] = text.split('T');
@@ -57,7 +67,7 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
         mode="single"
         required
         timeZone={timeZone}
-        weekStartsOn={1}
+        weekStartsOn={isMonthFirst ? 0 : 1}
         today={new Date(now)}
         selected={chosen}
         defaultMonth={chosen}
@@ -86,7 +96,7 @@ export default function MomentPicker({ value, now, hours, onChange }: Omit<Momen
         <Keys
           name="Hour"
           className="grid-cols-6"
-          keys={HOURS.map((one) => ({ one, text: two(one), isQuiet: !isOpen(one, opening) }))}
+          keys={HOURS.map((one) => ({ one, text: hourText(one, clockForm), isQuiet: !isOpen(one, opening) }))}
           chosen={hour}
           onChoose={(one) => set(one, minute)}
         />

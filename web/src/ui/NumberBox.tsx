@@ -1,8 +1,10 @@
 /** A labelled number that keeps what was typed until it is a number. */
 import { useId, useState } from 'react';
+import { readHere, typedHere } from '../region/shopRegion.ts';
 
 interface NumberBoxProps {
   readonly label: string;
+  /** The core's unit; it is shown and typed in the shop's. */
   readonly unit: string;
   readonly value: number | undefined;
   readonly onChange: (value: number | undefined) => void;
@@ -10,8 +12,8 @@ interface NumberBoxProps {
 
 export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
   const id = useId();
-  const [text, setText] = useState(value === undefined || Number.isNaN(value) ? '' : String(value));
-  const isOff = text.trim() !== '' && Number.isNaN(Number(text.replace(',', '.')));
+  const [text, setText] = useState(value === undefined || Number.isNaN(value) ? '' : typedHere(value, unit));
+  const isOff = text.trim() !== '' && Number.isNaN(readHere(text, unit));
   return (
     <div>
       <label htmlFor={id} className="block text-sm font-medium">
@@ -29,11 +31,9 @@ export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
           aria-invalid={isOff}
           onChange={(event) => {
             setText(event.target.value);
-            const typed = event.target.value.trim();
-            const number = Number(typed.replace(',', '.'));
-            if (typed === '') onChange(undefined);
+            const typed = event.target.value;
             // What is no number is kept as none: saving it says so, and never saves what stood there before.
-            else onChange(number);
+            onChange(typed.trim() === '' ? undefined : readHere(typed, unit));
           }}
           className="reading min-h-12 w-full min-w-0 bg-transparent px-3 outline-none"
         />

@@ -29,6 +29,7 @@ import { useAlarms, useDangerOnly } from '../alarms/useAlarms.ts';
 import { usePerson, useTheme } from '../api/person.ts';
 import { useClock, useOpenJobs, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
+import { isOtherwise } from '../region/shopRegion.ts';
 import { CameraScan } from '../scan/CameraScan.tsx';
 import { pathOfTag, useScans } from '../scan/useScans.ts';
 import { Button } from './Button.tsx';
@@ -354,6 +355,14 @@ export function Shell() {
         <p role="status" className="flex items-center gap-2 bg-brass-wash px-5 py-2 text-brass-ink">
           <WifiOff aria-hidden className="size-5" /> The server is away. What you enter is kept here and sent
           once it is back.
+        </p>
+      )}
+      {shop && isOtherwise(shop) && (
+        <p role="status" className="flex items-center gap-3 bg-brass-wash px-5 py-2 text-brass-ink">
+          <span className="flex-1">
+            The shop writes its figures otherwise now; this page still as before.
+          </span>
+          <Button onClick={() => window.location.reload()}>Load it anew</Button>
         </p>
       )}
       <div className="flex min-h-0 flex-1">

@@ -47,8 +47,8 @@ export function WhatItTook({ state, now }: { state: JobState; now: number }) {
           <th scope="row" className="py-1">
             Cost
           </th>
-          <td className="reading px-2 text-right">{moneyText(costOf(plan, costs), costs)}</td>
-          <td className="reading px-2 text-right">{moneyText(costOf(spent, costs), costs)}</td>
+          <td className="reading px-2 text-right">{moneyText(costOf(plan, costs))}</td>
+          <td className="reading px-2 text-right">{moneyText(costOf(spent, costs))}</td>
         </tr>
       </tbody>
     </table>

@@ -15,6 +15,7 @@ import {
   type FaultChoice,
   type Room,
 } from '@cork-ember/core/whatif/question.ts';
+import { NumberBox } from '../ui/NumberBox.tsx';
 import { Slide } from '../ui/Slide.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
@@ -27,7 +28,6 @@ const DUTIES = (['starter', 'deep-cycle', 'standby'] as const).map((value) => ({
   label: sentenceCase(DUTY_NAMES[value]),
 }));
 const VOLTAGES = USUAL_CELLS.map((cells) => ({ value: String(cells), label: `${nominalV({ cells })} V` }));
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 
 export interface BatteryPanelProps {
   readonly known: Known;
@@ -73,19 +73,12 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
           onChoose={(duty) => onByHand({ ...byHand, duty: duty as ByHand['duty'] })}
         />
       </Named>
-      <label className="font-medium">
-        Capacity at 20 h, Ah
-        <input
-          className={`${BOX} reading`}
-          type="number"
-          inputMode="decimal"
-          min={0.5}
-          max={3000}
-          step="any"
-          value={Number.isNaN(byHand.capacityAh) ? '' : byHand.capacityAh}
-          onChange={(event) => onByHand({ ...byHand, capacityAh: event.target.valueAsNumber })}
-        />
-      </label>
+      <NumberBox
+        label="Capacity at 20 h"
+        unit="Ah"
+        value={byHand.capacityAh}
+        onChange={(capacityAh) => onByHand({ ...byHand, capacityAh: capacityAh ?? Number.NaN })}
+      />
     </div>
   );
 }

@@ -3,10 +3,11 @@ import { memo, useMemo, useState } from 'react';
 import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts';
 import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { inShop, unitHere } from '../region/shopRegion.ts';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 import type { Drawing } from './csv.ts';
 import { MARKS, markOf } from './marks.ts';
-import { QUANTITIES, valueAt, type Quantity } from './quantities.ts';
+import { decimalsHere, QUANTITIES, shownHere, valueAt, type Quantity } from './quantities.ts';
 
 /** Pixels: narrowest chart, between two, and taken by a chart's own frame. */
 const MIN_WIDTH = 260;
@@ -39,7 +40,8 @@ interface Row {
  * One row for every moment at which some line bends, with all plans read off there: a chart that shares its
  * rows is drawn anew in one go, and pointing at it reads all plans at once.
  */
-function rowsOf(drawings: readonly Drawing[], { id, scale }: Quantity): Row[] {
+function rowsOf(drawings: readonly Drawing[], quantity: Quantity): Row[] {
+  const { id } = quantity;
   const bends = drawings.flatMap(({ outcome: { seconds, columns } }) => {
     const values = columns[id];
     const range = Math.max(...values) - Math.min(...values);
@@ -50,7 +52,7 @@ function rowsOf(drawings: readonly Drawing[], { id, scale }: Quantity): Row[] {
     .map((atS) => {
       const read = drawings.map(({ index, outcome }): [string, number | undefined] => {
         const value = valueAt(outcome, id, atS);
-        return [markOf(index).letter, value === undefined ? undefined : value * scale];
+        return [markOf(index).letter, value === undefined ? undefined : shownHere(quantity, value)];
       });
       return { ...Object.fromEntries(read), h: atS / 3600 };
     });
@@ -67,7 +69,7 @@ function Chart({
   untilS: number;
   width: number;
 }) {
-  const { name, unit, decimals } = quantity;
+  const { name, unit } = quantity;
   const [isPointedAt, setPointedAt] = useState(false);
   const marks = drawings.map(({ index }) => markOf(index));
   const rows = rowsOf(drawings, quantity);
@@ -80,21 +82,21 @@ function Chart({
     () => [
       <CartesianGrid key="grid" stroke="var(--line)" strokeWidth={0.6} vertical={false} />,
       <XAxis
-        {...CHART_AXIS}
         key="hours"
+        {...CHART_AXIS}
         dataKey="h"
         domain={[0, untilS / 3600]}
         ticks={hourTicks(untilS)}
         tickFormatter={hourText}
       />,
       <YAxis
-        {...CHART_AXIS}
         key="value"
+        {...CHART_AXIS}
         domain={isShare ? SHARE_DOMAIN : OPEN_DOMAIN}
         {...(isShare ? { ticks: SHARE_TICKS } : {})}
         width={58}
         tickCount={4}
-        tickFormatter={(value: number) => value.toFixed(digits)}
+        tickFormatter={(value: number) => inShop(value.toFixed(digits))}
       />,
     ],
     [untilS, isShare, digits],
@@ -131,8 +133,10 @@ function Chart({
             <Tooltip
               isAnimationActive={false}
               contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
-              labelFormatter={(hour) => `${Number(hour).toFixed(1)} h`}
-              formatter={(value) => `${Number(value).toFixed(decimals)} ${unit}`}
+              labelFormatter={(hour) => inShop(`${Number(hour).toFixed(1)} h`)}
+              formatter={(value) =>
+                inShop(`${Number(value).toFixed(decimalsHere(quantity))} ${unitHere(unit)}`)
+              }
             />
           )}
           {lines}

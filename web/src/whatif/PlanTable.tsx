@@ -1,7 +1,7 @@
 /** The same figures as the charts, as a table. */
 import type { Drawing } from './csv.ts';
 import { markOf } from './marks.ts';
-import { QUANTITIES, valueAt } from './quantities.ts';
+import { decimalsHere, QUANTITIES, shownHere, valueAt } from './quantities.ts';
 
 const ROWS = 24;
 
@@ -53,14 +53,15 @@ export function PlanTable({ drawings, untilS }: { drawings: readonly Drawing[]; 
                 {(atS / 3600).toFixed(1)}
               </th>
               {drawings.map(({ index, outcome }) =>
-                QUANTITIES.map(({ id, scale, decimals }, column) => {
+                QUANTITIES.map((quantity, column) => {
+                  const { id } = quantity;
                   const value = valueAt(outcome, id, atS);
                   return (
                     <td
                       key={`${index}${id}`}
                       className={`px-2 ${column === 0 ? 'border-l-2 border-cork' : ''}`}
                     >
-                      {value === undefined ? '–' : (value * scale).toFixed(decimals)}
+                      {value === undefined ? '–' : shownHere(quantity, value).toFixed(decimalsHere(quantity))}
                     </td>
                   );
                 }),

@@ -2,7 +2,8 @@
 import papaparse from 'papaparse';
 import type { Outcome } from '@cork-ember/core/whatif/answer.ts';
 import { markOf } from './marks.ts';
-import { QUANTITIES } from './quantities.ts';
+import { inShop, shopRegion, unitHere } from '../region/shopRegion.ts';
+import { decimalsHere, QUANTITIES, shownHere } from './quantities.ts';
 
 /** A plan that was run, and its place among the plans. */
 export interface Drawing {
@@ -17,13 +18,16 @@ export interface Drawing {
  * @param battery as it is named on the page
  */
 export function csvOf(battery: string, drawings: readonly Drawing[]): string {
+  const { decimalMark } = shopRegion();
+  const figure = (value: number, decimals: number): string =>
+    value.toFixed(decimals).replace('.', decimalMark);
   const fields = [
     'battery',
     'plan',
     'name',
     'charger',
     'hours',
-    ...QUANTITIES.map(({ name, unit }) => `${name} (${unit})`),
+    ...QUANTITIES.map(({ name, unit }) => `${inShop(name)} (${unitHere(unit)})`),
   ];
   const data = drawings.flatMap(({ index, name, charger, outcome }) =>
     outcome.seconds.map((seconds, row) => [
@@ -31,11 +35,12 @@ export function csvOf(battery: string, drawings: readonly Drawing[]): string {
       markOf(index).letter,
       name,
       charger,
-      (seconds / 3600).toFixed(4),
-      ...QUANTITIES.map(({ id, scale, decimals }) =>
-        ((outcome.columns[id][row] ?? 0) * scale).toFixed(decimals + 1),
+      figure(seconds / 3600, 4),
+      ...QUANTITIES.map((quantity) =>
+        figure(shownHere(quantity, outcome.columns[quantity.id][row] ?? 0), decimalsHere(quantity) + 1),
       ),
     ]),
   );
-  return papaparse.unparse({ fields, data });
+  // Where a comma marks decimals a spreadsheet parts columns by semicolons.
+  return papaparse.unparse({ fields, data }, { delimiter: decimalMark === ',' ? ';' : ',' });
 }

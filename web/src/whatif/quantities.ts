@@ -1,4 +1,5 @@
 /** What is drawn of each plan, how it is scaled and how it is written. */
+import { here, isOtherwiseHere } from '../region/shopRegion.ts';
 import type { Drawn, Outcome } from '@cork-ember/core/whatif/answer.ts';
 
 export interface Quantity {
@@ -6,9 +7,14 @@ export interface Quantity {
   readonly name: string;
   readonly unit: string;
   readonly decimals: number;
-  /** From the core's unit to the one shown. */
+  /** From how it is reckoned to its unit. */
   readonly scale: number;
 }
+
+/** A reckoned value as the shop shows it, and the unit it is shown in. */
+export const shownHere = ({ unit, scale }: Quantity, value: number): number => here(value * scale, unit);
+export const decimalsHere = ({ unit, decimals }: Quantity): number =>
+  decimals + (isOtherwiseHere(unit) && unit !== '°C' ? 1 : 0);
 
 export const QUANTITIES: readonly Quantity[] = [
   { id: 'volts', name: 'Voltage', unit: 'V', decimals: 2, scale: 1 },

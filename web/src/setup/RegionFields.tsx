@@ -1,0 +1,125 @@
+/** How the shop writes its figures: each choice with an example of what it makes of one. */
+import { localised, MONEY, verbatim } from '@cork-ember/core/units/localise.ts';
+import { DATE_FORMS, type DateForm, type Region } from '@cork-ember/core/units/region.ts';
+import { NumberBox } from '../ui/NumberBox.tsx';
+import { Options } from '../ui/Options.tsx';
+import { Named, Select } from '../ui/Select.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
+import { Tick } from '../ui/Tick.tsx';
+
+const TEMPERATURES = [
+  { id: '°C', label: 'Celsius' },
+  { id: '°F', label: 'Fahrenheit' },
+] as const;
+const VOLUMES = [
+  { id: 'mL', label: 'Millilitres, litres' },
+  { id: 'fl oz', label: 'Fluid ounces, quarts' },
+] as const;
+const MASSES = [
+  { id: 'kg', label: 'Grams, kilograms' },
+  { id: 'lb', label: 'Ounces, pounds' },
+] as const;
+const MARKS = [
+  { id: '.', label: 'Point' },
+  { id: ',', label: 'Comma' },
+] as const;
+const CLOCKS = [
+  { id: '24 h', label: '24 hours' },
+  { id: '12 h', label: 'am and pm' },
+] as const;
+
+/** A line of a run sheet that has one of everything. */
+const SAMPLE = `10 Mar 2026 14:06: 400 mL at 21 °C, 2.65 kg, 12.65 V, ${MONEY} 4.50`;
+
+function Choice<Id extends string>({
+  name,
+  options,
+  chosen,
+  onChoose,
+}: {
+  name: string;
+  options: readonly { readonly id: Id; readonly label: string }[];
+  chosen: Id;
+  onChoose: (id: Id) => void;
+}) {
+  return (
+    <div>
+      <p aria-hidden className="font-medium">
+        {name}
+      </p>
+      <div className="mt-1">
+        <Options isPill legend={name} options={options} chosen={chosen} onChoose={onChoose} />
+      </div>
+    </div>
+  );
+}
+
+export function RegionFields({ region, onChange }: { region: Region; onChange: (next: Region) => void }) {
+  const { money } = region;
+  const set = (part: Partial<Region>): void => onChange({ ...region, ...part });
+  return (
+    <div className="max-w-2xl space-y-4">
+      <p className="rounded-lg bg-paper p-3">
+        <span className="block text-sm text-soft">So it will read</span>
+        <span className="reading" translate="no">
+          {localised(SAMPLE, region)}
+        </span>
+      </p>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <Choice
+          name="Temperatures"
+          options={TEMPERATURES}
+          chosen={region.temperature}
+          onChoose={(temperature) => set({ temperature })}
+        />
+        <Choice
+          name="Volumes"
+          options={VOLUMES}
+          chosen={region.volume}
+          onChoose={(volume) => set({ volume })}
+        />
+        <Choice name="Masses" options={MASSES} chosen={region.mass} onChoose={(mass) => set({ mass })} />
+        <Choice
+          name="Decimal mark"
+          options={MARKS}
+          chosen={region.decimalMark}
+          onChoose={(decimalMark) => set({ decimalMark })}
+        />
+        <Choice
+          name="Hours of a day"
+          options={CLOCKS}
+          chosen={region.clock}
+          onChoose={(clock) => set({ clock })}
+        />
+        <Named label="Dates">
+          <Select
+            label="Dates"
+            className="w-full"
+            value={region.date}
+            choices={Object.entries(DATE_FORMS).map(([value, label]) => ({ value, label: verbatim(label) }))}
+            onChoose={(date) => set({ date: date as DateForm })}
+          />
+        </Named>
+      </div>
+      <div className="grid items-end gap-4 sm:grid-cols-3">
+        <TextBox
+          label="Sign of the money"
+          value={money.sign}
+          most={4}
+          onChange={(sign) => set({ money: { ...money, sign } })}
+        />
+        <NumberBox
+          label="Its decimals"
+          unit=""
+          value={money.decimals}
+          onChange={(decimals) => set({ money: { ...money, decimals: decimals ?? Number.NaN } })}
+        />
+        <Tick
+          label="Behind the amount"
+          isOn={money.isAfter}
+          onChange={(isAfter) => set({ money: { ...money, isAfter } })}
+        />
+      </div>
+    </div>
+  );
+}
