@@ -5,7 +5,7 @@ const KEPT = [
   ['degrees Celsius', /°C|\d\s?K\b/],
   ['millilitres, litres', /\d\s(mL|L)\b(?!\/)/],
   ['grams, kilograms', /\d\s(kg|g)\b(?![/·])/],
-  ['a decimal point', /(?<![\w.:])\d+\.\d+(?![\w.]*\.\d)/],
+  ['a decimal point', /(?<![\w.:/])\d+\.\d+(?![\w.]*\.\d)/],
   ['24 hours', /(?<![\d:])\d\d:\d\d(?!:?\d|\s?[ap]m)/],
   ['a day before its month', /\b\d{1,2} (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)\b/],
   ['an unnamed currency', /¤/],

@@ -1,3 +1,4 @@
+import { verbatim } from '../units/localise.ts';
 import { expect } from 'chai';
 import { describeEvent } from './describe.ts';
 import { historyOf } from './history.ts';
@@ -52,7 +53,7 @@ describe('the log in words', () => {
     const sheet = new TestJob().affirm('identify').put('noted', { text: 'scratched lid' });
     sheet.put('undone', { replaces: 3 });
     const note = historyOf(sheet.job).find(({ seq }) => seq === 3);
-    expect(note).to.include({ words: 'Note: scratched lid' });
+    expect(note).to.include({ words: `Note: ${verbatim('scratched lid')}` });
     expect(note?.takenBack?.by).to.equal('Ines');
   });
 
@@ -63,7 +64,7 @@ describe('the log in words', () => {
     const words = sheet.job.log.slice(-3).map((event) => describeEvent(event, sheet.job.state));
     expect(words).to.deep.equal([
       'Route: Wake beside a donor, “the supply is away”',
-      'Route left: no donor at hand',
+      `Route left: ${verbatim('no donor at hand')}`,
       'Found out: Tester shows 300 A',
     ]);
   });

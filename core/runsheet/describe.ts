@@ -1,4 +1,5 @@
 /** An entry of the log in words. */
+import { verbatim } from '../units/localise.ts';
 import { whenText } from '../schedule/clockText.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { placeText } from './place.ts';
@@ -87,11 +88,11 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       return `Route: ${taken}${reason === undefined ? '' : `, “${reason}”`}`;
     }
     case 'routeLeft':
-      return `Route left: ${event.payload.reason}`;
+      return `Route left: ${verbatim(event.payload.reason)}`;
     case 'noted':
-      return `Note: ${event.payload.text}`;
+      return `Note: ${verbatim(event.payload.text)}`;
     case 'photographed':
-      return `Photo: ${event.payload.caption}`;
+      return `Photo: ${verbatim(event.payload.caption)}`;
     case 'evidenced':
       return `Found out: ${readingWords(event.payload.reading)}`;
     case 'placed':
@@ -101,12 +102,12 @@ export function describeEvent(event: JobEvent, state: JobState): string {
       const { timeZone } = state.opened.hours;
       const parts = [
         ...(promisedAt === undefined ? [] : [`promised for ${whenText(promisedAt, event.at, timeZone)}`]),
-        ...(owner === undefined ? [] : [`for ${owner}`]),
+        ...(owner === undefined ? [] : [`for ${verbatim(owner)}`]),
       ];
       return `Now ${parts.join(', ')}: “${why}”`;
     }
     case 'withdrawn':
-      return `Withdrawn: ${event.payload.reason}`;
+      return `Withdrawn: ${verbatim(event.payload.reason)}`;
     case 'corrected':
       return `Corrected ${entryKey(event.payload.replaces)}`;
     case 'undone':

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { checkReading, parseReading, type ReadingSpec } from './reading.ts';
+import { PLAIN_REGION, type Region } from './region.ts';
 import { celsiusFromFahrenheit } from './temperature.ts';
 
 const volts: ReadingSpec = {
@@ -77,5 +78,52 @@ describe('parseReading', () => {
           expect(parsed.value).to.be.within(0, 18);
       }),
     );
+  });
+});
+
+describe('a reading typed where °F, ounces and a comma are used', () => {
+  const region: Region = {
+    ...PLAIN_REGION,
+    temperature: '°F',
+    mass: 'lb',
+    volume: 'fl oz',
+    decimalMark: ',',
+  };
+  const of = (spec: Partial<ReadingSpec>): ReadingSpec => ({ ...warmth, ...spec });
+  for (const [text, spec, value] of [
+    ['75,2', warmth, 24],
+    ['75.2', warmth, 24],
+    ['24 c', warmth, 24],
+    ['94', of({ unit: 'g', plausible: { min: 0, max: 5000 } }), 2664.855],
+    ['5,8 lb', of({ unit: 'g', plausible: { min: 0, max: 5000 } }), 2630.836],
+    ['13,5', of({ unit: 'mL', plausible: { min: 0, max: 5000 } }), 399.243],
+    ['400 mL', of({ unit: 'mL', plausible: { min: 0, max: 5000 } }), 400],
+    ['13,5 fl oz', of({ unit: 'mL', plausible: { min: 0, max: 5000 } }), 399.243],
+  ] as const)
+    it(`“${text}” is ${value} ${spec.unit}`, () => {
+      const parsed = parseReading(text, spec, region);
+      expect(parsed.kind).to.equal('value');
+      expect(parsed).to.have.property('value').that.is.closeTo(value, 0.001);
+    });
+
+  it('says how it read a comma only where a point is usual, and the other way round', () => {
+    expect(parseReading('75,2', warmth, region)).not.to.have.property('readAs');
+    expect(parseReading('75.2', warmth, region)).to.have.property('readAs');
+  });
+
+  it('asks whether a figure is of the other scale, and keeps it where it is not', () => {
+    expect(parseReading('24', warmth, region)).to.deep.include({
+      kind: 'ask',
+      question: '24.0 °C? 24 looks like Celsius. Allowed: −30 to 90 °C.',
+      suggestion: 24,
+    });
+    expect(parseReading('24', warmth, region))
+      .to.have.property('value')
+      .that.is.closeTo(-4.444, 0.001);
+    expect(parseReading('60', warmth, region)).to.have.property('kind', 'value');
+  });
+
+  it('a point that slipped is not taken for another scale', () => {
+    expect(parseReading('250', warmth)).to.deep.include({ question: '25.0 °C? Allowed: −30 to 90 °C.' });
   });
 });

@@ -69,14 +69,29 @@ function inUnit(value: number, typedUnit: string, unit: Unit): number | undefine
   return factors[unit]?.[typed]?.(value);
 }
 
+/** A temperature in °C whose figure was read off a thermometer of the scale the shop does not use. */
+function onOtherScale(tempC: number, region: Region): number {
+  const { to, unit } = wayOf('°C', region);
+  return unit === '°F' ? to(tempC) : celsiusFromFahrenheit(tempC);
+}
+
+/** Colder than a bench is, and as Celsius just what one expects: 24 typed in a shop of °F. */
+const COLD_C = 5;
+
+function isOtherScale(tempC: number, { plausible }: ReadingSpec, region: Region): boolean {
+  const { unit } = wayOf('°C', region);
+  const meant = onOtherScale(tempC, region);
+  return unit === '°F' && tempC < COLD_C && meant >= COLD_C && isWithin(meant, plausible);
+}
+
 /** The value the person most likely meant, if one lies where readings are expected. */
 function likelySlip(value: number, spec: ReadingSpec, region: Region): number | undefined {
-  const { to, from, unit } = wayOf(spec.unit, region);
+  const { to, from } = wayOf(spec.unit, region);
   const typed = to(value);
   const shifts = spec.unit === '°C' ? [0.1] : [0.1, 0.01, 0.001, 10, 1000];
   const guesses = shifts.map((factor) => from(typed * factor));
   // A thermometer of the other kind.
-  if (spec.unit === '°C') guesses.unshift(unit === '°F' ? typed : celsiusFromFahrenheit(typed));
+  if (spec.unit === '°C') guesses.unshift(onOtherScale(value, region));
   const guess = guesses.find((candidate) => isWithin(candidate, spec.plausible));
   return guess === undefined ? undefined : Number(guess.toFixed(spec.decimals));
 }
@@ -113,7 +128,8 @@ export function parseReading(text: string, spec: ReadingSpec, region: Region = P
 
 /** Judges a number that is already in the step's unit, from an instrument or an import. */
 export function checkReading(value: number, spec: ReadingSpec, region: Region = PLAIN_REGION): ParsedReading {
-  if (isWithin(value, spec.plausible)) return { kind: 'value', value };
+  const isOther = spec.unit === '°C' && isOtherScale(value, spec, region);
+  if (isWithin(value, spec.plausible) && !isOther) return { kind: 'value', value };
   const allowed = `Allowed: ${rangeText(spec, spec.possible)}.`;
   const way = wayOf(spec.unit, region);
   const shown = `${way.unit === spec.unit ? Number(value.toFixed(3)) : value.toFixed(spec.decimals)} ${spec.unit}`;
@@ -126,8 +142,9 @@ export function checkReading(value: number, spec: ReadingSpec, region: Region = 
   const isPossible = isWithin(value, spec.possible);
   if (suggestion !== undefined) {
     const other = way.unit === '°F' ? 'Celsius' : 'Fahrenheit';
+    const isOfOther = Math.abs(suggestion - onOtherScale(value, region)) < 0.1;
     const hint =
-      spec.unit === '°C' && suggestion > 0 ? ` ${Number(way.to(value).toFixed(1))} looks like ${other}.` : '';
+      spec.unit === '°C' && isOfOther ? ` ${Number(way.to(value).toFixed(1))} looks like ${other}.` : '';
     return {
       kind: 'ask',
       question: `${suggestion.toFixed(spec.decimals)} ${spec.unit}?${hint} ${allowed}`,

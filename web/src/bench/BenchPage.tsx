@@ -12,7 +12,8 @@ import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { nextHands } from '@cork-ember/core/runsheet/hands.ts';
 import { inTurn } from '@cork-ember/core/runsheet/inTurn.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
-import { axisText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { hourText } from '../cord/hourText.ts';
+import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { useNow } from '../api/clock.ts';
 import { useOpenJobs, useShop } from '../api/queries.ts';
@@ -193,7 +194,7 @@ function Axis({
           <path d={`M${xOf(scale, at)} ${AXIS}V${height}`} className="stroke-line" strokeWidth={1} />
           {xOf(scale, at) > 16 && xOf(scale, at) < scale.width - 16 && (
             <text x={xOf(scale, at)} y={15} textAnchor="middle" className="reading fill-soft text-[12px]">
-              {axisText(at, hours.timeZone)}
+              {hourText(at, hours.timeZone)}
             </text>
           )}
         </g>

@@ -1,3 +1,4 @@
+import { shopRegion } from '../region/shopRegion.ts';
 import { Link } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import type { Urgency } from '@cork-ember/core/runsheet/hands.ts';
@@ -24,7 +25,7 @@ function When({ hand, now, timeZone }: { hand: Turn; now: number; timeZone: stri
   const at = hand.urgency === 'later' ? hand.startAt : hand.at;
   const isToday = dateText(at, timeZone) === dateText(now, timeZone);
   return (
-    <span className={`w-16 shrink-0 ${TONES[hand.urgency]}`}>
+    <span className={`shrink-0 ${shopRegion().clock === '12 h' ? 'w-21' : 'w-16'} ${TONES[hand.urgency]}`}>
       <span className="reading block font-semibold">{clockText(at, timeZone)}</span>
       <span className="block text-xs font-semibold">
         {WORDS[hand.urgency] || (isToday ? '' : weekdayText(at, timeZone))}

@@ -3,6 +3,7 @@
  * charge, rings are moments that need hands, and the ember burns at now.
  */
 import type { Forecast, Knot, Segment } from '@cork-ember/core/runsheet/forecast.ts';
+import { clockWidth } from './hourText.ts';
 import { clockText } from '@cork-ember/core/schedule/clockText.ts';
 import { cluster, cordPath, isInside, labelRows, swayAt, xOf, type TimeScale } from './scale.ts';
 
@@ -84,7 +85,7 @@ function Rings({
   const placed = cluster(knots, (knot) => xOf(scale, knot.at), RING_GAP);
   const rows = labelRows(
     placed.map((one) => one.x),
-    38,
+    clockWidth(),
     2,
   );
   const nowX = xOf(scale, now);

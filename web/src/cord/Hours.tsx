@@ -1,4 +1,4 @@
-import { axisText } from '@cork-ember/core/schedule/clockText.ts';
+import { hourText } from './hourText.ts';
 import { axisHours, xOf, type TimeScale } from './scale.ts';
 
 /** Whole hours, or days, under a single cord, none cut off at its ends. */
@@ -7,7 +7,7 @@ export function Hours({ scale, y, timeZone }: { scale: TimeScale; y: number; tim
     .filter((at) => xOf(scale, at) > 18 && xOf(scale, at) < scale.width - 18)
     .map((at) => (
       <text key={at} x={xOf(scale, at)} y={y} textAnchor="middle" className="reading fill-soft text-[11px]">
-        {axisText(at, timeZone)}
+        {hourText(at, timeZone)}
       </text>
     ));
 }

@@ -17,6 +17,8 @@ import { useWidth } from '../cord/useWidth.ts';
 import { Life } from './Life.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 function Facts({
@@ -31,20 +33,20 @@ function Facts({
   owner: string;
 }) {
   const rows: [string, string][] = [
-    ['For', owner],
-    ['Made', dateCode],
-    ['Serial', serial === '' ? 'none' : serial],
+    ['For', verbatim(owner)],
+    ['Made', dateCode === AGE_UNKNOWN ? 'not known' : verbatim(dateCode)],
+    ['Serial', serial === '' ? 'none' : verbatim(serial)],
   ];
   if (type) {
     rows.unshift([
       'Type',
-      `${type.maker} ${type.id}, ${kindName(type)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
+      `${verbatim(`${type.maker} ${type.id}`)}, ${kindName(type)}, ${nominalV(type)} V ${type.capacityAh} Ah (${type.hourRate} h)`,
     ]);
     if (type.cranking) rows.push(['Cranking', `${type.cranking.amps} A (${type.cranking.standard})`]);
     if (type.pack)
       rows.push([
         'Acid pack',
-        `${type.pack.code}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
+        `${verbatim(type.pack.code)}, ${type.pack.volumeMl} mL at ${type.pack.densityKgPerL.toFixed(3)} kg/L`,
       ]);
   }
   return (

@@ -6,6 +6,7 @@ import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/history.
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { clockText, dateText, durationText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
+import { shopRegion } from '../region/shopRegion.ts';
 import { drop, flush, type Parcel } from '../api/outbox.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
@@ -92,7 +93,7 @@ function LogRow({
   return (
     <li className="flex min-h-12 items-center gap-1 border-b border-line py-1 last:border-0">
       <span
-        className="reading w-12 shrink-0 self-start pt-1 text-sm text-soft"
+        className={`reading shrink-0 self-start pt-1 text-sm text-soft ${shopRegion().clock === '12 h' ? 'w-18' : 'w-12'}`}
         title={dateText(at, timeZone)}
       >
         {clockText(at, timeZone)}

@@ -7,6 +7,7 @@ import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { askWithFile, sentenceOf } from '../api/client.ts';
 import { useShopChanges } from '../api/queries.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
@@ -64,13 +65,15 @@ function TypeCard({
     <li className={`rounded-xl border bg-card p-4 ${isChanged ? 'border-2 border-ember' : 'border-line'}`}>
       <div className="flex flex-wrap items-center gap-3">
         <div className="min-w-0 flex-1">
-          <p className="reading font-semibold">{type.id === '' ? 'A new type' : type.id}</p>
+          <p translate="no" className="reading font-semibold">
+            {type.id === '' ? 'A new type' : type.id}
+          </p>
           <p className="text-sm text-soft">
-            {type.maker === '' ? '' : `${type.maker} · `}
+            {type.maker === '' ? '' : `${verbatim(type.maker)} · `}
             {Number.isNaN(type.capacityAh) ? '' : `${shortName(type)} at ${type.hourRate} h · `}
             {kindName(type)}
             {type.cranking ? ` · ${type.cranking.amps} A ${type.cranking.standard}` : ''}
-            {type.pack ? ` · pack ${type.pack.code}, ${type.pack.volumeMl} mL` : ''}
+            {type.pack ? ` · pack ${verbatim(type.pack.code)}, ${type.pack.volumeMl} mL` : ''}
             {type.isRetired ? ' · not offered' : ''}
           </p>
         </div>

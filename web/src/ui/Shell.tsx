@@ -29,7 +29,7 @@ import { useAlarms, useDangerOnly } from '../alarms/useAlarms.ts';
 import { usePerson, useTheme } from '../api/person.ts';
 import { useClock, useOpenJobs, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
-import { isOtherwise } from '../region/shopRegion.ts';
+import { isOtherwise, shopRegion } from '../region/shopRegion.ts';
 import { CameraScan } from '../scan/CameraScan.tsx';
 import { pathOfTag, useScans } from '../scan/useScans.ts';
 import { Button } from './Button.tsx';
@@ -60,7 +60,11 @@ function ClockBox({ timeZone }: { timeZone: string }) {
   }, [isPaced]);
   const face = (
     <>
-      <span className="reading text-xl font-semibold">{now === 0 ? '--:--' : clockText(now, timeZone)}</span>
+      <span
+        className={`reading font-semibold whitespace-nowrap ${shopRegion().clock === '12 h' ? 'text-[15px] leading-7' : 'text-xl'}`}
+      >
+        {now === 0 ? '--:--' : clockText(now, timeZone)}
+      </span>
       <span className="text-xs text-[#cbbca9]">
         {now === 0 ? '' : weekdayText(now, timeZone)}
         {isPaced ? ` · ${pace}×` : ''}
