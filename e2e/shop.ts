@@ -21,6 +21,8 @@ export class Shop {
   readonly folder = mkdtempSync(join(tmpdir(), 'cork-ember-e2e-'));
   url = '';
   private process: ChildProcess | undefined;
+  /** Where it is on https, once it was started so. */
+  secureUrl = '';
   private readonly isEmpty: boolean;
 
   /** @param isEmpty a shop of one's own on its first day, at the same moment */
@@ -31,7 +33,7 @@ export class Shop {
     if (seeded !== undefined) cpSync(seeded, this.folder, { recursive: true });
   }
 
-  async start(port = 0): Promise<void> {
+  async start(port = 0, isSecure = false): Promise<void> {
     const env = {
       ...process.env,
       ...(this.isEmpty
@@ -41,6 +43,7 @@ export class Shop {
       CORK_EMBER_FILE: join(this.folder, 'shop.sqlite'),
       CORK_EMBER_PORT: String(port),
       CORK_EMBER_NAMES: 'skerry.test',
+      CORK_EMBER_HTTPS: String(isSecure),
     };
     const child = spawn(process.execPath, ['server/dist/main.js'], {
       cwd: join(import.meta.dirname, '..'),
@@ -48,11 +51,14 @@ export class Shop {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.process = child;
+    let said = '';
     this.url = await new Promise((resolve, reject) => {
       child.once('exit', () => reject(new Error('the server did not start')));
       child.stdout.on('data', (chunk: Buffer) => {
-        const url = /http:\S+/.exec(chunk.toString())?.[0];
-        if (url) resolve(url);
+        said += chunk.toString();
+        const url = /http:\S+/.exec(said)?.[0];
+        this.secureUrl = /https:\S+/.exec(said)?.[0] ?? '';
+        if (url !== undefined && (!isSecure || this.secureUrl !== '')) resolve(url);
       });
     });
   }
@@ -239,14 +245,17 @@ interface Fixtures {
   readonly allowed: readonly RegExp[];
   /** A shop of one's own on its first day, instead of the demo. */
   readonly isEmpty: boolean;
+  /** It answers on https too. */
+  readonly isSecure: boolean;
 }
 
 export const test = base.extend<Fixtures>({
   allowed: [[/status of 4\d\d/], { option: true }],
   isEmpty: [false, { option: true }],
-  shop: async ({ isEmpty }, use) => {
+  isSecure: [false, { option: true }],
+  shop: async ({ isEmpty, isSecure }, use) => {
     const shop = new Shop(isEmpty);
-    await shop.start();
+    await shop.start(0, isSecure);
     await use(shop);
     await shop.close();
   },

@@ -10,23 +10,31 @@ import { ProblemError } from './problems.ts';
 const LOCAL_SUFFIXES = ['', '.local', '.lan', '.home', '.internal', '.home.arpa'] as const;
 
 /** "shop.local" of "shop.local:4180"; an address of IPv6 without its brackets. */
-function nameOf(host: string): string {
+export function nameOf(host: string): string {
   const bracketed = /^\[([^\]]+)\]/.exec(host)?.[1];
   return (bracketed ?? host.replace(/:\d+$/, '')).toLowerCase();
 }
 
 /**
+ * Names the shop is called by: this machine's own, as routers make them, and those it was given.
  * @param machine this machine's own name
  * @param names more that the shop is called by
  */
-export function onlyKnownNames(machine: string, names: readonly string[]): RequestHandler {
+export function knownNames(machine: string, names: readonly string[]): readonly string[] {
   const own = machine.toLowerCase().split('.')[0] ?? '';
-  const known = new Set([
-    'localhost',
-    machine.toLowerCase(),
-    ...LOCAL_SUFFIXES.map((suffix) => `${own}${suffix}`),
-    ...names.map((name) => name.toLowerCase()),
-  ]);
+  return [
+    ...new Set([
+      'localhost',
+      machine.toLowerCase(),
+      ...LOCAL_SUFFIXES.map((suffix) => `${own}${suffix}`),
+      ...names.map((name) => name.toLowerCase()).filter((name) => name !== ''),
+    ]),
+  ];
+}
+
+/** @param names as {@link knownNames} gives them */
+export function onlyKnownNames(names: readonly string[]): RequestHandler {
+  const known = new Set(names);
   const isKnown = (host: string): boolean => {
     const name = nameOf(host);
     // An address is this machine's own: nobody can point it elsewhere.

@@ -1,8 +1,11 @@
 /** Starts the shop: settings from the environment, one sentence when they are wrong, a graceful stop. */
+import { dirname, join } from 'node:path';
 import Joi from 'joi';
 import { pino } from 'pino';
 import { knownTimeZone } from '@cork-ember/core/contract/timeZone.ts';
-import { isOnNetwork, networkNotice } from './onNetwork.ts';
+import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
+import type { Trust } from './routes/trust.ts';
+import { HttpsError } from './tls/httpsKeys.ts';
 import { openShop } from './shopServer.ts';
 
 interface Settings {
@@ -14,6 +17,10 @@ interface Settings {
   readonly CORK_EMBER_CLOCK_START?: Date;
   readonly CORK_EMBER_TIME_ZONE: string;
   readonly CORK_EMBER_NAMES: string;
+  readonly CORK_EMBER_HTTPS: boolean;
+  readonly CORK_EMBER_HTTPS_PORT?: number;
+  readonly CORK_EMBER_CERT?: string;
+  readonly CORK_EMBER_KEY?: string;
   readonly CORK_EMBER_WEB: string;
   readonly CORK_EMBER_LOG: string;
 }
@@ -32,15 +39,46 @@ const settingsSchema = Joi.object({
     .default(Intl.DateTimeFormat().resolvedOptions().timeZone),
   // Names of the shop on its network, with commas between, beside this machine's own.
   CORK_EMBER_NAMES: Joi.string().allow('').default(''),
+  // On the network https is answered beside http, one port further, by a certificate of its own or one that was given.
+  CORK_EMBER_HTTPS: Joi.boolean().default(Joi.ref('CORK_EMBER_HOST', { adjust: isOnNetwork })),
+  CORK_EMBER_HTTPS_PORT: Joi.number().port(),
+  CORK_EMBER_CERT: Joi.string(),
+  CORK_EMBER_KEY: Joi.string(),
   CORK_EMBER_WEB: Joi.string().default('web/dist'),
   CORK_EMBER_LOG: Joi.string().valid('debug', 'info', 'warn', 'error', 'silent').default('warn'),
-}).unknown();
+})
+  .and('CORK_EMBER_CERT', 'CORK_EMBER_KEY')
+  .messages({ 'object.and': 'CORK_EMBER_CERT and CORK_EMBER_KEY name two files, give both' })
+  .unknown();
 
 function readSettings(): Settings {
   const { error, value } = settingsSchema.validate(process.env);
   if (!error) return value as Settings;
   process.stderr.write(`Cork Ember cannot start: ${error.message}.\n`);
   return process.exit(2);
+}
+
+/** Https one port further than http, or where it was told to; any that is free where http took any. */
+function openOnHttps(port: number): Promise<Trust> {
+  const { CORK_EMBER_FILE, CORK_EMBER_PORT, CORK_EMBER_HOST, CORK_EMBER_CERT, CORK_EMBER_KEY } = settings;
+  const httpsPort = settings.CORK_EMBER_HTTPS_PORT ?? (CORK_EMBER_PORT === 0 ? 0 : port + 1);
+  return shop.listenHttps(httpsPort, CORK_EMBER_HOST, {
+    folder: join(dirname(CORK_EMBER_FILE), 'tls'),
+    addresses: ['127.0.0.1', ...addresses()],
+    ...(CORK_EMBER_CERT !== undefined && CORK_EMBER_KEY !== undefined
+      ? { own: { cert: CORK_EMBER_CERT, key: CORK_EMBER_KEY } }
+      : {}),
+  });
+}
+
+/** @throws what is no reason a person could act on */
+function reasonOf(error: unknown): string {
+  if (error instanceof HttpsError) return error.message;
+  const isTaken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
+  if (!isTaken) throw error;
+  const { port } = error as Error & { readonly port?: number };
+  const name = port === settings.CORK_EMBER_PORT ? 'CORK_EMBER_PORT' : 'CORK_EMBER_HTTPS_PORT';
+  return `port ${port ?? ''} is in use; set ${name} to another`;
 }
 
 const settings = readSettings();
@@ -61,13 +99,11 @@ const shop = await openShop({
 try {
   const port = await shop.listen(settings.CORK_EMBER_PORT, settings.CORK_EMBER_HOST);
   process.stdout.write(`Cork Ember is open on http://localhost:${port}\n`);
-  if (isOnNetwork(settings.CORK_EMBER_HOST)) process.stdout.write(await networkNotice(port));
+  const trust = settings.CORK_EMBER_HTTPS ? await openOnHttps(port) : undefined;
+  if (trust) process.stdout.write(`and on https://localhost:${trust.port}\n`);
+  if (isOnNetwork(settings.CORK_EMBER_HOST)) process.stdout.write(await networkNotice(port, trust));
 } catch (error) {
-  const isTaken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
-  if (!isTaken) throw error;
-  process.stderr.write(
-    `Cork Ember cannot start: port ${settings.CORK_EMBER_PORT} is in use; set CORK_EMBER_PORT to another.\n`,
-  );
+  process.stderr.write(`Cork Ember cannot start: ${reasonOf(error)}.\n`);
   process.exit(2);
 }
 

@@ -1,4 +1,6 @@
 import { expect } from 'chai';
+import { makeAuthority } from './tls/authority.ts';
+import { fingerprintOf } from './tls/httpsKeys.ts';
 import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
 
 const card = (address: string, family: 'IPv4' | 'IPv6', internal: boolean) => ({
@@ -27,12 +29,21 @@ describe('a shop on its network', () => {
       wlan: [card('192.168.1.20', 'IPv4', false), card('fe80::1', 'IPv6', false)],
     } as Parameters<typeof addresses>[0]);
     expect(found).to.deep.equal(['192.168.1.20']);
-    const notice = await networkNotice(4180, found);
+    const notice = await networkNotice(4180, undefined, found);
     expect(notice).to.include('http://192.168.1.20:4180').and.to.include('Anyone on this network');
     expect(notice.split('\n').length).to.be.greaterThan(10);
   });
 
+  it('says where https is, how a tablet comes to trust it, and the fingerprint to compare', async () => {
+    const authority = (await makeAuthority(['localhost'], Date.now())).cert;
+    const notice = await networkNotice(4180, { port: 4181, authority }, ['192.168.1.20']);
+    expect(notice).to.include('https://192.168.1.20:4181').and.to.include('http://192.168.1.20:4180/trust');
+    expect(notice).to.include(fingerprintOf(authority)).and.not.to.include('want https');
+    const given = await networkNotice(4180, { port: 4181 }, ['192.168.1.20']);
+    expect(given).to.include('https://192.168.1.20:4181').and.not.to.include('/trust');
+  });
+
   it('says so where there is no network', async () => {
-    expect(await networkNotice(4180, [])).to.include('on no network');
+    expect(await networkNotice(4180, undefined, [])).to.include('on no network');
   });
 });

@@ -1,6 +1,8 @@
 /** What is said where the shop is opened to its network: addresses, a code for a tablet's camera, and who may do what. */
 import { networkInterfaces } from 'node:os';
 import qrcode from 'qrcode';
+import type { Trust } from './routes/trust.ts';
+import { fingerprintOf } from './tls/httpsKeys.ts';
 
 /** Hosts that listen to more than this machine. */
 const EVERYBODY: readonly string[] = ['0.0.0.0', '::'];
@@ -14,17 +16,36 @@ export function addresses(interfaces = networkInterfaces()): readonly string[] {
     .flatMap((one) => (one && !one.internal && one.family === 'IPv4' ? [one.address] : []));
 }
 
+const WANTS_HTTPS = 'Camera, wake lock and notifications want https or this machine itself; all else works.';
+
+/** How a tablet gets to https, and what it can compare so that nobody stands between. */
+function secureLines(address: string, port: number, { port: httpsPort, authority }: Trust): string[] {
+  const secure = `https://${address}:${httpsPort}`;
+  if (authority === undefined) return [`On https, with camera, wake lock and notifications: ${secure}`];
+  return [
+    `On https, with camera, wake lock and notifications: ${secure}`,
+    `A tablet is told once to trust it; http://${address}:${port}/trust shows how. The fingerprint to compare (SHA-256):`,
+    `  ${fingerprintOf(authority)}`,
+  ];
+}
+
 /** Lines for the screen it was started on; the first address stands as a code too. */
-export async function networkNotice(port: number, found: readonly string[] = addresses()): Promise<string> {
+export async function networkNotice(
+  port: number,
+  trust: Trust | undefined,
+  found: readonly string[] = addresses(),
+): Promise<string> {
   const urls = found.map((address) => `http://${address}:${port}`);
+  const [address] = found;
   const [first] = urls;
-  if (first === undefined) return 'This machine is on no network: the shop is open on this machine alone.\n';
+  if (first === undefined || address === undefined)
+    return 'This machine is on no network: the shop is open on this machine alone.\n';
   return [
     'On the shop’s network:',
     ...urls.map((url) => `  ${url}`),
     await qrcode.toString(first, { type: 'terminal', small: true }),
     'Anyone on this network can read and record here, under any name, until people have PINs.',
-    'Camera, wake lock and notifications want https or this machine itself; all else works.',
+    ...(trust ? secureLines(address, port, trust) : [WANTS_HTTPS]),
     '',
   ].join('\n');
 }

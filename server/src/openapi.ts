@@ -112,6 +112,18 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The clock'), ...bad, ...refused },
     },
   },
+  '/api/trust': {
+    get: {
+      summary: 'The port https is answered on, and the fingerprint of the authority a tablet is to trust',
+      responses: { 200: answer('Port and fingerprint, null where there is none') },
+    },
+  },
+  '/api/trust/authority.crt': {
+    get: {
+      summary: 'The certificate of the shop’s own authority',
+      responses: { 200: answer('DER', 'application/x-x509-ca-cert'), ...missing },
+    },
+  },
   '/api/ledger': { get: { summary: 'What every ended job found', responses: { 200: answer('Findings') } } },
   '/api/batteries': { get: { summary: 'Every battery known', responses: { 200: answer('Batteries') } } },
   '/api/batteries/{tag}': {

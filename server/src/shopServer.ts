@@ -1,6 +1,7 @@
 /** Puts a shop together from its file, and takes it down again without losing anything. */
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { hostname } from 'node:os';
 import type { Logger } from 'pino';
 import { GENERIC_TYPES } from '@cork-ember/core/battery/genericTypes.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
@@ -11,6 +12,10 @@ import { hiddenIn } from './demo/hidden.ts';
 import { seedStock } from './demo/stock.ts';
 import { seedDemo } from './demo/seed.ts';
 import { SKERRY, demoMoment } from './demo/skerry.ts';
+import { knownNames } from './hosts.ts';
+import type { Trust } from './routes/trust.ts';
+import type { HttpsOptions } from './tls/httpsKeys.ts';
+import { openHttps, type HttpsServer } from './tls/httpsServer.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { Jobs } from './services/jobs.ts';
@@ -42,6 +47,11 @@ export interface ShopServer {
   readonly server: Server;
   /** @returns the port it listens on */
   listen(port: number, host: string): Promise<number>;
+  /**
+   * Answers https too.
+   * @throws HttpsError where files that were named are not there
+   */
+  listenHttps(port: number, host: string, keys: Omit<HttpsOptions, 'names'>): Promise<Trust>;
   close(): Promise<void>;
 }
 
@@ -99,10 +109,16 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
 export async function openShop(options: ShopOptions): Promise<ShopServer> {
   const database = await openDatabase(options.file);
   const services = await openServices(database, options);
-  const { log, webRoot, names = [] } = options;
-  const server = createServer(
-    createApp(services, { log, names, ...(webRoot === undefined ? {} : { webRoot }) }),
-  );
+  const { log, webRoot } = options;
+  const names = knownNames(hostname(), options.names ?? []);
+  let https: HttpsServer | undefined;
+  const app = createApp(services, {
+    log,
+    names,
+    trust: () => https?.trust(),
+    ...(webRoot === undefined ? {} : { webRoot }),
+  });
+  const server = createServer(app);
   return {
     services,
     server,
@@ -111,7 +127,14 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
         server.once('error', reject);
         server.listen(port, host, () => resolve((server.address() as AddressInfo).port));
       }),
+    listenHttps: async (port, host, keys) => {
+      https = await openHttps({ ...keys, names }, app, port, host, (error) =>
+        log.error({ err: error }, 'the certificate could not be renewed'),
+      );
+      return https.trust();
+    },
     close: async () => {
+      await https?.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await database.close();

@@ -69,6 +69,10 @@ const router = createBrowserRouter([
         path: 'reckoner',
         lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
       },
+      {
+        path: 'trust',
+        lazy: async () => ({ Component: (await import('./trust/TrustPage.tsx')).TrustPage }),
+      },
       { path: '*', element: <Lost /> },
     ],
   },

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { isSecure, WantsHttps } from '../ui/Secure.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { pathOfTag } from './useScans.ts';
 
@@ -102,7 +103,15 @@ export function CameraScan() {
         <ScanLine aria-hidden className="size-5" />
       </Dialog.Trigger>
       <DialogPane title="Hold the tag before the camera" said="It opens by itself once it is read.">
-        {isOpen && <Viewfinder onDone={() => setOpen(false)} />}
+        {isOpen &&
+          (isSecure() ? (
+            <Viewfinder onDone={() => setOpen(false)} />
+          ) : (
+            <p className="mt-3">
+              <WantsHttps what="The camera" onGo={() => setOpen(false)} /> Until then type the tag, or use a
+              hand scanner.
+            </p>
+          ))}
         <Dialog.Close asChild>
           <Button className="mt-4 w-full">Close</Button>
         </Dialog.Close>

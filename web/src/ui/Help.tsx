@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { useLocation } from 'react-router';
 import { Button } from './Button.tsx';
 import { DialogPane } from './DialogPane.tsx';
+import { isSecure, WantsHttps } from './Secure.tsx';
 import { helpFor, KEYS } from './views.ts';
 
 export function Help() {
@@ -36,6 +37,15 @@ export function Help() {
             {sentence}
           </p>
         ))}
+        {!isSecure() && (
+          <>
+            <h3 className="mt-5 font-bold">On plain http</h3>
+            <p className="mt-1">
+              The screen may go dark on a busy bench, and nothing calls you while another page is in front.{' '}
+              <WantsHttps what="What it takes" onGo={() => setOpen(false)} />
+            </p>
+          </>
+        )}
         <h3 className="mt-5 font-bold">Keys</h3>
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
           {[...(help?.keys ?? []), ...KEYS].map(([key, does]) => (

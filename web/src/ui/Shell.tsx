@@ -29,6 +29,7 @@ import { useAlarms, useDangerOnly } from '../alarms/useAlarms.ts';
 import { usePerson, useTheme } from '../api/person.ts';
 import { useClock, useOpenJobs, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
+import { isSecure } from './Secure.tsx';
 import { isOtherwise, shopRegion } from '../region/shopRegion.ts';
 import { CameraScan } from '../scan/CameraScan.tsx';
 import { pathOfTag, useScans } from '../scan/useScans.ts';
@@ -287,7 +288,13 @@ function Rail() {
       <button
         type="button"
         aria-pressed={!isDangerOnly}
-        onClick={() => setDangerOnly(!isDangerOnly)}
+        onClick={() => {
+          setDangerOnly(!isDangerOnly);
+          if (isDangerOnly && !isSecure())
+            toast(
+              'Tones and the title call. Notifications are kept from a page on plain http by the browser; Help shows the way to https.',
+            );
+        }}
         className="mt-2 flex min-h-12 flex-col items-center justify-center gap-0.5 text-xs text-soft hover:text-char"
       >
         <BellIcon aria-hidden className="size-5" />

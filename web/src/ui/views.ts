@@ -45,6 +45,13 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/trust/,
+    {
+      title: 'Trust this shop’s https',
+      text: ['A tablet is told once; from then on its camera, a lit screen and notifications work here.'],
+    },
+  ],
+  [
     /^\/delivery/,
     {
       title: 'Delivery',

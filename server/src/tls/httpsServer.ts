@@ -1,0 +1,53 @@
+/** The shop on https, with keys that are looked after each day while it runs. */
+import { createServer, type Server } from 'node:https';
+import type { RequestListener } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Trust } from '../routes/trust.ts';
+import { httpsKeys, type HttpsOptions } from './httpsKeys.ts';
+
+const DAY_MS = 86_400_000;
+
+export interface HttpsServer {
+  readonly server: Server;
+  readonly trust: () => Trust;
+  close(): Promise<void>;
+}
+
+/**
+ * @param onTrouble told when keys could not be renewed; those at hand go on
+ * @throws HttpsError where files that were named are not there
+ */
+export async function openHttps(
+  options: HttpsOptions,
+  answer: RequestListener,
+  port: number,
+  host: string,
+  onTrouble: (error: unknown) => void,
+): Promise<HttpsServer> {
+  let keys = await httpsKeys(options, Date.now());
+  const server = createServer({ cert: keys.cert, key: keys.key }, answer);
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, host, resolve);
+  });
+  const renew = async (): Promise<void> => {
+    const fresh = await httpsKeys(options, Date.now());
+    if (fresh.cert === keys.cert) return;
+    server.setSecureContext({ cert: fresh.cert, key: fresh.key });
+    keys = fresh;
+  };
+  const timer = setInterval(() => void renew().catch(onTrouble), DAY_MS);
+  timer.unref();
+  return {
+    server,
+    trust: () => ({
+      port: (server.address() as AddressInfo).port,
+      ...(keys.authority === undefined ? {} : { authority: keys.authority }),
+    }),
+    close: async () => {
+      clearInterval(timer);
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+    },
+  };
+}
