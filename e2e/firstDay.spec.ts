@@ -74,6 +74,9 @@ test('an empty shop opens on its first day, is set up step by step, and goes on 
   await page.getByPlaceholder('Type to find').fill('dublin');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'That is right' }).click();
+  // Figures are right as they are.
+  await expect(page.getByText('So it will read')).toBeVisible();
+  await page.getByRole('button', { name: 'That is right' }).click();
   await page.getByLabel('Lunch', { exact: true }).check();
   await page.getByLabel('Another holiday').fill('2026-12-25');
   await page.getByRole('button', { name: 'Closed that day' }).click();
@@ -87,9 +90,16 @@ test('an empty shop opens on its first day, is set up step by step, and goes on 
   await page.getByLabel('Outputs, each a bay').fill('2');
   await page.getByRole('button', { name: 'Add it' }).click();
   await page.getByRole('button', { name: '2 bays: that is the bench' }).click();
+  for (const [instrument, kind] of [
+    ['Load tester', 'green, yellow, red only'],
+    ['Hydrometer', 'coloured bands, or balls'],
+    ['Conductance tester', 'none'],
+  ] as const)
+    await page.getByRole('group', { name: instrument, exact: true }).getByText(kind, { exact: true }).click();
+  await page.getByRole('button', { name: 'That is right' }).click();
   await page.getByLabel('Distilled water').fill('5');
   await page.getByRole('button', { name: 'That is right' }).click();
-  await expect(page.getByRole('button', { name: 'Done: look again' })).toHaveCount(5);
+  await expect(page.getByRole('button', { name: 'Done: look again' })).toHaveCount(7);
   const set = await shop.ask<Record<string, unknown>>('/api/shop');
   expect(set).toMatchObject({
     name: 'Tide Mill batteries',
@@ -98,6 +108,7 @@ test('an empty shop opens on its first day, is set up step by step, and goes on 
     hours: { timeZone: 'Europe/Dublin', lunch: [720, 780], holidays: ['2026-12-25'] },
     bays: [{ number: 1 }, { number: 2 }],
     chargers: [{ kind: 'bench', detentsA: [2, 6, 10] }],
+    handInstruments: { loadTester: 'colours', hydrometer: 'bands', tester: 'none' },
   });
   await page.getByRole('link', { name: 'Take your first battery in' }).click();
   await expect(page.getByLabel('Tag', { exact: true })).toHaveValue('TM-0001');
@@ -241,3 +252,66 @@ for (const [name, label, expected, volts] of [
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('region', { name: /Ways back/ }).first()).toBeVisible({ timeout: 40_000 });
   });
+
+test('instruments without figures are told once: steps begin with them, and Evidence takes the intervals', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(90_000);
+  await shop.ask('/api/shop/changes', {
+    handInstruments: { loadTester: 'colours', hydrometer: 'bands', tester: 'none' },
+    by: 'Odd',
+    why: 'what there is',
+  });
+  const hands = await readOff(page, shop.url, [
+    ['Built as', 'Flooded'],
+    ['Volts', '12 V'],
+    ['Capacity', '60'],
+    ['Cranking', '540'],
+    ['For', 'Odd'],
+  ]);
+  await hands.press('Accept and open the run sheet');
+  await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
+  const [job] = await shop.ask<readonly { id: string }[]>('/api/jobs');
+  const sheet = await Sheet.at(shop, job?.id ?? '');
+  await sheet.checkIn();
+  await sheet.put('measured', { step: 'history#1', values: { complaint: 'unknown' }, source: 'keypad' });
+  await sheet.affirm('clean#1');
+  await sheet.put('measured', {
+    step: 'first-ocv#1',
+    values: { ocvV: 12.4, tempC: 20, rested: 'yes' },
+    source: 'keypad',
+  });
+  await sheet.put('measured', { step: 'open-cells#1', values: { caps: 'caps' }, source: 'keypad' });
+  const cells = (id: string, value: string): Record<string, string> =>
+    Object.fromEntries(Array.from({ length: 6 }, (_, cell) => [`${id}${cell + 1}`, value]));
+  await sheet.put('measured', {
+    step: 'levels-cells#1',
+    values: cells('level', 'at-line'),
+    source: 'keypad',
+  });
+  // The step begins with bands: nobody is asked for figures.
+  await expect(page.getByRole('heading', { level: 2, name: 'Density, cell by cell' })).toBeVisible();
+  await expect(page.getByRole('radio', { name: /^Bands/ })).toBeChecked();
+  await page.getByRole('button', { name: 'All cells: red' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Density, cell by cell' })).toHaveCount(0);
+  await sent(page);
+  await page.goto(`${shop.url}${sheet.path}/evidence`);
+  await page.getByRole('button', { name: 'Load test', exact: true }).click();
+  await page.getByRole('group', { name: 'Colour at the end' }).getByText('Yellow').click();
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByText(/by its colour \d/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Density', exact: true }).click();
+  await page.getByRole('group', { name: 'Band, cell 3' }).getByText('White').click();
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await sent(page);
+  const { events } = await shop.ask<{ events: readonly { kind: string; payload: { reading?: object } }[] }>(
+    `/api/jobs/${job?.id ?? ''}`,
+  );
+  const read = events.flatMap(({ payload }) => payload.reading ?? []);
+  expect(read).toMatchObject([
+    { kind: 'load', within: 0.5 },
+    { kind: 'density', cell: 3, density: 1.2375 },
+  ]);
+});

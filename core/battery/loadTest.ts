@@ -65,6 +65,34 @@ export function loadTestFor(
   };
 }
 
+/** A load tester without volts: where its needle stands, or which lamp is lit. */
+export const LOAD_COLOURS = { green: 'Green', yellow: 'Yellow', red: 'Red' } as const;
+export type LoadColour = keyof typeof LOAD_COLOURS;
+
+export const isLoadColour = (value: unknown): value is LoadColour =>
+  typeof value === 'string' && value in LOAD_COLOURS;
+
+/**
+ * What each colour says on six cells, V from the floor of the test. The green begins at the floor and ends where no lead-acid
+ * battery stands under such a load; the yellow is printed about a volt wide; the red is all below, to a dead cell or two
+ * (reasoned from how such scales are drawn: they state no figures).
+ */
+const COLOUR_V: Readonly<Record<LoadColour, readonly [number, number]>> = {
+  green: [0, 1.8],
+  yellow: [-1, 0],
+  red: [-5, -1],
+};
+
+/** The middle of a colour's interval and half its width, V. */
+export function voltsOfColour(
+  colour: LoadColour,
+  { floorV }: Pick<LoadTest, 'floorV'>,
+  type: Pick<BatteryType, 'cells'>,
+): { readonly volts: number; readonly within: number } {
+  const [low, high] = COLOUR_V[colour];
+  return { volts: floorV + onSix((low + high) / 2, type), within: onSix((high - low) / 2, type) };
+}
+
 /** The table's value at 21 °C and above. */
 const WARM_FLOOR_V = 9.6;
 /** Cold-cranking amps a starter has per ampere-hour on the SAE scale, at least and at most (makers' lists). */

@@ -189,13 +189,13 @@ function lookTerms(
 
 /** The sag is held against the sag: what resistance is off by, first and last share. */
 function loadTerms(
-  { amps, seconds, volts, firstV, backV }: Extract<Reading, { kind: 'load' }>,
+  { amps, seconds, volts, firstV, backV, within = 0 }: Extract<Reading, { kind: 'load' }>,
   shown: Shown,
 ): Term[] {
   const expected = shown.load(amps, seconds);
   const sag = expected.firstV - expected.lowestV;
   return [
-    term('volts', volts - expected.lowestV, LOAD_SCALE),
+    term('volts', volts - expected.lowestV, Math.hypot(LOAD_SCALE, within / Math.sqrt(3))),
     ...(firstV === undefined
       ? []
       : [term('firstV', firstV - volts - sag, Math.max(MODEL.sagV, MODEL.sagShare * sag))]),

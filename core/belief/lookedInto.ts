@@ -1,8 +1,8 @@
 /** What a run sheet read of the cells one by one, along them, and under a load before anything was done to the battery. */
-import { loadTestFor } from '../battery/loadTest.ts';
 import { ofCells } from '../runsheet/densities.ts';
 import type { StepValues } from '../runsheet/events.ts';
-import { BANDS, type Band } from '../runsheet/fields.ts';
+import { isLoadColour, loadTestFor, voltsOfColour } from '../battery/loadTest.ts';
+import { BANDS, isBand, type Band } from '../runsheet/fields.ts';
 import { latest, type JobState } from '../runsheet/state.ts';
 import { numberOf } from '../runsheet/values.ts';
 import type { Reading } from './readings.ts';
@@ -30,8 +30,12 @@ export function lookedIntoOf(state: JobState): LookedInto[] {
       }
       case 'load-before': {
         const tempC = numberOf(latest(state, 'first-ocv')?.values?.['tempC']) ?? USUAL_C;
-        const { currentA: amps, seconds } = loadTestFor(type, rules.loadTest, tempC);
-        return [{ at: doneAt, reading: { kind: 'load', amps, seconds, volts: Number(values['loadV']) } }];
+        const test = loadTestFor(type, rules.loadTest, tempC);
+        const { currentA: amps, seconds } = test;
+        const shown = isLoadColour(values['scale'])
+          ? voltsOfColour(values['scale'], test, type)
+          : { volts: Number(values['loadV']) };
+        return [{ at: doneAt, reading: { kind: 'load', amps, seconds, ...shown } }];
       }
       case 'mix-density':
         return densitiesIn(values, type.cells).map((reading) => ({ at: doneAt, reading }));
@@ -54,15 +58,18 @@ export function lookedIntoOf(state: JobState): LookedInto[] {
   });
 }
 
+/** A band is anywhere between its ends. */
+export function bandReading(band: Band, cell: number): Reading {
+  const { low, high } = BANDS[band];
+  return { kind: 'density', cell, density: (low + high) / 2, within: (high - low) / 2 };
+}
+
 /** Densities as a step read them. */
 export function densitiesIn(values: StepValues, cells: number): Reading[] {
   const acidC = numberOf(values['acidC']);
   return Array.from({ length: cells }, (_, index) => index + 1).flatMap((cell): Reading[] => {
-    const band = BANDS[values[`band${cell}`] as Band] as (typeof BANDS)[Band] | undefined;
-    if (band)
-      return [
-        { kind: 'density', cell, density: (band.low + band.high) / 2, within: (band.high - band.low) / 2 },
-      ];
+    const band = values[`band${cell}`];
+    if (isBand(band)) return [bandReading(band, cell)];
     const density = numberOf(values[`density${cell}`]);
     return density === undefined
       ? []

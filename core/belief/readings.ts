@@ -21,6 +21,8 @@ type Read =
       readonly volts: number;
       readonly firstV?: number;
       readonly backV?: number;
+      /** Half of an interval, where the tester shows colours, V. */
+      readonly within?: number;
     }
   | { readonly kind: 'tester'; readonly amps: number }
   /** Between the posts, by a tester that shows it. */

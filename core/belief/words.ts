@@ -71,6 +71,12 @@ function lacking(volts: readonly number[]): string {
     : `; cell ${lacks.indexOf(most) + 1} or its neighbour reads ${most.toFixed(2)} V below the others`;
 }
 
+/** Volts, or the interval a colour stands for. */
+const betweenWords = ({ volts, within }: { readonly volts: number; readonly within?: number }): string =>
+  within === undefined
+    ? `${volts.toFixed(2)} V`
+    : `by its colour ${(volts - within).toFixed(1)} to ${(volts + within).toFixed(1)} V`;
+
 /** The cell that is warmer or cooler than the rest. */
 function oddOne(cells: readonly { readonly cell: number; readonly tempC: number }[]): string {
   const middle = median(cells.map(({ tempC }) => tempC)) ?? 0;
@@ -86,7 +92,7 @@ export function readingWords(reading: Reading): string {
       return `${reading.isRested ? 'Rested' : 'Open-circuit, not rested'} ${reading.volts.toFixed(2)} V`;
     case 'load':
       return [
-        `Load ${reading.amps.toFixed(0)} A for ${reading.seconds} s: ${reading.volts.toFixed(2)} V`,
+        `Load ${reading.amps.toFixed(0)} A for ${reading.seconds} s: ${betweenWords(reading)}`,
         ...(reading.firstV === undefined ? [] : [`${reading.firstV.toFixed(2)} V at first`]),
         ...(reading.backV === undefined ? [] : [`back to ${reading.backV.toFixed(2)} V`]),
       ].join(', ');

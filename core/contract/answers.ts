@@ -6,6 +6,7 @@ import type { JobEvent } from '../runsheet/events.ts';
 import type { FirstDay } from './firstDay.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
 import type { Outcome } from '../runsheet/step.ts';
+import type { HandInstruments } from '../instruments/handInstruments.ts';
 import type { Region } from '../units/region.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 
@@ -44,6 +45,8 @@ export interface Shop {
   /** What hands, bays and batteries cost and bring. */
   readonly costs: ShopCosts;
   readonly people: readonly string[];
+  /** What it measures with, as far as it was told. */
+  readonly handInstruments: HandInstruments;
   /** How it writes its figures. */
   readonly region: Region;
   readonly rules: HouseRules;

@@ -12,6 +12,10 @@ export const FIRST_DAY = {
     why: 'No promise is planned for a closed door, and no acid goes in too late.',
   },
   chargers: { title: 'Chargers and bays', why: 'Only what suits a battery is offered for it.' },
+  instruments: {
+    title: 'What you measure with',
+    why: 'Told once: forms ask for what your instruments show.',
+  },
   stock: { title: 'What is kept', why: 'What you count in is watched; what you never had is not spoken of.' },
 } as const;
 

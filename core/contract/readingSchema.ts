@@ -18,6 +18,7 @@ const kinds = {
     seconds: number(1, 60, 'Length', 's'),
     firstV: number(-20, 20, 'Voltage at first', 'V').optional(),
     backV: number(-20, 20, 'Voltage it springs back to', 'V').optional(),
+    within: number(0.05, 5, 'Half of the interval', 'V').optional(),
   },
   tester: { amps: number(0, 3000, 'Cranking current on the tester', 'A') },
   density: {

@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { COST_WORDS, type CostPath } from '../advice/worth.ts';
 import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
 import { chargerSchema, number, text } from './chargerSchema.ts';
+import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../instruments/handInstruments.ts';
 import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
@@ -61,6 +62,15 @@ const oneOf = (words: string, ...options: readonly string[]): Joi.StringSchema =
     .valid(...options)
     .required()
     .messages({ '*': `${words}: ${options.join(' or ')}.` });
+
+const handInstrumentsSchema = Joi.object(
+  Object.fromEntries(
+    HAND_INSTRUMENT_IDS.map((id) => {
+      const { title, kinds } = HAND_INSTRUMENTS[id];
+      return [id, oneOf(title, ...Object.keys(kinds)).optional()];
+    }),
+  ),
+);
 
 const regionSchema = Joi.object({
   temperature: oneOf('Temperatures', '°C', '°F'),
@@ -170,6 +180,7 @@ export const shopChangeSchema = Joi.object({
   room: roomSchema,
   costs: costsSchema,
   region: regionSchema,
+  handInstruments: handInstrumentsSchema,
   name: text(80, 'Name of the shop').optional(),
   tagLetters: Joi.string()
     .uppercase()
@@ -197,6 +208,7 @@ export const shopChangeSchema = Joi.object({
     'costs',
     'types',
     'region',
+    'handInstruments',
     'firstDay',
   )
   .messages({

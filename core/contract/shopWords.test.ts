@@ -18,6 +18,7 @@ const SHOP: Shop = {
   room: { volumeM3: 40, pricePerKwh: 0.3 },
   costs: USUAL_COSTS,
   region: PLAIN_REGION,
+  handInstruments: {},
   people: ['Ines', 'Tarek'],
   rules: STANDARD_RULES,
 };

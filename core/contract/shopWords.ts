@@ -9,6 +9,11 @@ import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
 import type { ShopHours } from '../schedule/shopHours.ts';
 import type { Bay, RoomAndCosts, Shop } from './answers.ts';
+import {
+  HAND_INSTRUMENT_IDS,
+  HAND_INSTRUMENTS,
+  type HandInstruments,
+} from '../instruments/handInstruments.ts';
 import { FIRST_DAY, FIRST_DAY_STEPS, type FirstDay } from './firstDay.ts';
 
 export interface ShopParts {
@@ -24,6 +29,7 @@ export interface ShopParts {
   readonly types?: readonly ListedType[];
   readonly firstDay?: FirstDay;
   readonly region?: Region;
+  readonly handInstruments?: HandInstruments;
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -169,6 +175,16 @@ function regionWords(before: Region, after: Region): string[] {
   });
 }
 
+function instrumentWords(before: HandInstruments, after: HandInstruments): string[] {
+  return HAND_INSTRUMENT_IDS.flatMap((id) => {
+    const { title, kinds } = HAND_INSTRUMENTS[id];
+    const text = (kind: string | undefined): string =>
+      kind === undefined ? 'not told' : ((kinds as Readonly<Record<string, string>>)[kind] ?? kind);
+    const [was, now] = [text(before[id]), text(after[id])];
+    return was === now ? [] : [`${title}: ${now} (was ${was})`];
+  });
+}
+
 /**
  * @param after the shop once changed
  * @returns a line for each thing that differs; empty when nothing does
@@ -195,6 +211,7 @@ export function wordsOfChange(
       ? []
       : [`A kilowatt-hour: ${next.pricePerKwh} (was ${room.pricePerKwh})`]),
     ...costWords(before.shop.costs, after.shop.costs),
+    ...instrumentWords(before.shop.handInstruments, after.shop.handInstruments),
     ...regionWords(before.shop.region, after.shop.region),
     ...typesWords(before.types, after.types),
   ];

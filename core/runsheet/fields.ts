@@ -121,6 +121,7 @@ export const BANDS = {
   green: { label: 'Green', low: 1.25, high: 1.3 },
 } as const;
 export type Band = keyof typeof BANDS;
+export const isBand = (value: unknown): value is Band => typeof value === 'string' && value in BANDS;
 
 /** One band for every cell; a cell nobody drew from stays empty. */
 export const bandChoices: readonly ChoiceField[] = cellChoices(

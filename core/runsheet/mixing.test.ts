@@ -87,6 +87,20 @@ describe('layered acid', () => {
     ]);
   });
 
+  it('by bands it is level when three rounds show the same, and says how far bands tell', () => {
+    const sheet = brought('BK-F12/70').triage(12.4).slowCharge(12.7).route('layered');
+    const banded = (band: string): void => {
+      end(start(sheet, 3.5).wait(120)).wait(6).affirm('mix-clips');
+      sheet.measure('mix-density', { by: 'bands', ...sheet.eachCell('band', () => band) });
+    };
+    for (const band of ['white', 'green', 'green']) {
+      banded(band);
+      expect(sheet.current.stepId, band).to.equal('mix');
+    }
+    banded('green');
+    expect(sheet.current.stepId).to.equal('mix-to-line');
+  });
+
   it('eight rounds are the most, and a route that is left goes no further round', () => {
     const sheet = brought('BK-F12/70').triage(12.4).slowCharge(12.7).route('layered');
     for (let times = 0; times < 8; times++) round(sheet, times % 2 === 0 ? 1.2 : 1.24);

@@ -1,4 +1,5 @@
 /** The vocabulary procedures are written in. A procedure is data; `reduce.ts` is what reads it. */
+import type { Giving, ShownBy } from '../instruments/handInstruments.ts';
 import type { BatteryType } from '../battery/types.ts';
 import type { ReadingSpec } from '../units/reading.ts';
 import type { FirstCharge } from '../charge/firstCharge.ts';
@@ -109,6 +110,8 @@ export interface NumberField {
   readonly isFor?: (type: BatteryType) => boolean;
   /** Not needed where this other field is given. */
   readonly insteadOf?: string;
+  /** Asked for only where the shop's instrument shows it. */
+  readonly shownBy?: ShownBy;
 }
 
 export interface ChoiceField {
@@ -120,6 +123,8 @@ export interface ChoiceField {
   readonly shownWhen?: NumberField['shownWhen'];
   /** The cell it is said of, from the positive post, from 1; a battery without that cell is not asked. */
   readonly inCell?: number;
+  /** The answer the shop's own instruments give; else the first. */
+  readonly usual?: readonly Giving[];
 }
 
 export interface ChoiceOption {

@@ -1,5 +1,7 @@
 /** What testers of cranking show: a figure under its standard, a range, a load's voltage, or three colours. */
 import type { ReadingSpec } from '../units/reading.ts';
+import { LOAD_COLOURS } from '../battery/loadTest.ts';
+import type { Giving } from '../instruments/handInstruments.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { voltageField } from './fields.ts';
 import type { ChoiceField, NumberField } from './step.ts';
@@ -21,22 +23,27 @@ export const loadScaleField: ChoiceField = {
   id: 'scale',
   label: 'Where the needle stood at the end',
   shownWhen: { field: 'method', is: 'scale' },
-  options: [
-    { id: 'green', label: 'Green' },
-    { id: 'yellow', label: 'Yellow' },
-    { id: 'red', label: 'Red' },
-  ],
+  options: Object.entries(LOAD_COLOURS).map(([id, label]) => ({ id, label })),
 };
 
 /** What a scale of three colours says: passed, failed, or neither. */
 export const passedByScale = (scale: unknown): boolean | undefined =>
   scale === 'green' ? true : scale === 'red' ? false : undefined;
 
+const BY_LOAD: Giving = { instrument: 'loadTester', gives: { volts: 'load', colours: 'scale' } };
+const BY_TESTER: Giving = { instrument: 'tester', gives: { figure: 'tester', slip: 'tester' } };
+/** What a battery is tested with where both are at hand. */
+export const LOADED_FIRST: readonly Giving[] = [BY_LOAD, BY_TESTER];
+export const TESTED_FIRST: readonly Giving[] = [BY_TESTER, BY_LOAD];
+
+const PRINTED_ON_SLIP = { instrument: 'tester', kinds: ['slip'] } as const;
+
 /** The upper end of what a slip prints as a range; the lower one is the figure that counts. */
 const upToField = (shownWhen: NumberField['shownWhen']): NumberField => ({
   kind: 'number',
   id: 'testerToA',
   optional: true,
+  shownBy: PRINTED_ON_SLIP,
   ...(shownWhen ? { shownWhen } : {}),
   spec: ({ opened: { type } }) => ({ ...testerSpec(type), label: 'up to, where it prints a range' }),
 });
@@ -52,6 +59,7 @@ function printoutFields(shownWhen?: NumberField['shownWhen']): readonly NumberFi
     kind: 'number',
     id,
     optional: true,
+    shownBy: PRINTED_ON_SLIP,
     ...(shownWhen ? { shownWhen } : {}),
     spec: () => ({
       label,

@@ -95,6 +95,8 @@ export class TestJob {
       tester?: Record<string, number | string>;
       /** Of a hydrometer with bands, cell by cell. */
       bands?: readonly string[];
+      /** Put on it as it came, by volts or by the tester's colours. */
+      load?: Record<string, number | string>;
     } = {},
   ): this {
     const { tempC = 21, told = { complaint: 'parked', flatMonths: 4 } } = more;
@@ -117,7 +119,10 @@ export class TestJob {
         // Brought in frosty it is read once it has thawed.
         acidC: Math.max(0, tempC),
       });
-      this.leaveOut('dips-before').leaveOut('load-before').measure('water-before', { added: 'none' });
+      this.leaveOut('dips-before');
+      if (more.load) this.measure('load-before', more.load);
+      else this.leaveOut('load-before');
+      this.measure('water-before', { added: 'none' });
     }
     if (this.current.stepId !== 'first-tester') return this;
     const shown = more.tester ?? (more.testerA === undefined ? undefined : { testerA: more.testerA });

@@ -122,6 +122,7 @@ export const SKERRY: Shop = {
   costs: { ...USUAL_COSTS, handsPerHour: 34 },
   people: ['Ines', 'Tarek', 'Solveig'],
   region: PLAIN_REGION,
+  handInstruments: {},
   rules: STANDARD_RULES,
 };
 

@@ -32,6 +32,7 @@ export function plainShop(timeZone: string): Shop {
     room: { volumeM3: 40, pricePerKwh: 0.3 },
     costs: USUAL_COSTS,
     region: PLAIN_REGION,
+    handInstruments: {},
     people: [],
     rules: STANDARD_RULES,
     firstDay: {},

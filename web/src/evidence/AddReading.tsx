@@ -17,6 +17,7 @@ import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
 import { Button } from '../ui/Button.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { ByInstrument } from './ByInstrument.tsx';
 import { ChargerForm } from './ChargerForm.tsx';
 import { LookForm, LOOKS, TakeIn } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
@@ -319,7 +320,11 @@ export function AddReading({
           </Button>
         ))}
       </div>
-      {kind && <Form key={kind.id} job={job} kind={kind} />}
+      {kind && (
+        <ByInstrument key={kind.id} kind={kind.id} job={job}>
+          <Form job={job} kind={kind} />
+        </ByInstrument>
+      )}
       {look && <LookForm key={look.id} job={job} look={look} />}
       {id === CHARGER.id && <ChargerForm job={job} />}
     </section>

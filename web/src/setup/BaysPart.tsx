@@ -14,6 +14,7 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
 import { Named, Select } from '../ui/Select.tsx';
+import { InstrumentFields } from './InstrumentFields.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { figuresIn } from './figures.ts';
 import { useShopChange } from './useShopChange.ts';
@@ -198,12 +199,13 @@ function ChargerCard({
   );
 }
 
-export function BaysPart({ shop }: { shop: Pick<Shop, 'bays' | 'chargers' | 'room'> }) {
-  const [draft, setDraft] = useState({ chargers: shop.chargers, bays: shop.bays, room: shop.room });
+type Part = Pick<Shop, 'bays' | 'chargers' | 'room' | 'handInstruments'>;
+
+export function BaysPart({ shop }: { shop: Part }) {
+  const [draft, setDraft] = useState(shop);
   const change = useShopChange();
-  const { chargers, bays, room } = draft;
-  const isChanged =
-    JSON.stringify(draft) !== JSON.stringify({ chargers: shop.chargers, bays: shop.bays, room: shop.room });
+  const { chargers, bays, room, handInstruments } = draft;
+  const isChanged = JSON.stringify(draft) !== JSON.stringify(shop);
   const addCharger = (): void => {
     const id = freeId(chargers);
     const added: Charger = {
@@ -285,6 +287,14 @@ export function BaysPart({ shop }: { shop: Pick<Shop, 'bays' | 'chargers' | 'roo
               <Button onClick={() => setDraft({ ...draft, bays: bays.slice(0, -1) })}>One bay fewer</Button>
             )}
           </div>
+          <h2 className="mt-6 text-lg font-bold">Measured with</h2>
+          <p className="mb-2 text-soft">
+            Forms begin with what these show; one not told is asked at every step.
+          </p>
+          <InstrumentFields
+            held={handInstruments}
+            onChange={(next) => setDraft({ ...draft, handInstruments: next })}
+          />
           <h2 className="mt-6 text-lg font-bold">Room and energy</h2>
           <div className="mt-2 grid grid-cols-2 gap-3">
             <NumberBox
@@ -306,11 +316,11 @@ export function BaysPart({ shop }: { shop: Pick<Shop, 'bays' | 'chargers' | 'roo
       </div>
       {isChanged && (
         <WhyBar
-          summary="Chargers, bays or room changed."
+          summary="Chargers, bays, instruments or room changed."
           problem={change.error}
           isPending={change.isPending}
           onSave={(why) => change.mutate({ why, ...draft })}
-          onDrop={() => setDraft({ chargers: shop.chargers, bays: shop.bays, room: shop.room })}
+          onDrop={() => setDraft(shop)}
         />
       )}
     </div>

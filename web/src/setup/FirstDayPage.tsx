@@ -27,6 +27,7 @@ import { ChargerTemplates } from './ChargerTemplates.tsx';
 import { HoursFields } from './HoursFields.tsx';
 import { isOtherwise } from '../region/shopRegion.ts';
 import { RegionFields } from './RegionFields.tsx';
+import { InstrumentFields } from './InstrumentFields.tsx';
 import { IdentityFields } from './IdentityFields.tsx';
 
 interface StepProps {
@@ -135,6 +136,16 @@ function ChargersStep({ shop, onDone, foot }: StepProps) {
   );
 }
 
+function InstrumentsStep({ shop, onDone, foot }: StepProps) {
+  const [held, setHeld] = useState(shop.handInstruments);
+  return (
+    <>
+      <InstrumentFields held={held} onChange={setHeld} />
+      {foot(() => onDone({ handInstruments: held }))}
+    </>
+  );
+}
+
 function StockStep({ onDone, foot }: StepProps) {
   const { data } = useStock();
   const [amounts, setAmounts] = useState<Readonly<Record<string, number | undefined>>>({});
@@ -189,6 +200,7 @@ const FORMS: Readonly<Record<FirstDayStep, (props: StepProps) => ReactNode>> = {
   region: RegionStep,
   hours: HoursStep,
   chargers: ChargersStep,
+  instruments: InstrumentsStep,
   stock: StockStep,
 };
 
@@ -226,7 +238,7 @@ export function FirstDayPage() {
     <div className="mx-auto max-w-3xl p-5">
       <h1 className="text-2xl font-bold">First day</h1>
       <p className="mt-1 text-soft">
-        Six things, each a minute; any can be left and taken up later, here or in Setup.
+        Seven things, each a minute; any can be left and taken up later, here or in Setup.
       </p>
       <ol className="mt-4 space-y-3">
         {FIRST_DAY_STEPS.map((one) => {

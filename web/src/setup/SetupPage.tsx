@@ -57,7 +57,14 @@ export function SetupPage() {
             <Held current={shop.rules}>{(rules) => <RulesPart rules={rules} />}</Held>
           </Tabs.Content>
           <Tabs.Content value="bays">
-            <Held current={{ bays: shop.bays, chargers: shop.chargers, room: shop.room }}>
+            <Held
+              current={{
+                bays: shop.bays,
+                chargers: shop.chargers,
+                room: shop.room,
+                handInstruments: shop.handInstruments,
+              }}
+            >
               {(held) => <BaysPart shop={held} />}
             </Held>
           </Tabs.Content>

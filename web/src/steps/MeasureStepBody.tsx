@@ -13,6 +13,8 @@ import {
   type StepContext,
 } from '@cork-ember/core/runsheet/step.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
+import { givenBy, isShownBy } from '@cork-ember/core/instruments/handInstruments.ts';
+import { useShop } from '../api/queries.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Options } from '../ui/Options.tsx';
@@ -43,6 +45,8 @@ export function useMeasureForm(
   initial: StepValues = {},
 ): MeasureForm {
   const { type } = context.opened;
+  const { data: shop } = useShop();
+  const held = shop?.handInstruments ?? {};
   const isOfBattery = ({ inCell = 1 }: { readonly inCell?: number | undefined }): boolean =>
     inCell <= type.cells;
   const offered = measure.fields
@@ -54,7 +58,9 @@ export function useMeasureForm(
       offered.map((field) => {
         // What is seen of a cell is never guessed for whoever looks.
         const first = field.inCell === undefined ? (field.options[0]?.id ?? '') : '';
-        return [field.id, String(initial[field.id] ?? first)];
+        const given = givenBy(field.usual, held);
+        const usual = field.options.some(({ id }) => id === given) ? given : first;
+        return [field.id, String(initial[field.id] ?? usual)];
       }),
     ),
   );
@@ -63,6 +69,7 @@ export function useMeasureForm(
     if (field.kind === 'choice') return [];
     if (!isOfBattery(field) || field.isFor?.(type) === false) return [];
     if (!isAsked(field, chosen)) return [];
+    if (!isShownBy(field.shownBy, held) && initial[field.id] === undefined) return [];
     return [
       {
         id: field.id,

@@ -31,7 +31,11 @@ function Fingerprint({ text }: { text: string }) {
     pairs.slice(line * 8, line * 8 + 8).join(' '),
   );
   return (
-    <p translate="no" aria-label={`Fingerprint ${text}`} className="reading mt-2 rounded-lg bg-paper p-3">
+    <p
+      translate="no"
+      aria-label={`Fingerprint ${text}`}
+      className="reading mt-2 rounded-lg bg-paper p-3 max-sm:text-sm"
+    >
       {lines.map((line) => (
         <span key={line} className="block">
           {line}

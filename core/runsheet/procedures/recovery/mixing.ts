@@ -1,11 +1,13 @@
 /** Cells whose acid stands apart: layered acid stirred by gas, and the over-voltage equalise (handbook 3.4 and 4). */
 import { neverEqualised } from '../../../charge/ceilings.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
-import { areAlike, densitiesAt25, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
+import type { StepValues } from '../../events.ts';
+import { BANDS, isBand } from '../../fields.ts';
+import { areAlike, densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
 import { isOfEdition } from '../../edition.ts';
 import type { Route, Step, StepContext, Veto } from '../../step.ts';
 import { clipsOffAfter } from '../shared/charge.ts';
-import { closedAgain, densityFields } from './openedCells.ts';
+import { closedAgain, hydrometerFields } from './openedCells.ts';
 import { byHouse, hard, isFlooded, readRested, tooDeep } from './shared.ts';
 import { chargeToGassing, off, overVoltage, treat } from './treatments.ts';
 
@@ -31,8 +33,18 @@ const MOST_MIXING = 8;
 function mixed(context: StepContext): readonly (readonly (number | undefined)[])[] {
   return context.routes
     .filter(({ route, leftFor }) => route === 'layered' && leftFor === undefined)
-    .map(({ round }) => densitiesAt25(context.valuesIn('mix-density', round), context.opened.type.cells));
+    .map(({ round }) => {
+      const values = context.valuesIn('mix-density', round);
+      const { cells } = context.opened.type;
+      return values['by'] === 'bands' ? bandMiddles(values, cells) : densitiesAt25(values, cells);
+    });
 }
+
+/** By bands, cells are alike where they show the same one: a middle stands for all of it. */
+const bandMiddles = (values: StepValues, cells: number): readonly (number | undefined)[] =>
+  ofCells(values, 'band')
+    .slice(0, cells)
+    .map((band) => (isBand(band) ? (BANDS[band].low + BANDS[band].high) / 2 : undefined));
 
 const isLevel = (rounds: readonly (readonly (number | undefined)[])[]): boolean =>
   rounds.length >= LEVEL_ROUNDS && areAlike(rounds.slice(-LEVEL_ROUNDS), LEVEL_WITHIN);
@@ -98,12 +110,15 @@ export const LAYERED: Route = {
         const rounds = mixed(context).length;
         return `Round ${rounds}. From the top of each cell, positive post first; it is corrected to 25 °C here.`;
       },
-      fields: densityFields,
+      fields: hydrometerFields,
       holds: () => undefined,
       denials: [],
-      remark: (_values, context) => {
+      remark: (values, context) => {
         const rounds = mixed(context);
-        if (isLevel(rounds)) return 'Three rounds alike: the acid is level.';
+        if (isLevel(rounds))
+          return values['by'] === 'bands'
+            ? 'Three rounds in the same bands: level, as far as bands tell.'
+            : 'Three rounds alike: the acid is level.';
         return rounds.length >= MOST_MIXING
           ? 'Eight rounds, and not alike: no layer keeps these cells apart.'
           : `${rounds.length} of at least ${LEVEL_ROUNDS} rounds; it goes on until three are alike within 0.010.`;

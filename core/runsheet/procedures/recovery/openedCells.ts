@@ -3,6 +3,7 @@
  * only after the readings, but where plates stand bare before any load (handbook 3.2).
  */
 import { loadTestFor } from '../../../battery/loadTest.ts';
+import { loadScaleField } from '../../testerFields.ts';
 import { densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
 import {
   bandChoices,
@@ -41,6 +42,7 @@ const densityBy: ChoiceField = {
   id: 'by',
   label: 'Hydrometer with',
   optional: true,
+  usual: [{ instrument: 'hydrometer', gives: { figures: 'figures', bands: 'bands' } }],
   options: [
     { id: 'figures', label: 'A scale' },
     { id: 'bands', label: 'Bands; or balls: none red, half white, all green' },
@@ -50,6 +52,9 @@ const byHydrometer: readonly NumberField[] = densityFields.map((field) => ({
   ...field,
   shownWhen: { field: 'by', is: 'figures', orUnsaid: true },
 }));
+
+/** Density of every cell, by figures or by bands. */
+export const hydrometerFields = [densityBy, ...byHydrometer, ...bandChoices] as const;
 
 /** What came to light as it was opened: caps, ports under a label, or a case that stays closed. */
 const isClosed = ({ valuesOf }: StepContext): boolean => valuesOf('open-cells')['caps'] === 'closed';
@@ -232,7 +237,7 @@ export const openedCells: readonly Step[] = [
     detail: () =>
       'Positive post first. It is corrected to 25 °C here. All low and equal: discharged or sulfated. A cell without acid to draw stays empty.',
     isMoot: isClosed,
-    fields: [densityBy, ...byHydrometer, ...bandChoices],
+    fields: hydrometerFields,
     holds: () => undefined,
     denials: [],
     remark: (values) => {
@@ -284,12 +289,27 @@ export const openedCells: readonly Step[] = [
     editions: { from: 4 },
     isMoot: hasBarePlates,
     fields: [
-      voltageField({
-        id: 'loadV',
-        label: 'Lowest voltage under load',
-        plausible: [4, 12.4],
-        quantity: 'loadVoltage',
-      }),
+      {
+        kind: 'choice',
+        id: 'by',
+        label: 'Load tester with',
+        optional: true,
+        usual: [{ instrument: 'loadTester', gives: { volts: 'volts', colours: 'scale' } }],
+        options: [
+          { id: 'volts', label: 'Volts' },
+          { id: 'scale', label: 'Colours only' },
+        ],
+      },
+      {
+        ...voltageField({
+          id: 'loadV',
+          label: 'Lowest voltage under load',
+          plausible: [4, 12.4],
+          quantity: 'loadVoltage',
+        }),
+        shownWhen: { field: 'by', is: 'volts', orUnsaid: true },
+      },
+      { ...loadScaleField, shownWhen: { field: 'by', is: 'scale' } },
     ],
     holds: () => undefined,
     denials: [],

@@ -4,7 +4,7 @@ import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
 import { fullVerdict } from '../../commissioningVerdict.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
-import { loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
+import { TESTED_FIRST, loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
 import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
 import { handedOver } from '../shared/handOver.ts';
 import { shelfWords } from '../shared/shelf.ts';
@@ -179,6 +179,8 @@ const testCranking: Step = {
       kind: 'choice',
       id: 'method',
       label: 'Tested with',
+      // The tester gives a figure, a load only passes or fails: it is for a shop without one.
+      usual: TESTED_FIRST,
       options: [
         { id: 'tester', label: 'Conductance tester', isFor: isRated },
         { id: 'load', label: 'Load tester', isFor: isRated },

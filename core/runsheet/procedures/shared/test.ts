@@ -3,7 +3,7 @@ import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { judgeCommissioning } from '../../commissioningVerdict.ts';
 import { temperatureField, voltageField } from '../../fields.ts';
-import { loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
+import { LOADED_FIRST, loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
 import type { Step } from '../../step.ts';
 import { numberOf } from '../../values.ts';
 
@@ -55,6 +55,7 @@ export const testing: readonly Step[] = [
         kind: 'choice',
         id: 'method',
         label: 'Tested with',
+        usual: LOADED_FIRST,
         options: [
           { id: 'load', label: 'Load tester' },
           { id: 'tester', label: 'Conductance tester' },

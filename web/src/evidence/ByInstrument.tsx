@@ -1,0 +1,118 @@
+/** Readings by instruments without figures, as the intervals they are: a load tester's colours, a hydrometer's bands or balls. */
+import { useState, type FormEvent, type ReactNode } from 'react';
+import {
+  LOAD_COLOURS,
+  loadTestFor,
+  voltsOfColour,
+  type LoadColour,
+} from '@cork-ember/core/battery/loadTest.ts';
+import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
+import { bandReading } from '@cork-ember/core/belief/lookedInto.ts';
+import type { HandInstruments } from '@cork-ember/core/instruments/handInstruments.ts';
+import { BANDS, type Band } from '@cork-ember/core/runsheet/fields.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { useShop } from '../api/queries.ts';
+import { LoadGuide } from '../steps/LoadGuide.tsx';
+import { Cautions } from '../ui/Cautions.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { Options } from '../ui/Options.tsx';
+import { LookForm, TakeIn, type Look } from './LookForm.tsx';
+import { useTakeIn } from './useTakeIn.ts';
+
+const BY_BANDS: Look = {
+  id: 'bands',
+  name: 'Band',
+  cautions: ['acid', 'gasInside'],
+  how: 'The band the float stands in, cell by cell; balls: none red, half white, all green. Taken as the interval it is.',
+  options: Object.entries(BANDS).map(([id, { label }]) => ({ id, label })),
+  reading: (band, cell) => bandReading(band as Band, cell),
+};
+
+const COLOURS = Object.entries(LOAD_COLOURS).map(([id, label]) => ({ id: id as LoadColour, label }));
+
+function ColourForm({ job }: { job: Job }) {
+  const { type, rules } = job.state.opened;
+  const test = loadTestFor(type, rules.loadTest, settingOf(job.state).tempC);
+  const take = useTakeIn(job);
+  const [colour, setColour] = useState<LoadColour>();
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (colour === undefined) return;
+    const { currentA: amps, seconds } = test;
+    if (await take.all([{ kind: 'load', amps, seconds, ...voltsOfColour(colour, test, type) }]))
+      setColour(undefined);
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+      <Cautions of={['sparkAtTest', 'gasInside']} />
+      <p className="px-5 pt-3 text-soft">
+        Where the needle stands, or which lamp is lit, at the end of the load.
+      </p>
+      {take.problem !== '' && (
+        <div className="mt-3">
+          <Notice tone="stop">{take.problem}</Notice>
+        </div>
+      )}
+      <LoadGuide
+        seconds={test.seconds}
+        isWatched
+        limit={`${test.currentA.toFixed(0)} A; the green begins at about ${test.floorV.toFixed(2)} V: ${test.basis}. A colour is taken as the interval it is.`}
+      />
+      <div className="px-5 pt-3">
+        <Options isPill legend="Colour at the end" options={COLOURS} chosen={colour} onChoose={setColour} />
+      </div>
+      <TakeIn />
+    </form>
+  );
+}
+
+interface Other {
+  readonly legend: string;
+  readonly figures: string;
+  readonly other: string;
+  readonly isUsual: (held: HandInstruments) => boolean;
+  readonly form: (job: Job) => ReactNode;
+}
+
+/** Kinds of readings that an instrument without figures gives too. */
+const OTHERS: Readonly<Record<string, Other | undefined>> = {
+  load: {
+    legend: 'Load tester with',
+    figures: 'Volts',
+    other: 'Colours only',
+    isUsual: ({ loadTester }) => loadTester === 'colours',
+    form: (job) => <ColourForm job={job} />,
+  },
+  density: {
+    legend: 'Hydrometer with',
+    figures: 'A scale',
+    other: 'Bands or balls',
+    isUsual: ({ hydrometer }) => hydrometer === 'bands',
+    form: (job) => <LookForm job={job} look={BY_BANDS} />,
+  },
+};
+
+/** The form of a reading by the instrument the shop has; the other kind is a press away. */
+export function ByInstrument({ kind, job, children }: { kind: string; job: Job; children: ReactNode }) {
+  const { data: shop } = useShop();
+  const other = OTHERS[kind];
+  const [isOther, setOther] = useState(other?.isUsual(shop?.handInstruments ?? {}) ?? false);
+  if (!other) return children;
+  return (
+    <>
+      <div className="mt-3 px-5">
+        <Options
+          isPill
+          legend={other.legend}
+          options={[
+            { id: 'figures', label: other.figures },
+            { id: 'other', label: other.other },
+          ]}
+          chosen={isOther ? 'other' : 'figures'}
+          onChoose={(id) => setOther(id === 'other')}
+        />
+      </div>
+      {isOther ? other.form(job) : children}
+    </>
+  );
+}
