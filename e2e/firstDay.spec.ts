@@ -315,3 +315,40 @@ test('instruments without figures are told once: steps begin with them, and Evid
     { kind: 'density', cell: 3, density: 1.2375 },
   ]);
 });
+
+test('a delivery of a type no list knows is read off one label for all its boxes', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/delivery`);
+  const hands = new Hands(page);
+  await hands.press('First type');
+  await hands.press('Not in the list: read it off the label');
+  await hands.take('Built as', 'AGM');
+  await hands.take('Volts', '12 V');
+  await hands.figure('Capacity', '8');
+  await hands.take('It comes', 'Dry, with its own pack');
+  await hands.figure('Pack holds', '400');
+  await hands.figure('Its density', '1.31');
+  await page.getByLabel('How many').fill('2');
+  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('All can be ready');
+  await page.getByRole('button', { name: /^Accept 2/ }).click();
+  await expect(page).toHaveURL(/\/batch|\/$/);
+  const [one, other] =
+    await shop.ask<readonly { events: readonly { payload: { type: { id: string } } }[] }[]>('/api/jobs');
+  expect(one?.events[0]?.payload.type).toMatchObject({ capacityAh: 8, pack: { volumeMl: 400 } });
+  expect(other?.events[0]?.payload.type).toEqual(one?.events[0]?.payload.type);
+  const types = await shop.ask<readonly { id: string }[]>('/api/types');
+  expect(types.filter(({ id }) => id === one?.events[0]?.payload.type.id)).toHaveLength(1);
+});
+
+test('What if is asked of a battery by its label', async ({ page, shop }) => {
+  test.setTimeout(90_000);
+  await page.goto(`${shop.url}/what-if?battery=label`);
+  const hands = new Hands(page);
+  await hands.take('Built as', 'Gel');
+  await hands.take('Volts', '12 V');
+  await expect(page.getByText('Its Ah; or what it can be estimated from').first()).toBeVisible();
+  await hands.figure('Capacity', '40');
+  await hands.press('Try charges on it');
+  // Never above what a gel takes.
+  await expect(page.getByText(/No cranking rating/)).toBeVisible();
+  await expect(page.getByText(/^Done after/).first()).toBeVisible({ timeout: 30_000 });
+});

@@ -95,6 +95,9 @@ export function moneyText(amount: number): string {
   return `${sign}${MONEY}\u00a0${Math.abs(amount).toFixed(2)}`;
 }
 
+/** A price of one of something, "0.305 ¤": with the decimals it has, whatever the money's own are. */
+export const priceText = (price: number): string => `${price}\u00a0${MONEY}`;
+
 /** What a way back takes. */
 export interface Spent {
   readonly handsMin: number;

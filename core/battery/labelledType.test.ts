@@ -77,6 +77,17 @@ describe('a type read off a label', () => {
     });
   });
 
+  it('is tested and modelled as an equivalent of its size, recorded as such, and of no other size', () => {
+    const like = CATALOGUE.find(({ id }) => id === 'BK-A12/55');
+    if (!like?.cranking) throw new Error('no such type');
+    const { type, follows } = made({ like, capacityAh: 50 });
+    expect(type.cranking).to.deep.equal({ ...like.cranking, isEquivalent: true });
+    expect(follows.join(' ')).to.include(`tested and modelled as BK-A12/55, ${like.cranking.amps} A`);
+    expect(made({ like, capacityAh: 50, crankingA: 430 }).type.cranking).not.to.have.property('isEquivalent');
+    expect(made({ like, capacityAh: 12 }).type.cranking).to.equal(undefined);
+    expect(typeSchema.validate(type).error).to.equal(undefined);
+  });
+
   it('reserve minutes tell more than cranking, and cranking of a starter more than its mass', () => {
     const clues = { construction: 'flooded', duty: 'starter', cells: 6, hourRate: 20 } as const;
     const cranking = { amps: 540, standard: 'EN' } as const;

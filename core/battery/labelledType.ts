@@ -65,8 +65,21 @@ function usualHourRate({ hourRate, capacityAh, like, ...rest }: LabelAnswers): n
   return isSmallStarter ? 10 : 20;
 }
 
-function crankingOf({ crankingA, crankingStandard = 'EN' }: LabelAnswers): BatteryType['cranking'] {
-  return crankingA === undefined ? undefined : { amps: crankingA, standard: crankingStandard };
+/** Alike in size within this: a rating does not go from a small one to a large one. */
+const ALIKE = 0.25;
+
+/** What is printed; or what the type it is matched to is rated at, where that is alike in volts and size. */
+function crankingOf({
+  crankingA,
+  crankingStandard = 'EN',
+  like,
+  cells,
+  capacityAh,
+}: LabelAnswers): BatteryType['cranking'] {
+  if (crankingA !== undefined) return { amps: crankingA, standard: crankingStandard };
+  if (!like?.cranking || (cells ?? like.cells) !== like.cells) return undefined;
+  if (Math.abs((capacityAh ?? like.capacityAh) / like.capacityAh - 1) > ALIKE) return undefined;
+  return { amps: like.cranking.amps, standard: like.cranking.standard, isEquivalent: true };
 }
 
 function estimateOf(
@@ -168,7 +181,12 @@ function followsFrom(
     ...(crankingA !== undefined && crankingStandard === undefined
       ? ['Standard not said: cranking is read as EN, a rule of thumb.']
       : []),
-    ...(crankingA === undefined
+    ...(type.cranking?.isEquivalent
+      ? [
+          `No cranking rating of its own: tested and modelled as ${type.likeId ?? ''}, ${type.cranking.amps} A ${type.cranking.standard}.`,
+        ]
+      : []),
+    ...(type.cranking === undefined
       ? ['No cranking rating: it is judged by capacity, and by resistance against its own baseline.']
       : []),
     ...(duty === undefined ? [`Not said what it is for: taken as ${type.duty}.`] : []),

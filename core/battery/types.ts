@@ -76,7 +76,12 @@ export interface BatteryType {
   readonly hourRate: number;
   /** Of a capacity that no label says: what it was estimated from, and its least, Ah; limits go by the least. */
   readonly estimate?: { readonly from: CapacitySource; readonly leastAh: number; readonly mostAh: number };
-  readonly cranking?: { readonly amps: number; readonly standard: CrankingStandard };
+  readonly cranking?: {
+    readonly amps: number;
+    readonly standard: CrankingStandard;
+    /** Of the known type it was matched to: its own label is silent. */
+    readonly isEquivalent?: true;
+  };
   /** Minutes at 25 A to 10.5 V. */
   readonly reserveMin?: number;
   readonly pack?: AcidPack;

@@ -25,6 +25,7 @@ export const TYPE_COLUMNS: readonly string[] = [
   'hourRate',
   'crankingA',
   'crankingStandard',
+  'crankingIsEquivalent',
   'packCode',
   'packMl',
   'packDensity',
@@ -67,6 +68,7 @@ export function rowOfType(type: ListedType, decimalMark: '.' | ',' = '.'): TypeR
     hourRate: word(type.hourRate),
     crankingA: word(type.cranking?.amps),
     crankingStandard: word(type.cranking?.standard),
+    crankingIsEquivalent: word(type.cranking?.isEquivalent),
     packCode: word(type.pack?.code),
     packMl: word(type.pack?.volumeMl),
     packDensity: word(type.pack?.densityKgPerL),
@@ -126,6 +128,7 @@ export function typeOfRow(row: TypeRow): Readonly<Record<string, unknown>> {
       group('cranking', [
         ['amps', one('crankingA')],
         ['standard', cell('crankingStandard')],
+        ['isEquivalent', claim('crankingIsEquivalent')],
       ]),
       group('pack', [
         ['code', cell('packCode')],

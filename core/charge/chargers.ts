@@ -89,6 +89,8 @@ export interface Charger {
   readonly pulses?: ChargerPulses;
   /** The only plans it runs, where it cannot be told what to do. */
   readonly programmes?: readonly ProfileId[];
+  /** All its outputs run at one setting: bays of it cannot be set apart. */
+  readonly sharesSetting?: true;
   readonly because: string;
 }
 

@@ -14,6 +14,8 @@ export interface TemplateAnswers {
   readonly mostV?: number;
   readonly modes?: readonly ChargerMode[];
   readonly nominalV?: readonly number[];
+  /** All its outputs run at one setting. */
+  readonly sharesSetting?: boolean;
 }
 
 export const TEMPLATES = {
@@ -56,7 +58,7 @@ const LEAST_SHARE = 0.05;
  */
 export function chargerFrom(template: TemplateId, id: string, answers: TemplateAnswers): Charger {
   const { is, because, title } = TEMPLATES[template];
-  const { settingsA = [], mostV, modes, nominalV = [12], name } = answers;
+  const { settingsA = [], mostV, modes, nominalV = [12], name, sharesSetting = false } = answers;
   const mostA = settingsA.length > 0 ? Math.max(...settingsA) : answers.mostA;
   if (!(mostA > 0 && mostA <= 200))
     throw new RangeError('What it gives at most: a number above 0 and up to 200 A.');
@@ -75,6 +77,7 @@ export function chargerFrom(template: TemplateId, id: string, answers: TemplateA
     ...(modes && modes.length > 0 ? { modes } : {}),
     ...(template === 'trickle' ? { openV, taperOhm: (openV - 12) / mostA } : {}),
     ...(template === 'automatic' ? { programmes: ['automatic'] as const } : {}),
+    ...(sharesSetting ? { sharesSetting: true } : {}),
     because,
   };
 }

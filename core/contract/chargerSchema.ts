@@ -61,6 +61,7 @@ export const chargerSchema = Joi.object({
     maintainToV: optional(12.5, 14.5, 'Maintains up to', 'V'),
   }),
   programmes: Joi.array().items(Joi.string().max(30)).min(1),
+  sharesSetting: Joi.boolean().valid(true),
   because: Joi.string().trim().allow('').max(200).required(),
 })
   .and('taperOhm', 'openV')

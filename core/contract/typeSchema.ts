@@ -85,6 +85,9 @@ const facts = {
   cranking: Joi.object({
     amps: number(1, 5000, 'Cranking current', 'A'),
     standard: oneOf(CRANKING_STANDARDS, 'Cranking standard: SAE, EN, IEC, DIN or JIS.'),
+    isEquivalent: Joi.boolean()
+      .valid(true)
+      .messages({ '*': 'Cranking of an equivalent: true, or left out.' }),
   }),
   reserveMin: optional(1, 2000, 'Reserve capacity', 'min'),
   pack: Joi.object({

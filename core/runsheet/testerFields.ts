@@ -9,7 +9,7 @@ import type { ChoiceField, NumberField } from './step.ts';
 /** Cranking current as a tester shows it, under the standard its rating is printed in. */
 export function testerSpec(type: BatteryType): ReadingSpec {
   return {
-    label: `Cranking current on the tester${type.cranking ? ` (${type.cranking.standard})` : ''}`,
+    label: `Cranking current on the tester${type.cranking ? ` (${type.cranking.standard}${type.cranking.isEquivalent ? ', as the type it is like' : ''})` : ''}`,
     unit: 'A',
     decimals: 0,
     possible: { min: 0, max: 3000 },

@@ -1,4 +1,5 @@
 /** What a paper says large: the verdict, the few figures it stands on, before and after side by side. */
+import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { durationText } from '@cork-ember/core/schedule/clockText.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
@@ -111,7 +112,7 @@ function testFigure(state: JobState): KeyFigure[] {
           value: `${testerA.toFixed(0)} A`,
           note: [
             type.cranking
-              ? `rated ${type.cranking.amps} A (${type.cranking.standard})`
+              ? `rated ${type.cranking.amps} A (${type.cranking.standard}${type.cranking.isEquivalent ? `, as ${verbatim(type.likeId ?? '')}` : ''})`
               : 'no rating on its label',
             ...printed(load),
           ].join('; '),

@@ -26,6 +26,7 @@ import {
 import { procedureById, proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { stepPayloadSchemas } from '@cork-ember/core/contract/schemas.ts';
 import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
+import { sharedSettingRefusal } from '@cork-ember/core/runsheet/sharedSetting.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
@@ -76,6 +77,9 @@ function checkCorrection({ log }: Job, entry: Entry): void {
   const schema = target && stepPayloadSchemas[target.kind];
   if (schema) validated(schema, entry.payload.payload);
 }
+
+/** What puts a charger on, or sets it otherwise. */
+const SETS_A_CHARGER: readonly string[] = ['chargeStarted', 'chargeSet', 'chargeResumed'];
 
 export class Jobs {
   private readonly held = new Map<string, Promise<Held>>();
@@ -153,19 +157,37 @@ export class Jobs {
       if (!event) throw new Error('a recorded job has a log');
       const stored = { event, requestKey: request.requestKey };
       const { state: before } = held.job;
-      if (job.state.bay === before.bay) await this.write(id, stored, before, job.state);
-      else
+      const write = async (): Promise<void> => {
+        await this.write(id, stored, before, job.state);
+        held.job = job;
+      };
+      if (job.state.bay !== before.bay)
         await this.queue.run('intake', async () => {
           await this.checkBay(job.state.bay);
-          await this.write(id, stored, before, job.state);
+          await write();
         });
+      else if (SETS_A_CHARGER.includes(request.entry.kind))
+        await this.queue.run('chargers', async () => {
+          await this.checkSetting(id, job.state);
+          await write();
+        });
+      else await write();
       const moves = movesBetween(before, job.state);
-      held.job = job;
       held.seqOf.set(request.requestKey, event.seq);
       this.stream.tell({ kind: 'event', event });
       await this.stock.drawn(request.by, id, job.state.opened.battery.tag, moves);
       return event;
     });
+  }
+
+  /** @throws ProblemError where its charger is set otherwise for another battery, and has one setting for all */
+  private async checkSetting(id: string, after: JobState): Promise<void> {
+    const others = (await this.openJobs()).filter(({ state }) => state.job !== id);
+    const refusal = sharedSettingRefusal(
+      after,
+      others.map(({ state }) => state),
+    );
+    if (refusal !== undefined) throw new ProblemError('refused', refusal);
   }
 
   private async write(id: string, stored: StoredEvent, before: JobState, after: JobState): Promise<void> {

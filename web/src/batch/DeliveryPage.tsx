@@ -1,46 +1,31 @@
 /** Delivery: several boxes at once, planned before anything is promised. */
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { lastOfRow, tagOf } from '@cork-ember/core/battery/tags.ts';
-import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
-import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import { lastOfRow } from '@cork-ember/core/battery/tags.ts';
+import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { EDITION } from '@cork-ember/core/runsheet/events.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
-import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
-import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
+import { localText } from '@cork-ember/core/schedule/localTime.ts';
+import type { Assignment, PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
-import { openSpanFrom, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
-import { MomentField } from '../ui/MomentField.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { DateCodeField } from '../label/DateCodeField.tsx';
-import { typeChoices } from '../label/typeChoices.ts';
-import { Combobox } from '../ui/Combobox.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { batteriesOf, leftOf, marksOf, MOST, type Line, type LineBattery } from './deliveryLines.ts';
+import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
 
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 const DRAFT = 'cork-ember-delivery';
-const MOST = 30;
-
-interface Line {
-  readonly typeId: string;
-  readonly count: number;
-  readonly dateCode: string;
-  readonly owner: string;
-  readonly promised: string;
-}
 
 /** What was typed stays, whatever happens to the page. */
 function keptLines(): readonly Line[] {
@@ -56,126 +41,6 @@ function keptLines(): readonly Line[] {
 function busyOf(jobs: readonly Job[], now: number): PlanTask['busy'] {
   return jobs.flatMap(({ state }) =>
     forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
-  );
-}
-
-function batteriesOf(
-  lines: readonly Line[],
-  types: readonly ListedType[],
-  shop: Shop,
-  firstTag: number,
-): PlanBattery[] {
-  let number = firstTag;
-  return lines.flatMap(({ typeId, count, dateCode, owner, promised }) => {
-    const type = types.find(({ id }) => id === typeId);
-    const procedure = type && procedureFor(type);
-    const dueAt = momentOf(promised, shop.hours.timeZone);
-    if (
-      !type ||
-      !isTaken(type) ||
-      !procedure ||
-      Number.isNaN(dueAt) ||
-      !/^(\d{4}-(0[1-9]|1[0-2]))?$/.test(dateCode)
-    )
-      return [];
-    return Array.from({ length: Math.min(MOST, Math.max(0, count)) }, (): PlanBattery => {
-      const tag = tagOf(shop.tagLetters, number++);
-      return {
-        id: tag,
-        dueAt,
-        opened: {
-          edition: EDITION,
-          procedure: procedure.id,
-          battery: { tag, serial: '', dateCode, owner: owner.trim() === '' ? 'stock' : owner },
-          type,
-          rules: shop.rules,
-          hours: shop.hours,
-          bay: 1,
-          promisedAt: dueAt,
-        },
-      };
-    });
-  });
-}
-
-function LineRow({
-  line,
-  index,
-  types,
-  hours,
-  now,
-  onChange,
-  onRemove,
-}: {
-  line: Line;
-  index: number;
-  types: readonly ListedType[];
-  hours: ShopHours;
-  now: number;
-  onChange: (next: Line) => void;
-  onRemove: () => void;
-}) {
-  const type = types.find(({ id }) => id === line.typeId);
-  return (
-    <li className="rounded-xl border border-line bg-card p-3">
-      <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
-        <Named label={`Type ${index + 1}`} className="text-sm max-lg:col-span-2">
-          <Combobox
-            label={`Type ${index + 1}`}
-            className="w-full text-base"
-            value={line.typeId}
-            choices={typeChoices(types, line.typeId)}
-            empty="Nothing of the list is called so."
-            onChoose={(typeId) => onChange({ ...line, typeId })}
-          />
-        </Named>
-        <label className="text-sm font-medium">
-          How many
-          <input
-            className={`reading ${BOX}`}
-            type="number"
-            min={1}
-            max={MOST}
-            value={Number.isNaN(line.count) ? '' : line.count}
-            onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
-          />
-        </label>
-        <div className="text-sm font-medium">
-          <label htmlFor={`date-code-${index}`}>Date code</label>
-          <DateCodeField
-            id={`date-code-${index}`}
-            now={now}
-            className={`reading ${BOX}`}
-            value={line.dateCode}
-            onChange={(dateCode) => onChange({ ...line, dateCode })}
-          />
-        </div>
-        <label className="text-sm font-medium">
-          For
-          <input
-            className={BOX}
-            value={line.owner}
-            placeholder="stock"
-            maxLength={80}
-            onChange={(event) => onChange({ ...line, owner: event.target.value })}
-          />
-        </label>
-        <div className="text-sm font-medium max-sm:col-span-2">
-          <label htmlFor={`promised-${index}`}>Promised</label>
-          <MomentField
-            id={`promised-${index}`}
-            value={line.promised}
-            now={now}
-            hours={hours}
-            onChange={(promised) => onChange({ ...line, promised })}
-          />
-        </div>
-        <Button className="self-end" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
-          <Trash2 aria-hidden className="size-5" />
-        </Button>
-      </div>
-      {type && !isTaken(type) && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
-    </li>
   );
 }
 
@@ -242,15 +107,17 @@ export function DeliveryPage() {
       (batteries ?? []).map(({ tag }) => tag),
       shop?.tagLetters ?? '',
     ) + 1;
+  const wantedAll = useMemo(
+    () => (shop && types ? batteriesOf(lines, types, shop, firstTag).slice(0, MOST) : []),
+    [shop, types, lines, firstTag],
+  );
   const task = useMemo((): PlanTask | undefined => {
-    if (!shop || !types || at === 0) return undefined;
-    const wanted = batteriesOf(lines, types, shop, firstTag).slice(0, MOST);
-    if (wanted.length === 0) return undefined;
+    if (!shop || at === 0 || wantedAll.length === 0) return undefined;
     return {
       now: at,
       hours: shop.hours,
       hands,
-      batteries: wanted,
+      batteries: wantedAll,
       busy: busyOf(jobs, at),
       bays: bayTimes(
         shop.bays,
@@ -262,10 +129,11 @@ export function DeliveryPage() {
         return charger ? [{ number, charger, freeAt }] : [];
       }),
     };
-  }, [shop, types, lines, firstTag, hands, jobs, at]);
+  }, [shop, wantedAll, hands, jobs, at]);
   const planned = useDeliveryPlan(task);
   if (!shop || !types || !batteries) return <Waiting error={error} retry={() => void refetch()} />;
   const { timeZone } = shop.hours;
+  const marks = marksOf(lines, shop.tagLetters, firstTag);
   const add = (): void => {
     const last = lines.at(-1);
     const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, shopNow()).to).to;
@@ -284,16 +152,18 @@ export function DeliveryPage() {
   const first = planned ? startable(planned.plan.assignments, freeBays, now) : [];
   const accept = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
-    const taken: string[] = [];
+    const taken: LineBattery[] = [];
     const opened: string[] = [];
     try {
       for (const { id, bay, layout } of planned?.plan.assignments ?? []) {
-        const wanted = task?.batteries.find((one) => one.id === id);
+        const wanted = wantedAll.find((one) => one.id === id);
         if (!wanted) continue;
         const isNow = first.some((one) => one.id === id);
         const { battery, type } = wanted.opened;
         const { id: job } = await ask<JobAnswer>('/api/jobs', {
           battery: { ...battery, typeId: type.id },
+          // A type of its own comes with the first battery of it.
+          ...(wanted.isOwn && !taken.some((one) => one.line === wanted.line) ? { type } : {}),
           // What begins later is booked: it waits on the shelf for its start.
           ...(isNow ? { bay } : { bay: SHELF, plannedAt: Math.round(layout.from) }),
           promisedAt: wanted.dueAt,
@@ -301,22 +171,13 @@ export function DeliveryPage() {
           requestKey: uuid(),
         });
         if (isNow) opened.push(job);
-        taken.push(type.id);
+        taken.push(wanted);
       }
     } catch (failure) {
       setProblem(sentenceOf(failure));
     }
     // What was taken in leaves the list; what the plan cannot do stays on it.
-    const toTakeOff = [...taken];
-    const left = lines.flatMap((line) => {
-      let count = line.count;
-      for (let i = toTakeOff.indexOf(line.typeId); i >= 0 && count > 0; i = toTakeOff.indexOf(line.typeId)) {
-        toTakeOff.splice(i, 1);
-        count -= 1;
-      }
-      return count > 0 ? [{ ...line, count }] : [];
-    });
-    keep(left);
+    keep(leftOf(lines, taken));
     if (taken.length > 0) void navigate(opened.length > 0 ? `/batch?jobs=${opened.join(',')}` : '/');
   };
   return (
@@ -330,6 +191,7 @@ export function DeliveryPage() {
           <LineRow
             key={index}
             line={line}
+            mark={marks[index] ?? ''}
             index={index}
             types={types}
             hours={shop.hours}

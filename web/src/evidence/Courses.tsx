@@ -1,4 +1,5 @@
 /** Every way back open to it, side by side; and what is not open, with the rule that shuts it. */
+import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { Fragment } from 'react';
 import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
 import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
@@ -83,7 +84,7 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
                   <td className={`reading ${CELL} text-right`}>
                     <span className="font-bold">{moneyText(one.worth)}</span>
                     <span className="block text-sm text-soft whitespace-nowrap">
-                      {whole(one.worthLow)} to {whole(one.worthHigh)}
+                      {whole(one.worthLow)} to {whole(one.worthHigh)} {MONEY}
                     </span>
                   </td>
                   <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>

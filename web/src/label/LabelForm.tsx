@@ -4,23 +4,22 @@
  */
 import { useState, type ReactNode } from 'react';
 import { CONSTRUCTIONS, CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
-import { labelledType, type LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import {
   CRANKING_STANDARDS,
   isTaken,
   nominalV,
   shortName,
   USUAL_CELLS,
-  type BatteryType,
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
-import { typeSchema } from '@cork-ember/core/contract/typeSchema.ts';
 import { Combobox } from '../ui/Combobox.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Options } from '../ui/Options.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
+import { readLabel } from './readLabel.ts';
 import { typeChoices } from './typeChoices.ts';
 
 export interface LabelFormProps {
@@ -30,21 +29,6 @@ export interface LabelFormProps {
   readonly mark: string;
   readonly answers: LabelAnswers;
   readonly onAnswers: (answers: LabelAnswers) => void;
-}
-
-/** What the answers make: a type that may be used, or what is wrong or wanted, in a sentence. */
-export type FromLabel =
-  | { readonly type: BatteryType; readonly follows: readonly string[] }
-  | { readonly problem: string; readonly isWanted: boolean };
-
-export function readLabel(answers: LabelAnswers, mark: string): FromLabel {
-  for (const value of Object.values(answers) as unknown[])
-    if (typeof value === 'number' && Number.isNaN(value))
-      return { problem: 'A figure of the label is no number.', isWanted: false };
-  const made = labelledType(answers, mark);
-  if ('wants' in made) return { problem: made.wants, isWanted: true };
-  const { error } = typeSchema.validate(made.type);
-  return error ? { problem: error.message, isWanted: false } : made;
 }
 
 const BUILT = [

@@ -1,4 +1,5 @@
 /** Chargers and bays: what each charger can do, which stands where, and the room around them. */
+import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import {
@@ -14,6 +15,7 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
 import { Named, Select } from '../ui/Select.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { figuresIn } from './figures.ts';
@@ -89,6 +91,7 @@ function ChargerCard({
           <p className="text-sm text-soft">
             {CHARGER_KINDS[kind]} · {range} A · up to {mostV} V · {nominalV.join(' and ')} V
             {modes ? ` · ${modes.join(', ')}` : ''}
+            {charger.sharesSetting ? ' · one setting for all outputs' : ''}
             {bays.length > 0 ? ` · bay ${bays.join(', ')}` : ' · in no bay'}
           </p>
           {charger.because !== '' && <p className="text-sm text-soft">{charger.because}</p>}
@@ -181,6 +184,13 @@ function ChargerCard({
             text={(mode) => mode}
             onChange={(next) =>
               onChange(next.length > 0 ? { ...charger, modes: next } : without(charger, 'modes'))
+            }
+          />
+          <Tick
+            label="One setting for all its outputs"
+            isOn={charger.sharesSetting === true}
+            onChange={(isOn) =>
+              onChange(isOn ? { ...charger, sharesSetting: true } : without(charger, 'sharesSetting'))
             }
           />
           {kind === 'pulse' && <PulseBoxes charger={charger} onChange={onChange} />}
@@ -305,7 +315,7 @@ export function BaysPart({ shop }: { shop: Part }) {
             />
             <NumberBox
               label="A kilowatt-hour"
-              unit=""
+              unit={MONEY}
               value={room.pricePerKwh}
               onChange={(value) =>
                 setDraft({ ...draft, room: { ...room, pricePerKwh: value ?? Number.NaN } })

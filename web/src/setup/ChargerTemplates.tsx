@@ -13,6 +13,7 @@ import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Options } from '../ui/Options.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { figuresIn } from './figures.ts';
 
@@ -32,6 +33,7 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
   const [modes, setModes] = useState<readonly ChargerMode[]>([]);
   const [volts, setVolts] = useState<readonly number[]>([12]);
   const [outputs, setOutputs] = useState<number | undefined>(1);
+  const [sharesSetting, setShares] = useState(false);
   const [problem, setProblem] = useState('');
   const add = (): void => {
     if (!template) return;
@@ -45,6 +47,7 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
         ...(mostV === undefined ? {} : { mostV }),
         ...(modes.length > 0 ? { modes } : {}),
         nominalV: volts,
+        sharesSetting: sharesSetting && (outputs ?? 1) > 1,
       });
       onAdd(charger, Math.max(1, Math.min(16, Math.round(outputs ?? 1))));
       setTemplate(undefined);
@@ -80,6 +83,9 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
             />
             <NumberBox label="Outputs, each a bay" unit="" value={outputs} onChange={setOutputs} />
           </div>
+          {(outputs ?? 1) > 1 && (
+            <Tick label="One setting for all its outputs" isOn={sharesSetting} onChange={setShares} />
+          )}
           {template === 'supply' ? (
             <div className="grid sm:grid-cols-3">
               <NumberBox label="Volts at most" unit="V" value={mostV} onChange={setMostV} />

@@ -1,4 +1,5 @@
 /** Every fact of a type, to be added or changed. */
+import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { CONSTRUCTION, CONSTRUCTIONS } from '@cork-ember/core/battery/construction.ts';
 import {
   CRANKING_STANDARDS,
@@ -159,7 +160,7 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
       )}
       {figure('Dry mass', 'g', 'dryMassG')}
       {figure('Mass, filled', 'g', 'wetMassG')}
-      {figure('A new one costs', '', 'newPrice')}
+      {figure('A new one costs', MONEY, 'newPrice')}
       {choose('Positive post', 'positivePost', POST_CHOICES)}
       {text('Case or group', 'caseCode')}
       {(

@@ -112,7 +112,7 @@ export function Combobox(props: ComboboxProps) {
             input?.focus();
             input?.setSelectionRange(input.value.length, input.value.length);
           }}
-          className="z-40 w-(--radix-popover-trigger-width) max-w-[94vw] min-w-72 overflow-hidden rounded-lg border border-line bg-card shadow-lg"
+          className="z-60 w-(--radix-popover-trigger-width) max-w-[94vw] min-w-72 overflow-hidden rounded-lg border border-line bg-card shadow-lg"
         >
           <Command filter={scoreOf} loop label={label ?? placeholder}>
             <div className="flex items-center gap-2 border-b border-line px-3">

@@ -90,7 +90,7 @@ export function Select(props: SelectProps) {
           position="popper"
           sideOffset={4}
           collisionPadding={8}
-          className="z-40 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[94vw] overflow-hidden rounded-lg border border-line bg-card shadow-lg"
+          className="z-60 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[94vw] overflow-hidden rounded-lg border border-line bg-card shadow-lg"
         >
           <Radix.Viewport className="p-1">
             {grouped(choices).map(([name, rows]) => (

@@ -1,4 +1,5 @@
 /** The battery in question: which, and in what condition. */
+import { priceText } from '@cork-ember/core/advice/worth.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { CONSTRUCTION, CONSTRUCTIONS } from '@cork-ember/core/battery/construction.ts';
 import {
@@ -15,6 +16,11 @@ import {
   type FaultChoice,
   type Room,
 } from '@cork-ember/core/whatif/question.ts';
+import { Dialog } from 'radix-ui';
+import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import { LabelForm } from '../label/LabelForm.tsx';
+import { Button } from '../ui/Button.tsx';
+import { DialogPane } from '../ui/DialogPane.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Slide } from '../ui/Slide.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
@@ -37,6 +43,8 @@ export interface BatteryPanelProps {
   readonly types: readonly ListedType[];
   readonly byHand: ByHand;
   readonly onByHand: (next: ByHand) => void;
+  readonly answers: LabelAnswers;
+  readonly onAnswers: (next: LabelAnswers) => void;
   readonly condition: Condition;
   readonly onCondition: (next: Condition) => void;
   readonly room: Room;
@@ -83,6 +91,31 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
   );
 }
 
+/** The label's form is wider than the panel: it opens in a pane of its own. */
+function LabelPane({
+  types,
+  answers,
+  onAnswers,
+}: Pick<BatteryPanelProps, 'types' | 'answers' | 'onAnswers'>) {
+  return (
+    <Dialog.Root defaultOpen={Object.keys(answers).length === 0}>
+      <Dialog.Trigger asChild>
+        <Button className="w-full">Its label</Button>
+      </Dialog.Trigger>
+      <DialogPane title="Read off the label" className="w-3xl max-w-[96vw]">
+        <div className="mt-3">
+          <LabelForm types={types} mark="as labelled" answers={answers} onAnswers={onAnswers} />
+        </div>
+        <Dialog.Close asChild>
+          <Button tone="go" className="mt-4 w-full">
+            Try charges on it
+          </Button>
+        </Dialog.Close>
+      </DialogPane>
+    </Dialog.Root>
+  );
+}
+
 export function BatteryPanel(props: BatteryPanelProps) {
   const { known, chosen, onChoose, batteries, types, byHand, onByHand, condition, onCondition } = props;
   const typeOf = (id: string): ListedType | undefined => types.find((type) => type.id === id);
@@ -97,6 +130,7 @@ export function BatteryPanel(props: BatteryPanelProps) {
           empty="Nothing here is called so."
           choices={[
             { value: 'hand', label: 'Described by hand' },
+            { value: 'label', label: 'Read off a label' },
             ...[...batteries].reverse().map(({ tag, typeId }) => {
               const type = typeOf(typeId);
               return {
@@ -114,6 +148,7 @@ export function BatteryPanel(props: BatteryPanelProps) {
           onChoose={onChoose}
         />
       </Named>
+      {chosen === 'label' && <LabelPane types={types} answers={props.answers} onAnswers={props.onAnswers} />}
       {chosen === 'hand' && <HandFields byHand={byHand} onByHand={onByHand} />}
       <p className="text-sm text-soft">{known.because}</p>
       <Slide
@@ -176,7 +211,7 @@ export function BatteryPanel(props: BatteryPanelProps) {
         min={5}
         max={80}
         step={1}
-        text={props.room.pricePerKwh.toFixed(2)}
+        text={priceText(props.room.pricePerKwh)}
         onChange={(cents) => props.onRoom({ ...props.room, pricePerKwh: cents / 100 })}
       />
     </section>

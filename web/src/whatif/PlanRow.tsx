@@ -1,4 +1,5 @@
 /** One plan: what it is, its cord over the hours, what comes of it and what to fear. */
+import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { CircleAlert, Flag, TriangleAlert, X } from 'lucide-react';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
 import { PLAN_NAMES } from '@cork-ember/core/charge/library.ts';
@@ -51,7 +52,7 @@ function Figures({ outcome }: { outcome: Outcome }) {
   const { word, tone } = ENDINGS[outcome.ended];
   const figures = [
     `${(outcome.endCharge * 100).toFixed(0)} % charged`,
-    `${(outcome.mainsWh / 1000).toFixed(2)} kWh (${outcome.cost.toFixed(2)})`,
+    `${(outcome.mainsWh / 1000).toFixed(2)} kWh (${moneyText(outcome.cost)})`,
     `${outcome.hottestC.toFixed(0)} °C at most`,
     `${outcome.waterG.toFixed(outcome.waterG < 10 ? 1 : 0)} mL water`,
     ...(outcome.hardAtStart > 0.05

@@ -1,16 +1,17 @@
 /** What-if: up to four charge plans tried on one battery, before a charger is touched. */
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { winsOf } from '@cork-ember/core/whatif/answer.ts';
 import type { Condition, PlanChoice, Question, Room } from '@cork-ember/core/whatif/question.ts';
 import { useNow } from '../api/clock.ts';
-import { useBatteries, useOpenJobs, useTypes } from '../api/queries.ts';
+import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BatteryPanel } from './BatteryPanel.tsx';
 import { Charts } from './Charts.tsx';
-import { knownBattery, knownByHand, knownType, type ByHand, type Known } from './choice.ts';
+import { knownBattery, knownByHand, knownByLabel, knownType, type ByHand, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
 import { csvOf } from './csv.ts';
@@ -41,6 +42,7 @@ function useChoice() {
     cells: 6,
     capacityAh: 80,
   });
+  const [answers, setAnswers] = useState<LabelAnswers>({});
   const chosen = params.get('battery') ?? 'hand';
   const isClockSet = now > 0;
   const known = useMemo((): Known => {
@@ -51,8 +53,9 @@ function useChoice() {
       // The age of stock does not change while one looks: the moment it was chosen will do.
       return knownBattery(battery, type, job, job?.state.openedAt ?? Date.parse(`${battery.dateCode}-15`));
     }
+    if (chosen === 'label') return knownByLabel(answers);
     return type ? knownType(type) : knownByHand(byHand);
-  }, [batteries, byHand, chosen, isClockSet, jobs, types]);
+  }, [answers, batteries, byHand, chosen, isClockSet, jobs, types]);
   const choose = (value: string): void => {
     setParams(value === 'hand' ? {} : { battery: value }, { replace: true });
   };
@@ -65,6 +68,8 @@ function useChoice() {
     types,
     byHand,
     setByHand,
+    answers,
+    setAnswers,
     jobs,
     now,
     isReady,
@@ -89,7 +94,8 @@ export function WhatIfPage() {
     (): Condition => (moved?.of === choice.chosen ? moved.condition : { ...FRESH, ...known.condition }),
     [choice.chosen, known, moved],
   );
-  const [room, setRoom] = useState<Room>({ volumeM3: 30, pricePerKwh: 0.3 });
+  const { data: shop } = useShop();
+  const [room, setRoom] = useState<Room>(shop?.room ?? { volumeM3: 30, pricePerKwh: 0.3 });
   const [plans, setPlans] = useState(FIRST_PLANS);
   const [hours, setHours] = useState<number>(48);
   const [isTable, setIsTable] = useState(false);
@@ -136,6 +142,8 @@ export function WhatIfPage() {
           types={choice.types}
           byHand={choice.byHand}
           onByHand={choice.setByHand}
+          answers={choice.answers}
+          onAnswers={choice.setAnswers}
           condition={condition}
           onCondition={(next) => setMoved({ of: choice.chosen, condition: next })}
           room={room}

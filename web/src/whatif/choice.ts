@@ -9,6 +9,8 @@ import {
   type ListedType,
   type LithiumType,
 } from '@cork-ember/core/battery/types.ts';
+import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import { readLabel } from '../label/readLabel.ts';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
@@ -62,6 +64,14 @@ export function knownType(type: ListedType): Known {
     condition: {},
     because: 'The label of the type; the condition is yours to set.',
   };
+}
+
+/** One read off its label: what is wanted still stands instead of a forecast. */
+export function knownByLabel(answers: LabelAnswers): Known {
+  const read = readLabel(answers, 'as labelled');
+  if ('type' in read) return { ...knownType(read.type), because: read.follows.join(' ') };
+  const stand = knownByHand({ construction: 'agm', duty: 'starter', cells: 6, capacityAh: 80 });
+  return { ...stand, name: 'Read off a label', because: '', refusal: read.problem };
 }
 
 /** A battery of the shop: its charge by the voltage after its soak, or by the age of its stock. */

@@ -1,0 +1,120 @@
+/** A line of a delivery: which type, how many, how old, for whom, and when they are wanted. */
+import { Trash2 } from 'lucide-react';
+import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
+import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { DateCodeField } from '../label/DateCodeField.tsx';
+import { LabelForm } from '../label/LabelForm.tsx';
+import { typeChoices } from '../label/typeChoices.ts';
+import { Button } from '../ui/Button.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { MomentField } from '../ui/MomentField.tsx';
+import { Named } from '../ui/Select.tsx';
+import { MOST, typeOf, type Line } from './deliveryLines.ts';
+
+const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+
+export function LineRow({
+  line,
+  mark,
+  index,
+  types,
+  hours,
+  now,
+  onChange,
+  onRemove,
+}: {
+  line: Line;
+  /** Names a type that is read off its label. */
+  mark: string;
+  index: number;
+  types: readonly ListedType[];
+  hours: ShopHours;
+  now: number;
+  onChange: (next: Line) => void;
+  onRemove: () => void;
+}) {
+  const { answers, ...plain } = line;
+  const type = typeOf(line, types, mark);
+  return (
+    <li className="rounded-xl border border-line bg-card p-3">
+      <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
+        <Named label={`Type ${index + 1}`} className="text-sm max-lg:col-span-2">
+          {answers ? (
+            <p className="flex min-h-12 items-center text-base font-normal text-soft">
+              As its label says, below.
+            </p>
+          ) : (
+            <Combobox
+              label={`Type ${index + 1}`}
+              className="w-full text-base"
+              value={line.typeId}
+              choices={typeChoices(types, line.typeId)}
+              empty="Nothing of the list is called so: read it off the label."
+              onChoose={(typeId) => onChange({ ...line, typeId })}
+            />
+          )}
+        </Named>
+        <label className="text-sm font-medium">
+          How many
+          <input
+            className={`reading ${BOX}`}
+            type="number"
+            min={1}
+            max={MOST}
+            value={Number.isNaN(line.count) ? '' : line.count}
+            onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
+          />
+        </label>
+        <div className="text-sm font-medium">
+          <label htmlFor={`date-code-${index}`}>Date code</label>
+          <DateCodeField
+            id={`date-code-${index}`}
+            now={now}
+            className={`reading ${BOX}`}
+            value={line.dateCode}
+            onChange={(dateCode) => onChange({ ...line, dateCode })}
+          />
+        </div>
+        <label className="text-sm font-medium">
+          For
+          <input
+            className={BOX}
+            value={line.owner}
+            placeholder="stock"
+            maxLength={80}
+            onChange={(event) => onChange({ ...line, owner: event.target.value })}
+          />
+        </label>
+        <div className="text-sm font-medium max-sm:col-span-2">
+          <label htmlFor={`promised-${index}`}>Promised</label>
+          <MomentField
+            id={`promised-${index}`}
+            value={line.promised}
+            now={now}
+            hours={hours}
+            onChange={(promised) => onChange({ ...line, promised })}
+          />
+        </div>
+        <Button className="self-end" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
+          <Trash2 aria-hidden className="size-5" />
+        </Button>
+      </div>
+      <Button
+        tone="quiet"
+        className="mt-1"
+        onClick={() => onChange(answers ? plain : { ...plain, typeId: '', answers: {} })}
+      >
+        {answers ? 'Back to the list' : 'Not in the list: read it off the label'}
+      </Button>
+      {answers && (
+        <LabelForm
+          types={types}
+          mark={mark}
+          answers={answers}
+          onAnswers={(next) => onChange({ ...plain, answers: next })}
+        />
+      )}
+      {type && !isTaken(type) && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
+    </li>
+  );
+}
