@@ -20,7 +20,7 @@ export const strangeIn = (text: string): string[] =>
     );
 
 /** Everything the page shows, says to a screen reader, or has in its fields, but for what somebody typed. */
-export async function shownOn(page: Page): Promise<string> {
+async function shownOn(page: Page): Promise<string> {
   return page.evaluate(() => {
     const lines: string[] = [];
     const typed = [...document.querySelectorAll('[translate="no"]')].filter(

@@ -186,7 +186,7 @@ test('what hands and batteries cost is set with a reason, and the advice is reck
   await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
   await expect(page.getByText('In force for new jobs.')).toBeVisible();
   await page.getByRole('tab', { name: 'Record' }).click();
-  await expect(page.getByText('An hour of hands: 900 (was 34)')).toBeVisible();
+  await expect(page.getByText('An hour of hands: 900 € (was 34 €)')).toBeVisible();
   await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000107/evidence`);
   const advice = page.getByRole('region', { name: 'What to do' });
   await expect(advice).toContainText('By money alone it would be retired', { timeout: 60_000 });

@@ -55,6 +55,9 @@ export const COST_WORDS = [
   readonly most: number;
 }[];
 
+/** A share of a new one's price; all else is money. */
+export const isShare = (path: string): boolean => path.startsWith('resale.') || path.startsWith('lifeLeft.');
+
 export type CostPath = (typeof COST_WORDS)[number]['path'];
 
 type Nest = Readonly<Record<string, number | Readonly<Record<string, number>>>>;

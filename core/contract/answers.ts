@@ -98,6 +98,14 @@ export interface JobExport {
   readonly events: readonly JobEvent[];
 }
 
+/** What the page for tablets shows. */
+export interface TrustAnswer {
+  /** Where https is answered; none where it is not. */
+  readonly port: number | null;
+  /** SHA-256 of the authority's certificate; none where none need be trusted. */
+  readonly fingerprint: string | null;
+}
+
 /** RFC 9457. */
 export interface Problem {
   readonly type: string;

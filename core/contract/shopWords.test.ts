@@ -35,8 +35,16 @@ describe('a change of the shop in words', () => {
     ],
     ['the name', { name: 'Skerry Loft' }, 'Name: Skerry Loft (was Loft)'],
     ['the room', { room: { volumeM3: 60, pricePerKwh: 0.3 } }, 'Room: 60 m³ (was 40)'],
-    ['the price', { room: { volumeM3: 40, pricePerKwh: 0.25 } }, 'A kilowatt-hour: 0.25 (was 0.3)'],
-    ['an hour of hands', { costs: { ...USUAL_COSTS, handsPerHour: 40 } }, 'An hour of hands: 40 (was 30)'],
+    [
+      'the price',
+      { room: { volumeM3: 40, pricePerKwh: 0.25 } },
+      'A kilowatt-hour: 0.25\u00a0¤ (was 0.3\u00a0¤)',
+    ],
+    [
+      'an hour of hands',
+      { costs: { ...USUAL_COSTS, handsPerHour: 40 } },
+      'An hour of hands: 40\u00a0¤ (was 30\u00a0¤)',
+    ],
     [
       'what a grade brings',
       { costs: { ...USUAL_COSTS, resale: { ...USUAL_COSTS.resale, B: 0.25 } } },

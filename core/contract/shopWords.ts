@@ -3,7 +3,7 @@ import { localised, MONEY, verbatim } from '../units/localise.ts';
 import { minutesText } from '../units/entryTime.ts';
 import { DATE_FORMS, PLAIN_REGION, type Region } from '../units/region.ts';
 import { inSentence } from '../units/inSentence.ts';
-import { COST_WORDS, costAt, priceText, type ShopCosts } from '../advice/worth.ts';
+import { COST_WORDS, costAt, isShare, priceText, type ShopCosts } from '../advice/worth.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/chargers.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
@@ -148,7 +148,7 @@ function peopleWords(before: readonly string[], after: readonly string[]): strin
 function costWords(before: ShopCosts, after: ShopCosts): string[] {
   return COST_WORDS.flatMap(({ path, label }) => {
     const [was, now] = [costAt(before, path), costAt(after, path)];
-    const text = path.startsWith('resale.') || path.startsWith('lifeLeft.') ? String : priceText;
+    const text = isShare(path) ? String : priceText;
     return was === now ? [] : [`${label}: ${text(now)} (was ${text(was)})`];
   });
 }

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { realNow } from './clock/realTime.ts';
 import { makeAuthority } from './tls/authority.ts';
 import { fingerprintOf } from './tls/httpsKeys.ts';
 import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
@@ -35,7 +36,7 @@ describe('a shop on its network', () => {
   });
 
   it('says where https is, how a tablet comes to trust it, and the fingerprint to compare', async () => {
-    const authority = (await makeAuthority(['localhost'], Date.now())).cert;
+    const authority = (await makeAuthority(['localhost'], realNow())).cert;
     const notice = await networkNotice(4180, { port: 4181, authority }, ['192.168.1.20']);
     expect(notice).to.include('https://192.168.1.20:4181').and.to.include('http://192.168.1.20:4180/trust');
     expect(notice).to.include(fingerprintOf(authority)).and.not.to.include('want https');

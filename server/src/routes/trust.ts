@@ -1,5 +1,6 @@
 /** How a tablet comes to trust the shop's https: where it answers, and the authority's certificate to take in. */
 import { Router } from 'express';
+import type { TrustAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ProblemError } from '../problems.ts';
 import { derOf, fingerprintOf } from '../tls/httpsKeys.ts';
 
@@ -7,14 +8,6 @@ export interface Trust {
   readonly port: number;
   /** PEM; none where the shop has a certificate of its own, which tablets trust already. */
   readonly authority?: string;
-}
-
-/** What the page for tablets shows. */
-export interface TrustAnswer {
-  /** Where https is answered; none where it is not. */
-  readonly port: number | null;
-  /** SHA-256 of the authority's certificate; none where none need be trusted. */
-  readonly fingerprint: string | null;
 }
 
 export function trustRoutes(trust: () => Trust | undefined): Router {

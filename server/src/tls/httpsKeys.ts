@@ -11,7 +11,7 @@ const DAY_MS = 86_400_000;
 const RENEW_DAYS = 30;
 
 /** Files of a certificate the shop was given by somebody else. */
-export interface OwnFiles {
+interface OwnFiles {
   readonly cert: string;
   readonly key: string;
 }

@@ -2,6 +2,7 @@
 import { createServer, type Server } from 'node:https';
 import type { RequestListener } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { realNow } from '../clock/realTime.ts';
 import type { Trust } from '../routes/trust.ts';
 import { httpsKeys, type HttpsOptions } from './httpsKeys.ts';
 
@@ -24,14 +25,14 @@ export async function openHttps(
   host: string,
   onTrouble: (error: unknown) => void,
 ): Promise<HttpsServer> {
-  let keys = await httpsKeys(options, Date.now());
+  let keys = await httpsKeys(options, realNow());
   const server = createServer({ cert: keys.cert, key: keys.key }, answer);
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, host, resolve);
   });
   const renew = async (): Promise<void> => {
-    const fresh = await httpsKeys(options, Date.now());
+    const fresh = await httpsKeys(options, realNow());
     if (fresh.cert === keys.cert) return;
     server.setSecureContext({ cert: fresh.cert, key: fresh.key });
     keys = fresh;

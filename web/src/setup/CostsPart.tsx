@@ -1,7 +1,7 @@
 /** What hands, bays and batteries cost and bring here: whether a way back is worth it is reckoned with these. */
 import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { useState } from 'react';
-import { COST_WORDS, costAt, withCost } from '@cork-ember/core/advice/worth.ts';
+import { COST_WORDS, costAt, isShare, withCost } from '@cork-ember/core/advice/worth.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { useShopChange } from './useShopChange.ts';
@@ -16,9 +16,6 @@ const GROUPS = [
     paths: ['lifeLeft.A', 'lifeLeft.B', 'lifeLeft.C', 'fee'],
   },
 ] as const;
-
-/** Shares of a new one's price; all else is money. */
-const isShare = (path: string): boolean => path.startsWith('resale.') || path.startsWith('lifeLeft.');
 
 export function CostsPart({ shop }: { shop: Pick<Shop, 'costs'> }) {
   const [costs, setCosts] = useState(shop.costs);

@@ -1,16 +1,12 @@
 /** How a tablet comes to trust this shop's https, once: the certificate, what to compare, and whether it worked. */
 import { useQuery } from '@tanstack/react-query';
 import { CircleCheck, Download, LockKeyhole } from 'lucide-react';
+import type { TrustAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ask } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { isSecure } from '../ui/Secure.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-
-interface Trust {
-  readonly port: number | null;
-  readonly fingerprint: string | null;
-}
 
 const GAINS = 'Camera for tags and labels, a screen that stays lit, a call while another page is in front.';
 
@@ -91,7 +87,7 @@ export function TrustPage() {
     refetch,
   } = useQuery({
     queryKey: ['trust'],
-    queryFn: () => ask<Trust>('/api/trust'),
+    queryFn: () => ask<TrustAnswer>('/api/trust'),
   });
   if (!trust) return <Waiting error={error} retry={() => void refetch()} />;
   const { port, fingerprint } = trust;
