@@ -6,7 +6,7 @@ const server = `http://127.0.0.1:${process.env['CORK_EMBER_PORT'] ?? '4180'}`;
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react({ jsxImportSource: '#region' }), tailwindcss()],
+  plugins: [react({ jsxImportSource: '@cork-ember/web' }), tailwindcss()],
   server: { proxy: { '/api': server } },
   build: { outDir: 'dist', emptyOutDir: true, manifest: true },
 });
