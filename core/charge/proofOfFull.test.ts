@@ -36,6 +36,23 @@ const judged = (rows: readonly Row[], question = AGM, from = 0, missingAh = 0) =
   proofOf({ looks: looksOf(rows), stretches: [{ from: from * 60_000 }], missingAh }, question);
 
 describe('proof of full', () => {
+  it('a small one whose tail sinks to what a meter hardly shows is full; one that fell to it is not', () => {
+    const small: FullQuestion = { ...AGM, capacityAh: 4, setA: 0.4 };
+    const sinking = [
+      0.33, 0.18, 0.11, 0.06, 0.04, 0.025, 0.019, 0.015, 0.012, 0.011, 0.011, 0.01, 0.011, 0.01,
+    ];
+    const rows = sinking.map((amps, hour): Row => [(hour + 1) * 60, 14.7, amps]);
+    // Hour after hour from its first tail on: what was full does not cease to be.
+    for (let looks = 9; looks <= rows.length; looks++)
+      expect(judged(rows.slice(0, looks), small), `after ${looks} looks`).to.deep.include({
+        isProven: true,
+        by: 'tail',
+      });
+    const fell = rows.map(([minute, volts, amps]): Row => [minute, volts, minute < 240 ? amps : 0.01]);
+    expect(judged(fell, small)).to.deep.include({ isProven: false });
+    expect(judged(fell, small).sentence).to.include('no current at all');
+  });
+
   it('an AGM is full with a tail of at most one per cent of its capacity, flat for two hours at its voltage', () => {
     const proof = judged([
       [60, 14.1, 1.4],

@@ -74,7 +74,10 @@ const APART_SHARE = 0.25;
 /** Longer without a look and nobody knows what lay between, as a share of the window (hourly, forty minutes late). */
 const UNSEEN_SHARE = 100 / 120;
 
-/** A tail that cannot be told from nothing is none: an open cell, or a clip off; a meter's zero and its last digit, A, and a share of capacity. */
+/**
+ * A tail that cannot be told from nothing is none where it began so: an open cell, or a clip off; a meter's zero and its
+ * last digit, A, and a share of capacity. One that sank to it from a tail that was measured is a small battery's.
+ */
 const NOTHING_A = 0.012;
 const NOTHING_SHARE = 1 / 2000;
 /** Flat: within this share of capacity, and two digits of a bench meter, A. */
@@ -244,6 +247,7 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
   const held = new Window(windowMin);
   const dense = new Window(windowMin);
   const constant = new Window(windowMin);
+  const nothingA = Math.max(NOTHING_A, NOTHING_SHARE * capacityAh);
   let isHeldOn = true;
   let isDenseOn = isFlooded;
   let isConstantOn = isFlooded;
@@ -268,7 +272,11 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
         isAtSet &&
         voltageV >= compensatedV(GASSING_FULL_CELL_V * cells, cells, tempC) - HELD_CELL_V * cells &&
         constant.takes(look, compensated, { volts: flatV });
-    const isDone = [held, dense, constant].some((window) => window.isLongEnough(windowMin));
+    const isDone =
+      dense.isLongEnough(windowMin) ||
+      constant.isLongEnough(windowMin) ||
+      // Of nothing but nothing it is looked further back for what it sank from.
+      (held.isLongEnough(windowMin) && held.highestA > nothingA);
     if (isDone || !(isHeldOn || isDenseOn || isConstantOn)) break;
   }
   if (!last) return { isProven: false, sentence: 'No reading was taken since the charger went on.' };
@@ -291,7 +299,7 @@ export function flatNow(newestFirst: Iterable<ChargeReading>, question: FullQues
       window: constant.span,
     };
   if (held.isLongEnough(windowMin)) {
-    if (held.highestA <= Math.max(NOTHING_A, NOTHING_SHARE * capacityAh))
+    if (held.highestA <= nothingA)
       return {
         isProven: false,
         sentence: `${amps(last.currentA)} at ${last.voltageV.toFixed(1)} V is no current at all: a clip that does not touch, or an open cell. A full battery takes a little.`,
