@@ -2,36 +2,8 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import type { Shop } from './shop.ts';
 
-/** Stops of the Tab key that lie between where the keyboard is and this element, as far as the page tells. */
-function stopsBefore(target: Locator): Promise<number> {
-  return target.evaluate(
-    (element) => {
-      const isStop = (one: Element): boolean => {
-        if (!(one instanceof HTMLElement) || one.tabIndex < 0 || one.getClientRects().length === 0)
-          return false;
-        if (one.matches(':disabled')) return false;
-        if (!(one instanceof HTMLInputElement) || one.type !== 'radio') return true;
-        // Of a group of radios the keyboard stops at one.
-        const group = [...document.querySelectorAll<HTMLInputElement>('input[type=radio]')].filter(
-          ({ name }) => name === one.name,
-        );
-        return (group.find(({ checked }) => checked) ?? group[0]) === one;
-      };
-      const stops = [
-        ...document.querySelectorAll('a[href], button, input, select, textarea, [tabindex]'),
-      ].filter(isStop);
-      const from = document.activeElement ? stops.indexOf(document.activeElement) : -1;
-      return Math.max(0, stops.indexOf(element) - Math.max(0, from) - 1);
-    },
-    undefined,
-    { timeout: 10_000 },
-  );
-}
-
 /** Goes on with the Tab key until the element has the keyboard. */
 export async function tabTo(page: Page, target: Locator): Promise<void> {
-  // Most of the way at one go: asking after every press takes longer than the press.
-  for (let presses = await stopsBefore(target); presses > 0; presses--) await page.keyboard.press('Tab');
   for (let presses = 0; presses < 150; presses++) {
     const isThere = await target.evaluate((element) => element === document.activeElement, undefined, {
       timeout: 10_000,
