@@ -27,7 +27,10 @@ const AMOUNT = new RegExp(
 );
 /** The warmth of each cell: "1: 24, 2: 25, 3: 31 °C". */
 const BY_CELL = /((?:\b\d+: [−-]?\d+(?:\.\d+)?(?:, )?){2,})([ \u00a0])°C/g;
-/** A unit without a number: all of a text, or in brackets, or last in a heading. */
+/**
+ * A unit without a number: all of a text, or in brackets, or last in a heading. Whoever shows the number beside it brings it
+ * to the region by {@link wayOf}.
+ */
 const BARE = new RegExp(`^(\\s*)(${UNITS.join('|')})(\\s*)$|(?<=[(,] ?)(${UNITS.join('|')})(?=[),]|$)`, 'g');
 
 function converted(number: string, unit: string, region: Region): string {

@@ -1,5 +1,6 @@
 /** What is believed of charge, capacity, cranking, resistance and water: the middle, and where eight of ten lie. */
 import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
+import { here, isOtherwiseHere } from '../region/shopRegion.ts';
 
 interface Shown {
   readonly id: keyof Summary['figures'];
@@ -51,9 +52,12 @@ const SHOWN: readonly Shown[] = [
 /** An open cell has a resistance no bar can show. */
 const BEYOND = 1e5;
 
-function text({ low, middle, high }: Interval, { scale, decimals }: Shown): string {
+/** In the shop's unit: it stands beside its unit, not in one text with it. */
+function text({ low, middle, high }: Interval, { scale, decimals, unit }: Shown): string {
   const figure = (value: number): string =>
-    value * scale > BEYOND ? '∞' : (value * scale).toFixed(decimals);
+    value * scale > BEYOND
+      ? '∞'
+      : here(value * scale, unit).toFixed(isOtherwiseHere(unit) ? decimals + 1 : decimals);
   return `${figure(middle)} (${figure(low)} to ${figure(high)})`;
 }
 
