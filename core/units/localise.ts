@@ -41,6 +41,8 @@ function converted(number: string, unit: string, region: Region): string {
 }
 
 function inUnits(text: string, region: Region): string {
+  // Nothing to convert: most shops, and every text of theirs.
+  if (!UNITS.some((unit) => isShownOtherwise(unit, region))) return text;
   return text
     .replace(BY_CELL, (whole, list: string, gap: string) =>
       isShownOtherwise('°C', region)
@@ -126,6 +128,7 @@ function inHours(text: string, { clock }: Region): string {
 const DECIMAL = /(?<![\w.,:/]|\w-)(\d+)\.(\d+)(?!\.?\d|[-:]\w)/g;
 
 function inMoney(text: string, { money, decimalMark }: Region): string {
+  if (!text.includes(MONEY)) return text;
   const amount = text.replace(/¤([ \u00a0])(\d+(?:\.\d+)?)/g, (_, gap: string, digits: string) => {
     const shown = Number(digits).toFixed(money.decimals).replace('.', decimalMark);
     return money.isAfter ? `${shown}${gap}${money.sign}` : `${money.sign}${gap}${shown}`;
@@ -148,6 +151,7 @@ const SOMEBODYS = new RegExp(`(“[^”]*”|${ISOLATE}[^${POP}]*${POP})`);
  * @param text a sentence, a figure or a label of the core
  */
 export function localised(text: string, region: Region): string {
+  if (!text.includes('“') && !text.includes(ISOLATE)) return ours(text, region);
   return text
     .split(SOMEBODYS)
     .map((part, index) =>
