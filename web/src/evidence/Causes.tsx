@@ -26,7 +26,7 @@ export function Causes({ summary, isAtRest }: { summary: Summary; isAtRest: bool
                 {name}
                 {degrees !== undefined && <span className="text-sm font-normal text-soft"> · {degrees}</span>}
               </span>
-              <span className="reading">{(probability * 100).toFixed(0)} %</span>
+              <span className="reading whitespace-nowrap">{(probability * 100).toFixed(0)} %</span>
             </p>
             {leadsTo !== undefined && probability >= LEADS_FROM && <p className="text-sm">{leadsTo}</p>}
             <span aria-hidden className="mt-0.5 block h-2.5 rounded-full bg-panel">
