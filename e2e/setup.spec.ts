@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { pick } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
@@ -216,4 +217,14 @@ test('what is said of a battery brought back is asked at Intake, and stands in i
   await page.keyboard.press('Enter');
   await expect(page.getByRole('radio', { name: 'Lights were left on' })).toBeChecked();
   await expect(page.getByLabel('How long it stood flat')).toHaveValue('0.5');
+});
+
+test('a copy of the whole shop is taken away from Setup', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/setup?part=changes`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Take a copy away' }).click();
+  const copy = await download;
+  expect(copy.suggestedFilename()).toBe('cork-ember-2026-03-10.sqlite');
+  const bytes = await readFile(await copy.path());
+  expect(bytes.subarray(0, 15).toString()).toBe('SQLite format 3');
 });

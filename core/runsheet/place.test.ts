@@ -76,7 +76,9 @@ describe('what was agreed', () => {
     expect(sheet.job.state.opened).to.deep.include({ promisedAt });
     expect(sheet.job.state.opened.battery.owner).to.equal('lighthouse boat');
     const words = describeEvent(sheet.job.log.at(-1) as never, sheet.job.state);
-    expect(words).to.match(/^Now promised for Thu 10:05, for lighthouse boat: “the ferry is late”$/);
+    expect(words).to.match(
+      /^Now promised for Thu 10:05, for \u2068lighthouse boat\u2069: “the ferry is late”$/,
+    );
     const set = (change: { promisedAt?: number; owner?: string }): unknown =>
       sheet.put('arranged', { ...change, why: 'the ferry is late' });
     expect(() => set({ promisedAt: sheet.now - 1 })).to.throw('must lie ahead');

@@ -6,7 +6,8 @@ import { knownTimeZone } from '@cork-ember/core/contract/timeZone.ts';
 import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
 import type { Trust } from './routes/trust.ts';
 import { HttpsError } from './tls/httpsKeys.ts';
-import { openShop } from './shopServer.ts';
+import { ShopFileError } from './store/shopFile.ts';
+import { openShop, type ShopServer } from './shopServer.ts';
 
 interface Settings {
   readonly CORK_EMBER_FILE: string;
@@ -21,6 +22,7 @@ interface Settings {
   readonly CORK_EMBER_HTTPS_PORT?: number;
   readonly CORK_EMBER_CERT?: string;
   readonly CORK_EMBER_KEY?: string;
+  readonly CORK_EMBER_COPIES: string;
   readonly CORK_EMBER_WEB: string;
   readonly CORK_EMBER_LOG: string;
 }
@@ -44,6 +46,8 @@ const settingsSchema = Joi.object({
   CORK_EMBER_HTTPS_PORT: Joi.number().port(),
   CORK_EMBER_CERT: Joi.string(),
   CORK_EMBER_KEY: Joi.string(),
+  // Folders for nightly copies beside the one at the file, with commas between: another disk, a share.
+  CORK_EMBER_COPIES: Joi.string().allow('').default(''),
   CORK_EMBER_WEB: Joi.string().default('web/dist'),
   CORK_EMBER_LOG: Joi.string().valid('debug', 'info', 'warn', 'error', 'silent').default('warn'),
 })
@@ -56,6 +60,36 @@ function readSettings(): Settings {
   if (!error) return value as Settings;
   process.stderr.write(`Cork Ember cannot start: ${error.message}.\n`);
   return process.exit(2);
+}
+
+/** One at the file itself, and wherever else was told. */
+const copyFolders = (): readonly string[] => [
+  join(dirname(settings.CORK_EMBER_FILE), 'copies'),
+  ...settings.CORK_EMBER_COPIES.split(',')
+    .map((folder) => folder.trim())
+    .filter((folder) => folder !== ''),
+];
+
+/** @returns the shop; a file that cannot be opened is told in one sentence */
+async function opened(): Promise<ShopServer> {
+  try {
+    return await openShop({
+      file: settings.CORK_EMBER_FILE,
+      timeZone: settings.CORK_EMBER_TIME_ZONE,
+      isDemo: settings.CORK_EMBER_DEMO,
+      // The demo is made anew as easily.
+      copiesTo: settings.CORK_EMBER_DEMO ? [] : copyFolders(),
+      names: settings.CORK_EMBER_NAMES.split(',').map((name) => name.trim()),
+      webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
+      log,
+      ...(demoStart === undefined ? {} : { demoStart }),
+      ...(clockStart === undefined ? {} : { clockStart }),
+    });
+  } catch (error) {
+    if (!(error instanceof ShopFileError)) throw error;
+    process.stderr.write(`Cork Ember cannot start: ${error.message}.\n`);
+    return process.exit(2);
+  }
 }
 
 /** Https one port further than http, or where it was told to; any that is free where http took any. */
@@ -85,16 +119,7 @@ const settings = readSettings();
 const log = pino({ level: settings.CORK_EMBER_LOG });
 const demoStart = settings.CORK_EMBER_DEMO_START?.getTime();
 const clockStart = settings.CORK_EMBER_CLOCK_START?.getTime();
-const shop = await openShop({
-  file: settings.CORK_EMBER_FILE,
-  timeZone: settings.CORK_EMBER_TIME_ZONE,
-  isDemo: settings.CORK_EMBER_DEMO,
-  names: settings.CORK_EMBER_NAMES.split(',').map((name) => name.trim()),
-  webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
-  log,
-  ...(demoStart === undefined ? {} : { demoStart }),
-  ...(clockStart === undefined ? {} : { clockStart }),
-});
+const shop = await opened();
 
 try {
   const port = await shop.listen(settings.CORK_EMBER_PORT, settings.CORK_EMBER_HOST);

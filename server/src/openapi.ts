@@ -112,6 +112,12 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The clock'), ...bad, ...refused },
     },
   },
+  '/api/copy': {
+    get: {
+      summary: 'The whole shop as one SQLite file: everything acknowledged before it was asked for',
+      responses: { 200: answer('The file', 'application/vnd.sqlite3') },
+    },
+  },
   '/api/trust': {
     get: {
       summary: 'The port https is answered on, and the fingerprint of the authority a tablet is to trust',

@@ -1,5 +1,6 @@
 /** Errors as RFC 9457 problem details: one plain sentence for the technician, a status for the machine. */
 import type { ErrorRequestHandler, RequestHandler } from 'express';
+import { codeOfSqlite } from './store/shopFile.ts';
 import { InstrumentError } from '@cork-ember/core/instruments/instrument.ts';
 import { RunSheetError, type RunSheetProblem } from '@cork-ember/core/runsheet/errors.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
@@ -60,7 +61,20 @@ function toProblem(error: unknown): Problem | undefined {
     return problemOf('refused', error.message, reason);
   }
   if (error instanceof InstrumentError) return problemOf('refused', error.message, 'instrument');
-  return parserProblem(error);
+  return parserProblem(error) ?? diskProblem(error);
+}
+
+/** What the disk refuses; what was entered is still with whoever entered it. */
+function diskProblem(error: unknown): Problem | undefined {
+  const code = codeOfSqlite(error);
+  if (code === 'SQLITE_FULL')
+    return problemOf(
+      'broken',
+      'The shop’s disk is full; nothing of this was recorded. Make room, then send it again.',
+    );
+  if (code === 'SQLITE_READONLY' || code === 'SQLITE_IOERR')
+    return problemOf('broken', 'The shop’s file cannot be written; nothing of this was recorded.');
+  return undefined;
 }
 
 export const unknownRoute: RequestHandler = (request) => {

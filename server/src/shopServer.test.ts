@@ -4,11 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { pino } from 'pino';
+import { Op } from 'sequelize';
 import request from 'supertest';
 import type { BatteryAnswer, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
 import { demoMoment } from './demo/skerry.ts';
+import { openDatabase } from './store/database.ts';
 import { openShop, type ShopServer } from './shopServer.ts';
 
 const START = Date.parse('2026-03-10T11:06:00Z');
@@ -33,6 +35,26 @@ describe('a shop and its file', () => {
     expect((await api.post('/api/clock').send({ pace: 60 })).status).to.equal(422);
     expect(((await api.get('/api/shop')).body as Shop).bays).to.have.length(6);
     await shop.close();
+  });
+
+  it('a demo that was killed while it was made is made again, whole', async () => {
+    const jobsOf = async (shop: ShopServer): Promise<unknown> =>
+      (await request(shop.server).get('/api/jobs')).body as unknown;
+    const first = await open(true);
+    const whole = (await jobsOf(first)) as readonly JobAnswer[];
+    await first.close();
+    const database = await openDatabase(join(folder, 'shop.sqlite'));
+    // As it lies there when the third battery was being written.
+    await database.models.settings.upsert({ key: 'seeding', value: true });
+    await database.models.events.destroy({ where: { seq: { [Op.gt]: 3 } } });
+    await database.models.moves.destroy({ where: {} });
+    await database.close();
+    const again = await open(true);
+    expect(((await jobsOf(again)) as readonly JobAnswer[]).length).to.equal(whole.length);
+    expect(await jobsOf(again)).to.deep.equal(whole);
+    const { moves } = (await request(again.server).get('/api/stock')).body as { moves: readonly unknown[] };
+    expect(moves.length).to.be.greaterThan(0);
+    await again.close();
   });
 
   it('shows the demo in every state it promises', async () => {

@@ -18,6 +18,7 @@ import type { HttpsOptions } from './tls/httpsKeys.ts';
 import { openHttps, type HttpsServer } from './tls/httpsServer.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
+import { CopyKeeper } from './services/copyKeeper.ts';
 import { Jobs } from './services/jobs.ts';
 import { Ledger } from './services/ledger.ts';
 import { Photos } from './services/photos.ts';
@@ -37,6 +38,8 @@ export interface ShopOptions {
   /** Of an own shop to practise or test on: its clock begins here and can be paced, ms. */
   readonly clockStart?: number;
   readonly webRoot?: string;
+  /** Folders that get a copy of it each night. */
+  readonly copiesTo?: readonly string[];
   /** Names it answers to on its network, beside this machine's own. */
   readonly names?: readonly string[];
   readonly log: Logger;
@@ -72,11 +75,33 @@ async function openClock(settings: SettingStore, store: JobStore, options: ShopO
   return new ShopClock(last);
 }
 
+/** Stands in a demo's file while its story is written: whoever finds it there writes it anew. */
+const SEEDING = 'seeding';
+const FILLED_TABLES = [
+  'job_events',
+  'photos',
+  'stock_moves',
+  'shop_changes',
+  'jobs',
+  'batteries',
+  'settings',
+] as const;
+
+/** A demo that was killed while it was made is made again from nothing. */
+async function beginAnew(database: Database, settings: SettingStore): Promise<void> {
+  if ((await settings.read<boolean>(SEEDING)) !== true) return;
+  const tables = database.sequelize.getQueryInterface();
+  // The mark goes last: killed in between, it is begun anew once more.
+  for (const table of FILLED_TABLES) await tables.bulkDelete(table, {});
+}
+
 async function openServices(database: Database, options: ShopOptions): Promise<Services> {
   const settings = new SettingStore(database);
   const store = new JobStore(database);
   const stream = new Stream();
+  if (options.isDemo) await beginAnew(database, settings);
   const isNew = (await settings.read<Shop>('shop')) === undefined;
+  if (options.isDemo && isNew) await settings.write(SEEDING, true);
   const kept = await loadShop(
     settings,
     options.isDemo
@@ -88,7 +113,10 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
   if (options.isDemo && isNew) await seedDemo(store, kept.shop, clock.now());
   const shopSettings = new ShopSettings(kept, database, clock, stream);
   const stock = new Stock(database, shopSettings, clock, stream);
-  if (options.isDemo && isNew) await seedStock(database, clock.now());
+  if (options.isDemo && isNew) {
+    await seedStock(database, clock.now());
+    await settings.write(SEEDING, false);
+  }
   const jobs = new Jobs(store, clock, stream, shopSettings, stock);
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
@@ -103,6 +131,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     stock,
     ledger: new Ledger(store),
     instruments,
+    copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
   };
 }
 
@@ -119,6 +148,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     ...(webRoot === undefined ? {} : { webRoot }),
   });
   const server = createServer(app);
+  services.copies.begin();
   return {
     services,
     server,
@@ -134,6 +164,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
       return https.trust();
     },
     close: async () => {
+      services.copies.end();
       await https?.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));

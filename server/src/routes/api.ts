@@ -20,6 +20,7 @@ import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts
 import { ownersSheetOf } from '../documents/ownersSheet.ts';
 import { warrantyRecordOf } from '../documents/warrantyRecord.ts';
 import { openApiDocument } from '../openapi.ts';
+import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
 import type { Ledger } from '../services/ledger.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
@@ -42,6 +43,7 @@ export interface Services {
   readonly stock: Stock;
   readonly ledger: Ledger;
   readonly instruments: readonly Instrument[];
+  readonly copies: CopyKeeper;
 }
 
 const MOST_PHOTO = '12mb';
@@ -169,6 +171,19 @@ async function labelsFor(tags: readonly string[], { store, settings }: Services)
   );
 }
 
+/** The whole shop as one file, to be put elsewhere. */
+function copyRoute(router: Router, { copies, clock }: Services): void {
+  router.get('/copy', async (_request, response) => {
+    const day = new Date(clock.now()).toISOString().slice(0, 10);
+    await copies.lend(
+      (path) =>
+        new Promise((resolve, reject) => {
+          response.download(path, `cork-ember-${day}.sqlite`, (error) => (error ? reject(error) : resolve()));
+        }),
+    );
+  });
+}
+
 const MOST_LABELS = 270;
 
 function labelRoutes(router: Router, services: Services): void {
@@ -246,6 +261,7 @@ export function apiRoutes(services: Services): Router {
   jobRoutes(router, services);
   shopRoutes(router, services.settings, services.stock, services.jobs);
   labelRoutes(router, services);
+  copyRoute(router, services);
   ledgerRoutes(router, services);
   instrumentRoutes(router, services);
   return router;

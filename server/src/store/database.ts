@@ -1,10 +1,11 @@
 /** The shop's SQLite file: one writer, write-ahead log, every commit on disk before it is answered. */
-import { mkdirSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { dirname, join } from 'node:path';
 import { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { copyInto } from './copies.ts';
 import { migrations } from './migrations/migrations.ts';
 import { defineModels, type Models } from './models.ts';
+import { checkFile, lockFile, sentenceOfFile, ShopFileError } from './shopFile.ts';
 
 export interface Database {
   readonly sequelize: Sequelize;
@@ -13,21 +14,55 @@ export interface Database {
 }
 
 /**
- * Opens the file, creating it when missing, and brings its tables up to date.
- * @param file path of the SQLite file
+ * Brings the tables up to date, all of it or nothing: killed in the middle, the file is as it was before.
+ * @throws ShopFileError where a newer program made the file
  */
-export async function openDatabase(file: string): Promise<Database> {
-  mkdirSync(dirname(file), { recursive: true });
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-  await sequelize.query('PRAGMA journal_mode = WAL');
-  await sequelize.query('PRAGMA synchronous = FULL');
-  await sequelize.query('PRAGMA foreign_keys = ON');
+async function migrate(sequelize: Sequelize, file: string): Promise<void> {
+  const storage = new SequelizeStorage({ sequelize });
   const umzug = new Umzug({
     migrations: [...migrations],
     context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize }),
+    storage,
     logger: undefined,
   });
-  await umzug.up();
-  return { sequelize, models: defineModels(sequelize), close: () => sequelize.close() };
+  const known = new Set(migrations.map(({ name }) => name));
+  const done = await storage.executed();
+  if (done.some((name) => !known.has(name)))
+    throw new ShopFileError(`${file} was made by a newer Cork Ember: start it with that one`);
+  if ((await umzug.pending()).length === 0) return;
+  if (done.length > 0) await copyInto(sequelize, join(dirname(file), 'copies'), 'before-migration');
+  await sequelize.query('BEGIN IMMEDIATE');
+  try {
+    await umzug.up();
+    await sequelize.query('COMMIT');
+  } catch (error) {
+    await sequelize.query('ROLLBACK');
+    throw error;
+  }
+}
+
+/**
+ * Opens the file, creating it when missing, and brings its tables up to date. Nobody else opens it until it is closed.
+ * @param file path of the SQLite file
+ * @throws ShopFileError, a sentence, where it cannot be opened as a shop's
+ */
+export async function openDatabase(file: string): Promise<Database> {
+  await checkFile(file);
+  const lock = await lockFile(file);
+  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  const close = async (): Promise<void> => {
+    await sequelize.close();
+    await lock.release();
+  };
+  try {
+    await sequelize.query('PRAGMA journal_mode = WAL');
+    await sequelize.query('PRAGMA synchronous = FULL');
+    await sequelize.query('PRAGMA foreign_keys = ON');
+    await migrate(sequelize, file);
+  } catch (error) {
+    await close();
+    const sentence = sentenceOfFile(error, file);
+    throw sentence === undefined ? error : new ShopFileError(sentence, { cause: error });
+  }
+  return { sequelize, models: defineModels(sequelize), close };
 }

@@ -1,4 +1,6 @@
 /** The record: what was changed of the shop, by whom, when and why. */
+import { Download } from 'lucide-react';
+import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
 import { useShopChanges } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -6,6 +8,37 @@ import { Waiting } from '../ui/Waiting.tsx';
 export function ChangesPart({ timeZone }: { timeZone: string }) {
   const { data, error, refetch } = useShopChanges();
   if (!data) return <Waiting error={error} retry={() => void refetch()} />;
+  return (
+    <>
+      <Copies />
+      <Changes data={data} timeZone={timeZone} />
+    </>
+  );
+}
+
+/** The shop as one file, to be put on another disk. */
+function Copies() {
+  return (
+    <section aria-labelledby="copies-title" className="mb-6 max-w-prose">
+      <h2 id="copies-title" className="text-lg font-bold">
+        Copies
+      </h2>
+      <p className="text-soft">
+        One is made each night beside the shop’s file, fourteen are kept. Take one away now and then: a disk
+        dies with all that is on it. <span className="reading">npm run restore</span> brings one back.
+      </p>
+      <a
+        href="/api/copy"
+        download
+        className="mt-2 inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork bg-card px-5 font-medium"
+      >
+        <Download aria-hidden className="size-5" /> Take a copy away
+      </a>
+    </section>
+  );
+}
+
+function Changes({ data, timeZone }: { data: readonly ShopChange[]; timeZone: string }) {
   if (data.length === 0)
     return (
       <p className="text-soft">
