@@ -27,14 +27,14 @@ export function isCopyDue(newest: number | undefined, now: number, hour: number)
 }
 
 export class CopyKeeper {
-  private readonly database: Database;
+  private readonly file: string;
   private readonly folders: readonly string[];
   private readonly log: Logger;
   private timer: NodeJS.Timeout | undefined;
 
   /** @param folders none where nothing is kept by night */
-  constructor(database: Database, folders: readonly string[], log: Logger) {
-    this.database = database;
+  constructor({ file }: Pick<Database, 'file'>, folders: readonly string[], log: Logger) {
+    this.file = file;
     this.folders = folders;
     this.log = log;
   }
@@ -55,8 +55,7 @@ export class CopyKeeper {
     const hour = new Date(now).getHours();
     for (const folder of this.folders)
       try {
-        if (isCopyDue(await newestAt(folder, NIGHTLY), now, hour))
-          await copyInto(this.database.sequelize, folder, NIGHTLY);
+        if (isCopyDue(await newestAt(folder, NIGHTLY), now, hour)) await copyInto(this.file, folder, NIGHTLY);
       } catch (error) {
         this.log.error({ err: error, folder }, 'the nightly copy could not be made');
       }
@@ -70,7 +69,7 @@ export class CopyKeeper {
     const folder = await mkdtemp(join(tmpdir(), 'cork-ember-copy-'));
     try {
       const path = join(folder, 'shop.sqlite');
-      await copyTo(this.database.sequelize, path);
+      await copyTo(this.file, path);
       await take(path);
     } finally {
       await rm(folder, { recursive: true });

@@ -18,13 +18,19 @@ const quoted = (path: string): string => `'${path.replaceAll("'", "''")}'`;
 const stamp = (): string => new Date(realNow()).toISOString().slice(0, 19).replaceAll(':', '-');
 
 /**
- * Copies an open shop's file; the copy appears whole or not at all.
+ * Copies a shop's file, open or not, over a connection of its own: entries do not wait for it. The copy appears whole or not
+ * at all.
  * @param target a file that is not there yet
  */
-export async function copyTo(sequelize: Sequelize, target: string): Promise<void> {
+export async function copyTo(file: string, target: string): Promise<void> {
   const unfinished = `${target}.unfinished`;
   await rm(unfinished, { force: true });
-  await sequelize.query(`VACUUM INTO ${quoted(unfinished)}`);
+  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  try {
+    await sequelize.query(`VACUUM INTO ${quoted(unfinished)}`);
+  } finally {
+    await sequelize.close();
+  }
   await rename(unfinished, target);
 }
 
@@ -33,10 +39,10 @@ export async function copyTo(sequelize: Sequelize, target: string): Promise<void
  * @param kind "nightly", "before-migration" …: what the file is called
  * @returns the copy's path
  */
-export async function copyInto(sequelize: Sequelize, folder: string, kind: string): Promise<string> {
+export async function copyInto(file: string, folder: string, kind: string): Promise<string> {
   await mkdir(folder, { recursive: true });
   const target = join(folder, `${kind}-${stamp()}.sqlite`);
-  if (!existsSync(target)) await copyTo(sequelize, target);
+  if (!existsSync(target)) await copyTo(file, target);
   const ofKind = (await readdir(folder)).filter(
     (name) => name.startsWith(`${kind}-`) && name.endsWith('.sqlite'),
   );
@@ -51,14 +57,11 @@ export async function copyInto(sequelize: Sequelize, folder: string, kind: strin
  */
 export async function copyOf(file: string, folder: string): Promise<string> {
   if (!existsSync(file)) throw new ShopFileError(`${file}: there is no shop to copy`);
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
   try {
-    return await copyInto(sequelize, folder, 'by-hand');
+    return await copyInto(file, folder, 'by-hand');
   } catch (error) {
     const sentence = sentenceOfFile(error, folder);
     throw sentence === undefined ? error : new ShopFileError(sentence, { cause: error });
-  } finally {
-    await sequelize.close();
   }
 }
 
@@ -107,12 +110,7 @@ export async function restore(file: string, copy: string): Promise<string | unde
     if (kept !== undefined)
       for (const part of ['', '-wal', '-shm'])
         if (existsSync(`${file}${part}`)) await rename(`${file}${part}`, `${kept}${part}`);
-    const source = new Sequelize({ dialect: 'sqlite', storage: copy, logging: false });
-    try {
-      await copyTo(source, file);
-    } finally {
-      await source.close();
-    }
+    await copyTo(copy, file);
     return kept;
   } finally {
     await lock.release();

@@ -8,6 +8,8 @@ import { defineModels, type Models } from './models.ts';
 import { checkFile, lockFile, sentenceOfFile, ShopFileError } from './shopFile.ts';
 
 export interface Database {
+  /** Where it lies. */
+  readonly file: string;
   readonly sequelize: Sequelize;
   readonly models: Models;
   close(): Promise<void>;
@@ -30,7 +32,7 @@ async function migrate(sequelize: Sequelize, file: string): Promise<void> {
   if (done.some((name) => !known.has(name)))
     throw new ShopFileError(`${file} was made by a newer Cork Ember: start it with that one`);
   if ((await umzug.pending()).length === 0) return;
-  if (done.length > 0) await copyInto(sequelize, join(dirname(file), 'copies'), 'before-migration');
+  if (done.length > 0) await copyInto(file, join(dirname(file), 'copies'), 'before-migration');
   await sequelize.query('BEGIN IMMEDIATE');
   try {
     await umzug.up();
@@ -64,5 +66,5 @@ export async function openDatabase(file: string): Promise<Database> {
     const sentence = sentenceOfFile(error, file);
     throw sentence === undefined ? error : new ShopFileError(sentence, { cause: error });
   }
-  return { sequelize, models: defineModels(sequelize), close };
+  return { file, sequelize, models: defineModels(sequelize), close };
 }

@@ -162,7 +162,7 @@ describe('copies of the shop’s file', () => {
       while (acknowledged.length < 20 * (copy + 1)) await new Promise((resolve) => setTimeout(resolve, 1));
       const before = [...acknowledged];
       const target = join(folder, `copy-${copy}.sqlite`);
-      await copyTo(database.sequelize, target);
+      await copyTo(file, target);
       expect(await keysIn(target)).to.include.members(before);
     }
     isOver = true;
@@ -171,7 +171,7 @@ describe('copies of the shop’s file', () => {
 
   it('come back as they were, and what was there is kept', async () => {
     await write('before');
-    const copy = await copyInto(database.sequelize, join(folder, 'copies'), 'by-hand');
+    const copy = await copyInto(file, join(folder, 'copies'), 'by-hand');
     await write('after');
     const whileOpen = await restore(file, copy).catch((error: unknown) => error);
     expect(whileOpen)
@@ -188,7 +188,7 @@ describe('copies of the shop’s file', () => {
 
   it('that are damaged, or none, change nothing', async () => {
     await write('here');
-    const copy = await copyInto(database.sequelize, join(folder, 'copies'), 'by-hand');
+    const copy = await copyInto(file, join(folder, 'copies'), 'by-hand');
     await database.close();
     for (const [spoil, sentence] of [
       [() => truncateSync(copy, 6000), /is damaged; take another copy/],
@@ -209,7 +209,7 @@ describe('copies of the shop’s file', () => {
     for (let day = 1; day <= 20; day += 1)
       writeFileSync(join(copies, `nightly-2026-03-${String(day).padStart(2, '0')}T02-00-00.sqlite`), '');
     writeFileSync(join(copies, 'by-hand-2020-01-01T00-00-00.sqlite'), '');
-    const made = await copyInto(database.sequelize, copies, 'nightly');
+    const made = await copyInto(file, copies, 'nightly');
     const names = readdirSync(copies);
     expect(names.filter((name) => name.startsWith('nightly'))).to.have.length(14);
     expect(names).to.include('by-hand-2020-01-01T00-00-00.sqlite');
