@@ -40,6 +40,8 @@ describe('a shop on its network', () => {
     const notice = await networkNotice(4180, { port: 4181, authority }, ['192.168.1.20']);
     expect(notice).to.include('https://192.168.1.20:4181').and.to.include('http://192.168.1.20:4180/trust');
     expect(notice).to.include(fingerprintOf(authority)).and.not.to.include('want https');
+    const wide = await networkNotice(4180, { port: 4181, authority }, ['192.0.2.2', '10.0.0.7']);
+    expect(wide).to.include('https://10.0.0.7:4181').and.not.to.include('https://192.0.2.2');
     const given = await networkNotice(4180, { port: 4181 }, ['192.168.1.20']);
     expect(given).to.include('https://192.168.1.20:4181').and.not.to.include('/trust');
   });

@@ -1,8 +1,9 @@
 /** What is said where the shop is opened to its network: addresses, a code for a tablet's camera, and who may do what. */
-import { networkInterfaces } from 'node:os';
+import { hostname, networkInterfaces } from 'node:os';
 import qrcode from 'qrcode';
 import type { Trust } from './routes/trust.ts';
 import { fingerprintOf } from './tls/httpsKeys.ts';
+import { maySignFor } from './tls/privateNetworks.ts';
 
 /** Hosts that listen to more than this machine. */
 const EVERYBODY: readonly string[] = ['0.0.0.0', '::'];
@@ -36,16 +37,17 @@ export async function networkNotice(
   found: readonly string[] = addresses(),
 ): Promise<string> {
   const urls = found.map((address) => `http://${address}:${port}`);
-  const [address] = found;
   const [first] = urls;
-  if (first === undefined || address === undefined)
-    return 'This machine is on no network: the shop is open on this machine alone.\n';
+  if (first === undefined) return 'This machine is on no network: the shop is open on this machine alone.\n';
   return [
     'On the shop’s network:',
     ...urls.map((url) => `  ${url}`),
     await qrcode.toString(first, { type: 'terminal', small: true }),
     'Anyone on this network can read and record here, under any name, until people have PINs.',
-    ...(trust ? secureLines(address, port, trust) : [WANTS_HTTPS]),
+    // An address of the wide world is in no certificate: the name is.
+    ...(trust
+      ? secureLines(found.find((one) => maySignFor([], one)) ?? hostname(), port, trust)
+      : [WANTS_HTTPS]),
     '',
   ].join('\n');
 }

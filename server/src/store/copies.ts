@@ -34,6 +34,12 @@ export async function copyTo(file: string, target: string): Promise<void> {
   await rename(unfinished, target);
 }
 
+/** Copies of a kind in a folder, the oldest first; none where there is no folder. */
+async function copiesIn(folder: string, kind: string): Promise<string[]> {
+  const names = await readdir(folder).catch(() => []);
+  return names.filter((name) => name.startsWith(`${kind}-`) && name.endsWith('.sqlite')).sort();
+}
+
 /**
  * Copies into a folder and lets the oldest of its kind go.
  * @param kind "nightly", "before-migration" …: what the file is called
@@ -43,10 +49,7 @@ export async function copyInto(file: string, folder: string, kind: string): Prom
   await mkdir(folder, { recursive: true });
   const target = join(folder, `${kind}-${stamp()}.sqlite`);
   if (!existsSync(target)) await copyTo(file, target);
-  const ofKind = (await readdir(folder)).filter(
-    (name) => name.startsWith(`${kind}-`) && name.endsWith('.sqlite'),
-  );
-  for (const name of ofKind.sort().slice(0, -KEPT)) await rm(join(folder, name));
+  for (const name of (await copiesIn(folder, kind)).slice(0, -KEPT)) await rm(join(folder, name));
   return target;
 }
 
@@ -67,11 +70,7 @@ export async function copyOf(file: string, folder: string): Promise<string> {
 
 /** When the newest copy of a kind was made, ms; undefined where there is none. */
 export async function newestAt(folder: string, kind: string): Promise<number | undefined> {
-  const names = await readdir(folder).catch(() => []);
-  const newest = names
-    .filter((name) => name.startsWith(`${kind}-`) && name.endsWith('.sqlite'))
-    .sort()
-    .at(-1);
+  const newest = (await copiesIn(folder, kind)).at(-1);
   return newest === undefined ? undefined : (await stat(join(folder, newest))).mtimeMs;
 }
 

@@ -4,7 +4,7 @@
  */
 import 'reflect-metadata';
 import { randomBytes, webcrypto } from 'node:crypto';
-import { BlockList, isIP } from 'node:net';
+import { isIP } from 'node:net';
 import { AsnConvert } from '@peculiar/asn1-schema';
 import { GeneralName, GeneralSubtree, GeneralSubtrees, NameConstraints } from '@peculiar/asn1-x509';
 import {
@@ -21,6 +21,7 @@ import {
   X509Certificate,
   X509CertificateGenerator,
 } from '@peculiar/x509';
+import { PRIVATE_NETWORKS } from './privateNetworks.ts';
 
 /** A certificate and its private key, both PEM. */
 export interface Pair {
@@ -37,26 +38,6 @@ const AUTHORITY_DAYS = 3650;
 const CERTIFICATE_DAYS = 365;
 /** Clocks of tablets lag. */
 const EARLIER_MS = DAY_MS;
-
-/** Networks nobody outside can be reached by. @see RFC 1918, RFC 3927, RFC 4193, RFC 4291, RFC 6598 */
-const PRIVATE_NETWORKS = [
-  ['10.0.0.0', 8, 'ipv4'],
-  ['172.16.0.0', 12, 'ipv4'],
-  ['192.168.0.0', 16, 'ipv4'],
-  ['100.64.0.0', 10, 'ipv4'],
-  ['169.254.0.0', 16, 'ipv4'],
-  ['127.0.0.0', 8, 'ipv4'],
-  ['fc00::', 7, 'ipv6'],
-  ['fe80::', 10, 'ipv6'],
-  ['::1', 128, 'ipv6'],
-] as const;
-
-const privateNetworks = new BlockList();
-for (const [net, prefix, family] of PRIVATE_NETWORKS) privateNetworks.addSubnet(net, prefix, family);
-
-/** Whether the authority may sign for a host: a name it was made for, or an address of a private network. */
-export const maySignFor = (names: readonly string[], host: string): boolean =>
-  isIP(host) === 0 ? names.includes(host) : privateNetworks.check(host, isIP(host) === 6 ? 'ipv6' : 'ipv4');
 
 /** "1.3.6.1…" of X.509's name constraints. @see RFC 5280, 4.2.1.10 */
 const NAME_CONSTRAINTS = '2.5.29.30';

@@ -5,6 +5,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
 import type { Pair } from './authority.ts';
+import { maySignFor } from './privateNetworks.ts';
 
 const DAY_MS = 86_400_000;
 /** Renewed while it still runs so long. */
@@ -91,12 +92,12 @@ async function ownKeys({ cert, key }: OwnFiles): Promise<HttpsKeys> {
 export async function httpsKeys(options: HttpsOptions, now: number): Promise<HttpsKeys> {
   if (options.own) return ownKeys(options.own);
   const { folder, names, addresses } = options;
-  const { issue, maySignFor } = await import('./authority.ts');
   const hosts = [...names, ...addresses].filter((host) => maySignFor(names, host));
   const authority = await authorityIn(options, now);
   const known = await readPair(join(folder, 'shop.crt'), join(folder, 'shop.key'));
   const isSigned = known?.cert.includes(authority.cert.trim()) === true;
   if (known && isSigned && isGoodFor(known.cert, hosts, now)) return { ...known, authority: authority.cert };
+  const { issue } = await import('./authority.ts');
   const made = await issue(authority, hosts, now);
   await writePair(folder, 'shop', made);
   return { ...made, authority: authority.cert };
