@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
-import type { ClockAnswer, JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { ClockAnswer, JobAnswer, Problem, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
@@ -194,5 +194,40 @@ describe('a recovery over HTTP', () => {
     await put(on(bench));
     const { events } = (await shop.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
     expect(events.at(-1)?.payload).to.deep.include({ charger: bench });
+  });
+
+  it('puts one charger with one setting for all its outputs on at one current, whoever is first', async () => {
+    const { bays, chargers } = (await shop.api.get('/api/shop').expect(200)).body as Shop;
+    const bench = chargers.find(({ kind }) => kind === 'programmable');
+    if (!bench) throw new Error('the shop has no supply');
+    await shop.api
+      .post('/api/shop/changes')
+      .send({ by: 'Ines', why: 'one more', bays: [...bays, { number: 13, charger: bench.id }] })
+      .expect(201);
+    const toSlowCharge = async (): Promise<{ id: string; seq: number }> => {
+      await foundOut(12.1);
+      await put({ kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } });
+      return { id, seq };
+    };
+    const first = await toSlowCharge();
+    const rest = { procedure: 'recover-agm', bay: 13 };
+    const { body } = await shop
+      .intake({ tag: 'SK-0401', typeId: 'BK-A12/55', dateCode: '2022-05' }, rest)
+      .expect(201);
+    ({ id } = body as JobAnswer);
+    seq = 1;
+    const second = await toSlowCharge();
+    const on = (job: { id: string; seq: number }, currentA: number) =>
+      shop.append(job.id, job.seq, {
+        kind: 'chargeStarted',
+        payload: { step: 'slow#1', currentA, charger: { ...bench, sharesSetting: true } },
+      });
+    const answers = await Promise.all([on(first, 2.75), on(second, 2)]);
+    expect(answers.map(({ status }) => status).sort()).to.deep.equal([201, 422]);
+    const no = answers.find(({ status }) => status === 422);
+    expect((no?.body as Problem).detail).to.match(
+      /one setting for all its outputs, and SK-040[01] in bay \d+ is on it/,
+    );
+    await on(answers[0].status === 422 ? first : second, answers[0].status === 422 ? 2 : 2.75).expect(201);
   });
 });
