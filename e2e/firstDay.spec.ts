@@ -240,14 +240,7 @@ for (const [name, label, expected, volts] of [
       );
     expect(job?.events[0]?.payload.type).toMatchObject(expected);
     const sheet = await Sheet.at(shop, job?.id ?? '');
-    await sheet.checkIn();
-    await sheet.put('measured', { step: 'history#1', values: { complaint: 'unknown' }, source: 'keypad' });
-    await sheet.affirm('clean#1');
-    await sheet.put('measured', {
-      step: 'first-ocv#1',
-      values: { ocvV: volts, tempC: 20, rested: 'yes' },
-      source: 'keypad',
-    });
+    await sheet.asItCame(volts);
     await page.goto(`${shop.url}${sheet.path}/evidence`);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('region', { name: /Ways back/ }).first()).toBeVisible({ timeout: 40_000 });

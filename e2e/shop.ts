@@ -161,16 +161,21 @@ export class Sheet {
     return this.affirm('safety#1', 'inspect#1');
   }
 
-  /** A recovery of an AGM up to its first choice of a route. */
-  async findOut(ocvV: number): Promise<this> {
+  /** A battery that is brought back, read as it came. */
+  async asItCame(ocvV: number, complaint = 'unknown'): Promise<this> {
     await this.checkIn();
-    await this.put('measured', { step: 'history#1', values: { complaint: 'parked' }, source: 'keypad' });
+    await this.put('measured', { step: 'history#1', values: { complaint }, source: 'keypad' });
     await this.affirm('clean#1');
-    await this.put('measured', {
+    return this.put('measured', {
       step: 'first-ocv#1',
       values: { ocvV, tempC: 21, rested: 'yes' },
       source: 'Bench meter',
     });
+  }
+
+  /** A recovery of an AGM up to its first choice of a route. */
+  async findOut(ocvV: number): Promise<this> {
+    await this.asItCame(ocvV, 'parked');
     return this.put('skipped', { step: 'first-tester#1' });
   }
 
