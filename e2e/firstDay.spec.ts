@@ -267,14 +267,7 @@ test('instruments without figures are told once: steps begin with them, and Evid
   await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
   const [job] = await shop.ask<readonly { id: string }[]>('/api/jobs');
   const sheet = await Sheet.at(shop, job?.id ?? '');
-  await sheet.checkIn();
-  await sheet.put('measured', { step: 'history#1', values: { complaint: 'unknown' }, source: 'keypad' });
-  await sheet.affirm('clean#1');
-  await sheet.put('measured', {
-    step: 'first-ocv#1',
-    values: { ocvV: 12.4, tempC: 20, rested: 'yes' },
-    source: 'keypad',
-  });
+  await sheet.asItCame(12.4);
   await sheet.put('measured', { step: 'open-cells#1', values: { caps: 'caps' }, source: 'keypad' });
   const cells = (id: string, value: string): Record<string, string> =>
     Object.fromEntries(Array.from({ length: 6 }, (_, cell) => [`${id}${cell + 1}`, value]));
