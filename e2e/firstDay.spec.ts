@@ -314,11 +314,18 @@ test('a delivery of a type no list knows is read off one label for all its boxes
   await hands.figure('Pack holds', '400');
   await hands.figure('Its density', '1.31');
   await page.getByLabel('How many').fill('2');
+  const photo = { name: 'front.png', mimeType: 'image/png', buffer: Buffer.from(PIXEL, 'base64') };
+  await page.getByLabel('Photos of the label').setInputFiles([photo]);
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('All can be ready');
   await page.getByRole('button', { name: /^Accept 2/ }).click();
   await expect(page).toHaveURL(/\/batch|\/$/);
-  const [one, other] =
-    await shop.ask<readonly { events: readonly { payload: { type: { id: string } } }[] }[]>('/api/jobs');
+  const jobs =
+    await shop.ask<readonly { events: readonly { kind: string; payload: { type: { id: string } } }[] }[]>(
+      '/api/jobs',
+    );
+  const [one, other] = jobs;
+  const kinds = jobs.flatMap(({ events }) => events.map(({ kind }) => kind));
+  expect(kinds.sort()).toEqual(['opened', 'opened', 'photographed']);
   expect(one?.events[0]?.payload.type).toMatchObject({ capacityAh: 8, pack: { volumeMl: 400 } });
   expect(other?.events[0]?.payload.type).toEqual(one?.events[0]?.payload.type);
   const types = await shop.ask<readonly { id: string }[]>('/api/types');

@@ -21,7 +21,16 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { batteriesOf, leftOf, marksOf, MOST, type Line, type LineBattery } from './deliveryLines.ts';
+import { keepPhotos } from '../label/LabelPhotos.tsx';
+import {
+  batteriesOf,
+  keptText,
+  leftOf,
+  marksOf,
+  MOST,
+  type Line,
+  type LineBattery,
+} from './deliveryLines.ts';
 import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
 
@@ -97,7 +106,7 @@ export function DeliveryPage() {
   const [hands, setHands] = useState(1);
   const [problem, setProblem] = useState('');
   const keep = (next: readonly Line[]): void => {
-    localStorage.setItem(DRAFT, JSON.stringify(next));
+    localStorage.setItem(DRAFT, keptText(next));
     setLines(next);
   };
   // Planned anew every five minutes, not with every tick.
@@ -160,18 +169,21 @@ export function DeliveryPage() {
         if (!wanted) continue;
         const isNow = first.some((one) => one.id === id);
         const { battery, type } = wanted.opened;
-        const { id: job } = await ask<JobAnswer>('/api/jobs', {
+        // A type of its own comes with the first battery of it, and so do the pictures of its label.
+        const isFirstOwn = wanted.isOwn && !taken.some((one) => one.line === wanted.line);
+        const { isJustThese = false, photos = [] } = lines[wanted.line] ?? {};
+        const answer = await ask<JobAnswer>('/api/jobs', {
           battery: { ...battery, typeId: type.id },
-          // A type of its own comes with the first battery of it.
-          ...(wanted.isOwn && !taken.some((one) => one.line === wanted.line) ? { type } : {}),
+          ...(isFirstOwn ? { type: isJustThese ? { ...type, isRetired: true } : type } : {}),
           // What begins later is booked: it waits on the shelf for its start.
           ...(isNow ? { bay } : { bay: SHELF, plannedAt: Math.round(layout.from) }),
           promisedAt: wanted.dueAt,
           by,
           requestKey: uuid(),
         });
-        if (isNow) opened.push(job);
+        if (isNow) opened.push(answer.id);
         taken.push(wanted);
+        if (isFirstOwn) await keepPhotos(answer, photos, by);
       }
     } catch (failure) {
       setProblem(sentenceOf(failure));

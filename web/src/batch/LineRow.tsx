@@ -4,10 +4,12 @@ import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/batt
 import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm } from '../label/LabelForm.tsx';
+import { LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Button } from '../ui/Button.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { Named } from '../ui/Select.tsx';
 import { MOST, typeOf, type Line } from './deliveryLines.ts';
 
@@ -33,7 +35,7 @@ export function LineRow({
   onChange: (next: Line) => void;
   onRemove: () => void;
 }) {
-  const { answers, ...plain } = line;
+  const { answers, isJustThese, photos = [], ...plain } = line;
   const type = typeOf(line, types, mark);
   return (
     <li className="rounded-xl border border-line bg-card p-3">
@@ -107,12 +109,22 @@ export function LineRow({
         {answers ? 'Back to the list' : 'Not in the list: read it off the label'}
       </Button>
       {answers && (
-        <LabelForm
-          types={types}
-          mark={mark}
-          answers={answers}
-          onAnswers={(next) => onChange({ ...plain, answers: next })}
-        />
+        <div className="space-y-3">
+          <LabelForm
+            types={types}
+            mark={mark}
+            answers={answers}
+            onAnswers={(next) => onChange({ ...line, answers: next })}
+          />
+          <LabelPhotos photos={photos} onPhotos={(next) => onChange({ ...line, photos: next })} />
+          <Tick
+            label="Keep the type in the list for the next one"
+            isOn={!isJustThese}
+            onChange={(isKept) =>
+              onChange({ ...plain, answers, photos, ...(isKept ? {} : { isJustThese: true }) })
+            }
+          />
+        </div>
       )}
       {type && !isTaken(type) && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
     </li>

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { GENERIC_TYPES } from '@cork-ember/core/battery/genericTypes.ts';
 import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { batteriesOf, leftOf, marksOf, type Line } from './deliveryLines.ts';
+import { batteriesOf, keptText, leftOf, marksOf, type Line } from './deliveryLines.ts';
 
 const SHOP = {
   tagLetters: 'B',
@@ -66,5 +66,12 @@ describe('the lines of a delivery', () => {
     const [left] = leftOf(lines, [first]);
     expect(left).to.include({ count: 1, typeId: first.opened.type.id });
     expect(left).not.to.have.property('answers');
+  });
+
+  it('outlive the page with all that was typed, but for pictures', () => {
+    const lines = [line({ answers: LABEL, isJustThese: true })];
+    expect(
+      JSON.parse(keptText([{ ...line({ answers: LABEL, isJustThese: true }), photos: [] }])),
+    ).to.deep.equal(lines);
   });
 });

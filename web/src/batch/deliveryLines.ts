@@ -20,6 +20,10 @@ export interface Line {
   readonly promised: string;
   /** Read off the label, where the list has no such type. */
   readonly answers?: LabelAnswers;
+  /** The type read off it is not offered for others. */
+  readonly isJustThese?: true;
+  /** Pictures of the label, for the first battery of the line; they do not outlive the page. */
+  readonly photos?: readonly File[];
 }
 
 /** A battery of a line, to be planned. */
@@ -29,6 +33,10 @@ export interface LineBattery extends PlanBattery {
   /** Its type goes into the list with it. */
   readonly isOwn: boolean;
 }
+
+/** What of a delivery outlives the page. */
+export const keptText = (lines: readonly Line[]): string =>
+  JSON.stringify(lines.map(({ photos: _photos, ...rest }) => rest));
 
 /** The type of a line: of the list, or as its label makes it. */
 export function typeOf(
@@ -101,7 +109,7 @@ export function leftOf(lines: readonly Line[], taken: readonly LineBattery[]): L
     if (count <= 0) return [];
     const [first] = its;
     if (!first?.isOwn) return [{ ...line, count }];
-    const { answers: _read, ...rest } = line;
+    const { answers: _read, isJustThese: _these, photos: _kept, ...rest } = line;
     return [{ ...rest, typeId: first.opened.type.id, count }];
   });
 }
