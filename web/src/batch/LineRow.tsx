@@ -97,7 +97,7 @@ export function LineRow({
             onChange={(promised) => onChange({ ...line, promised })}
           />
         </div>
-        <Button className="self-end" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
+        <Button className="self-end max-lg:w-14" aria-label={`Remove line ${index + 1}`} onClick={onRemove}>
           <Trash2 aria-hidden className="size-5" />
         </Button>
       </div>

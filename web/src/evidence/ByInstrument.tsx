@@ -101,6 +101,9 @@ export function ByInstrument({ kind, job, children }: { kind: string; job: Job; 
   return (
     <>
       <div className="mt-3 px-5">
+        <p aria-hidden className="mb-1 font-medium">
+          {other.legend}
+        </p>
         <Options
           isPill
           legend={other.legend}

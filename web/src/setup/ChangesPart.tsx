@@ -24,8 +24,9 @@ function Copies() {
         Copies
       </h2>
       <p className="text-soft">
-        One is made each night beside the shop’s file, fourteen are kept. Take one away now and then: a disk
-        dies with all that is on it. <span className="reading">npm run restore</span> brings one back.
+        A working shop gets one each night beside its file, fourteen are kept; a demo gets none. Take one away
+        now and then: a disk dies with all that is on it. <span className="reading">npm run restore</span>{' '}
+        brings one back.
       </p>
       <a
         href="/api/copy"

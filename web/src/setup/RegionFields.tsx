@@ -58,8 +58,8 @@ export function RegionFields({ region, onChange }: { region: Region; onChange: (
   const { money } = region;
   const set = (part: Partial<Region>): void => onChange({ ...region, ...part });
   return (
-    <div className="max-w-2xl space-y-4">
-      <p className="rounded-lg bg-paper p-3">
+    <div className="max-w-3xl space-y-4">
+      <p className="rounded-lg border border-line bg-card p-3">
         <span className="block text-sm text-soft">So it will read</span>
         <span className="reading" translate="no">
           {localised(SAMPLE, region)}

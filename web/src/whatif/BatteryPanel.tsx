@@ -107,7 +107,7 @@ function LabelPane({
           <LabelForm types={types} mark="as labelled" answers={answers} onAnswers={onAnswers} />
         </div>
         <Dialog.Close asChild>
-          <Button tone="go" className="mt-4 w-full">
+          <Button tone="go" className="sticky bottom-0 mt-4 min-h-14 w-full">
             Try charges on it
           </Button>
         </Dialog.Close>
