@@ -64,6 +64,50 @@ for (const theme of ['day', 'night'])
     expect(found).toEqual([]);
   });
 
+/** What a view has that a hand could use, by name, where the Tab key did not stop. */
+async function unreachedOn(page: Page): Promise<string[]> {
+  const stops = await page.evaluate(() => {
+    document.addEventListener('focusin', ({ target }) => {
+      if (target instanceof Element) target.setAttribute('data-stopped', '');
+    });
+    return document.querySelectorAll('a[href], button, input, select, textarea, summary, [tabindex="0"]')
+      .length;
+  });
+  for (let presses = 0; presses < stops + 3; presses++) await page.keyboard.press('Tab');
+  return page.evaluate(() =>
+    [
+      ...document.querySelectorAll<HTMLElement>(
+        'a[href], button, input, select, textarea, summary, [tabindex="0"]',
+      ),
+    ]
+      .filter(
+        (element) =>
+          !element.matches(':disabled, [tabindex="-1"], [data-stopped], [aria-hidden="true"]') &&
+          element.checkVisibility() &&
+          // Of a row of choices the keyboard stops at one; the arrows go through it.
+          !(
+            element.parentElement?.closest('[role=radiogroup], fieldset')?.querySelector('[data-stopped]') ??
+            false
+          ),
+      )
+      .map((element) => element.outerHTML.slice(0, 160)),
+  );
+}
+
+test('the Tab key leads to everything on every view', async ({ page, shop }) => {
+  test.setTimeout(300_000);
+  await sitDown(page);
+  const left: string[] = [];
+  for (const [name, path] of VIEWS) {
+    await page.goto(shop.url + path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    // What came up on the way, as an alarm does, is come to on the next way round.
+    if ((await unreachedOn(page)).length === 0) continue;
+    left.push(...(await unreachedOn(page)).map((element) => `${name}: ${element}`));
+  }
+  expect(left).toEqual([]);
+});
+
 test('intake with its plan and its warnings, both themes', async ({ page, shop }) => {
   await page.goto(`${shop.url}/intake`);
   await pick(page, 'Type on the label', 'TQ-A12/20');

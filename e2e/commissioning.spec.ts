@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { jump, pace, press, tabTo } from './keys.ts';
+import { jump, pace, press, tabTo, walk } from './keys.ts';
 import { expect, NEXT_MORNING, test } from './shop.ts';
 
 /** Jumps until the step with this title is at hand. */
@@ -23,6 +23,7 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   shop,
 }) => {
   test.setTimeout(300_000);
+  walk(page);
   await shop.moveTo(NEXT_MORNING);
   await page.goto(shop.url);
   await pace(page, 60);

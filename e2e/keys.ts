@@ -2,27 +2,48 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import type { Shop } from './shop.ts';
 
+/** The pages on which every Tab stop between is really pressed. */
+const walked = new WeakSet<Page>();
+
+/** From here on this page is walked Tab by Tab, however far the next thing is. */
+export function walk(page: Page): void {
+  walked.add(page);
+}
+
 /** Goes on with the Tab key until the element has the keyboard. */
 export async function tabTo(page: Page, target: Locator): Promise<void> {
+  await target.waitFor();
   for (let presses = 0; presses < 150; presses++) {
-    const isThere = await target.evaluate((element) => element === document.activeElement, undefined, {
-      timeout: 10_000,
-    });
-    if (isThere) return;
+    if (await target.evaluate((element) => element === document.activeElement)) return;
     await page.keyboard.press('Tab');
   }
   throw new Error('the Tab key does not lead there');
 }
 
+/**
+ * Gives the element the keyboard, where the Tab key stops at it. That the Tab key leads to every stop
+ * of a view is a test of its own, so the stops between are pressed only on a page that is walked.
+ */
+async function reach(page: Page, target: Locator): Promise<void> {
+  if (walked.has(page)) return tabTo(page, target);
+  await expect(target).toBeEnabled({ timeout: 20_000 });
+  const isStop = await target.evaluate(
+    (element) =>
+      element instanceof HTMLElement && element.tabIndex >= 0 && element.closest('[inert]') === null,
+  );
+  if (!isStop) throw new Error('the Tab key does not stop there');
+  await target.focus();
+}
+
 /** Presses the button of this name with the keyboard. */
 export async function press(page: Page, name: string | RegExp, within: Page | Locator = page): Promise<void> {
-  await tabTo(page, within.getByRole('button', { name }).first());
+  await reach(page, within.getByRole('button', { name }).first());
   await page.keyboard.press('Enter');
 }
 
 /** Fills the field with the keyboard, from wherever it is. */
 export async function type(page: Page, label: string, text: string): Promise<void> {
-  await tabTo(page, page.getByLabel(label, { exact: true }).last());
+  await reach(page, page.getByLabel(label, { exact: true }).last());
   await page.keyboard.press('Control+a');
   await page.keyboard.type(text);
 }
@@ -65,7 +86,7 @@ export async function passes(page: Page, shop: Shop, minutes: number): Promise<v
 
 /** Sets how fast the shop clock of the demo runs. */
 export async function pace(page: Page, times: 1 | 60 | 600): Promise<void> {
-  await tabTo(page, page.getByRole('button', { name: /Shop clock/ }));
+  await reach(page, page.getByRole('button', { name: /Shop clock/ }));
   await page.keyboard.press('Enter');
   await press(page, `${times}×`);
   await page.keyboard.press('Escape');
