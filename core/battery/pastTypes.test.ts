@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { upcastEvent, upcastExport, upcastType } from './pastTypes.ts';
+import { upcastType } from './pastTypes.ts';
 
 const past = (more: object): object => ({
   id: 'X',
@@ -37,17 +37,5 @@ describe('types as files had them before', () => {
   it('what is no type of then comes back as it is, for the schema to judge', () => {
     for (const other of [undefined, null, 7, [], {}, past({ kind: 'nuclear' }), { kind: 3 }])
       expect(upcastType(other)).to.equal(other);
-  });
-
-  it('the first entry of a log carries its type; the others are left alone', () => {
-    const opened = { kind: 'opened', payload: { bay: 1, type: past({ kind: 'agm-activated' }) } };
-    const noted = { kind: 'noted', payload: { text: 'x' } };
-    expect(upcastEvent(noted)).to.equal(noted);
-    const file = upcastExport({ version: 1, events: [opened, noted] }) as {
-      events: readonly [typeof opened];
-    };
-    expect(file.events[0].payload).to.deep.include({ bay: 1 });
-    expect(file.events[0].payload.type).to.include({ construction: 'agm' });
-    expect(upcastExport('no file')).to.equal('no file');
   });
 });

@@ -39,24 +39,3 @@ export function upcastType(type: unknown): unknown {
 /** The same of types this shop wrote itself: they were checked when they came in. */
 export const upcastTypes = (types: readonly unknown[]): ListedType[] =>
   types.map((type) => upcastType(type) as ListedType);
-
-/**
- * Upcasts an entry of a job's log: the first carries the battery's type.
- * @param event of any age; anything else comes back as it is
- */
-export function upcastEvent(event: unknown): unknown {
-  if (!isObject(event) || event['kind'] !== 'opened' || !isObject(event['payload'])) return event;
-  const { payload } = event;
-  const type = upcastType(payload['type']);
-  return type === payload['type'] ? event : { ...event, payload: { ...payload, type } };
-}
-
-/**
- * Upcasts a whole job's file: version 1 wrote one word for a kind.
- * @param file as it was read; what is no such file comes back as it is
- */
-export function upcastExport(file: unknown): unknown {
-  return isObject(file) && Array.isArray(file['events'])
-    ? { ...file, events: (file['events'] as readonly unknown[]).map(upcastEvent) }
-    : file;
-}

@@ -67,6 +67,8 @@ export interface ClockAnswer {
 export interface JobAnswer {
   readonly id: string;
   readonly events: readonly JobEvent[];
+  /** Issues of its papers, the first first; none while it is open. */
+  readonly seals: readonly SealSummary[];
 }
 
 export interface BatteryRecord {
@@ -90,12 +92,52 @@ export interface BatteryAnswer extends BatteryRecord {
   readonly jobs: readonly JobSummary[];
 }
 
+/** A job as a file of before: its events, without proof that they are what was recorded. */
 export interface JobExport {
   readonly format: 'cork-ember-job';
-  /** 2 tells construction, duty and delivery apart; 1 is read too. */
   readonly version: 1 | 2;
   readonly job: string;
   readonly events: readonly JobEvent[];
+}
+
+/** One issue of an ended job's papers. */
+export interface SealSummary {
+  /** 1 at the first ending; each amendment makes the next. */
+  readonly issue: number;
+  readonly at: number;
+  /** The last entry it rests on. */
+  readonly upTo: number;
+  /** Printed on its papers: the beginning of its hash. */
+  readonly code: string;
+}
+
+/** A record that today's run sheets cannot read: kept, readable raw, and in nobody's way. */
+export interface Quarantined {
+  readonly id: string;
+  readonly tag: string;
+  readonly bay: number;
+  readonly openedAt: number;
+  readonly outcome: Outcome | null;
+  /** Why, in a sentence. */
+  readonly why: string;
+}
+
+/** Whether a paper and the record agree. */
+export interface CheckAnswer {
+  readonly code: string;
+  /** Why the record cannot vouch for it, where it cannot. */
+  readonly broken?: string;
+  readonly job: string;
+  readonly tag: string;
+  readonly issue: number;
+  readonly at: number;
+  readonly title: string;
+  readonly verdict: string;
+  /** What the paper must say, to be held against it. */
+  readonly rows: readonly (readonly [what: string, value: string])[];
+  readonly signature: string;
+  /** The newest issue, where that is another. */
+  readonly latest?: SealSummary;
 }
 
 /** What the page for tablets shows. */

@@ -37,8 +37,8 @@ describe('schemas of the wire', () => {
     ['noted', { text: 'x' }],
     ['placed', { bay: 0 }],
     ['withdrawn', { reason: 'owner came back' }],
-    ['corrected', { replaces: 4, payload: { step: 'label#1', values: {}, source: 'keypad' } }],
-    ['undone', { replaces: 4 }],
+    ['corrected', { replaces: '#4', payload: { step: 'label#1', values: {}, source: 'keypad' } }],
+    ['undone', { replaces: '#4' }],
   ] as const)
     it(`take ${kind} ${JSON.stringify(payload)}, and not with something added`, () => {
       expect(problem(entrySchema, { kind, payload })).to.equal('');

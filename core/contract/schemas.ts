@@ -8,6 +8,7 @@ import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
 import { AGE_UNKNOWN } from '../runsheet/state.ts';
 import { chargerSchema } from './chargerSchema.ts';
+import { momentSchema } from './moments.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
 import { knownTimeZone } from './timeZone.ts';
 import { takenTypeSchema, typeSchema } from './typeSchema.ts';
@@ -95,6 +96,12 @@ export const MOST_BAYS = 256;
 
 const seq = Joi.number().integer().min(1);
 
+const entryName = Joi.string()
+  .pattern(/^(#\d{1,6}|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12})$/)
+  .required()
+  .description('key of an entry, or its place in the log such as "#7"')
+  .messages({ '*': 'Which entry: its key, or its place in the log such as #7.' });
+
 /** What stands on the record beside a change. */
 const reasonWhy = shortText(300)
   .min(8)
@@ -112,17 +119,32 @@ const entryPayloads = {
   evidenced: Joi.object({ reading: readingSchema.required() }),
   placed: Joi.object({ bay: Joi.number().integer().min(0).max(MOST_BAYS).required() }),
   arranged: Joi.object({
-    promisedAt: Joi.number().integer().min(0).messages({ '*': 'Promised: give a day and time.' }),
+    promisedAt: momentSchema('Promised'),
     owner: shortText(80).min(1).messages({ '*': 'For: a customer or “stock”, at most 80 letters.' }),
     why: reasonWhy,
   }),
   withdrawn: Joi.object({ reason: reasonWhy }),
   corrected: Joi.object({
-    replaces: seq.required(),
+    replaces: entryName,
     payload: Joi.alternatives(...Object.values(stepPayloads)).required(),
     why: shortText(200).min(3).messages({ '*': 'Why: say it in a few words, 3 to 200 letters.' }),
   }),
-  undone: Joi.object({ replaces: seq.required() }),
+  undone: Joi.object({ replaces: entryName }),
+  amended: Joi.object({
+    changes: Joi.array()
+      .items(Joi.object({ replaces: entryName, payload: Joi.alternatives(...Object.values(stepPayloads)) }))
+      .min(1)
+      .max(40)
+      .unique('replaces')
+      .required()
+      .messages({ 'array.unique': 'An amendment changes each entry once.' }),
+    why: reasonWhy,
+  }),
+  reopened: Joi.object({
+    ending: entryName,
+    bay: Joi.number().integer().min(0).max(MOST_BAYS).required(),
+    why: reasonWhy,
+  }),
 };
 
 type ByKind = Readonly<Record<string, Joi.ObjectSchema>>;
@@ -165,7 +187,7 @@ export const appendSchema = Joi.object({
     .required()
     .description('made by the client; a retry with the same key is recorded once'),
   by: personSchema,
-  enteredAt: Joi.number().integer().description('shop time of an entry that had to wait in the browser, ms'),
+  enteredAt: momentSchema('Entered').description('shop time of an entry that had to wait in the browser, ms'),
   entry: entrySchema.required(),
 });
 
@@ -231,17 +253,8 @@ export const intakeFormSchema = Joi.object({
     .label('Bay')
     .description('0 waits on the shelf for a bay')
     .messages({ '*': 'Bay: choose a free bay, or let it wait on the shelf.' }),
-  promisedAt: Joi.number()
-    .integer()
-    .min(0)
-    .required()
-    .label('Promised')
-    .messages({ '*': 'Promised: give a day and time.' }),
-  plannedAt: Joi.number()
-    .integer()
-    .min(0)
-    .description('when hands are to come to it first; at once without it')
-    .messages({ '*': 'Planned: give a day and time.' }),
+  promisedAt: momentSchema('Promised').required().label('Promised'),
+  plannedAt: momentSchema('Planned').description('when hands are to come to it first; at once without it'),
   fitting: Joi.boolean().description('it is fitted to its vehicle here'),
   told: toldSchema,
 });
@@ -256,13 +269,21 @@ export const clockSchema = Joi.object({
     .valid(...PACES)
     .messages({ 'any.only': 'Pace: 1, 60 or 600 times.' }),
   jump: Joi.string().valid('next-hands'),
-  to: Joi.number().integer().description('a later moment, shop time in ms'),
+  to: momentSchema('The clock').description('a later moment, shop time in ms'),
 })
   .xor('pace', 'jump', 'to')
   .messages({
     'object.missing': 'Say a pace or a jump.',
     'object.xor': 'Either a pace or a jump, not both.',
   });
+
+/** Which issue of an ended job's papers. */
+export const issueSchema = Joi.number()
+  .integer()
+  .min(1)
+  .max(1000)
+  .required()
+  .messages({ '*': 'Issue: a number from 1.' });
 
 export const instrumentReadSchema = Joi.object({
   job: Joi.string().guid().required(),
@@ -298,8 +319,8 @@ const openedPayload = Joi.object({
       .required(),
   }).required(),
   bay: Joi.number().integer().min(0).max(MOST_BAYS).required(),
-  promisedAt: Joi.number().integer().required(),
-  plannedAt: Joi.number().integer(),
+  promisedAt: momentSchema('Promised').required(),
+  plannedAt: momentSchema('Planned'),
   fitting: Joi.boolean(),
   told: toldSchema,
 });
@@ -307,7 +328,11 @@ const openedPayload = Joi.object({
 const recorded = {
   job: Joi.string().guid().required(),
   seq: seq.required(),
-  at: Joi.number().integer().min(0).required().description('shop time, ms since 1970-01-01 UTC'),
+  key: Joi.string().max(60).required().description('its own, made by whoever recorded it'),
+  at: momentSchema('Time of an entry').required().description('when it happened, ms since 1970-01-01 UTC'),
+  recordedAt: momentSchema('Time an entry was recorded').description(
+    'when the server had it, where that was later',
+  ),
   by: personSchema,
 };
 
@@ -320,6 +345,9 @@ const exported = (events: Joi.Schema): Joi.ObjectSchema =>
     job: Joi.string().guid().required(),
     events: Joi.array().items(events).min(1).max(20_000).required(),
   });
+
+/** Entries of a job as they are read, of whatever age. */
+export const eventsSchema = Joi.array().items(oneOfKind(eventSchemas)).min(1).max(20_000);
 
 /** A whole job as a file: its events, and nothing that cannot be derived from them. */
 export const jobExportSchema = exported(oneOfKind(eventSchemas));

@@ -27,7 +27,8 @@ describe('the log in words', () => {
   it('shows each entry once, with what it said before, who mended it and why', () => {
     const sheet = new TestJob().soak(12.89);
     const read = sheet.job.log.at(-1);
-    const replaces = read?.seq ?? 0;
+    const place = read?.seq ?? 0;
+    const replaces = `#${place}`;
     const mend = (ocvV: number, tempC: number, why: string): TestJob =>
       sheet.put('corrected', {
         replaces,
@@ -35,13 +36,13 @@ describe('the log in words', () => {
         why,
       });
     mend(13.05, 27, 'misread the meter');
-    const once = historyOf(sheet.job).find(({ seq }) => seq === replaces);
+    const once = historyOf(sheet.job).find(({ seq }) => seq === place);
     // What a second correction begins from is the value in force.
     expect(once?.event.payload).to.deep.include({ values: { ocvV: 13.05, tempC: 27 } });
     expect(once?.words).to.include('13.05 V');
     mend(13.05, 24, 'the probe had slipped');
-    const twice = historyOf(sheet.job).find(({ seq }) => seq === replaces);
-    expect(twice?.key).to.equal(`#${replaces}`);
+    const twice = historyOf(sheet.job).find(({ seq }) => seq === place);
+    expect(twice?.place).to.equal(replaces);
     expect(twice?.words).to.include('13.05 V').and.include('24.0 °C');
     expect(twice?.was.map(({ words, why }) => [/\d+\.\d+ V/.exec(words)?.[0], why])).to.deep.equal([
       ['12.89 V', 'misread the meter'],
@@ -51,7 +52,7 @@ describe('the log in words', () => {
 
   it('an entry taken back stays readable, with who took it', () => {
     const sheet = new TestJob().affirm('identify').put('noted', { text: 'scratched lid' });
-    sheet.put('undone', { replaces: 3 });
+    sheet.put('undone', { replaces: '#3' });
     const note = historyOf(sheet.job).find(({ seq }) => seq === 3);
     expect(note).to.include({ words: `Note: ${verbatim('scratched lid')}` });
     expect(note?.takenBack?.by).to.equal('Ines');
@@ -77,22 +78,24 @@ describe('a correction', () => {
   it('holds what the entry it replaces must hold', () => {
     const sheet = soaked();
     expect(() =>
-      sheet.put('corrected', { replaces: last(sheet), payload: { step: 'ocv-soak#1' } as never }),
+      sheet.put('corrected', { replaces: `#${last(sheet)}`, payload: { step: 'ocv-soak#1' } as never }),
     ).to.throw(`Entry #${last(sheet)} holds “values”; the correction has none.`);
   });
 
   it('stays with its step, and a note is not corrected', () => {
     const sheet = soaked();
     const payload = { step: 'label#1', values: {}, source: 'keypad' };
-    expect(() => sheet.put('corrected', { replaces: last(sheet), payload })).to.throw('another step');
+    expect(() => sheet.put('corrected', { replaces: `#${last(sheet)}`, payload })).to.throw('another step');
     sheet.put('noted', { text: 'lid scratched' });
-    expect(() => sheet.put('corrected', { replaces: last(sheet), payload })).to.throw('is not corrected');
+    expect(() => sheet.put('corrected', { replaces: `#${last(sheet)}`, payload })).to.throw(
+      'is not corrected',
+    );
   });
 
   it('is refused once the job has ended, and so is taking back', () => {
     const sheet = soaked().charge().test(12.84).decide('pass').affirm('hand-over', 'certify');
     const payload = { step: 'ocv-soak#1', values: { ocvV: 12.6, tempC: 27 }, source: 'keypad' };
-    expect(() => sheet.put('corrected', { replaces: 5, payload })).to.throw('its papers are out');
-    expect(() => sheet.put('undone', { replaces: 5 })).to.throw('its papers are out');
+    expect(() => sheet.put('corrected', { replaces: '#5', payload })).to.throw('its papers are out');
+    expect(() => sheet.put('undone', { replaces: '#5' })).to.throw('its papers are out');
   });
 });

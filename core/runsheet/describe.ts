@@ -4,7 +4,6 @@ import { whenText } from '../schedule/clockText.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { placeText } from './place.ts';
 import { readingWords } from '../belief/words.ts';
-import { entryKey } from './entryKey.ts';
 import type { JobEvent, StepValues } from './events.ts';
 import { measuredWords } from './measuredWords.ts';
 import { contextOf, procedureOf, type JobState } from './state.ts';
@@ -108,9 +107,14 @@ export function describeEvent(event: JobEvent, state: JobState): string {
     }
     case 'withdrawn':
       return `Withdrawn: ${verbatim(event.payload.reason)}`;
+    // Told with the entry they change (history.ts).
     case 'corrected':
-      return `Corrected ${entryKey(event.payload.replaces)}`;
+      return 'Put an entry right';
     case 'undone':
-      return `Took back ${entryKey(event.payload.replaces)}`;
+      return 'Took an entry back';
+    case 'amended':
+      return `Amended after the papers were out: ${verbatim(event.payload.why)}`;
+    case 'reopened':
+      return `Ending taken back, ${placeText(event.payload.bay)}: ${verbatim(event.payload.why)}`;
   }
 }

@@ -119,12 +119,25 @@ export interface EventPayloads extends StepPayloads {
   arranged: { readonly promisedAt?: number; readonly owner?: string; readonly why: string };
   withdrawn: { readonly reason: string };
   corrected: {
-    readonly replaces: number;
+    readonly replaces: EntryName;
     readonly payload: StepPayloads[keyof StepPayloads];
     /** In a few words; entries of the first edition have none. */
     readonly why?: string;
   };
-  undone: { readonly replaces: number };
+  undone: { readonly replaces: EntryName };
+  /** Changes of a job whose papers are out: they come out again, numbered, with both. */
+  amended: { readonly changes: readonly Change[]; readonly why: string };
+  /** The ending is taken back: the job goes on, in this bay. */
+  reopened: { readonly ending: EntryName; readonly bay: number; readonly why: string };
+}
+
+/** Which entry is meant: its own key, or its place in the log as it is read, "#7". */
+export type EntryName = string;
+
+/** One entry put right, or, without a payload, taken back. */
+export interface Change {
+  readonly replaces: EntryName;
+  readonly payload?: StepPayloads[keyof StepPayloads];
 }
 
 export type EventKind = keyof EventPayloads;
@@ -138,6 +151,11 @@ export type Entry<K extends EventKind = EventKind> = {
 export type JobEvent = Entry & {
   readonly job: string;
   readonly seq: number;
+  /** Its own, made by whoever recorded it and never by where it came to stand. */
+  readonly key: string;
+  /** When it happened, as who recorded it says, ms. */
   readonly at: number;
+  /** When the server had it, where that was not then, ms. */
+  readonly recordedAt?: number;
   readonly by: string;
 };

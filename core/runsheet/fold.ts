@@ -1,7 +1,7 @@
 /** A job is the fold of its events. Corrections name what they replace and take its place in time. */
 import { RunSheetError } from './errors.ts';
-import { entryKey } from './entryKey.ts';
-import type { Entry, EventKind, EventPayloads, JobEvent } from './events.ts';
+import { entryKey, seqOfEntry } from './entryKey.ts';
+import type { Change, Entry, EventKind, EventPayloads, JobEvent } from './events.ts';
 import { openJob, reduce } from './reduce.ts';
 import type { JobState } from './state.ts';
 
@@ -57,38 +57,75 @@ function withPayload(event: JobEvent, payload: JobEvent['payload']): JobEvent {
   return { ...event, payload } as JobEvent;
 }
 
+/** What an entry changes of entries before it; of most nothing. */
+export function changesIn(event: JobEvent): readonly Change[] {
+  switch (event.kind) {
+    case 'corrected':
+    case 'undone':
+      return [event.payload];
+    case 'amended':
+      return event.payload.changes;
+    case 'reopened':
+      return [{ replaces: event.payload.ending }];
+    default:
+      return [];
+  }
+}
+
+/** Entries that do nothing but change others; a job that is opened again also comes to stand somewhere. */
+const ONLY_CHANGE: readonly EventKind[] = ['corrected', 'undone', 'amended'];
+
+/** What opens a job, at first or again: what follows rests on it whole. */
+const OPENINGS: readonly EventKind[] = ['opened', 'reopened'];
+
+/** The log as it stands so far, its entries by their place. */
+class Standing {
+  private readonly events = new Map<number, JobEvent>();
+  private readonly places = new Map<string, number>();
+
+  add(event: JobEvent): void {
+    this.events.set(event.seq, event);
+    this.places.set(event.key, event.seq);
+    this.places.set(entryKey(event.seq), event.seq);
+  }
+
+  /** @throws RunSheetError where no plain entry of this name stands */
+  change({ replaces, payload }: Change): void {
+    const target = this.events.get(this.places.get(replaces) ?? 0);
+    if (!target)
+      throw new RunSheetError(
+        'cannot-correct',
+        `There is no standing entry ${replaces.startsWith('#') ? replaces : 'of this key'} to correct.`,
+      );
+    if (OPENINGS.includes(target.kind))
+      throw new RunSheetError(
+        'cannot-correct',
+        target.kind === 'opened'
+          ? 'The opening of a job cannot be corrected; withdraw it and take the battery in again.'
+          : 'That the job was opened again stays; end it again instead.',
+      );
+    if (payload === undefined) this.events.delete(target.seq);
+    else this.events.set(target.seq, withPayload(target, payload));
+  }
+
+  all(): JobEvent[] {
+    return [...this.events.values()];
+  }
+}
+
 /**
  * The log with every correction carried out: replaced events carry their new payload at their own time,
  * undone ones are gone, and the corrections themselves have no further effect.
  * @throws RunSheetError when a correction names no plain event before it
  */
 export function effectiveEvents(log: readonly JobEvent[]): JobEvent[] {
-  const isPlain = log.every((event) => event.kind !== 'corrected' && event.kind !== 'undone');
-  if (isPlain) return log.slice();
-  const standing = new Map<number, JobEvent>();
+  if (log.every((event) => changesIn(event).length === 0)) return log.slice();
+  const standing = new Standing();
   for (const event of log) {
-    if (event.kind !== 'corrected' && event.kind !== 'undone') {
-      standing.set(event.seq, event);
-      continue;
-    }
-    const target = standing.get(event.payload.replaces);
-    if (!target)
-      throw new RunSheetError(
-        'cannot-correct',
-        `There is no standing entry ${entryKey(event.payload.replaces)} to correct.`,
-      );
-    if (target.kind === 'opened')
-      throw new RunSheetError(
-        'cannot-correct',
-        'The opening of a job cannot be corrected; withdraw it and take the battery in again.',
-      );
-    if (event.kind === 'undone') {
-      standing.delete(target.seq);
-      continue;
-    }
-    standing.set(target.seq, withPayload(target, event.payload.payload));
+    for (const change of changesIn(event)) standing.change(change);
+    if (!ONLY_CHANGE.includes(event.kind)) standing.add(event);
   }
-  return [...standing.values()];
+  return standing.all();
 }
 
 function checkOrder(before: JobEvent | undefined, event: JobEvent): void {
@@ -107,8 +144,54 @@ export function foldJob(log: readonly JobEvent[]): Job {
   return { log, state: rest.reduce(reduce, openJob(first)) };
 }
 
+/** The entry a job ended with. */
+export function endingOf({ log, state: { outcome } }: Job): JobEvent | undefined {
+  const [first, ...rest] = effectiveEvents(log);
+  if (outcome === undefined || first?.kind !== 'opened') return undefined;
+  let state = openJob(first);
+  return rest.find((event) => {
+    state = reduce(state, event);
+    return state.outcome !== undefined;
+  });
+}
+
 function isRefusedLater(error: unknown): error is RunSheetError {
   return error instanceof RunSheetError && error.problem !== 'cannot-correct';
+}
+
+/** @throws RunSheetError where a job that is open is amended, or one whose papers are out is mended in place */
+function checkMayChange({ state }: Job, kind: EventKind): void {
+  const isOut = state.outcome !== undefined;
+  const isAmendment = kind === 'amended' || kind === 'reopened';
+  if (isOut === isAmendment) return;
+  throw new RunSheetError(
+    'closed',
+    isOut
+      ? 'This job has ended and its papers are out: amend it, and they come out again with both.'
+      : 'This job is open: put the entry itself right.',
+  );
+}
+
+/** @throws RunSheetError where an amendment leaves the job open */
+function checkEnding({ state }: Job, kind: EventKind): void {
+  if (kind === 'amended' && !state.outcome)
+    throw new RunSheetError(
+      'cannot-correct',
+      'So the job would not have ended: open it again instead, and end it as it was.',
+    );
+}
+
+function refold(log: readonly JobEvent[], { kind }: JobEvent): Job {
+  try {
+    return foldJob(log);
+  } catch (error) {
+    if (!isRefusedLater(error)) throw error;
+    if (kind === 'reopened') throw new RunSheetError('cannot-correct', 'This entry did not end the job.');
+    throw new RunSheetError(
+      'cannot-correct',
+      `Later entries rest on this one (${error.message}) Undo those first.`,
+    );
+  }
 }
 
 /**
@@ -120,32 +203,25 @@ export function append(job: Job, event: JobEvent): Job {
   if (event.seq !== lastSeq + 1)
     throw new RunSheetError('out-of-order', `Entry ${event.seq} does not follow entry ${lastSeq}.`);
   checkOrder(job.log.at(-1), event);
-  const isMending = event.kind === 'corrected' || event.kind === 'undone';
-  if (isMending && job.state.outcome)
-    throw new RunSheetError(
-      'closed',
-      'This job has ended and its papers are out: nothing in it is changed. Say it in a note.',
-    );
-  if (event.kind === 'corrected') {
-    const { replaces, payload } = event.payload;
-    const target = effectiveEvents(job.log).find(({ seq }) => seq === replaces);
-    if (target) assertReplaces(target, payload);
-  }
   const log = [...job.log, event];
-  if (!isMending) return { log, state: reduce(job.state, event) };
-  try {
-    return foldJob(log);
-  } catch (error) {
-    if (!isRefusedLater(error)) throw error;
-    throw new RunSheetError(
-      'cannot-correct',
-      `Later entries rest on this one (${error.message}) Undo those first.`,
-    );
+  const changes = changesIn(event);
+  if (changes.length === 0) return { log, state: reduce(job.state, event) };
+  checkMayChange(job, event.kind);
+  const standing = effectiveEvents(job.log);
+  for (const { replaces, payload } of changes) {
+    const target = standing.find(({ seq }) => seq === seqOfEntry(job.log, replaces));
+    if (target && payload) assertReplaces(target, payload);
   }
+  const changed = refold(log, event);
+  checkEnding(changed, event.kind);
+  return changed;
 }
 
-/** Appends an entry as the next event of a job. */
-export function record(job: Job, entry: Entry, at: number, by: string): Job {
+/**
+ * Appends an entry as the next event of a job.
+ * @param key its own; its place where it is given none
+ */
+export function record(job: Job, entry: Entry, at: number, by: string, key?: string): Job {
   const seq = (job.log.at(-1)?.seq ?? 0) + 1;
-  return append(job, { job: job.state.job, seq, at, by, ...entry });
+  return append(job, { job: job.state.job, seq, key: key ?? entryKey(seq), at, by, ...entry });
 }

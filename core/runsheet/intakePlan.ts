@@ -47,7 +47,7 @@ function sameDayRisk(state: JobState, at: number): PlanRisk | undefined {
  * @param at shop time, ms
  */
 export function planIntake(opened: OpenedPayload, at: number): IntakePlan {
-  const state = openJob({ job: 'plan', seq: 1, at, by: '', kind: 'opened', payload: opened });
+  const state = openJob({ job: 'plan', seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened });
   const drawn = forecast(state, at);
   const { timeZone } = opened.hours;
   const risks: PlanRisk[] = [];

@@ -161,7 +161,7 @@ describe('laws of the run sheet', () => {
         if (other.kind !== target.kind || !('step' in other.payload)) return;
         const correction: Entry = {
           kind: 'corrected',
-          payload: { replaces: target.seq, payload: other.payload },
+          payload: { replaces: `#${target.seq}`, payload: other.payload },
         };
         const corrected = tryRecord(job, correction, now);
         const asIfRight = job.log.map((event) =>
@@ -180,7 +180,7 @@ describe('laws of the run sheet', () => {
         const { job, now } = walk(list);
         const last = job.log.at(-1);
         if (!last || last.seq === 1) return;
-        const undone = record(job, { kind: 'undone', payload: { replaces: last.seq } }, now, 'Ines');
+        const undone = record(job, { kind: 'undone', payload: { replaces: `#${last.seq}` } }, now, 'Ines');
         expect(undone.state).to.deep.equal(foldJob(job.log.slice(0, -1)).state);
         expect(undone.log).to.have.length(job.log.length + 1);
       }),
@@ -195,7 +195,7 @@ describe('corrections', () => {
     const safety = sheet.job.log.find(
       (event) => 'step' in event.payload && event.payload.step === 'safety#1',
     );
-    expect(() => sheet.put('undone', { replaces: safety?.seq ?? 0 })).to.throw(
+    expect(() => sheet.put('undone', { replaces: `#${safety?.seq ?? 0}` })).to.throw(
       RunSheetError,
       'Later entries rest on this one',
     );
@@ -205,7 +205,7 @@ describe('corrections', () => {
     const sheet = new TestJob().pressOn().wait(2).chambers('bubbles').wait(12).chambers('empty', [4]);
     const looked = sheet.job.log.at(-1);
     sheet.wait(10).put('corrected', {
-      replaces: looked?.seq ?? 0,
+      replaces: `#${looked?.seq ?? 0}`,
       payload: { step: 'empty#1', chambers: Array.from({ length: 6 }, () => true) },
     });
     expect(sheet.job.state.steps.find((step) => step.stepId === 'empty')?.doneAt).to.equal(looked?.at);
@@ -213,11 +213,12 @@ describe('corrections', () => {
 
   it('leave the opening alone, and entries out of order are refused', () => {
     const sheet = new TestJob();
-    expect(() => sheet.put('undone', { replaces: 1 })).to.throw(RunSheetError, 'cannot be corrected');
+    expect(() => sheet.put('undone', { replaces: '#1' })).to.throw(RunSheetError, 'cannot be corrected');
     expect(() =>
       append(sheet.job, {
         job: 'j1',
         seq: 7,
+        key: '#7',
         at: sheet.now,
         by: 'Ines',
         kind: 'noted',
@@ -228,6 +229,7 @@ describe('corrections', () => {
       append(sheet.job, {
         job: 'j1',
         seq: 2,
+        key: '#2',
         at: sheet.now - 1,
         by: 'Ines',
         kind: 'noted',

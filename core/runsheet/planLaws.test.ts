@@ -85,7 +85,7 @@ describe('every plan', () => {
     fc.assert(
       fc.property(aType, anAge, aClose, aMoment, (type, months, close, at) => {
         const opened = openedWith(type, months, close);
-        const state = openJob({ job: 'j', seq: 1, at, by: '', kind: 'opened', payload: opened });
+        const state = openJob({ job: 'j', seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened });
         const index = guardedIndex(state);
         if (index < 0) return;
         const held = guardHold('fill-and-charge-same-day', state, index, at);

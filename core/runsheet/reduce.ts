@@ -4,7 +4,7 @@
  */
 import { inSentence } from '../units/inSentence.ts';
 import { RunSheetError } from './errors.ts';
-import type { Entry, JobEvent, OpenedPayload, StepValues } from './events.ts';
+import type { Entry, EventPayloads, JobEvent, OpenedPayload, StepValues } from './events.ts';
 import { guardHold } from './guards.ts';
 import {
   advance,
@@ -291,6 +291,12 @@ function arranged(state: JobState, { at, payload: { promisedAt, owner } }: Event
   return { ...state, opened: { ...opened, battery, promisedAt: promisedAt ?? opened.promisedAt } };
 }
 
+/** Its ending is gone from the log before this: what had ended in another way still has. */
+function reopened(state: JobState, { bay }: EventPayloads['reopened']): JobState {
+  if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
+  return { ...state, bay };
+}
+
 function withdrawn(state: JobState, { at, payload }: EventOf<'withdrawn'>): JobState {
   if (state.outcome) throw new RunSheetError('closed', 'This job has already ended.');
   const step = state.steps[state.cursor];
@@ -357,8 +363,11 @@ function apply(state: JobState, { at, by }: { at: number; by: string }, entry: E
       return withdrawn(state, { at, by, payload: entry.payload });
     case 'opened':
       throw new RunSheetError('out-of-order', 'A job is opened once, by its first entry.');
+    case 'reopened':
+      return reopened(state, entry.payload);
     case 'corrected':
     case 'undone':
+    case 'amended':
       throw new RunSheetError('out-of-order', 'A correction is resolved before the fold.');
   }
 }

@@ -220,6 +220,7 @@ export const THRESHOLDS = {
 } as const satisfies Record<string, Threshold>;
 
 export type ThresholdId = keyof typeof THRESHOLDS;
+export const THRESHOLD_IDS = Object.keys(THRESHOLDS) as readonly ThresholdId[];
 
 /** C/10, held to 3 A on small vehicle batteries and to C/5 always (handbook 2.5). */
 function tenthOfCapacity(type: BatteryType): number {

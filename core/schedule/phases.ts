@@ -35,7 +35,7 @@ const MINUTE = 60_000;
 
 /** The phases of a battery on a charger, or the sentence why that charger does not suit. */
 export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): readonly Phase[] | string {
-  const state = openJob({ job: 'plan', seq: 1, at, by: '', kind: 'opened', payload: opened });
+  const state = openJob({ job: 'plan', seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened });
   const context = contextOf(state, 1);
   const setting = context.chargeSetting();
   const fitting = fitFirstCharge(charger, {

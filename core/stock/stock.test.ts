@@ -16,7 +16,7 @@ describe('stock', () => {
     expect(movesBetween(before, on.job.state)).to.deep.equal([{ item: 'pack:P-09', amount: -1 }]);
     const last = on.job.log.at(-1)?.seq ?? 0;
     const filled = on.job.state;
-    on.put('undone', { replaces: last });
+    on.put('undone', { replaces: `#${last}` });
     expect(movesBetween(filled, on.job.state)).to.deep.equal([{ item: 'pack:P-09', amount: 1 }]);
   });
 

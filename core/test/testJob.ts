@@ -46,7 +46,7 @@ export class TestJob {
       ...more,
     };
     this.now = at;
-    this.job = foldJob([{ job: 'j1', seq: 1, at, by: 'Ines', kind: 'opened', payload: opened }]);
+    this.job = foldJob([{ job: 'j1', seq: 1, key: '#1', at, by: 'Ines', kind: 'opened', payload: opened }]);
   }
 
   /** Lets shop time pass. */

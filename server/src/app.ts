@@ -41,6 +41,9 @@ function contentSecurity(trust: () => Trust | undefined) {
   };
 }
 
+/** A job's file with as many pictures as a job can hold. */
+const MOST_FILE = '64mb';
+
 export function createApp(services: Services, { log, webRoot, names, trust }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -59,6 +62,8 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
   if (log.isLevelEnabled('info'))
     app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
   app.use('/api', trustRoutes(trust));
+  // A job's file carries its pictures.
+  app.use('/api/jobs/import', express.json({ limit: MOST_FILE }));
   app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(

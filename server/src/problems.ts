@@ -8,7 +8,15 @@ import type { Problem } from '@cork-ember/core/contract/answers.ts';
 import type { Logger } from 'pino';
 
 export type ProblemKind =
-  'bad-input' | 'wrong-name' | 'not-found' | 'stale' | 'taken' | 'refused' | 'too-large' | 'broken';
+  | 'bad-input'
+  | 'wrong-name'
+  | 'not-found'
+  | 'stale'
+  | 'taken'
+  | 'refused'
+  | 'quarantined'
+  | 'too-large'
+  | 'broken';
 
 const KINDS: Record<ProblemKind, { status: number; title: string }> = {
   'bad-input': { status: 400, title: 'The entry cannot be read' },
@@ -18,6 +26,7 @@ const KINDS: Record<ProblemKind, { status: number; title: string }> = {
   taken: { status: 409, title: 'Already in use' },
   'too-large': { status: 413, title: 'Too large' },
   refused: { status: 422, title: 'The run sheet does not take it' },
+  quarantined: { status: 422, title: 'A record that cannot be read' },
   broken: { status: 500, title: 'The server failed' },
 };
 
@@ -41,9 +50,12 @@ function problemOf(kind: ProblemKind, detail: string, reason: string = kind): Pr
 
 /** Errors of the body parser carry a `type`. */
 function parserProblem(error: unknown): Problem | undefined {
-  const type = error instanceof Error && 'type' in error ? error.type : undefined;
-  if (type === 'entity.too.large')
-    return problemOf('too-large', 'The request is larger than the 1 MB allowed; nothing was recorded.');
+  if (!(error instanceof Error) || !('type' in error)) return undefined;
+  const { type } = error;
+  if (type === 'entity.too.large') {
+    const most = 'limit' in error ? Math.round(Number(error.limit) / 1_048_576) : 1;
+    return problemOf('too-large', `The request is larger than the ${most} MB allowed; nothing was recorded.`);
+  }
   if (type === 'entity.parse.failed')
     return problemOf('bad-input', 'The request is not valid JSON; nothing was recorded.');
   if (type === 'charset.unsupported' || type === 'encoding.unsupported')

@@ -169,12 +169,13 @@ describe('a recovery over HTTP', () => {
       { kind: 'evidenced', payload: { reading: { kind: 'drain', amps: 25, minute: 40, volts: 11.8 } } },
       { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
     );
-    const file = (await shop.api.get(`/api/jobs/${id}/export`).expect(200)).body as { events: unknown[] };
-    expect(file.events).to.have.length(seq);
+    const file = (await shop.api.get(`/api/jobs/${id}/export`).expect(200)).body as { entries: unknown[] };
+    expect(file.entries).to.have.length(seq);
+    const here = (await shop.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
     const other = await openTestShop();
     await other.api.post('/api/jobs/import').send(file).expect(201);
     const back = (await other.api.get(`/api/jobs/${id}`).expect(200)).body as JobAnswer;
-    expect(back.events).to.deep.equal(file.events);
+    expect(back.events).to.deep.equal(here.events);
     await other.cleanUp();
   });
 

@@ -20,8 +20,9 @@ import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { CopyKeeper } from './services/copyKeeper.ts';
 import { Jobs } from './services/jobs.ts';
-import { Ledger } from './services/ledger.ts';
+import { JobFiles } from './services/jobFile.ts';
 import { Photos } from './services/photos.ts';
+import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
 import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
@@ -69,15 +70,16 @@ async function openClock(settings: SettingStore, store: JobStore, options: ShopO
     await settings.write(DEMO_START, start);
     return new ShopClock(start);
   }
-  const open = await store.jobs({ isOpen: true });
-  const logs = await Promise.all(open.map(({ id }) => store.events(id)));
-  const last = Math.max(known, ...logs.flat().map(({ event }) => event.at));
-  return new ShopClock(last);
+  return new ShopClock(Math.max(known, await store.lastMoment()));
 }
 
 /** Stands in a demo's file while its story is written: whoever finds it there writes it anew. */
 const SEEDING = 'seeding';
 const FILLED_TABLES = [
+  'seals',
+  'findings',
+  'owners',
+  'actors',
   'job_events',
   'photos',
   'stock_moves',
@@ -117,7 +119,10 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     await seedStock(database, clock.now());
     await settings.write(SEEDING, false);
   }
-  const jobs = new Jobs(store, clock, stream, shopSettings, stock);
+  const photos = new Photos(database);
+  const sealing = new Sealing(store, shopSettings, photos);
+  await sealing.sealPast(clock.now(), (job, why) => options.log.warn({ job }, why));
+  const jobs = new Jobs(store, clock, stream, shopSettings, sealing);
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
     : [];
@@ -127,9 +132,10 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     store,
     stream,
     settings: shopSettings,
-    photos: new Photos(database),
+    photos,
     stock,
-    ledger: new Ledger(store),
+    sealing,
+    files: new JobFiles(store, photos, sealing, clock),
     instruments,
     copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
   };

@@ -31,13 +31,14 @@ export function requestKey(): string {
   return `00000000-0000-4000-8000-${String(keys).padStart(12, '0')}`;
 }
 
-export async function openTestShop(file?: string): Promise<TestShop> {
+/** @param isEmpty a shop of one's own on its first day, at the same moment */
+export async function openTestShop(file?: string, isEmpty = false): Promise<TestShop> {
   const folder = mkdtempSync(join(tmpdir(), 'cork-ember-'));
   const shop = await openShop({
     file: file ?? join(folder, 'shop.sqlite'),
     timeZone: 'Etc/UTC',
-    isDemo: true,
-    demoStart: DEMO_START,
+    isDemo: !isEmpty,
+    ...(isEmpty ? { clockStart: DEMO_START } : { demoStart: DEMO_START }),
     log: pino({ level: 'silent' }),
   });
   const api = request(shop.server);

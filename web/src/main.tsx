@@ -70,6 +70,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
       },
       {
+        path: 'check/:code?',
+        lazy: async () => ({ Component: (await import('./check/CheckPage.tsx')).CheckPage }),
+      },
+      {
         path: 'trust',
         lazy: async () => ({ Component: (await import('./trust/TrustPage.tsx')).TrustPage }),
       },

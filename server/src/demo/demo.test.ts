@@ -1,12 +1,13 @@
 import { expect } from 'chai';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
 import { gainsOf } from '@cork-ember/core/runsheet/gain.ts';
 import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, readingsFrom, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import type { JobStore, StoredEvent } from '../store/jobStore.ts';
+import type { JobStore } from '../store/jobStore.ts';
 import { seedDemo } from './seed.ts';
 import { demoMoment, SKERRY } from './skerry.ts';
 
@@ -16,8 +17,8 @@ const BEGINNINGS = ['2026-03-09', '2026-03-10', '2026-03-13', '2026-03-15', '202
 async function told(day: string): Promise<JobState[]> {
   const jobs: JobState[] = [];
   const store = {
-    createJob: (_battery: BatteryRecord, _summary: JobSummary, events: readonly StoredEvent[]) => {
-      jobs.push(foldJob(events.map(({ event }) => event)).state);
+    createJob: (_battery: BatteryRecord, _summary: JobSummary, events: readonly JobEvent[]) => {
+      jobs.push(foldJob(events).state);
       return Promise.resolve();
     },
   } as unknown as JobStore;

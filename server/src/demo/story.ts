@@ -5,7 +5,7 @@ import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/
 import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
 import { analyse, bubblesOf, probeC } from '@cork-ember/core/instruments/modelView.ts';
 import { waterLostG } from '@cork-ember/core/model/show.ts';
-import { EDITION, type Entry, type StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { EDITION, type Entry, type JobEvent, type StepValues } from '@cork-ember/core/runsheet/events.ts';
 import type { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
@@ -14,7 +14,6 @@ import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
-import type { StoredEvent } from '../store/jobStore.ts';
 import { hiddenIn } from './hidden.ts';
 
 const MINUTE = 60_000;
@@ -53,7 +52,7 @@ export class Story {
     this.piece = piece;
     this.supply = shop.chargers.find(({ kind }) => kind === 'programmable');
     this.now = at;
-    this.job = foldJob([{ job: piece.id, seq: 1, at, by: piece.by, kind: 'opened', payload }]);
+    this.job = foldJob([{ job: piece.id, seq: 1, key: '#1', at, by: piece.by, kind: 'opened', payload }]);
   }
 
   wait(minutes: number): this {
@@ -323,13 +322,13 @@ export class Story {
     return this.route('retire').measure({ why }).affirm(2);
   }
 
-  rows(): { battery: BatteryRecord; summary: JobSummary; events: StoredEvent[] } {
+  rows(): { battery: BatteryRecord; summary: JobSummary; events: readonly JobEvent[] } {
     const { tag, typeId, serial, dateCode, owner, id, bay } = this.piece;
     const { openedAt, outcome, endedAt } = this.job.state;
     return {
       battery: { tag, typeId, serial, dateCode, owner },
       summary: { id, tag, bay, openedAt, outcome: outcome ?? null, endedAt: endedAt ?? null },
-      events: this.job.log.map((event) => ({ event, requestKey: null })),
+      events: this.job.log,
     };
   }
 }

@@ -35,6 +35,8 @@ function textOf(
 const certified = (): TestJob =>
   new TestJob().soak().charge().test(12.84).decide('pass').affirm('hand-over', 'certify');
 
+const STAMP = { issue: 1, code: '7KQ2M-XB4TD', url: 'http://skerry.test/check/7KQ2M-XB4TD' };
+
 describe('the certificate', () => {
   it('says shop, battery, readings, charge with its range, reasons and who', () => {
     const text = textOf(certified());
@@ -172,7 +174,7 @@ describe('notes of jobs that did not pass', () => {
 
   it('are set on paper like the certificate', async () => {
     for (const sheet of [certified(), new TestJob().put('withdrawn', { reason: 'owner took it back' })]) {
-      const pdf = await writeDocument(contentOf(sheet.job, SKERRY), sheet.now, SKERRY.region, () =>
+      const pdf = await writeDocument(contentOf(sheet.job, SKERRY), sheet.now, SKERRY.region, STAMP, () =>
         Promise.reject(new Error('none')),
       );
       expect(pdf.subarray(0, 5).toString()).to.equal('%PDF-');
@@ -195,7 +197,7 @@ describe('notes of jobs that did not pass', () => {
       .jpeg()
       .toBuffer();
     const write = (shown: DocumentContent['photos']): Promise<Buffer> =>
-      writeDocument({ ...content, photos: shown }, returned.now, SKERRY.region, () =>
+      writeDocument({ ...content, photos: shown }, returned.now, SKERRY.region, STAMP, () =>
         Promise.resolve(picture),
       );
     expect((await write(photos)).includes('/Subtype /Image')).to.equal(true);
@@ -323,7 +325,7 @@ describe('the warranty record', () => {
       .put('observed', { step: 'pack-code#1', code: 'P-12' })
       .put('observed', { step: 'pack-code#1', code: 'P-09' })
       .put('noted', { text: 'lid scratched' });
-    sheet.put('undone', { replaces: sheet.job.log.length });
+    sheet.put('undone', { replaces: `#${sheet.job.log.length}` });
     sheet.put('withdrawn', { reason: 'owner took it back' });
     const text = textOf(sheet, warrantyRecordOf);
     expect(text).to.include('Match the pack’s code: P-12 · Ines');
@@ -360,7 +362,9 @@ describe('every paper', () => {
 
   it('numbers its pages and has letters for Ω and the names of Europe', async () => {
     const content = { ...contentOf(certified().job, SKERRY), signature: 'Łukasz Þór Šimůnek, 4.4 mΩ' };
-    const pdf = await writeDocument(content, 0, SKERRY.region, () => Promise.reject(new Error('none')));
+    const pdf = await writeDocument(content, 0, SKERRY.region, STAMP, () =>
+      Promise.reject(new Error('none')),
+    );
     expect(/\/Count 2/.test(pdf.toString('latin1'))).to.equal(true);
   });
 });

@@ -52,6 +52,10 @@ export interface DocumentContent {
   readonly tag: string;
   readonly title: string;
   readonly lead: string;
+  /** Of a battery that passed. */
+  readonly isGood?: boolean;
+  /** Which issue it replaces; said under the lead. */
+  readonly replaces?: string;
   /** Set large, where the paper has a verdict. */
   readonly verdict?: Verdict;
   readonly figures: readonly KeyFigure[];
@@ -295,6 +299,7 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     shop: shop.name,
     tag: battery.tag,
     title: TITLES[outcome],
+    isGood: isGood || isRecovered,
     lead: isGood ? `${workDone(state)} on ${when}.` : `${isRecovered ? 'Signed' : 'Recorded'} on ${when}.`,
     verdict: verdictOf(state),
     figures: keyFiguresOf(state),

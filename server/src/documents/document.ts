@@ -1,4 +1,5 @@
 /** The paper that leaves with a battery: a certificate when it passed, a note when it did not. */
+import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { Region } from '@cork-ember/core/units/region.ts';
 import type { DocumentContent } from './content.ts';
 import { drawCord, drawCurve, FAINT, INK } from './drawing.ts';
@@ -165,7 +166,7 @@ function pictures(doc: Doc, photos: readonly Picture[]): void {
   }
 }
 
-function paint(doc: Doc, content: DocumentContent, photos: readonly Picture[]): void {
+function paint(doc: Doc, content: DocumentContent, stamp: Stamp, photos: readonly Picture[]): void {
   const textWidth = WIDTH - QR_SIZE - 16;
   doc.font('regular').fontSize(10.5).fillColor(FAINT).text(content.shop, MARGIN, MARGIN);
   doc
@@ -174,7 +175,9 @@ function paint(doc: Doc, content: DocumentContent, photos: readonly Picture[]): 
     .fillColor(INK)
     .text(content.title, MARGIN, MARGIN + 15, { width: textWidth });
   doc.font('regular').fontSize(10.5).text(content.lead, { width: textWidth });
-  drawCode(doc.fillColor(INK), content.tag, MARGIN + WIDTH - QR_SIZE, MARGIN, QR_SIZE);
+  for (const line of [content.replaces, replacedText(stamp)])
+    if (line !== undefined) doc.font('bold').fontSize(9.5).text(line, { width: textWidth });
+  drawCode(doc.fillColor(INK), stamp.url, MARGIN + WIDTH - QR_SIZE, MARGIN, QR_SIZE);
   doc
     .font('bold')
     .fontSize(9)
@@ -183,7 +186,15 @@ function paint(doc: Doc, content: DocumentContent, photos: readonly Picture[]): 
       width: QR_SIZE + 20,
       align: 'right',
     });
-  doc.y = Math.max(doc.y, MARGIN + QR_SIZE + 10);
+  doc
+    .font('regular')
+    .fontSize(8)
+    .fillColor(FAINT)
+    .text(stampText(stamp), MARGIN + WIDTH - QR_SIZE - 60, MARGIN + QR_SIZE + 14, {
+      width: QR_SIZE + 60,
+      align: 'right',
+    });
+  doc.y = Math.max(doc.y, MARGIN + QR_SIZE + 22);
   if (content.verdict) verdictOn(doc, content.verdict);
   figuresOn(doc, content.figures);
   beforeAfterOn(doc, content.beforeAfter);
@@ -203,7 +214,7 @@ function paint(doc: Doc, content: DocumentContent, photos: readonly Picture[]): 
     doc.addPage().font('bold').fontSize(13).fillColor(INK).text(`Record of ${content.tag}`, MARGIN, MARGIN);
     sectionsOf(doc, content.record);
   }
-  numberPages(doc, `${content.title} ${content.tag}`);
+  numberPages(doc, `${content.title} ${content.tag} · ${stampText(stamp)}`);
 }
 
 /** Each page says which it is, and of how many. */
@@ -225,6 +236,21 @@ function numberPages(doc: Doc, title: string): void {
   }
 }
 
+/** What tells one paper from another, and where it can be held against the record. */
+export interface Stamp {
+  readonly issue: number;
+  readonly code: string;
+  /** Page that says whether paper and record agree. */
+  readonly url: string;
+  /** The issue that has taken its place. */
+  readonly replacedBy?: number;
+}
+
+const stampText = ({ issue, code }: Stamp): string => `issue ${issue} · ${verbatim(code)}`;
+
+const replacedText = ({ replacedBy }: Stamp): string | undefined =>
+  replacedBy === undefined ? undefined : `No longer valid: issue ${replacedBy} has taken its place.`;
+
 interface Picture {
   readonly caption: string;
   /** JPEG */
@@ -234,7 +260,8 @@ interface Picture {
 /**
  * Sets words on paper.
  * @param region how the shop writes figures
- * @param load gives the bytes of a picture by its id
+ * @param stamp which issue it is
+ * @param load gives the bytes of a picture by its id, where it is kept
  * @param at date of the paper, shop time, ms
  * @returns the PDF, A4
  */
@@ -242,11 +269,13 @@ export async function writeDocument(
   content: DocumentContent,
   at: number,
   region: Region,
-  load: (photo: string) => Promise<Buffer>,
+  stamp: Stamp,
+  load: (photo: string) => Promise<Buffer | undefined>,
 ): Promise<Buffer> {
-  const photos = await Promise.all(
+  const found = await Promise.all(
     content.photos.map(async ({ id, caption }) => ({ caption, bytes: await load(id) })),
   );
+  const photos = found.flatMap(({ caption, bytes }): Picture[] => (bytes ? [{ caption, bytes }] : []));
   return written(
     {
       size: 'A4',
@@ -255,6 +284,6 @@ export async function writeDocument(
       info: { Title: `${content.title} ${content.tag}`, Author: content.shop, CreationDate: new Date(at) },
     },
     region,
-    (doc) => paint(doc, content, photos),
+    (doc) => paint(doc, content, stamp, photos),
   );
 }

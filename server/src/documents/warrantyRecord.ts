@@ -50,15 +50,19 @@ function lookRows(state: JobState, step: StepState): Row[] {
 
 /** Entries as they were made: what was taken back or mended stays readable beside what stands. */
 function entryRows(job: Job): Row[] {
-  return historyOf(job).map(({ at, by, key, words, was, takenBack }) => [
-    `${momentIn(job.state, at)} · ${key}`,
+  return historyOf(job).map(({ at, by, place, words, was, takenBack }) => [
+    `${momentIn(job.state, at)} · ${place}`,
     [
       `${words} · ${by}`,
       ...was.map(
         (one) =>
           `before: ${one.words} (mended by ${one.by}, ${momentIn(job.state, one.at)}${one.why === '' ? '' : `: ${one.why}`})`,
       ),
-      ...(takenBack ? [`taken back by ${takenBack.by}, ${momentIn(job.state, takenBack.at)}`] : []),
+      ...(takenBack
+        ? [
+            `taken back by ${takenBack.by}, ${momentIn(job.state, takenBack.at)}${takenBack.why === undefined ? '' : `: ${takenBack.why}`}`,
+          ]
+        : []),
     ].join('; '),
   ]);
 }

@@ -1,30 +1,27 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
 import { raw, Router, type Request, type Response } from 'express';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
-import { upcastExport } from '@cork-ember/core/battery/pastTypes.ts';
-import type { JobExport } from '@cork-ember/core/contract/answers.ts';
 import {
   appendSchema,
   clockSchema,
   instrumentReadSchema,
   intakeSchema,
-  jobExportSchema,
+  issueSchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import type { Instrument } from '@cork-ember/core/instruments/instrument.ts';
 import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
-import { contentOf } from '../documents/content.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
-import { ownersSheetOf } from '../documents/ownersSheet.ts';
-import { warrantyRecordOf } from '../documents/warrantyRecord.ts';
 import { openApiDocument } from '../openapi.ts';
 import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
-import type { Ledger } from '../services/ledger.ts';
+import { PAPERS, type PaperId } from '../record/seal.ts';
+import type { JobFiles } from '../services/jobFile.ts';
 import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
 import type { Photos } from '../services/photos.ts';
+import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
@@ -41,7 +38,8 @@ export interface Services {
   readonly settings: ShopSettings;
   readonly photos: Photos;
   readonly stock: Stock;
-  readonly ledger: Ledger;
+  readonly sealing: Sealing;
+  readonly files: JobFiles;
   readonly instruments: readonly Instrument[];
   readonly copies: CopyKeeper;
 }
@@ -84,18 +82,16 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { jobs, photos } = services;
+  const { jobs, photos, files } = services;
   router.get('/jobs', async (_request, response) => {
     const open = await jobs.openJobs();
-    response.json(open.map(({ log, state }) => ({ id: state.job, events: log })));
+    response.json(open.map(({ log, state }) => ({ id: state.job, events: log, seals: [] })));
   });
   router.post('/jobs', async (request, response) => {
     response.status(201).json(await jobs.intake(validated<IntakeRequest>(intakeSchema, request.body)));
   });
   router.post('/jobs/import', async (request, response) => {
-    response
-      .status(201)
-      .json(await jobs.import(validated<JobExport>(jobExportSchema, upcastExport(request.body))));
+    response.status(201).json(await jobs.take(await files.read(request.body)));
   });
   router.get(
     '/jobs/:id',
@@ -106,9 +102,10 @@ function jobRoutes(router: Router, services: Services): void {
     response.status(201).json(await jobs.append(param(request, 'id'), entry));
   });
   router.get('/jobs/:id/export', async (request, response) => {
-    const file = await jobs.export(param(request, 'id'));
+    const file = await files.write(param(request, 'id'));
     response.attachment(`job-${file.job}.json`).json(file);
   });
+  router.get('/quarantine', async (_request, response) => void response.json(await jobs.quarantined()));
   // The picture first, then the entry that names it: an entry never names a picture that is not there.
   router.post('/jobs/:id/photos', raw({ type: 'image/*', limit: MOST_PHOTO }), async (request, response) => {
     const id = param(request, 'id');
@@ -121,41 +118,42 @@ function jobRoutes(router: Router, services: Services): void {
     const bytes = await photos.bytes(param(request, 'id'), param(request, 'photo'));
     response.type('image/jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(bytes);
   });
-  for (const paper of Object.keys(PAPERS) as (keyof typeof PAPERS)[])
+  for (const paper of PAPERS)
     router.get(`/jobs/:id/${paper}.pdf`, (request, response) =>
       sendPaper(paper, request, response, services),
     );
+  router.get(
+    '/check/:code',
+    async (request, response) => void response.json(await services.sealing.check(param(request, 'code'))),
+  );
 }
 
-/** Papers of an ended job, and what each is called when it is fetched. */
-const PAPERS = {
-  certificate: { contentOf, nameFor: (isGood: boolean) => (isGood ? 'certificate' : 'note') },
-  'owner-sheet': { contentOf: ownersSheetOf, nameFor: () => 'owner-sheet' },
-  'warranty-record': { contentOf: warrantyRecordOf, nameFor: () => 'warranty-record' },
-} as const;
+/** Which issue of the papers is asked for; the newest without a word. @throws ProblemError for no number */
+function issueIn({ query }: Request): number | undefined {
+  if (query['issue'] === undefined) return undefined;
+  return validated<number>(issueSchema, query['issue']);
+}
 
 async function sendPaper(
-  paper: keyof typeof PAPERS,
+  paper: PaperId,
   request: Request,
   response: Response,
-  { jobs, settings, photos }: Services,
+  { sealing, settings, photos }: Services,
 ): Promise<void> {
-  const job = await jobs.job(param(request, 'id'));
-  const { state } = job;
-  if (!state.outcome)
-    throw new ProblemError('refused', 'This job is still under way; its certificate comes at the end.');
-  const isGood = state.outcome === 'certified' || state.outcome === 'recovered';
-  if (paper === 'owner-sheet' && !isGood)
-    throw new ProblemError('refused', 'Only a battery that passed goes to an owner; this one did not.');
-  const { contentOf: words, nameFor } = PAPERS[paper];
-  const pdf = await writeDocument(
-    words(job, settings.shop),
-    state.endedAt ?? state.openedAt,
-    settings.shop.region,
-    (photo) => photos.bytes(state.job, photo),
+  const job = param(request, 'id');
+  const { seal, latest, content } = await sealing.paper(job, paper, issueIn(request));
+  const stamp = {
+    issue: seal.issue,
+    code: seal.code,
+    url: `${request.protocol}://${request.headers.host ?? ''}/check/${seal.code}`,
+    ...(latest.issue === seal.issue ? {} : { replacedBy: latest.issue }),
+  };
+  const pdf = await writeDocument(content, seal.at, settings.shop.region, stamp, (photo) =>
+    photos.ifKept(job, photo),
   );
-  const name = `${state.opened.battery.tag}-${nameFor(isGood)}.pdf`;
-  response.attachment(name).type('application/pdf').send(pdf);
+  const name = paper === 'certificate' && !content.isGood ? 'note' : paper;
+  const issue = seal.issue > 1 ? `-${seal.issue}` : '';
+  response.attachment(`${content.tag}-${name}${issue}.pdf`).type('application/pdf').send(pdf);
 }
 
 /** Tags of these batteries, as they stand now. @throws ProblemError naming the first that is not known */
@@ -217,8 +215,8 @@ function labelRoutes(router: Router, services: Services): void {
   });
 }
 
-function ledgerRoutes(router: Router, { store, ledger }: Services): void {
-  router.get('/ledger', async (_request, response) => void response.json(await ledger.findings()));
+function ledgerRoutes(router: Router, { store }: Services): void {
+  router.get('/ledger', async (_request, response) => void response.json(await store.findings()));
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
     response.json(

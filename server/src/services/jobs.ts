@@ -4,6 +4,7 @@
  */
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
+import { LRUCache } from 'lru-cache';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import {
   isTaken,
@@ -12,12 +13,14 @@ import {
   type BatteryType,
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
-import type { BatteryRecord, JobAnswer, JobExport, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord, JobAnswer, JobSummary, Quarantined } from '@cork-ember/core/contract/answers.ts';
+import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
-import { append as appendTo, foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
+import { append as appendTo, foldJob, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { seqOfEntry } from '@cork-ember/core/runsheet/entryKey.ts';
 import {
   EDITION,
+  type Change,
   type Entry,
   type JobEvent,
   type OpenedPayload,
@@ -31,10 +34,12 @@ import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
 import { validated } from '../validate.ts';
-import { SeqTakenError, type JobChange, type JobStore, type StoredEvent } from '../store/jobStore.ts';
+import { SeqTakenError, type Appending, type JobChange, type JobStore } from '../store/jobStore.ts';
+import type { TakenJob } from './jobFile.ts';
 import { Queue } from './queue.ts';
+import { markedEvents, readJob } from './reading.ts';
+import { summaryOf, type Sealing } from './sealing.ts';
 import type { ShopSettings, Standing } from './shop.ts';
-import type { Stock } from './stock.ts';
 import type { Stream } from './stream.ts';
 
 export interface AppendRequest {
@@ -62,40 +67,51 @@ export interface IntakeRequest {
 
 interface Held {
   job: Job;
-  /** Request keys already recorded, and the entry each became. */
-  readonly seqOf: Map<string, number>;
+  /** Hash of the last entry. */
+  hash: string;
+  /** The job's entries with marks for names: what a seal is made of. */
+  readonly marked: JobEvent[];
+  /** Entries by their keys: a retry is answered with what was recorded. */
+  readonly byKey: Map<string, JobEvent>;
 }
 
 function standingOf({ bay, outcome, endedAt }: JobState): JobChange {
   return { bay, outcome: outcome ?? null, endedAt: endedAt ?? null };
 }
 
-/** A correction holds what the entry it replaces would have to. @throws ProblemError in the schema's own words */
-function checkCorrection({ log }: Job, entry: Entry): void {
-  if (entry.kind !== 'corrected') return;
-  const target = log.find(({ seq }) => seq === entry.payload.replaces);
-  const schema = target && stepPayloadSchemas[target.kind];
-  if (schema) validated(schema, entry.payload.payload);
+/** What replaces an entry holds what that entry would have to. @throws ProblemError in the schema's own words */
+function checkChanges({ log }: Job, entry: Entry): void {
+  const changes: readonly Change[] =
+    entry.kind === 'corrected' ? [entry.payload] : entry.kind === 'amended' ? entry.payload.changes : [];
+  for (const { replaces, payload } of changes) {
+    const seq = seqOfEntry(log, replaces);
+    const target = log.find((event) => event.seq === seq);
+    const schema = target && stepPayloadSchemas[target.kind];
+    if (schema && payload) validated(schema, payload);
+  }
 }
 
 /** What puts a charger on, or sets it otherwise. */
 const SETS_A_CHARGER: readonly string[] = ['chargeStarted', 'chargeSet', 'chargeResumed'];
 
+/** Ended jobs are looked up again and again for a while, and then no more. */
+const MOST_HELD = 400;
+
 export class Jobs {
-  private readonly held = new Map<string, Promise<Held>>();
+  private readonly held = new LRUCache<string, Promise<Held>>({ max: MOST_HELD });
   private readonly queue = new Queue();
   private readonly store: JobStore;
   private readonly clock: Clock;
   private readonly stream: Stream;
   private readonly settings: ShopSettings;
-  private readonly stock: Stock;
+  private readonly sealing: Sealing;
 
-  constructor(store: JobStore, clock: Clock, stream: Stream, settings: ShopSettings, stock: Stock) {
+  constructor(store: JobStore, clock: Clock, stream: Stream, settings: ShopSettings, sealing: Sealing) {
     this.store = store;
     this.clock = clock;
     this.stream = stream;
     this.settings = settings;
-    this.stock = stock;
+    this.sealing = sealing;
   }
 
   private load(id: string): Promise<Held> {
@@ -108,22 +124,56 @@ export class Jobs {
   }
 
   private async read(id: string): Promise<Held> {
-    const stored = await this.store.events(id);
-    if (stored.length === 0) throw new ProblemError('not-found', 'There is no such job.');
-    const seqOf = new Map(
-      stored.flatMap(({ event, requestKey }) => (requestKey ? [[requestKey, event.seq] as const] : [])),
-    );
-    return { job: foldJob(stored.map(({ event }) => event)), seqOf };
+    const kept = await this.store.kept(id);
+    if (kept.entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
+    const job = readJob(kept);
+    return {
+      job,
+      hash: kept.entries.at(-1)?.hash ?? '',
+      marked: markedEvents(kept.entries),
+      byKey: new Map(job.log.map((event) => [event.key, event])),
+    };
   }
 
-  /** @throws ProblemError when there is none */
+  /** @throws ProblemError when there is none, or its record cannot be read */
   async job(id: string): Promise<Job> {
     return (await this.load(id)).job;
   }
 
+  /** Every open job that can be read: one that cannot stands in nobody's way. */
   async openJobs(): Promise<Job[]> {
     const open = await this.store.jobs({ isOpen: true });
-    return Promise.all(open.map(({ id }) => this.job(id)));
+    const jobs = await Promise.all(open.map(({ id }) => this.ifReadable(id)));
+    return jobs.filter((job) => job !== undefined);
+  }
+
+  private async ifReadable(id: string): Promise<Job | undefined> {
+    try {
+      return await this.job(id);
+    } catch (error) {
+      if (error instanceof ProblemError && error.kind === 'quarantined') return undefined;
+      throw error;
+    }
+  }
+
+  /** Open jobs, and ended ones that have no seal, whose record cannot be read. */
+  async quarantined(): Promise<Quarantined[]> {
+    const unsealed = new Set(await this.store.unsealed());
+    const summaries = (await this.store.jobs()).filter(
+      ({ id, outcome }) => outcome === null || unsealed.has(id),
+    );
+    const found = await Promise.all(
+      summaries.map(async ({ id, tag, bay, openedAt, outcome }): Promise<Quarantined | undefined> => {
+        try {
+          await this.job(id);
+          return undefined;
+        } catch (error) {
+          if (!(error instanceof ProblemError)) throw error;
+          return { id, tag, bay, openedAt, outcome, why: error.message };
+        }
+      }),
+    );
+    return found.filter((one) => one !== undefined);
   }
 
   /** What stands on the bench, and the charger of the charge at hand. */
@@ -146,43 +196,66 @@ export class Jobs {
   append(id: string, request: AppendRequest): Promise<JobEvent> {
     return this.queue.run(id, async () => {
       const held = await this.load(id);
-      const knownSeq = held.seqOf.get(request.requestKey);
-      const recorded = held.job.log.find((event) => event.seq === knownSeq);
+      const recorded = held.byKey.get(request.requestKey);
       if (recorded) return recorded;
       const lastSeq = held.job.log.at(-1)?.seq ?? 0;
       if (request.expectedSeq !== lastSeq) throw staleError(held.job, request.expectedSeq);
-      checkCorrection(held.job, request.entry);
-      const job = record(held.job, request.entry, this.moment(held.job, request.enteredAt), request.by);
-      const event = job.log.at(-1);
-      if (!event) throw new Error('a recorded job has a log');
-      const stored = { event, requestKey: request.requestKey };
-      const { state: before } = held.job;
-      const write = async (): Promise<void> => {
-        await this.write(id, stored, before, job.state);
-        held.job = job;
+      checkChanges(held.job, request.entry);
+      await this.checkPicture(id, request.entry);
+      const [at, now] = [this.moment(held.job, request.enteredAt), this.clock.now()];
+      const { entry, by, requestKey: key } = request;
+      const seq = lastSeq + 1;
+      const event: JobEvent = {
+        job: id,
+        seq,
+        key,
+        at,
+        ...(now > at ? { recordedAt: now } : {}),
+        by,
+        ...entry,
       };
-      if (job.state.bay !== before.bay)
-        await this.queue.run('intake', async () => {
-          await this.checkBay(job.state.bay);
-          await write();
-        });
-      else if (SETS_A_CHARGER.includes(request.entry.kind))
-        await this.queue.run('chargers', async () => {
-          await this.checkSetting(id, job.state);
-          await write();
-        });
-      else await write();
-      const moves = movesBetween(before, job.state);
-      held.seqOf.set(request.requestKey, event.seq);
+      const job = appendTo(held.job, event);
+      await this.inTurn(held.job, job, entry, () => this.write(held, job, event));
       this.stream.tell({ kind: 'event', event });
-      await this.stock.drawn(request.by, id, job.state.opened.battery.tag, moves);
       return event;
     });
   }
 
+  /** Where an entry touches what others touch too, one after the other. */
+  private inTurn(before: Job, { state }: Job, entry: Entry, write: () => Promise<void>): Promise<void> {
+    if (state.bay !== before.state.bay || entry.kind === 'reopened')
+      return this.queue.run('intake', async () => {
+        if (entry.kind === 'reopened') await this.checkIsLatest(state);
+        await this.checkBay(state.bay);
+        await write();
+      });
+    if (SETS_A_CHARGER.includes(entry.kind))
+      return this.queue.run('chargers', async () => {
+        await this.checkSetting(state);
+        await write();
+      });
+    return write();
+  }
+
+  /** The picture comes first, then the entry that names it. */
+  private async checkPicture(id: string, entry: Entry): Promise<void> {
+    if (entry.kind !== 'photographed' || (await this.store.hasPhoto(id, entry.payload.photo))) return;
+    throw new ProblemError(
+      'bad-input',
+      'Photo: there is no such picture of this job; send the picture first.',
+    );
+  }
+
+  /** @throws ProblemError where the battery of a job that is opened again has come back since */
+  private async checkIsLatest({ opened, openedAt }: JobState): Promise<void> {
+    const { tag } = opened.battery;
+    if ((await this.store.laterJobs(tag, openedAt)) > 0)
+      throw new ProblemError('taken', `${tag} has been taken in again since: this ending stays.`);
+  }
+
   /** @throws ProblemError where its charger is set otherwise for another battery, and has one setting for all */
-  private async checkSetting(id: string, after: JobState): Promise<void> {
-    const others = (await this.openJobs()).filter(({ state }) => state.job !== id);
+  private async checkSetting(after: JobState): Promise<void> {
+    const others = (await this.openJobs()).filter(({ state }) => state.job !== after.job);
     const refusal = sharedSettingRefusal(
       after,
       others.map(({ state }) => state),
@@ -190,20 +263,42 @@ export class Jobs {
     if (refusal !== undefined) throw new ProblemError('refused', refusal);
   }
 
-  private async write(id: string, stored: StoredEvent, before: JobState, after: JobState): Promise<void> {
+  /** Event, job, stock, seal and finding go to disk together; what is held here follows. */
+  private async write(held: Held, job: Job, event: JobEvent): Promise<void> {
+    const [before, after] = [held.job.state, job.state];
+    const { job: id } = event;
+    const isChanged = before.outcome !== after.outcome || before.bay !== after.bay;
+    const { tag, owner } = after.opened.battery;
+    const isEnd = after.outcome !== undefined && (before.outcome === undefined || event.kind === 'amended');
+    const moves = movesBetween(before, after).map((move) => ({ ...move, why: tag }));
+    const appending: Appending = {
+      event,
+      before: held.hash,
+      ...(isChanged ? { change: standingOf(after) } : {}),
+      ...(owner === before.opened.battery.owner ? {} : { owned: { tag, owner } }),
+      moves,
+      ...(isEnd
+        ? {
+            seal: await this.sealing.prepare([...held.marked, event], this.clock.now()),
+            finding: findingOf(after) ?? null,
+          }
+        : {}),
+      ...(event.kind === 'reopened' ? { finding: null } : {}),
+    };
     try {
-      const isChanged = before.outcome !== after.outcome || before.bay !== after.bay;
-      const { tag, owner } = after.opened.battery;
-      await this.store.append(
-        stored,
-        isChanged ? standingOf(after) : undefined,
-        owner === before.opened.battery.owner ? undefined : { tag, owner },
-      );
+      held.hash = (await this.store.append(appending)).hash;
     } catch (error) {
       if (!(error instanceof SeqTakenError)) throw error;
       this.held.delete(id);
-      throw staleError(await this.job(id), stored.event.seq - 1);
+      throw staleError(await this.job(id), event.seq - 1);
     }
+    held.job = job;
+    held.marked.push(event);
+    held.byKey.set(event.key, event);
+    // A name that was given is a mark in the file: it is read from there.
+    if (event.kind === 'arranged') this.held.delete(id);
+    else this.held.set(id, Promise.resolve(held));
+    if (moves.length > 0) this.stream.tell({ kind: 'shop' });
   }
 
   /** An entry that waited in the browser keeps its own time, as far as the log and the present allow. */
@@ -225,6 +320,7 @@ export class Jobs {
       const event: JobEvent = {
         job: id,
         seq: 1,
+        key: request.requestKey,
         at: this.clock.now(),
         by,
         kind: 'opened',
@@ -240,9 +336,9 @@ export class Jobs {
         outcome: null,
         endedAt: null,
       };
-      await this.store.createJob(battery, summary, [{ event, requestKey: request.requestKey }]);
+      await this.store.createJob(battery, summary, [event]);
       this.stream.tell({ kind: 'event', event });
-      return { id, events: [event] };
+      return { id, events: [event], seals: [] };
     });
   }
 
@@ -322,39 +418,52 @@ export class Jobs {
 
   async answer(id: string): Promise<JobAnswer> {
     const { log } = await this.job(id);
-    return { id, events: log };
+    return { id, events: log, seals: (await this.store.seals(id)).map(summaryOf) };
   }
 
-  async export(id: string): Promise<JobExport> {
-    const { log } = await this.job(id);
-    return { format: 'cork-ember-job', version: 2, job: id, events: log };
-  }
-
-  /**
-   * Takes a whole job from a file. The log must be one the run sheet would have accepted.
-   * @returns the job, unchanged when this very log is already here
-   */
-  import(file: JobExport): Promise<JobAnswer> {
+  /** Takes a job that was read from a file; nothing is told of it before all of it is on disk. */
+  take(taken: TakenJob): Promise<JobAnswer> {
     return this.queue.run('intake', async () => {
-      const job = foldExport(file);
-      const present = await this.job(file.job).catch(() => undefined);
+      const { job, foreign } = taken;
+      const id = job.state.job;
+      const [present] = await this.store.jobs({ id });
       if (present) {
-        if (isDeepStrictEqual(present.log, file.events)) return this.answer(file.job);
+        if (await this.isSame(id, taken)) return this.answer(id);
         throw new ProblemError('taken', 'This job is here already, with another log; nothing was changed.');
       }
       const { opened, openedAt, outcome } = job.state;
       const { tag, serial, dateCode, owner } = opened.battery;
       const battery: BatteryRecord = { tag, typeId: opened.type.id, serial, dateCode, owner };
+      await this.checkKnown(battery);
       if (!outcome) await this.checkFree({ battery, bay: job.state.bay });
-      const summary: JobSummary = { id: file.job, tag, openedAt, ...standingOf(job.state) };
-      await this.store.createJob(
-        battery,
-        summary,
-        file.events.map((event) => ({ event, requestKey: null })),
-      );
-      for (const event of file.events) this.stream.tell({ kind: 'event', event });
-      return this.answer(file.job);
+      const summary: JobSummary = { id, tag, openedAt, ...standingOf(job.state) };
+      const isNewer = (await this.store.laterJobs(tag, openedAt)) === 0;
+      await this.store.takeJob(battery, summary, foreign, isNewer);
+      for (const event of job.log) this.stream.tell({ kind: 'event', event });
+      return this.answer(id);
     });
+  }
+
+  /** The same record twice is no harm: it is told by its last hash, or, of a file without any, by what it says. */
+  private async isSame(id: string, { job, foreign }: TakenJob): Promise<boolean> {
+    const { entries } = await this.store.kept(id);
+    return (
+      entries.at(-1)?.hash === foreign.entries.at(-1)?.hash ||
+      isDeepStrictEqual((await this.job(id)).log, job.log)
+    );
+  }
+
+  /** @throws ProblemError where a battery of this tag is known as another type or piece */
+  private async checkKnown(battery: BatteryRecord): Promise<void> {
+    const known = await this.store.battery(battery.tag);
+    if (!known) return;
+    const differs = (['typeId', 'serial', 'dateCode'] as const).find((fact) => known[fact] !== battery[fact]);
+    if (differs === undefined) return;
+    const words = { typeId: 'type', serial: 'serial', dateCode: 'date code' }[differs];
+    throw new ProblemError(
+      'taken',
+      `${battery.tag} is known here with another ${words} (${known[differs] || 'none'}, not ${battery[differs] || 'none'}): nothing was taken in.`,
+    );
   }
 }
 
@@ -366,17 +475,4 @@ function staleError(job: Job, expectedSeq: number): ProblemError {
       ? 'Your page is ahead of the record; reload it.'
       : `${who} recorded something in the meantime; look again, then enter yours.`;
   return new ProblemError('stale', detail, changed);
-}
-
-function foldExport(file: JobExport): Job {
-  const [first, ...rest] = file.events;
-  if (!first || file.events.some((event) => event.job !== file.job))
-    throw new ProblemError('bad-input', 'The file mixes entries of different jobs.');
-  try {
-    return rest.reduce(appendTo, foldJob([first]));
-  } catch (error) {
-    if (error instanceof RunSheetError)
-      throw new ProblemError('bad-input', `The file’s log does not hold together: ${error.message}`);
-    throw error;
-  }
 }

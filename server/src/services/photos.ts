@@ -2,12 +2,15 @@
 import { randomUUID } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
 import { ProblemError } from '../problems.ts';
+import { MOST_PICTURES } from '../record/fileSchema.ts';
 import { Queue } from './queue.ts';
 import type { Database } from '../store/database.ts';
 
 /** Longest side kept, and how many pictures a job may hold. */
 const LONGEST_PX = 1600;
-const MOST_PER_JOB = 40;
+const MOST_PER_JOB = MOST_PICTURES;
+/** More than any picture kept here: of 1600 pixels at most. */
+export const MOST_PICTURE_BYTES = 4_000_000;
 /** A picture larger than this is not even looked at: it would fill the memory once unpacked. */
 const MOST_PIXELS = 60_000_000;
 /** What cameras and screens give; drawings that are programs, such as SVG, are not opened at all. */
@@ -66,10 +69,21 @@ export class Photos {
     }
   }
 
+  /** Every picture of a job. */
+  async all(job: string): Promise<{ readonly id: string; readonly bytes: Buffer }[]> {
+    const rows = await this.database.models.photos.findAll({ where: { job }, order: [['id', 'ASC']] });
+    return rows.map(({ id, bytes }) => ({ id, bytes }));
+  }
+
+  /** A picture of a job; a job that came as a file of before may name some that did not come with it. */
+  async ifKept(job: string, id: string): Promise<Buffer | undefined> {
+    return (await this.database.models.photos.findOne({ where: { id, job } }))?.bytes;
+  }
+
   /** @throws ProblemError when there is none */
   async bytes(job: string, id: string): Promise<Buffer> {
-    const row = await this.database.models.photos.findOne({ where: { id, job } });
-    if (!row) throw new ProblemError('not-found', 'There is no such photo.');
-    return row.bytes;
+    const bytes = await this.ifKept(job, id);
+    if (!bytes) throw new ProblemError('not-found', 'There is no such photo.');
+    return bytes;
   }
 }

@@ -58,13 +58,9 @@ export class Stock {
     return rows.map((row) => row.get({ plain: true }));
   }
 
-  private async write(
-    by: string,
-    moves: readonly (StockMove & { why: string })[],
-    job: string | null,
-  ): Promise<void> {
+  private async write(by: string, moves: readonly (StockMove & { why: string })[]): Promise<void> {
     const at = this.clock.now();
-    await this.database.models.moves.bulkCreate(moves.map((move) => ({ ...move, at, by, job })));
+    await this.database.models.moves.bulkCreate(moves.map((move) => ({ ...move, at, by, job: null })));
     this.stream.tell({ kind: 'shop' });
   }
 
@@ -72,7 +68,7 @@ export class Stock {
   async count({ by, ...move }: CountRequest): Promise<StockLevel[]> {
     if (!itemsFor(this.settings.types).some(({ id }) => id === move.item))
       throw new ProblemError('bad-input', `Stock: this shop keeps no “${move.item}”.`);
-    await this.write(by, [move], null);
+    await this.write(by, [move]);
     return this.levels();
   }
 
@@ -82,7 +78,7 @@ export class Stock {
     const why = `${ml} mL at ${density25.toFixed(3)} neutralised with ${Math.ceil(sodaG)} g of soda`;
     // What came out of a pack was counted when the pack went; loose electrolyte is counted here.
     const acid = item.startsWith('acid:') ? [{ item, amount: -ml, why }] : [];
-    await this.write(by, [...acid, { item: SODA, amount: -Math.ceil(sodaG), why }], null);
+    await this.write(by, [...acid, { item: SODA, amount: -Math.ceil(sodaG), why }]);
     return this.levels();
   }
 
@@ -93,15 +89,5 @@ export class Stock {
       if (error instanceof RangeError) throw new ProblemError('bad-input', error.message);
       throw error;
     }
-  }
-
-  /** What a job took or gave back with its latest entry. */
-  async drawn(by: string, job: string, tag: string, moves: readonly StockMove[]): Promise<void> {
-    if (moves.length > 0)
-      await this.write(
-        by,
-        moves.map((move) => ({ ...move, why: tag })),
-        job,
-      );
   }
 }

@@ -1,23 +1,53 @@
-/** Batteries, jobs and their events in the shop's file. */
-import { UniqueConstraintError, type Transaction } from 'sequelize';
+/** Batteries, jobs and their entries in the shop's file. */
+import { randomUUID } from 'node:crypto';
+import { Op, QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
-import { upcastEvent } from '@cork-ember/core/battery/pastTypes.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import type { StockMove } from '@cork-ember/core/stock/stock.ts';
+import type { ChainedEntry } from '../record/chain.ts';
+import { commitmentsIn, type KeptName } from '../record/names.ts';
+import type { Seal } from '../record/seal.ts';
 import { Batch } from './batch.ts';
 import type { Database } from './database.ts';
-import type { EventRow, JobRow, NewEventRow } from './models.ts';
-
-export interface StoredEvent {
-  readonly event: JobEvent;
-  readonly requestKey: string | null;
-}
+import { toEntries, toEvent, type ToKeep } from './entries.ts';
+import type { JobRow } from './models.ts';
 
 /** How an append changes what the list of jobs says. */
 export interface JobChange {
   readonly bay: number;
   readonly outcome: Outcome | null;
   readonly endedAt: number | null;
+}
+
+/** One event and all that goes with it: written together, or not at all. */
+export interface Appending {
+  readonly event: JobEvent;
+  /** Hash of the entry before it. */
+  readonly before: string;
+  readonly change?: JobChange;
+  /** Whose the battery is from now on. */
+  readonly owned?: Pick<BatteryRecord, 'tag' | 'owner'>;
+  /** What it took out of stock or gave back. */
+  readonly moves?: readonly (StockMove & { readonly why: string })[];
+  /** Made of the entry's own hash, where the job ends with it. */
+  readonly seal?: (chain: string) => Seal;
+  /** What the job found, or that it found nothing yet. */
+  readonly finding?: Finding | null;
+}
+
+/** A whole job as another shop kept it. */
+export interface ForeignJob extends ToKeep {
+  readonly seals: readonly Seal[];
+  readonly finding: Finding | undefined;
+  readonly photos: readonly { readonly id: string; readonly bytes: Buffer }[];
+}
+
+/** A job's entries and its customers' names, as they stand in the file. */
+export interface KeptJob {
+  readonly entries: readonly ChainedEntry[];
+  readonly names: readonly KeptName[];
 }
 
 /** Another writer has taken this place in the log, or this request was recorded before. */
@@ -28,50 +58,73 @@ async function seqChecked(write: Promise<unknown>): Promise<void> {
   try {
     await write;
   } catch (error) {
-    if (error instanceof UniqueConstraintError) throw new SeqTakenError('This place in the log is taken.');
+    if (error instanceof UniqueConstraintError && error.parent.message.includes('job_events.'))
+      throw new SeqTakenError('This place in the log is taken.');
     throw error;
   }
 }
 
+const COLUMNS = 'job, seq, at, "by", kind, payload, requestKey, version, recordedAt, actor, hash';
+const WIDTH = COLUMNS.split(',').length;
+
 /** One statement for all of them, without a model object each: this is what a busy bench waits for. */
-async function insertEvents({ sequelize }: Database, list: readonly StoredEvent[]): Promise<void> {
-  const bind = list.flatMap(({ event: { job, seq, at, by, kind, payload }, requestKey }) => [
-    job,
-    seq,
-    at,
-    by,
-    kind,
-    JSON.stringify(payload),
-    requestKey,
+async function insertEntries(
+  { sequelize }: Database,
+  list: readonly ChainedEntry[],
+  transaction?: Transaction,
+): Promise<void> {
+  const bind = list.flatMap((entry) => [
+    entry.job,
+    entry.seq,
+    entry.occurredAt,
+    entry.by,
+    entry.kind,
+    JSON.stringify(entry.payload),
+    entry.key,
+    entry.version,
+    entry.recordedAt,
+    entry.actor,
+    entry.hash,
   ]);
-  const width = 7;
   const places = (index: number): string =>
-    Array.from({ length: width }, (_, column) => `$${index * width + column + 1}`).join(', ');
+    Array.from({ length: WIDTH }, (_, column) => `$${index * WIDTH + column + 1}`).join(', ');
   const rows = list.map((_, index) => `(${places(index)})`).join(', ');
-  const columns = 'job, seq, at, "by", kind, payload, requestKey';
-  await sequelize.query(`INSERT INTO job_events (${columns}) VALUES ${rows}`, { bind });
+  await sequelize.query(`INSERT INTO job_events (${COLUMNS}) VALUES ${rows}`, {
+    bind,
+    ...(transaction ? { transaction } : {}),
+  });
 }
 
-function toEvent(row: EventRow): StoredEvent {
-  const { job, seq, at, by, kind, payload, requestKey } = row.get({ plain: true });
-  return { event: upcastEvent({ job, seq, at, by, kind, payload }) as JobEvent, requestKey };
-}
+/** As many as one statement may bind. */
+const MOST_AT_ONCE = 2000;
 
-function toRow({ event, requestKey }: StoredEvent): NewEventRow {
-  return { ...event, requestKey };
+function inPieces<T>(list: readonly T[]): T[][] {
+  return Array.from({ length: Math.ceil(list.length / MOST_AT_ONCE) }, (_, piece) =>
+    list.slice(piece * MOST_AT_ONCE, (piece + 1) * MOST_AT_ONCE),
+  );
 }
 
 function toSummary(row: JobRow): JobSummary {
   return row.get({ plain: true });
 }
 
+/** What stands there; a damaged payload is kept as the text it is, for whoever mends it. */
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return text;
+  }
+}
+
 export class JobStore {
   private readonly database: Database;
-  private readonly batch: Batch<StoredEvent>;
+  private readonly batch: Batch<ChainedEntry>;
+  private readonly actors = new Map<string, string>();
 
   constructor(database: Database) {
     this.database = database;
-    this.batch = new Batch((list) => seqChecked(insertEvents(database, list)));
+    this.batch = new Batch((list) => seqChecked(insertEntries(database, list)));
   }
 
   async batteries(): Promise<BatteryRecord[]> {
@@ -84,55 +137,151 @@ export class JobStore {
     return row?.get({ plain: true });
   }
 
-  async jobs(where: { tag?: string; isOpen?: boolean } = {}): Promise<JobSummary[]> {
-    const { tag, isOpen } = where;
+  async jobs(where: { tag?: string; isOpen?: boolean; id?: string } = {}): Promise<JobSummary[]> {
+    const { isOpen, ...named } = where;
     const rows = await this.database.models.jobs.findAll({
-      where: { ...(tag === undefined ? {} : { tag }), ...(isOpen ? { outcome: null } : {}) },
+      where: { ...named, ...(isOpen ? { outcome: null } : {}) },
       order: [['openedAt', 'ASC']],
     });
     return rows.map(toSummary);
   }
 
-  async events(job: string): Promise<StoredEvent[]> {
-    const rows = await this.database.models.events.findAll({ where: { job }, order: [['seq', 'ASC']] });
-    return rows.map(toEvent);
+  /** @returns a job's entries as they stand in the file, the names they speak of beside them */
+  async kept(job: string): Promise<KeptJob> {
+    const rows = await this.database.sequelize.query<Omit<ChainedEntry, 'payload'> & { payload: string }>(
+      `SELECT job, seq, requestKey AS "key", version, kind, at AS occurredAt, recordedAt, actor, "by", payload, hash
+         FROM job_events WHERE job = $job ORDER BY seq`,
+      { type: QueryTypes.SELECT, bind: { job } },
+    );
+    const commitments = [...new Set(rows.flatMap(({ payload }) => commitmentsIn(payload)))];
+    const names = await this.database.models.owners.findAll({ where: { commitment: commitments } });
+    return {
+      entries: rows.map((row) => ({ ...row, payload: parsed(row.payload) })),
+      names: names.map((row) => row.get({ plain: true })),
+    };
   }
 
-  /** Records a battery, a job and its first events, all or nothing. */
-  async createJob(
-    battery: BatteryRecord,
-    summary: JobSummary,
-    events: readonly StoredEvent[],
-  ): Promise<void> {
-    const { sequelize, models } = this.database;
-    await sequelize.transaction(async (transaction: Transaction) => {
-      await models.batteries.upsert({ ...battery }, { transaction });
-      await models.jobs.create({ ...summary }, { transaction });
-      await models.events.bulkCreate(events.map(toRow), { transaction });
-    });
+  /** Entries as events of today, unjudged. */
+  async events(job: string): Promise<JobEvent[]> {
+    return eventsOf(await this.kept(job));
+  }
+
+  /** Ids of these people; who is new here gets one. */
+  private async idsOf(names: readonly string[]): Promise<(name: string) => string> {
+    const { actors } = this.database.models;
+    for (const name of new Set(names)) {
+      if (this.actors.has(name)) continue;
+      const [row] = await actors.findOrCreate({ where: { name }, defaults: { id: randomUUID(), name } });
+      this.actors.set(name, row.id);
+    }
+    return (name) => this.actors.get(name) ?? '';
+  }
+
+  /** A whole job's events as entries, not yet written. */
+  async keeping(events: readonly JobEvent[]): Promise<ToKeep> {
+    return toEntries(events, undefined, await this.idsOf(events.map(({ by }) => by)));
   }
 
   /**
-   * Records one event; it is on disk when this returns. Without a change of the job it shares one INSERT, and so one
-   * commit, with whatever else arrived while the disk was busy; with one, event and job change together.
-   * @param owned whose the battery is from now on
+   * Records a battery, a job and its first events, all or nothing. What is known of a battery already stays as it is.
+   * @returns hash of the last entry
+   */
+  async createJob(battery: BatteryRecord, summary: JobSummary, events: readonly JobEvent[]): Promise<string> {
+    const kept = await this.keeping(events);
+    await this.writeJob(battery, summary, { ...kept, seals: [], finding: undefined, photos: [] }, true);
+    return kept.entries.at(-1)?.hash ?? '';
+  }
+
+  /**
+   * Takes a job as another shop kept it, hashes, names, seals and pictures with it, all or nothing.
+   * @param isNewer whether what it says of the battery is newer than what is known here
+   */
+  async takeJob(
+    battery: BatteryRecord,
+    summary: JobSummary,
+    foreign: ForeignJob,
+    isNewer: boolean,
+  ): Promise<void> {
+    await this.writeJob(battery, summary, foreign, isNewer);
+  }
+
+  private async writeJob(
+    battery: BatteryRecord,
+    summary: JobSummary,
+    { entries, names, seals, finding, photos }: ForeignJob,
+    isNewer: boolean,
+  ): Promise<void> {
+    const { sequelize, models } = this.database;
+    await sequelize.transaction(async (transaction) => {
+      if (isNewer) await models.batteries.upsert({ ...battery }, { transaction });
+      else
+        await models.batteries.findOrCreate({ where: { tag: battery.tag }, defaults: battery, transaction });
+      await models.jobs.create({ ...summary }, { transaction });
+      for (const piece of inPieces(entries)) await insertEntries(this.database, piece, transaction);
+      await this.writeNames(names, transaction);
+      await models.seals.bulkCreate([...seals], { transaction });
+      await models.photos.bulkCreate(
+        photos.map((photo) => ({ ...photo, job: summary.id })),
+        { transaction },
+      );
+      if (finding) await this.writeFinding(summary.id, finding, transaction);
+    });
+  }
+
+  private async writeNames(names: readonly KeptName[], transaction: Transaction): Promise<void> {
+    await this.database.models.owners.bulkCreate([...names], { transaction, ignoreDuplicates: true });
+  }
+
+  private async writeFinding(job: string, finding: Finding | null, transaction: Transaction): Promise<void> {
+    const { findings } = this.database.models;
+    if (finding === null) await findings.destroy({ where: { job }, transaction });
+    else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
+  }
+
+  /**
+   * Records one event with all that goes with it; it is on disk when this returns. An event that brings nothing else
+   * shares one INSERT, and so one commit, with whatever else arrived while the disk was busy.
+   * @returns the entry's hash, and the seal made with it
    * @throws SeqTakenError when the place in the log is taken
    */
-  async append(
-    stored: StoredEvent,
-    change?: JobChange,
-    owned?: Pick<BatteryRecord, 'tag' | 'owner'>,
-  ): Promise<void> {
-    if (!change && !owned) return this.batch.add(stored);
+  async append(appending: Appending): Promise<{ readonly hash: string; readonly seal?: Seal }> {
+    const { event, before, change, owned, moves = [], seal: sealOn, finding } = appending;
+    const { entries, names } = toEntries([event], before, await this.idsOf([event.by]));
+    const [entry] = entries;
+    if (!entry) throw new Error('an event has its entry');
+    const { hash } = entry;
+    const isAlone = !change && !owned && !sealOn && moves.length === 0 && names.length === 0;
+    if (isAlone && finding === undefined) {
+      await this.batch.add(entry);
+      return { hash };
+    }
     const { sequelize, models } = this.database;
-    await seqChecked(
-      sequelize.transaction(async (transaction: Transaction) => {
-        await models.events.create(toRow(stored), { transaction });
-        if (change) await models.jobs.update({ ...change }, { where: { id: stored.event.job }, transaction });
-        if (owned)
-          await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
-      }),
+    const { job, by, recordedAt: at = event.at } = event;
+    const seal = sealOn?.(hash);
+    const write = async (transaction: Transaction): Promise<void> => {
+      await insertEntries(this.database, [entry], transaction);
+      await this.writeNames(names, transaction);
+      if (change) await models.jobs.update({ ...change }, { where: { id: job }, transaction });
+      if (owned)
+        await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
+      await models.moves.bulkCreate(
+        moves.map((move) => ({ ...move, at, by, job })),
+        { transaction },
+      );
+      if (seal) await models.seals.create(seal, { transaction });
+      if (finding !== undefined) await this.writeFinding(job, finding, transaction);
+    };
+    await seqChecked(sequelize.transaction(write));
+    return { hash, ...(seal ? { seal } : {}) };
+  }
+
+  /** The latest moment anything in the record speaks of as past, ms. */
+  async lastMoment(): Promise<number> {
+    const [row] = await this.database.sequelize.query<{ last: number | null }>(
+      'SELECT MAX(recordedAt) AS last FROM job_events',
+      { type: QueryTypes.SELECT },
     );
+    return row?.last ?? 0;
   }
 
   /** Finds the job a repeated intake request has already opened. */
@@ -140,4 +289,60 @@ export class JobStore {
     const row = await this.database.models.events.findOne({ where: { requestKey, seq: 1 } });
     return row?.job;
   }
+
+  /** Every issue of a job's papers, the first first. */
+  async seals(job: string): Promise<Seal[]> {
+    const rows = await this.database.models.seals.findAll({ where: { job }, order: [['issue', 'ASC']] });
+    return rows.map((row) => row.get({ plain: true }));
+  }
+
+  async sealOf(code: string): Promise<Seal | undefined> {
+    const row = await this.database.models.seals.findOne({ where: { code } });
+    return row?.get({ plain: true });
+  }
+
+  /** Names by these commitments, as far as they are still kept. */
+  async names(commitments: readonly string[]): Promise<Map<string, string>> {
+    const rows = await this.database.models.owners.findAll({ where: { commitment: [...commitments] } });
+    return new Map(rows.map(({ commitment, name }) => [commitment, name]));
+  }
+
+  /** Ended jobs without a seal: those of before there were any. */
+  async unsealed(): Promise<string[]> {
+    const rows = await this.database.sequelize.query<{ id: string }>(
+      `SELECT id FROM jobs WHERE outcome IS NOT NULL AND id NOT IN (SELECT job FROM seals)`,
+      { type: QueryTypes.SELECT },
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  /** Seals what ended before there were seals. */
+  async seal(seal: Seal, finding: Finding | undefined): Promise<void> {
+    const { sequelize, models } = this.database;
+    await sequelize.transaction(async (transaction) => {
+      await models.seals.create(seal, { transaction });
+      if (finding) await this.writeFinding(seal.job, finding, transaction);
+    });
+  }
+
+  /** What every ended job found, the oldest first. */
+  async findings(): Promise<Finding[]> {
+    const rows = await this.database.models.findings.findAll({ order: [['endedAt', 'ASC']] });
+    return rows.map(({ finding }) => finding);
+  }
+
+  /** Jobs of a battery opened after this moment. */
+  async laterJobs(tag: string, openedAt: number): Promise<number> {
+    return this.database.models.jobs.count({ where: { tag, openedAt: { [Op.gt]: openedAt } } });
+  }
+
+  async hasPhoto(job: string, id: string): Promise<boolean> {
+    return (await this.database.models.photos.count({ where: { id, job } })) > 0;
+  }
+}
+
+/** What a job's entries tell of, in today's form, unjudged. */
+export function eventsOf({ entries, names }: KeptJob): JobEvent[] {
+  const known = new Map(names.map(({ commitment, name }) => [commitment, name]));
+  return entries.map((entry) => toEvent(entry, known) as JobEvent);
 }

@@ -1,13 +1,13 @@
 import {
   DataTypes,
   Model,
-  type CreationAttributes,
   type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 
 class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
@@ -32,14 +32,46 @@ export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttribut
   declare endedAt: number | null;
 }
 
-export class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttributes<EventRow>> {
+class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttributes<EventRow>> {
   declare job: string;
   declare seq: number;
   declare at: number;
   declare by: string;
   declare kind: string;
-  declare payload: unknown;
-  declare requestKey: string | null;
+  declare payload: object;
+  /** Its own key. */
+  declare requestKey: string;
+  declare version: number;
+  declare recordedAt: number;
+  declare actor: string;
+  declare hash: string;
+}
+
+class OwnerRow extends Model<InferAttributes<OwnerRow>, InferCreationAttributes<OwnerRow>> {
+  declare commitment: string;
+  declare salt: string;
+  declare name: string;
+}
+
+class ActorRow extends Model<InferAttributes<ActorRow>, InferCreationAttributes<ActorRow>> {
+  declare id: string;
+  declare name: string;
+}
+
+class SealRow extends Model<InferAttributes<SealRow>, InferCreationAttributes<SealRow>> {
+  declare job: string;
+  declare issue: number;
+  declare upTo: number;
+  declare at: number;
+  declare code: string;
+  declare hash: string;
+  declare content: Buffer;
+}
+
+class FindingRow extends Model<InferAttributes<FindingRow>, InferCreationAttributes<FindingRow>> {
+  declare job: string;
+  declare endedAt: number;
+  declare finding: Finding;
 }
 
 class ShopChangeRow extends Model<InferAttributes<ShopChangeRow>, InferCreationAttributes<ShopChangeRow>> {
@@ -66,8 +98,6 @@ class StockMoveRow extends Model<InferAttributes<StockMoveRow>, InferCreationAtt
   declare job: string | null;
 }
 
-export type NewEventRow = CreationAttributes<EventRow>;
-
 export interface Models {
   readonly settings: ModelStatic<SettingRow>;
   readonly batteries: ModelStatic<BatteryRow>;
@@ -76,6 +106,10 @@ export interface Models {
   readonly changes: ModelStatic<ShopChangeRow>;
   readonly photos: ModelStatic<PhotoRow>;
   readonly moves: ModelStatic<StockMoveRow>;
+  readonly owners: ModelStatic<OwnerRow>;
+  readonly actors: ModelStatic<ActorRow>;
+  readonly seals: ModelStatic<SealRow>;
+  readonly findings: ModelStatic<FindingRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -116,7 +150,11 @@ export function defineModels(sequelize: Sequelize): Models {
       by: text(),
       kind: text(),
       payload: { type: DataTypes.JSON, allowNull: false },
-      requestKey: { type: DataTypes.STRING, allowNull: true },
+      requestKey: text(),
+      version: { type: DataTypes.INTEGER, allowNull: false },
+      recordedAt: number(),
+      actor: text(),
+      hash: text(),
     },
     { ...options, modelName: 'event', tableName: 'job_events' },
   );
@@ -144,5 +182,30 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { ...options, modelName: 'move', tableName: 'stock_moves' },
   );
-  return { settings, batteries, jobs, events, changes, photos, moves };
+  const owners = class extends OwnerRow {};
+  const actors = class extends ActorRow {};
+  const seals = class extends SealRow {};
+  const findings = class extends FindingRow {};
+  owners.init(
+    { commitment: key(), salt: text(), name: text() },
+    { ...options, modelName: 'owner', tableName: 'owners' },
+  );
+  actors.init({ id: key(), name: text() }, { ...options, modelName: 'actor', tableName: 'actors' });
+  seals.init(
+    {
+      job: key(),
+      issue: { type: DataTypes.INTEGER, primaryKey: true },
+      upTo: { type: DataTypes.INTEGER, allowNull: false },
+      at: number(),
+      code: text(),
+      hash: text(),
+      content: { type: DataTypes.BLOB, allowNull: false },
+    },
+    { ...options, modelName: 'seal', tableName: 'seals' },
+  );
+  findings.init(
+    { job: key(), endedAt: number(), finding: { type: DataTypes.JSON, allowNull: false } },
+    { ...options, modelName: 'finding', tableName: 'findings' },
+  );
+  return { settings, batteries, jobs, events, changes, photos, moves, owners, actors, seals, findings };
 }

@@ -2,7 +2,13 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
-import type { BatteryAnswer, JobAnswer, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
+import type {
+  BatteryAnswer,
+  JobAnswer,
+  Quarantined,
+  Shop,
+  ShopChange,
+} from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
@@ -20,6 +26,7 @@ export const queryClient = new QueryClient({
 const JOBS = ['jobs'] as const;
 const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
+const APART = ['quarantine'] as const;
 
 /** Logs never change but by growing: a log already folded is not folded again. */
 const folded = new WeakMap<readonly JobEvent[], Job>();
@@ -40,7 +47,8 @@ function withParcels(job: Job, parcels: readonly Parcel[]): Job {
     const lastSeq = sofar.log.at(-1)?.seq ?? 0;
     if (parcel.refused !== undefined || parcel.expectedSeq !== lastSeq) return sofar;
     try {
-      return record(sofar, parcel.entry, Math.max(parcel.enteredAt, sofar.log.at(-1)?.at ?? 0), parcel.by);
+      const at = Math.max(parcel.enteredAt, sofar.log.at(-1)?.at ?? 0);
+      return record(sofar, parcel.entry, at, parcel.by, parcel.requestKey);
     } catch {
       return sofar;
     }
@@ -84,6 +92,11 @@ export function useOpenJobs() {
     [query.data, parcels],
   );
   return { ...query, jobs };
+}
+
+/** Records nobody can read today: they stand apart and stop nothing else. */
+export function useQuarantined() {
+  return useQuery({ queryKey: APART, queryFn: () => ask<readonly Quarantined[]>('/api/quarantine') });
 }
 
 export function useJob(id: string) {
@@ -141,7 +154,9 @@ export function takeEvent(event: JobEvent): void {
   const one = queryClient.getQueryData<JobAnswer>(['job', event.job]);
   const next = one && grown(one, event);
   if (next) queryClient.setQueryData(['job', event.job], next);
-  else if (one) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
+  // With its end, and with every amendment, its papers come out anew.
+  const isOut = next !== undefined && jobOf(next.events).state.outcome !== undefined;
+  if (isOut || (one && !next)) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
 
   const open = queryClient.getQueryData<readonly JobAnswer[]>(JOBS);
   const listed = open?.find((answer) => answer.id === event.job);
@@ -153,8 +168,9 @@ export function takeEvent(event: JobEvent): void {
       open.map((answer) => (answer === listed ? longer : answer)),
     );
   else void queryClient.invalidateQueries({ queryKey: JOBS });
-  if (event.seq === 1 || hasEnded) void queryClient.invalidateQueries({ queryKey: BATTERIES });
-  if (hasEnded) void queryClient.invalidateQueries({ queryKey: LEDGER });
+  const isAmended = event.kind === 'amended' || event.kind === 'reopened';
+  if (event.seq === 1 || hasEnded || isAmended) void queryClient.invalidateQueries({ queryKey: BATTERIES });
+  if (hasEnded || isAmended) void queryClient.invalidateQueries({ queryKey: LEDGER });
 }
 
 whenRecorded(takeEvent);

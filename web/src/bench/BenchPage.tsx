@@ -5,7 +5,7 @@ import { memo, useEffect, useMemo } from 'react';
 import { Link, Navigate, useNavigate } from 'react-router';
 import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
-import type { Bay } from '@cork-ember/core/contract/answers.ts';
+import type { Bay, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
@@ -16,7 +16,7 @@ import { hourText } from '../cord/hourText.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { closedSpans, type ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
 import { useNow } from '../api/clock.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
+import { useOpenJobs, useQuarantined, useShop } from '../api/queries.ts';
 import { chargerName } from '../ui/chargerName.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { axisHours, isInside, xOf, type TimeScale } from '../cord/scale.ts';
@@ -69,15 +69,32 @@ const BayRow = memo(function BayRow({
   now,
   scale,
   hours,
+  apart,
 }: {
   bay: Bay;
   charger: string;
   job: Job | undefined;
+  /** What stands there though its record cannot be read. */
+  apart?: Quarantined | undefined;
   now: number;
   scale: TimeScale;
   hours: ShopHours;
 }) {
   const navigate = useNavigate();
+  if (apart && !job)
+    return (
+      <li className="flex items-center border-b border-line" style={{ height: ROW }}>
+        <span className="w-10 shrink-0 pl-1 text-2xl font-bold text-cork-dark">
+          {bay.number === SHELF ? '' : bay.number}
+        </span>
+        <Link
+          to={`/jobs/${apart.id}`}
+          className="min-h-12 min-w-0 py-2 font-semibold text-clay underline underline-offset-4"
+        >
+          {apart.tag}: its record cannot be read. What stands in it
+        </Link>
+      </li>
+    );
   if (!job)
     return (
       <li className="flex items-center border-b border-line" style={{ height: ROW }}>
@@ -234,6 +251,7 @@ function useBenchKeys(jobs: readonly Job[], topJob: string | undefined): void {
 export function BenchPage() {
   const { data: shop } = useShop();
   const { jobs, isPending, error, refetch } = useOpenJobs();
+  const apart = (useQuarantined().data ?? []).filter(({ outcome }) => outcome === null);
   const now = useNow();
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const hands = nextHands(
@@ -249,6 +267,7 @@ export function BenchPage() {
   if (isUntouched && jobs.length === 0) return <Navigate to="/first-day" replace />;
   const inBays = jobs.filter(({ state }) => state.bay !== SHELF);
   const onShelf = jobs.filter(({ state }) => state.bay === SHELF);
+  const apartElsewhere = apart.filter(({ bay }) => !shop.bays.some(({ number }) => number === bay));
   const busy = new Map(inBays.map((job) => [job.state.bay, job]));
   return (
     <div className="flex min-h-full flex-col lg:flex-row">
@@ -277,7 +296,12 @@ export function BenchPage() {
           )}
         </div>
         <div ref={ref} className="relative mt-1">
-          <Axis scale={scale} hours={shop.hours} now={now} rows={shop.bays.length + onShelf.length} />
+          <Axis
+            scale={scale}
+            hours={shop.hours}
+            now={now}
+            rows={shop.bays.length + apartElsewhere.length + onShelf.length}
+          />
           <ul className="relative" style={{ paddingTop: AXIS }}>
             {shop.bays.map((bay) => (
               <BayRow
@@ -285,7 +309,20 @@ export function BenchPage() {
                 key={bay.number}
                 bay={bay}
                 job={busy.get(bay.number)}
+                apart={apart.find((one) => one.bay === bay.number)}
                 now={Math.max(moment, busy.get(bay.number)?.log.at(-1)?.at ?? 0)}
+                scale={scale}
+                hours={shop.hours}
+              />
+            ))}
+            {apartElsewhere.map((one) => (
+              <BayRow
+                charger=""
+                key={one.id}
+                bay={ON_SHELF}
+                job={undefined}
+                apart={one}
+                now={moment}
                 scale={scale}
                 hours={shop.hours}
               />

@@ -12,6 +12,7 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { PapersOut } from './Amend.tsx';
 import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
 import { lookFields, lookValues, typedLook } from '../steps/ChargeLook.tsx';
 import { ReadingInputs } from '../steps/ReadingInputs.tsx';
@@ -19,8 +20,8 @@ import { useReadings } from '../steps/useReadings.ts';
 
 type Payload = StepPayloads[keyof StepPayloads];
 
-/** Shorter is no reason. */
-const LEAST_WHY = 3;
+/** Shorter is no reason, less so once papers are out. */
+const LEAST_WHY = { open: 3, out: 8 } as const;
 
 /** Readings are corrected; claims are only taken back. */
 export function canCorrect(event: JobEvent): boolean {
@@ -93,7 +94,7 @@ function Save() {
 
 export function Correction({
   job,
-  entry: { event, key: entryKey, words },
+  entry: { event, place, words },
   onClose,
 }: {
   job: Job;
@@ -105,15 +106,22 @@ export function Correction({
   const [why, setWhy] = useState('');
   const [problem, setProblem] = useState('');
   const { state } = job;
+  const isOut = state.outcome !== undefined;
   const key = 'step' in event.payload ? event.payload.step : '';
   const step = state.steps.find((candidate) => candidate.key === key);
   const take = async (payload: Payload): Promise<void> => {
-    if (why.trim().length < LEAST_WHY) {
+    const reason = why.trim();
+    if (reason.length < LEAST_WHY[isOut ? 'out' : 'open']) {
       setProblem('Why: say it in a few words; it stands beside what it was.');
       return;
     }
+    const change = { replaces: event.key, payload };
     try {
-      await record({ kind: 'corrected', payload: { replaces: event.seq, payload, why: why.trim() } });
+      await record(
+        isOut
+          ? { kind: 'amended', payload: { changes: [change], why: reason } }
+          : { kind: 'corrected', payload: { ...change, why: reason } },
+      );
       onClose();
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -125,8 +133,8 @@ export function Correction({
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <DialogPane
-        title={`Correct “${definition.title}”`}
-        said={`${entryKey} now says: ${words}`}
+        title={`${isOut ? 'Amend' : 'Correct'} “${definition.title}”`}
+        said={`${place} now says: ${words}`}
         className="w-[min(42rem,94vw)]"
       >
         <label className="mt-3 block font-medium">
@@ -140,6 +148,7 @@ export function Correction({
         </label>
         {/* What follows brings the margins of a step's card. */}
         <div className="-mx-5 -mb-5 mt-3">
+          {isOut && <PapersOut />}
           {problem !== '' && <Notice tone="stop">{problem}</Notice>}
           {event.kind === 'measured' && definition.kind === 'measure' && (
             <MeasuredForm {...form} measure={definition} values={event.payload.values} />

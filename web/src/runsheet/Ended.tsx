@@ -1,7 +1,10 @@
 import { Download, FileJson } from 'lucide-react';
 import { Link } from 'react-router';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
+import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { Photos } from './Photos.tsx';
+import { Reopen } from './Amend.tsx';
+import { Issues } from './Issues.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
@@ -12,7 +15,16 @@ const LINK =
  * What is left when a job has ended: its paper, its file, the next battery.
  * @param isRecorded whether the server has the end; before that there is no paper to fetch
  */
-export function Ended({ state, isRecorded }: { state: JobState; isRecorded: boolean }) {
+export function Ended({
+  job,
+  seals,
+  isRecorded,
+}: {
+  job: Job;
+  seals: readonly SealSummary[];
+  isRecorded: boolean;
+}) {
+  const { state } = job;
   const words = OUTCOME_WORDS[state.outcome ?? 'withdrawn'];
   return (
     <article className="mx-auto max-w-3xl rounded-xl border border-line bg-card p-6">
@@ -50,7 +62,9 @@ export function Ended({ state, isRecorded }: { state: JobState; isRecorded: bool
         <Link to="/intake" className={LINK}>
           Take in the next
         </Link>
+        {isRecorded && <Reopen job={job} />}
       </p>
+      <Issues job={state.job} seals={seals} paper={words.paper} timeZone={state.opened.hours.timeZone} />
     </article>
   );
 }

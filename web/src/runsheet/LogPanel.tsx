@@ -5,7 +5,14 @@ import { toast } from 'sonner';
 import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { Forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { clockText, dateText, durationText, weekdayText } from '@cork-ember/core/schedule/clockText.ts';
+import type { EventKind } from '@cork-ember/core/runsheet/events.ts';
+import {
+  clockText,
+  dateText,
+  durationText,
+  weekdayText,
+  whenText,
+} from '@cork-ember/core/schedule/clockText.ts';
 import { shopRegion } from '../region/shopRegion.ts';
 import { drop, flush, type Parcel } from '../api/outbox.ts';
 import { sentenceOf } from '../api/client.ts';
@@ -13,6 +20,7 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Photos } from './Photos.tsx';
+import { StrikeOut } from './Amend.tsx';
 import { RulesOfJob } from './RulesOfJob.tsx';
 import { Correction, canCorrect } from './Correction.tsx';
 
@@ -63,6 +71,13 @@ function Note({ job }: { job: Job }) {
   );
 }
 
+/** Later than a queue of a few entries explains: it is said. */
+const LATE_MS = 120_000;
+const isLate = ({ at, recordedAt = at }: HistoryEntry): boolean => recordedAt - at > LATE_MS;
+
+/** What is no reading and no claim: it is not put right. */
+const STAYS: readonly EventKind[] = ['opened', 'amended', 'reopened'];
+
 const LOG_BUTTON =
   'flex size-12 shrink-0 items-center justify-center rounded-lg text-soft hover:bg-paper hover:text-char';
 
@@ -88,8 +103,9 @@ function LogRow({
   onUndo: () => void;
 }) {
   const { timeZone } = job.state.opened.hours;
-  const { at, by, key, event, words, was, takenBack } = entry;
-  const mayMend = !takenBack && !job.state.outcome && event.kind !== 'opened';
+  const { at, recordedAt, by, place, event, words, was, takenBack } = entry;
+  const isOut = job.state.outcome !== undefined;
+  const mayMend = !takenBack && !STAYS.includes(event.kind);
   return (
     <li className="flex min-h-12 items-center gap-1 border-b border-line py-1 last:border-0">
       <span
@@ -102,17 +118,29 @@ function LogRow({
         <span className={`text-[15px] ${takenBack ? 'text-soft line-through' : ''}`}>{words}</span>
         <Before was={was} />
         <span className="block text-sm text-soft">
-          {key} · {by}, {weekdayText(at, timeZone)}
+          {place} · {by}, {weekdayText(at, timeZone)}
+          {isLate(entry) && ` · entered ${whenText(recordedAt ?? at, at, timeZone)}`}
           {takenBack && ` · taken back by ${takenBack.by}`}
+          {takenBack?.why !== undefined && `: ${takenBack.why}`}
         </span>
       </span>
       {mayMend && canCorrect(event) && (
-        <button type="button" className={LOG_BUTTON} onClick={onCorrect} aria-label={`Correct: ${words}`}>
+        <button
+          type="button"
+          className={LOG_BUTTON}
+          onClick={onCorrect}
+          aria-label={`${isOut ? 'Amend' : 'Correct'}: ${words}`}
+        >
           <Pencil aria-hidden className="size-5" />
         </button>
       )}
       {mayMend && (
-        <button type="button" className={LOG_BUTTON} onClick={onUndo} aria-label={`Undo: ${words}`}>
+        <button
+          type="button"
+          className={LOG_BUTTON}
+          onClick={onUndo}
+          aria-label={`${isOut ? 'Strike out' : 'Undo'}: ${words}`}
+        >
           <Undo2 aria-hidden className="size-5" />
         </button>
       )}
@@ -125,9 +153,12 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
   const [correcting, setCorrecting] = useState<HistoryEntry>();
   const refused = parcels.filter((parcel) => parcel.refused !== undefined);
   const waiting = parcels.length - refused.length;
-  const undo = async ({ seq }: HistoryEntry): Promise<void> => {
+  const [striking, setStriking] = useState<HistoryEntry>();
+  const undo = async (entry: HistoryEntry): Promise<void> => {
+    // Papers that are out are not changed by a slip of the thumb.
+    if (job.state.outcome !== undefined) return setStriking(entry);
     try {
-      await record({ kind: 'undone', payload: { replaces: seq } });
+      await record({ kind: 'undone', payload: { replaces: entry.event.key } });
     } catch (error) {
       toast.error(sentenceOf(error));
     }
@@ -179,6 +210,7 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
           ))}
       </ol>
       <RulesOfJob state={job.state} />
+      {striking && <StrikeOut job={job} entry={striking} onClose={() => setStriking(undefined)} />}
       {correcting && <Correction job={job} entry={correcting} onClose={() => setCorrecting(undefined)} />}
     </section>
   );

@@ -9,6 +9,7 @@ import { settle } from '@cork-ember/core/runsheet/settle.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
+import { Refusal } from '../api/client.ts';
 import { useJob } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
@@ -16,6 +17,7 @@ import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Apart } from './Apart.tsx';
 import { Arrange } from './Arrange.tsx';
 import { Place } from './Place.tsx';
 import { LogPanel } from './LogPanel.tsx';
@@ -104,8 +106,9 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
 
 export function RunSheetPage() {
   const { id = '' } = useParams();
-  const { job, parcels, error, refetch } = useJob(id);
+  const { job, data, parcels, error, refetch } = useJob(id);
   const now = useNow();
+  if (error instanceof Refusal && error.status === 422) return <Apart id={id} why={error.message} />;
   if (!job || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
   const state = settle(job.state, now);
   const drawn = forecast(state, now);
@@ -124,7 +127,11 @@ export function RunSheetPage() {
           {hand ? (
             <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
           ) : (
-            <Ended state={state} isRecorded={parcels.every(({ refused }) => refused !== undefined)} />
+            <Ended
+              job={job}
+              seals={data?.seals ?? []}
+              isRecorded={parcels.every(({ refused }) => refused !== undefined)}
+            />
           )}
         </div>
         <LogPanel job={job} parcels={parcels} now={now} drawn={drawn} />

@@ -6,11 +6,16 @@ import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ScanCatcher, tagOf } from '@cork-ember/core/instruments/scanner.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 
+/** The code on a paper leads to the page that holds it against the record. */
+const CHECK = /\/check\/([0-9A-Z]{5}-[0-9A-Z]{5})$/;
+
 /**
- * Where a tag leads: to its open run sheet, or to the battery's page.
+ * Where a tag leads: to its open run sheet, or to the battery's page; where a paper's code leads.
  * @throws Refusal when no battery carries it
  */
 export async function pathOfTag(text: string, isBatch = false): Promise<string> {
+  const check = CHECK.exec(text.trim())?.[1];
+  if (check !== undefined) return `/check/${check}`;
   const tag = tagOf(text);
   const battery = await ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
   const open = battery.jobs.find((job) => job.outcome === null);

@@ -2,7 +2,8 @@
 import { Download } from 'lucide-react';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
-import { useShopChanges } from '../api/queries.ts';
+import { Link } from 'react-router';
+import { useQuarantined, useShopChanges } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 
 export function ChangesPart({ timeZone }: { timeZone: string }) {
@@ -10,9 +11,36 @@ export function ChangesPart({ timeZone }: { timeZone: string }) {
   if (!data) return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <>
+      <Apart timeZone={timeZone} />
       <Copies />
       <Changes data={data} timeZone={timeZone} />
     </>
+  );
+}
+
+/** Records nobody can read today, ended ones too: each is a press away. */
+function Apart({ timeZone }: { timeZone: string }) {
+  const { data = [] } = useQuarantined();
+  if (data.length === 0) return null;
+  return (
+    <section aria-labelledby="apart-title" className="mb-6 max-w-prose">
+      <h2 id="apart-title" className="text-lg font-bold text-clay">
+        Records that stand apart
+      </h2>
+      <ul>
+        {data.map(({ id, tag, openedAt, why }) => (
+          <li key={id} className="border-b border-line py-2">
+            <Link
+              to={`/jobs/${id}`}
+              className="inline-flex min-h-12 items-center font-semibold underline underline-offset-4"
+            >
+              {tag}, taken in {dateText(openedAt, timeZone)}
+            </Link>
+            <p className="text-soft">{why}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -35,6 +63,15 @@ function Copies() {
       >
         <Download aria-hidden className="size-5" /> Take a copy away
       </a>
+      <p className="mt-4">
+        A paper of this shop is in your hand?{' '}
+        <Link
+          to="/check"
+          className="inline-flex min-h-12 items-center text-verdigris underline underline-offset-4"
+        >
+          Hold it against the record
+        </Link>
+      </p>
     </section>
   );
 }

@@ -45,6 +45,16 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/check/,
+    {
+      title: 'Is this paper so?',
+      text: [
+        'Each paper of an ended job carries a check code. Here it is held against the record, entry by entry.',
+        'Compare what stands here with the paper in your hand; a paper that was amended names the issue that took its place.',
+      ],
+    },
+  ],
+  [
     /^\/trust/,
     {
       title: 'Trust this shop’s https',

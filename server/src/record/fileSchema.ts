@@ -1,0 +1,62 @@
+/** Shape of a job's file; what its entries say is judged once they are read (`services/jobFile.ts`). */
+import Joi from 'joi';
+import { momentSchema } from '@cork-ember/core/contract/moments.ts';
+
+const hash = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required();
+const guid = Joi.string().guid().required();
+const count = Joi.number().integer().min(1).required();
+
+/** As many entries, issues and pictures as a job can have. */
+const MOST_ENTRIES = 20_000;
+const MOST_ISSUES = 200;
+export const MOST_PICTURES = 40;
+
+const entrySchema = Joi.object({
+  job: guid,
+  seq: count,
+  key: Joi.string().max(60).required(),
+  version: count,
+  kind: Joi.string().max(40).required(),
+  occurredAt: momentSchema('Time of an entry').required(),
+  recordedAt: momentSchema('Time an entry was recorded').required(),
+  actor: Joi.string().max(60).allow('').required(),
+  by: Joi.string().max(40).required(),
+  payload: Joi.object().unknown().required(),
+  hash,
+});
+
+export const recordFileSchema = Joi.object({
+  format: Joi.string().valid('cork-ember-job').required(),
+  version: Joi.number().valid(3).required(),
+  job: guid,
+  entries: Joi.array().items(entrySchema).min(1).max(MOST_ENTRIES).required(),
+  names: Joi.array()
+    .items(
+      Joi.object({
+        commitment: hash,
+        salt: Joi.string().max(64).required(),
+        name: Joi.string().max(80).required(),
+      }),
+    )
+    .max(MOST_ENTRIES)
+    .required(),
+  seals: Joi.array()
+    .items(
+      Joi.object({
+        issue: count,
+        at: momentSchema('Time of a seal').required(),
+        upTo: count,
+        code: Joi.string().max(20).required(),
+        hash,
+        content: Joi.object().unknown().required(),
+      }),
+    )
+    .max(MOST_ISSUES)
+    .required(),
+  photos: Joi.array()
+    .items(Joi.object({ id: guid, jpeg: Joi.string().base64().required() }))
+    .max(MOST_PICTURES)
+    .required(),
+});

@@ -1,0 +1,51 @@
+/** Reads a job out of the file: what today's run sheets cannot read is said in a sentence, and stops nothing else. */
+import { FAR_AHEAD, LONG_AGO } from '@cork-ember/core/contract/moments.ts';
+import { entryKey } from '@cork-ember/core/runsheet/entryKey.ts';
+import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { foldJob, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { ProblemError } from '../problems.ts';
+import type { ChainedEntry } from '../record/chain.ts';
+import { commitmentsIn, markOf } from '../record/names.ts';
+import { eventsOf, type KeptJob } from '../store/jobStore.ts';
+
+/** A moment no shop has lived in: whatever reckons with it would fail or never end. */
+const isAbsurd = (at: unknown): boolean =>
+  at !== undefined && !(typeof at === 'number' && at >= LONG_AGO && at <= FAR_AHEAD);
+
+/** @throws RangeError that names the first entry that is damaged or of a moment nobody has lived in */
+function checkEvents(events: readonly JobEvent[]): void {
+  for (const { seq, at, recordedAt, payload } of events) {
+    if (typeof payload !== 'object') throw new RangeError(`Entry ${entryKey(seq)} is damaged.`);
+    const said = payload as { readonly promisedAt?: unknown; readonly plannedAt?: unknown };
+    if (isAbsurd(at) || [recordedAt, said.promisedAt, said.plannedAt].some(isAbsurd))
+      throw new RangeError(`Entry ${entryKey(seq)} has a date that no shop has seen.`);
+  }
+}
+
+/**
+ * A job as its entries tell it.
+ * @throws ProblemError of the kind "quarantined", whatever is wrong with them
+ */
+export function readJob(kept: KeptJob): Job {
+  try {
+    const events = eventsOf(kept);
+    checkEvents(events);
+    const job = foldJob(events);
+    // What can be folded can be drawn too, or every page that lists it would fail.
+    forecast(job.state, job.log.at(-1)?.at ?? job.state.openedAt);
+    return job;
+  } catch (error) {
+    const isSaid = error instanceof RunSheetError || error instanceof RangeError;
+    const why = isSaid ? error.message : 'something stands in it that they do not know.';
+    throw new ProblemError('quarantined', `This record cannot be read by today’s run sheets: ${why}`);
+  }
+}
+
+/** A job's events with marks in place of its customers' names: what is sealed holds no name. */
+export function markedEvents(entries: readonly ChainedEntry[]): JobEvent[] {
+  const commitments = commitmentsIn(JSON.stringify(entries.map(({ payload }) => payload)));
+  const names = commitments.map((commitment) => ({ commitment, salt: '', name: markOf({ commitment }) }));
+  return eventsOf({ entries, names });
+}

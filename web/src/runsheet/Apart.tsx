@@ -1,0 +1,61 @@
+/** A record today's run sheets cannot read: why, what stands in it, and the file to take away. */
+import { useQuery } from '@tanstack/react-query';
+import { FileJson } from 'lucide-react';
+import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { ask } from '../api/client.ts';
+import { useShop } from '../api/queries.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+
+interface RawEntry {
+  readonly seq: number;
+  readonly kind: string;
+  readonly occurredAt: number;
+  readonly by: string;
+  readonly payload: unknown;
+}
+
+/** A date of any size: one nobody has lived in is shown as the number it is. */
+function momentText(at: number, timeZone: string): string {
+  return Number.isNaN(new Date(at).getTime())
+    ? String(at)
+    : `${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+}
+
+export function Apart({ id, why }: { readonly id: string; readonly why: string }) {
+  const { data: shop } = useShop();
+  const { data, error, refetch } = useQuery({
+    queryKey: ['raw', id],
+    queryFn: () => ask<{ readonly entries: readonly RawEntry[] }>(`/api/jobs/${id}/export`),
+  });
+  if (!data || !shop) return <Waiting error={error} retry={() => void refetch()} />;
+  return (
+    <div className="mx-auto max-w-3xl space-y-4 p-5">
+      <h1 className="text-xl font-bold">A record that stands apart</h1>
+      <Notice tone="stop">{why}</Notice>
+      <p>
+        Nothing of it is lost and nothing else is held up. Work on this battery goes on by hand; its bay stays
+        taken. Take the file away for whoever looks after this program, and look below at what was recorded.
+      </p>
+      <a
+        href={`/api/jobs/${id}/export`}
+        download
+        className="inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork px-5 font-medium hover:bg-paper"
+      >
+        <FileJson aria-hidden className="size-5" /> Whole job (JSON)
+      </a>
+      <ol className="rounded-xl border border-line bg-card">
+        {data.entries.map(({ seq, kind, occurredAt, by, payload }) => (
+          <li key={seq} translate="no" className="border-b border-line px-4 py-2 last:border-0">
+            <p className="text-sm text-soft">
+              #{seq} · {momentText(occurredAt, shop.hours.timeZone)} · {by} · {kind}
+            </p>
+            <pre className="reading overflow-auto text-sm whitespace-pre-wrap">
+              {typeof payload === 'string' ? payload : JSON.stringify(payload)}
+            </pre>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
