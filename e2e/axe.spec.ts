@@ -22,6 +22,7 @@ const VIEWS = [
   ['setup: figures and money', '/setup?part=region'],
   ['setup: costs', '/setup?part=costs'],
   ['trust', '/trust'],
+  ['check of a paper', '/check/ABCDE-12345'],
   ['setup: types', '/setup?part=types'],
   ['setup: stock', '/setup?part=stock'],
   ['setup: record', '/setup?part=changes'],

@@ -149,14 +149,18 @@ export class Sealing {
 
   /**
    * Seals every job that ended before there were seals, as it reads today.
+   * @param sealedAt when that is said to have been, ms
    * @param seen told of each that cannot be read
    */
-  async sealPast(sealedAt: number, seen: (job: string, why: string) => void): Promise<void> {
+  async sealPast(
+    sealedAt: (state: JobState) => number,
+    seen: (job: string, why: string) => void,
+  ): Promise<void> {
     for (const id of await this.store.unsealed()) {
       try {
         const kept = await this.store.kept(id);
         const { state } = readJob(kept);
-        const make = await this.prepare(markedEvents(kept.entries), sealedAt);
+        const make = await this.prepare(markedEvents(kept.entries), sealedAt(state));
         await this.store.seal(make(kept.entries.at(-1)?.hash ?? ''), findingOf(state));
       } catch (error) {
         seen(id, error instanceof Error ? error.message : String(error));

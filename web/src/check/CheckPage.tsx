@@ -5,9 +5,10 @@ import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { CheckAnswer } from '@cork-ember/core/contract/answers.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
-import { ask } from '../api/client.ts';
+import { ask, Refusal } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { Notice } from '../ui/Notice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
@@ -106,6 +107,8 @@ export function CheckPage() {
       {code !== '' &&
         (data && shop ? (
           <Answer answer={data} timeZone={shop.hours.timeZone} />
+        ) : error instanceof Refusal ? (
+          <Notice tone="stop">{error.message}</Notice>
         ) : (
           <Waiting error={error} retry={() => void refetch()} />
         ))}

@@ -15,6 +15,17 @@ interface RawEntry {
   readonly payload: unknown;
 }
 
+interface RawJob {
+  readonly entries: readonly RawEntry[];
+  readonly names: readonly { readonly commitment: string; readonly name: string }[];
+}
+
+/** What an entry says, as it stands in the file, with its customer's name put in. */
+function payloadText({ payload }: RawEntry, names: RawJob['names']): string {
+  const text = typeof payload === 'string' ? payload : JSON.stringify(payload);
+  return names.reduce((said, { commitment, name }) => said.replaceAll(`owner:${commitment}`, name), text);
+}
+
 /** A date of any size: one nobody has lived in is shown as the number it is. */
 function momentText(at: number, timeZone: string): string {
   return Number.isNaN(new Date(at).getTime())
@@ -26,7 +37,7 @@ export function Apart({ id, why }: { readonly id: string; readonly why: string }
   const { data: shop } = useShop();
   const { data, error, refetch } = useQuery({
     queryKey: ['raw', id],
-    queryFn: () => ask<{ readonly entries: readonly RawEntry[] }>(`/api/jobs/${id}/export`),
+    queryFn: () => ask<RawJob>(`/api/jobs/${id}/export`),
   });
   if (!data || !shop) return <Waiting error={error} retry={() => void refetch()} />;
   return (
@@ -45,14 +56,12 @@ export function Apart({ id, why }: { readonly id: string; readonly why: string }
         <FileJson aria-hidden className="size-5" /> Whole job (JSON)
       </a>
       <ol className="rounded-xl border border-line bg-card">
-        {data.entries.map(({ seq, kind, occurredAt, by, payload }) => (
-          <li key={seq} translate="no" className="border-b border-line px-4 py-2 last:border-0">
+        {data.entries.map((entry) => (
+          <li key={entry.seq} translate="no" className="border-b border-line px-4 py-2 last:border-0">
             <p className="text-sm text-soft">
-              #{seq} · {momentText(occurredAt, shop.hours.timeZone)} · {by} · {kind}
+              #{entry.seq} · {momentText(entry.occurredAt, shop.hours.timeZone)} · {entry.by} · {entry.kind}
             </p>
-            <pre className="reading overflow-auto text-sm whitespace-pre-wrap">
-              {typeof payload === 'string' ? payload : JSON.stringify(payload)}
-            </pre>
+            <p className="reading text-sm break-all">{payloadText(entry, data.names)}</p>
           </li>
         ))}
       </ol>

@@ -50,7 +50,7 @@ function MeasuredForm({
   return (
     <form onSubmit={submit} noValidate>
       <MeasureFields form={form} job={state.job} type={state.opened.type} />
-      <Save />
+      <Save isOut={state.outcome !== undefined} />
     </form>
   );
 }
@@ -74,16 +74,16 @@ function LookForm({
   return (
     <form onSubmit={submit} noValidate>
       <ReadingInputs fields={fields} readings={readings} job={state.job} type={type} />
-      <Save />
+      <Save isOut={state.outcome !== undefined} />
     </form>
   );
 }
 
-function Save() {
+function Save({ isOut }: { isOut: boolean }) {
   return (
     <div className="flex gap-3 p-5">
       <Button type="submit" tone="go" className="min-h-14 flex-1">
-        Save the correction
+        Save the {isOut ? 'amendment' : 'correction'}
       </Button>
       <Dialog.Close asChild>
         <Button className="min-h-14">Leave it</Button>
