@@ -59,8 +59,10 @@ export interface ClockAnswer {
   readonly pace: Pace;
   /** Whether this shop's clock may be paced and jumped. */
   readonly isPaced: boolean;
-  /** When the server said so, by its own real clock, ms: answers may overtake one another on the way. */
+  /** When the server said so, ms since it began: answers may overtake one another on the way. */
   readonly saidAt: number;
+  /** How far the machine's clock has gone away from the shop's, ms; somebody must say which is right. */
+  readonly machineAheadMs?: number;
 }
 
 /** A job with its whole log. */

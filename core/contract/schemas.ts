@@ -269,13 +269,17 @@ export const clockSchema = Joi.object({
     .valid(...PACES)
     .messages({ 'any.only': 'Pace: 1, 60 or 600 times.' }),
   jump: Joi.string().valid('next-hands'),
+  follow: Joi.boolean().valid(true).description('the machine’s clock is right: take it over'),
   to: momentSchema('The clock').description('a later moment, shop time in ms'),
 })
-  .xor('pace', 'jump', 'to')
+  .xor('pace', 'jump', 'to', 'follow')
   .messages({
     'object.missing': 'Say a pace or a jump.',
     'object.xor': 'Either a pace or a jump, not both.',
   });
+
+/** Id a client gives its picture, so that a retry keeps it once. */
+export const photoKeySchema = Joi.string().guid();
 
 /** Which issue of an ended job's papers. */
 export const issueSchema = Joi.number()

@@ -152,6 +152,10 @@ const why = Joi.string()
   .required()
   .messages({ '*': 'Say in a few words why, at least 4 letters; it stands on the record.' });
 
+const requestKey = Joi.string()
+  .guid()
+  .description('made by the client; a retry with the same key is done once');
+
 /** Something counted in or out of the stock. */
 export const stockMoveSchema = Joi.object({
   by: personSchema,
@@ -160,6 +164,7 @@ export const stockMoveSchema = Joi.object({
     .invalid(0)
     .messages({ 'any.invalid': 'How much: not 0.' }),
   why: text(200, 'Why'),
+  requestKey: requestKey.required(),
 });
 
 export const spillSchema = Joi.object({
@@ -167,11 +172,13 @@ export const spillSchema = Joi.object({
   item: text(40, 'From'),
   ml: number(1, 100_000, 'How much', 'mL'),
   density25: number(1.01, 1.84, 'Density at 25 °C', 'g/cm³'),
+  requestKey: requestKey.required(),
 });
 
 /** One change of the shop; parts not named stay as they are. */
 export const shopChangeSchema = Joi.object({
   version: Joi.number().integer().min(1).description('of the shop it was changed from'),
+  requestKey,
   by: personSchema,
   why,
   rules: rulesSchema.min(1),

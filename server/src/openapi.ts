@@ -1,5 +1,5 @@
 /** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
-import type { Schema } from 'joi';
+import Joi, { type Schema } from 'joi';
 import {
   appendDocumentSchema,
   clockSchema,
@@ -7,6 +7,7 @@ import {
   intakeSchema,
   jobExportDocumentSchema,
 } from '@cork-ember/core/contract/schemas.ts';
+import { recordFileSchema } from './record/fileSchema.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 
 type Json = Readonly<Record<string, unknown>>;
@@ -32,6 +33,20 @@ const body = (schema: Schema): Json => ({
 });
 
 const inPath = (name: string): Json => ({ name, in: 'path', required: true, schema: { type: 'string' } });
+
+const inQuery = (name: string, schema: Json, description: string): Json => ({
+  name,
+  in: 'query',
+  schema,
+  description,
+});
+
+const issue = inQuery('issue', { type: 'integer', minimum: 1 }, 'which issue; the newest without it');
+const pictureKey = inQuery(
+  'key',
+  { type: 'string', format: 'uuid' },
+  'made by the client; a retry keeps the picture once',
+);
 
 interface Operation {
   readonly summary: string;
@@ -107,7 +122,8 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   '/api/clock': {
     get: { summary: 'Shop time and pace', responses: { 200: answer('The clock') } },
     post: {
-      summary: 'Pace the clock or jump to the next moment that needs hands (demo only)',
+      summary:
+        'Pace the clock or jump to the next moment that needs hands (demo only); take the machine’s clock over (a working shop)',
       requestBody: body(clockSchema),
       responses: { 200: answer('The clock'), ...bad, ...refused },
     },
@@ -149,9 +165,24 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   },
   '/api/jobs/import': {
     post: {
-      summary: 'Take a whole job from an export file',
-      requestBody: body(jobExportDocumentSchema),
+      summary:
+        'Take a whole job from an export file of any version; one with hashes must be what was recorded',
+      requestBody: body(Joi.alternatives(recordFileSchema, jobExportDocumentSchema)),
       responses: { 201: answer('The job'), ...bad, ...conflict },
+    },
+  },
+  '/api/quarantine': {
+    get: {
+      summary:
+        'Records that today’s run sheets cannot read, each with why; everything else goes on without them',
+      responses: { 200: answer('Records') },
+    },
+  },
+  '/api/check/{code}': {
+    get: {
+      summary: 'Whether a paper and the record agree, by the check code printed on it',
+      parameters: [inPath('code')],
+      responses: { 200: answer('What the paper must say, and what is broken'), ...missing },
     },
   },
   '/api/jobs/{id}': {
@@ -172,7 +203,7 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   '/api/jobs/{id}/photos': {
     post: {
       summary: 'Keep a picture (image/*, at most 12 MB); a “photographed” entry then names it',
-      parameters: [inPath('id')],
+      parameters: [inPath('id'), pictureKey],
       responses: { 201: answer('Its id'), ...bad, ...missing, ...refused },
     },
   },
@@ -185,7 +216,8 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   },
   '/api/jobs/{id}/export': {
     get: {
-      summary: 'The whole job as a file',
+      summary:
+        'The whole job as a file: entries with their hashes, names, seals and pictures; also one that stands apart',
       parameters: [inPath('id')],
       responses: { 200: answer('The export'), ...missing },
     },
@@ -193,14 +225,14 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   '/api/jobs/{id}/certificate.pdf': {
     get: {
       summary: 'The certificate of a job that passed, or the note of one that did not',
-      parameters: [inPath('id')],
+      parameters: [inPath('id'), issue],
       responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
   '/api/jobs/{id}/owner-sheet.pdf': {
     get: {
       summary: 'The owner’s sheet of a battery that passed: date, charge, next check, how long it may stand',
-      parameters: [inPath('id')],
+      parameters: [inPath('id'), issue],
       responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
@@ -208,7 +240,7 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
     get: {
       summary:
         'Everything the shop keeps of an ended job: readings, numbers with their origin, rules, pictures',
-      parameters: [inPath('id')],
+      parameters: [inPath('id'), issue],
       responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
     },
   },

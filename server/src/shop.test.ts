@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Problem, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
-import { openTestShop, type TestShop } from '../test/testShop.ts';
+import { openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 
 describe('how the shop works, over HTTP', () => {
   let shop: TestShop;
@@ -255,13 +255,13 @@ describe('how the shop works, over HTTP', () => {
       const before = await levelOf('pack:P-09');
       await shop.api
         .post('/api/stock')
-        .send({ by: 'Ines', item: 'pack:P-09', amount: 4, why: 'Delivery' })
+        .send({ by: 'Ines', item: 'pack:P-09', amount: 4, why: 'Delivery', requestKey: requestKey() })
         .expect(201);
       expect(await levelOf('pack:P-09')).to.equal(before + 4);
       const soda = await levelOf('soda');
       await shop.api
         .post('/api/stock/spill')
-        .send({ by: 'Ines', item: 'acid:1.265', ml: 100, density25: 1.265 })
+        .send({ by: 'Ines', item: 'acid:1.265', ml: 100, density25: 1.265, requestKey: requestKey() })
         .expect(201);
       expect(await levelOf('soda')).to.be.closeTo(soda - 86, 3);
       expect((await stock()).moves[0]?.why).to.include('neutralised');
@@ -277,11 +277,43 @@ describe('how the shop works, over HTTP', () => {
           detail(
             await shop.api
               .post('/api/stock')
-              .send({ by: 'Ines', ...body })
+              .send({ by: 'Ines', requestKey: requestKey(), ...body })
               .expect(400),
           ),
         ).to.include(sentence);
       });
+
+    it('is counted once, however often the same request comes; so is a change of the shop', async () => {
+      const before = await levelOf('pack:P-09');
+      const packs = { by: 'Ines', item: 'pack:P-09', amount: 4, why: 'Delivery', requestKey: requestKey() };
+      for (let sent = 0; sent < 3; sent++) await shop.api.post('/api/stock').send(packs).expect(201);
+      expect(await levelOf('pack:P-09')).to.equal(before + 4);
+      const spill = { by: 'Ines', item: 'acid:1.265', ml: 100, density25: 1.265, requestKey: requestKey() };
+      const acid = await levelOf('acid:1.265');
+      await Promise.all([1, 2, 3].map(() => shop.api.post('/api/stock/spill').send(spill).expect(201)));
+      expect(await levelOf('acid:1.265')).to.equal(acid - 100);
+      const name = { by: 'Ines', why: 'painted anew', name: 'Loft', requestKey: requestKey() };
+      for (let sent = 0; sent < 2; sent++) await shop.api.post('/api/shop/changes').send(name).expect(201);
+      const changes = (await shop.api.get('/api/shop/changes')).body as { why: string }[];
+      expect(changes.filter(({ why }) => why === 'painted anew')).to.have.length(1);
+    });
+
+    it('a picture sent again under its key is kept once', async () => {
+      const { id } = (await shop.intake({ tag: 'SK-0205' })).body as JobAnswer;
+      const file = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#884422' } })
+        .jpeg()
+        .toBuffer();
+      const key = requestKey();
+      for (let sent = 0; sent < 2; sent++) {
+        const { body } = await shop.api
+          .post(`/api/jobs/${id}/photos?key=${key}`)
+          .set('content-type', 'image/jpeg')
+          .send(file)
+          .expect(201);
+        expect(body).to.deep.equal({ photo: key });
+      }
+      expect(await shop.services.photos.all(id)).to.have.length(1);
+    });
   });
 
   describe('photos', () => {

@@ -60,6 +60,34 @@ export interface ShopServer {
 }
 
 const DEMO_START = 'demoStart';
+/** The moment up to which a demo's clock has been shown, and then some. */
+const DEMO_SEEN = 'demoSeen';
+const SEEN_EVERY_MS = 2000;
+
+/** Writes down, ahead of time, what the demo's clock will show: killed at any moment, it is never turned back. */
+function keepSeen(settings: SettingStore, clock: ShopClock): () => void {
+  const write = (): void => {
+    const { shopMs, pace } = clock.answer();
+    settings.write(DEMO_SEEN, shopMs + 2 * SEEN_EVERY_MS * pace).catch(() => undefined);
+  };
+  const timer = setInterval(write, SEEN_EVERY_MS);
+  timer.unref();
+  return () => clearInterval(timer);
+}
+
+const LOOK_EVERY_MS = 5000;
+
+/** Tells every page when the machine's clock goes away from the shop's, and when it is back. */
+function watchClock({ clock, stream }: Services): () => void {
+  let wasApart = false;
+  const timer = setInterval(() => {
+    const isApart = clock.apart() !== undefined;
+    if (isApart !== wasApart) stream.tell({ kind: 'clock', clock: clock.answer() });
+    wasApart = isApart;
+  }, LOOK_EVERY_MS);
+  timer.unref();
+  return () => clearInterval(timer);
+}
 
 /** A demo keeps its own beginning, so that a restart finds the same afternoon or a later one. */
 async function openClock(settings: SettingStore, store: JobStore, options: ShopOptions): Promise<ShopClock> {
@@ -70,7 +98,8 @@ async function openClock(settings: SettingStore, store: JobStore, options: ShopO
     await settings.write(DEMO_START, start);
     return new ShopClock(start);
   }
-  return new ShopClock(Math.max(known, await store.lastMoment()));
+  const seen = (await settings.read<number>(DEMO_SEEN)) ?? known;
+  return new ShopClock(Math.max(known, seen, await store.lastMoment()));
 }
 
 /** Stands in a demo's file while its story is written: whoever finds it there writes it anew. */
@@ -80,6 +109,7 @@ const FILLED_TABLES = [
   'findings',
   'owners',
   'actors',
+  'requests',
   'job_events',
   'photos',
   'stock_moves',
@@ -160,6 +190,10 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
   });
   const server = createServer(app);
   services.copies.begin();
+  const ends = [
+    ...(options.isDemo ? [keepSeen(new SettingStore(database), services.clock)] : []),
+    watchClock(services),
+  ];
   return {
     services,
     server,
@@ -176,6 +210,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     },
     close: async () => {
       services.copies.end();
+      for (const end of ends) end();
       await https?.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));

@@ -1,7 +1,9 @@
 /** What a second browser is told, over a real connection. */
-import type { AddressInfo } from 'node:net';
+import { once } from 'node:events';
+import { connect, type AddressInfo } from 'node:net';
 import { expect } from 'chai';
 import type { JobAnswer, StreamMessage } from '@cork-ember/core/contract/answers.ts';
+import { MOST_UNREAD } from './routes/stream.ts';
 import { affirm, note, openTestShop, type TestShop } from '../test/testShop.ts';
 
 /** Reads the stream until `count` messages have come. */
@@ -12,9 +14,12 @@ async function listen(url: string, count: number, whenOpen: () => Promise<void>)
   if (!reader) throw new Error('no stream');
   await reader.read();
   await whenOpen();
+  let unread = '';
   while (messages.length < count) {
     const { value = '' } = await reader.read();
-    for (const line of value.split('\n'))
+    const lines = (unread + value).split('\n');
+    unread = lines.pop() ?? '';
+    for (const line of lines)
       if (line.startsWith('data: ')) messages.push(JSON.parse(line.slice(6)) as StreamMessage);
   }
   await reader.cancel();
@@ -41,6 +46,31 @@ describe('the stream of changes', () => {
     const events = messages.map((message) => (message.kind === 'event' ? message.event : undefined));
     expect(events.map((event) => event?.kind)).to.deep.equal(['opened', 'affirmed', 'noted']);
     expect(events.map((event) => event?.seq)).to.deep.equal([1, 2, 3]);
+  });
+
+  it('lets go of who reads too slowly, so that nobody’s memory fills; the others hear on', async () => {
+    const slow = connect((shop.server.address() as AddressInfo).port, '127.0.0.1');
+    slow.write('GET /api/stream HTTP/1.1\r\nhost: 127.0.0.1\r\n\r\n');
+    await once(slow, 'data');
+    slow.pause();
+    const { body } = await shop.intake().expect(201);
+    const event = (body as JobAnswer).events[0];
+    if (!event) throw new Error('it was opened');
+    const long = { ...event, kind: 'noted', payload: { text: 'x'.repeat(MOST_UNREAD / 4) } } as const;
+    const MANY = 24;
+    const tellAll = async (): Promise<void> => {
+      for (let told = 0; told < MANY; told++) {
+        shop.services.stream.tell({ kind: 'event', event: long });
+        await new Promise((resolve) => setTimeout(resolve, 30));
+      }
+    };
+    const messages = await listen(url, MANY, () => {
+      void tellAll();
+      return Promise.resolve();
+    });
+    expect(messages).to.have.length(MANY);
+    slow.resume();
+    await once(slow, 'close');
   });
 
   it('tells of the clock when it is paced, and of nothing that was refused', async () => {

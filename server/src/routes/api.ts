@@ -1,12 +1,14 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
 import { raw, Router, type Request, type Response } from 'express';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
+import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import {
   appendSchema,
   clockSchema,
   instrumentReadSchema,
   intakeSchema,
   issueSchema,
+  photoKeySchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import type { Instrument } from '@cork-ember/core/instruments/instrument.ts';
 import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
@@ -51,15 +53,30 @@ function param(request: Request, name: string): string {
   return typeof value === 'string' ? value : '';
 }
 
-function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
+interface ClockChange {
+  readonly pace?: Pace;
+  readonly jump?: string;
+  readonly to?: number;
+  readonly follow?: true;
+}
+
+/** @throws ProblemError where the machine's clock lies before what was recorded */
+function followMachine(clock: ShopClock, last: number): void {
+  try {
+    clock.follow(last);
+  } catch (error) {
+    if (error instanceof RangeError) throw new ProblemError('refused', error.message);
+    throw error;
+  }
+}
+
+function clockRoutes(router: Router, { clock, jobs, stream, store }: Services): void {
   router.get('/clock', (_request, response) => void response.json(clock.answer()));
   router.post('/clock', async (request, response) => {
-    if (!clock.isPaced)
+    const { pace, jump, to, follow } = validated<ClockChange>(clockSchema, request.body);
+    if (follow) followMachine(clock, await store.lastMoment());
+    else if (!clock.isPaced)
       throw new ProblemError('refused', 'This shop runs on real time; only the demo’s clock can be paced.');
-    const { pace, jump, to } = validated<{ pace?: Pace; jump?: string; to?: number }>(
-      clockSchema,
-      request.body,
-    );
     if (pace !== undefined) clock.setPace(pace);
     if (to !== undefined) {
       if (to < clock.now())
@@ -112,7 +129,7 @@ function jobRoutes(router: Router, services: Services): void {
     await jobs.job(id);
     if (!Buffer.isBuffer(request.body))
       throw new ProblemError('bad-input', 'Photo: send a picture of at most 12 MB.');
-    response.status(201).json({ photo: await photos.keep(id, request.body) });
+    response.status(201).json({ photo: await photos.keep(id, request.body, keyIn(request)) });
   });
   router.get('/jobs/:id/photos/:photo', async (request, response) => {
     const bytes = await photos.bytes(param(request, 'id'), param(request, 'photo'));
@@ -126,6 +143,11 @@ function jobRoutes(router: Router, services: Services): void {
     '/check/:code',
     async (request, response) => void response.json(await services.sealing.check(param(request, 'code'))),
   );
+}
+
+/** Id a client gives its picture; none without a word. @throws ProblemError for no id */
+function keyIn({ query }: Request): string | undefined {
+  return query['key'] === undefined ? undefined : validated<string>(photoKeySchema, query['key']);
 }
 
 /** Which issue of the papers is asked for; the newest without a word. @throws ProblemError for no number */
@@ -219,9 +241,9 @@ function ledgerRoutes(router: Router, { store }: Services): void {
   router.get('/ledger', async (_request, response) => void response.json(await store.findings()));
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
-    response.json(
-      batteries.map((battery) => ({ ...battery, jobs: jobs.filter((job) => job.tag === battery.tag) })),
-    );
+    const byTag = new Map<string, JobSummary[]>();
+    for (const job of jobs) byTag.set(job.tag, [...(byTag.get(job.tag) ?? []), job]);
+    response.json(batteries.map((battery) => ({ ...battery, jobs: byTag.get(battery.tag) ?? [] })));
   });
   router.get('/batteries/:tag', async (request, response) => {
     const tag = param(request, 'tag').trim().toUpperCase();

@@ -5,6 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import { isDeepStrictEqual } from 'node:util';
 import { LRUCache } from 'lru-cache';
+import type { Transaction } from 'sequelize';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import {
   isTaken,
@@ -327,7 +328,6 @@ export class Jobs {
         payload: this.opening(request),
       };
       foldJob([event]);
-      if (type) await this.settings.addType(type, by, battery.tag);
       const summary: JobSummary = {
         id,
         tag: battery.tag,
@@ -336,7 +336,12 @@ export class Jobs {
         outcome: null,
         endedAt: null,
       };
-      await this.store.createJob(battery, summary, [event]);
+      const write = (transaction?: Transaction): Promise<unknown> =>
+        this.store.createJob(battery, summary, [event], transaction);
+      // A type that is new here and the battery it was read off: both, or neither.
+      if (type)
+        await this.settings.addType(type, by, battery.tag, async (within) => void (await write(within)));
+      else await write();
       this.stream.tell({ kind: 'event', event });
       return { id, events: [event], seals: [] };
     });

@@ -31,15 +31,16 @@ export class Photos {
 
   /**
    * Keeps a picture, re-encoded: no place, no camera, no thumbnail goes along.
+   * @param id it is to have; a picture that is kept under it already stays as it is
    * @returns its id
    * @throws ProblemError when it is no picture, or the job holds too many
    */
-  async keep(job: string, file: Buffer): Promise<string> {
+  async keep(job: string, file: Buffer, id: string = randomUUID()): Promise<string> {
     const { photos } = this.database.models;
+    if (await this.ifKept(job, id)) return id;
     if ((await photos.count({ where: { job } })) >= MOST_PER_JOB)
       throw new ProblemError('refused', `This job holds ${MOST_PER_JOB} photos already; that is the most.`);
     const bytes = await this.small(file);
-    const id = randomUUID();
     await photos.create({ id, job, bytes });
     return id;
   }

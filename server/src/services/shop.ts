@@ -1,4 +1,5 @@
 /** The shop itself: its name, hours, bays, chargers, rules and types, and the record of every change of them. */
+import type { Transaction } from 'sequelize';
 import { USUAL_COSTS, type ShopCosts } from '@cork-ember/core/advice/worth.ts';
 import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { upcastTypes } from '@cork-ember/core/battery/pastTypes.ts';
@@ -11,6 +12,7 @@ import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { completeRules, STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
 import { ProblemError } from '../problems.ts';
 import { PLAIN_REGION } from '@cork-ember/core/units/region.ts';
+import { once } from '../store/requests.ts';
 import type { Database } from '../store/database.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import { Queue } from './queue.ts';
@@ -100,6 +102,7 @@ interface Kept {
 export interface ChangeRequest extends ShopParts {
   /** The version it was changed from; a change that names none is taken as it comes. */
   readonly version?: number;
+  readonly requestKey?: string;
   readonly by: string;
   readonly why: string;
 }
@@ -179,11 +182,22 @@ export class ShopSettings {
       );
   }
 
-  /** Puts a type that was read off a label into the list. */
-  addType(type: ListedType, by: string, tag: string): Promise<Shop> {
-    return this.change({ by, why: `read off the label of ${tag}`, types: [...this.types, type] }, () =>
-      Promise.resolve([]),
-    );
+  /**
+   * Puts a type that was read off a label into the list.
+   * @param within what is written with it, or not at all
+   */
+  addType(
+    type: ListedType,
+    by: string,
+    tag: string,
+    within: (transaction: Transaction) => Promise<void>,
+  ): Promise<Shop> {
+    const change = { by, why: `read off the label of ${tag}`, types: [...this.types, type] };
+    return this.change(change, () => Promise.resolve([]), within);
+  }
+
+  private async isDone(key: string): Promise<boolean> {
+    return (await this.database.models.requests.findByPk(key)) !== null;
   }
 
   private async staleError(): Promise<ProblemError> {
@@ -197,13 +211,16 @@ export class ShopSettings {
   /**
    * Changes the shop for jobs to come; jobs under way keep the rules they were opened with.
    * @param standing what stands on the bench when it is done: neither a bay nor a charger is taken from under it
+   * @param within what is written with it, or not at all
    * @throws ProblemError when it does not hold together, or nothing would change
    */
   change(
-    { by, why, types, rules, version, ...parts }: ChangeRequest,
+    { by, why, types, rules, version, requestKey, ...parts }: ChangeRequest,
     standing: () => Promise<readonly Standing[]>,
+    within?: (transaction: Transaction) => Promise<void>,
   ): Promise<Shop> {
     return this.queue.run('shop', async () => {
+      if (requestKey !== undefined && (await this.isDone(requestKey))) return this.shop;
       if (version !== undefined && version !== this.shop.version) throw await this.staleError();
       const shop: Shop = {
         ...this.shop,
@@ -222,15 +239,16 @@ export class ShopSettings {
       const words = wordsOfChange(this.kept, next);
       if (words.length === 0)
         throw new ProblemError('bad-input', 'Nothing differs from what the shop has already.');
-      const { sequelize, models } = this.database;
+      const { models } = this.database;
       const at = this.clock.now();
-      await sequelize.transaction(async (transaction) => {
+      await once(this.database, requestKey, async (transaction) => {
         await models.settings.upsert({ key: SHOP, value: next.shop }, { transaction });
         if (types) await models.settings.upsert({ key: TYPES, value: types }, { transaction });
         await models.changes.bulkCreate(
           words.map((what) => ({ at, by, why, what })),
           { transaction },
         );
+        await within?.(transaction);
       });
       this.kept = next;
       this.stream.tell({ kind: 'shop' });

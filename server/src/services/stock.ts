@@ -12,12 +12,14 @@ import {
 } from '@cork-ember/core/stock/stock.ts';
 import { ProblemError } from '../problems.ts';
 import type { Database } from '../store/database.ts';
+import { once } from '../store/requests.ts';
 import type { ShopSettings } from './shop.ts';
 import type { Stream } from './stream.ts';
 
 export interface CountRequest extends StockMove {
   readonly by: string;
   readonly why: string;
+  readonly requestKey: string;
 }
 
 export interface SpillRequest {
@@ -25,6 +27,7 @@ export interface SpillRequest {
   readonly item: string;
   readonly ml: number;
   readonly density25: number;
+  readonly requestKey: string;
 }
 
 export class Stock {
@@ -58,27 +61,35 @@ export class Stock {
     return rows.map((row) => row.get({ plain: true }));
   }
 
-  private async write(by: string, moves: readonly (StockMove & { why: string })[]): Promise<void> {
+  private async write(
+    { by, requestKey }: Pick<CountRequest, 'by' | 'requestKey'>,
+    moves: readonly (StockMove & { why: string })[],
+  ): Promise<void> {
     const at = this.clock.now();
-    await this.database.models.moves.bulkCreate(moves.map((move) => ({ ...move, at, by, job: null })));
+    await once(this.database, requestKey, async (transaction) => {
+      await this.database.models.moves.bulkCreate(
+        moves.map((move) => ({ ...move, at, by, job: null })),
+        { transaction },
+      );
+    });
     this.stream.tell({ kind: 'shop' });
   }
 
   /** @throws ProblemError for an item the shop does not keep */
-  async count({ by, ...move }: CountRequest): Promise<StockLevel[]> {
+  async count({ by, requestKey, ...move }: CountRequest): Promise<StockLevel[]> {
     if (!itemsFor(this.settings.types).some(({ id }) => id === move.item))
       throw new ProblemError('bad-input', `Stock: this shop keeps no “${move.item}”.`);
-    await this.write(by, [move]);
+    await this.write({ by, requestKey }, [move]);
     return this.levels();
   }
 
   /** A spill or a leftover made harmless: acid and the soda it took go out together. */
-  async spill({ by, item, ml, density25 }: SpillRequest): Promise<StockLevel[]> {
+  async spill({ item, ml, density25, ...asked }: SpillRequest): Promise<StockLevel[]> {
     const { sodaG } = this.soda(ml, density25);
     const why = `${ml} mL at ${density25.toFixed(3)} neutralised with ${Math.ceil(sodaG)} g of soda`;
     // What came out of a pack was counted when the pack went; loose electrolyte is counted here.
     const acid = item.startsWith('acid:') ? [{ item, amount: -ml, why }] : [];
-    await this.write(by, [...acid, { item: SODA, amount: -Math.ceil(sodaG), why }]);
+    await this.write(asked, [...acid, { item: SODA, amount: -Math.ceil(sodaG), why }]);
     return this.levels();
   }
 

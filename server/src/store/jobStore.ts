@@ -183,13 +183,18 @@ export class JobStore {
   }
 
   /**
-   * Records a battery, a job and its first events, all or nothing. What is known of a battery already stays as it is.
-   * @returns hash of the last entry
+   * Records a battery, a job and its first events, all or nothing.
+   * @param within a transaction this is part of
    */
-  async createJob(battery: BatteryRecord, summary: JobSummary, events: readonly JobEvent[]): Promise<string> {
+  async createJob(
+    battery: BatteryRecord,
+    summary: JobSummary,
+    events: readonly JobEvent[],
+    within?: Transaction,
+  ): Promise<void> {
     const kept = await this.keeping(events);
-    await this.writeJob(battery, summary, { ...kept, seals: [], finding: undefined, photos: [] }, true);
-    return kept.entries.at(-1)?.hash ?? '';
+    const all: ForeignJob = { ...kept, seals: [], finding: undefined, photos: [] };
+    await this.writeJob(battery, summary, all, true, within);
   }
 
   /**
@@ -210,9 +215,10 @@ export class JobStore {
     summary: JobSummary,
     { entries, names, seals, finding, photos }: ForeignJob,
     isNewer: boolean,
+    within?: Transaction,
   ): Promise<void> {
     const { sequelize, models } = this.database;
-    await sequelize.transaction(async (transaction) => {
+    const write = async (transaction: Transaction): Promise<void> => {
       if (isNewer) await models.batteries.upsert({ ...battery }, { transaction });
       else
         await models.batteries.findOrCreate({ where: { tag: battery.tag }, defaults: battery, transaction });
@@ -225,7 +231,8 @@ export class JobStore {
         { transaction },
       );
       if (finding) await this.writeFinding(summary.id, finding, transaction);
-    });
+    };
+    await (within ? write(within) : sequelize.transaction(write));
   }
 
   private async writeNames(names: readonly KeptName[], transaction: Transaction): Promise<void> {

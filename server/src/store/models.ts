@@ -98,6 +98,10 @@ class StockMoveRow extends Model<InferAttributes<StockMoveRow>, InferCreationAtt
   declare job: string | null;
 }
 
+class RequestRow extends Model<InferAttributes<RequestRow>, InferCreationAttributes<RequestRow>> {
+  declare key: string;
+}
+
 export interface Models {
   readonly settings: ModelStatic<SettingRow>;
   readonly batteries: ModelStatic<BatteryRow>;
@@ -110,6 +114,7 @@ export interface Models {
   readonly actors: ModelStatic<ActorRow>;
   readonly seals: ModelStatic<SealRow>;
   readonly findings: ModelStatic<FindingRow>;
+  readonly requests: ModelStatic<RequestRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -186,6 +191,8 @@ export function defineModels(sequelize: Sequelize): Models {
   const actors = class extends ActorRow {};
   const seals = class extends SealRow {};
   const findings = class extends FindingRow {};
+  const requests = class extends RequestRow {};
+  requests.init({ key: key() }, { ...options, modelName: 'request', tableName: 'requests' });
   owners.init(
     { commitment: key(), salt: text(), name: text() },
     { ...options, modelName: 'owner', tableName: 'owners' },
@@ -207,5 +214,18 @@ export function defineModels(sequelize: Sequelize): Models {
     { job: key(), endedAt: number(), finding: { type: DataTypes.JSON, allowNull: false } },
     { ...options, modelName: 'finding', tableName: 'findings' },
   );
-  return { settings, batteries, jobs, events, changes, photos, moves, owners, actors, seals, findings };
+  return {
+    settings,
+    batteries,
+    jobs,
+    events,
+    changes,
+    photos,
+    moves,
+    owners,
+    actors,
+    seals,
+    findings,
+    requests,
+  };
 }

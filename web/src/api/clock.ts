@@ -18,12 +18,20 @@ function tick(): void {
 
 let saidAt = Number.NEGATIVE_INFINITY;
 
+let machineAheadMs: number | undefined;
+
+/** A server that was away begins to count anew. */
+export function forgetClock(): void {
+  saidAt = Number.NEGATIVE_INFINITY;
+}
+
 /** Takes the server's word, unless a later one was heard already. */
 export function setClock(answer: ClockAnswer): void {
   if (answer.saidAt < saidAt) return;
   ({ saidAt } = answer);
   face = { realMs: realNow(), shopMs: answer.shopMs, pace: answer.pace };
   isPaced = answer.isPaced;
+  machineAheadMs = answer.machineAheadMs;
   tick();
 }
 
@@ -53,12 +61,19 @@ export function usePace(): { pace: Pace; isPaced: boolean } {
   return { pace, isPaced };
 }
 
+/** How far the machine's clock has gone away from the shop's, ms; undefined while they agree. */
+export function useMachineAhead(): number | undefined {
+  return useSyncExternalStore(watch, () => machineAheadMs);
+}
+
 export async function fetchClock(): Promise<ClockAnswer> {
   const answer = await ask<ClockAnswer>('/api/clock');
   setClock(answer);
   return answer;
 }
 
-export async function changeClock(change: { pace: Pace } | { jump: 'next-hands' }): Promise<void> {
+export async function changeClock(
+  change: { pace: Pace } | { jump: 'next-hands' } | { follow: true },
+): Promise<void> {
   setClock(await ask<ClockAnswer>('/api/clock', change));
 }

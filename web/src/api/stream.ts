@@ -1,7 +1,7 @@
 /** Listens to the shop: what others enter is seen within a second. */
 import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
-import { fetchClock, setClock } from './clock.ts';
+import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from './outbox.ts';
 import { refreshAll, refreshShop, takeEvent } from './queries.ts';
 
@@ -14,8 +14,10 @@ export function useStream(): boolean {
     source.onopen = () => {
       setIsThere(true);
       // What was said before it listened, it has missed.
-      if (wasLost) refreshAll();
-      else void fetchClock();
+      if (wasLost) {
+        forgetClock();
+        refreshAll();
+      } else void fetchClock();
       wasLost = false;
       void flush();
     };

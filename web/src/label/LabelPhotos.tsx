@@ -59,7 +59,7 @@ export async function keepPhotos(
 ): Promise<void> {
   let seq = events.length;
   for (const file of photos) {
-    const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${id}/photos`, file);
+    const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${id}/photos?key=${uuid()}`, file);
     await ask(`/api/jobs/${id}/events`, {
       expectedSeq: seq,
       requestKey: uuid(),

@@ -1,6 +1,7 @@
 /** Acid and consumables: what is there, what runs low, deliveries in, spills made harmless. */
 import { PackageMinus, TriangleAlert } from 'lucide-react';
-import { useState, type FormEvent } from 'react';
+import { useRef, useState, type FormEvent } from 'react';
+import { v4 as uuid } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
 import { sodaForSpill, type StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
@@ -24,12 +25,17 @@ function amountText(amount: number, unit: StockLevel['unit']): string {
 
 function useStockChange(path: string, onDone: () => void) {
   const [by] = usePerson();
+  // Sent again because no answer came, it is the same request and is done once.
+  const sent = useRef({ said: '', requestKey: '' });
   return useMutation({
     mutationFn: (body: object) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      return ask(path, { ...body, by });
+      const said = JSON.stringify(body);
+      if (said !== sent.current.said) sent.current = { said, requestKey: uuid() };
+      return ask(path, { ...body, by, requestKey: sent.current.requestKey });
     },
     onSuccess: () => {
+      sent.current = { said: '', requestKey: '' };
       refreshShop();
       onDone();
     },

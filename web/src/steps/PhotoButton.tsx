@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { askWithFile, sentenceOf } from '../api/client.ts';
 import type { StepActions } from './StepCard.tsx';
+import { v4 as uuid } from 'uuid';
 
 interface PhotoButtonProps {
   readonly job: string;
@@ -18,7 +19,7 @@ export function PhotoButton({ job, stepKey, title, actions }: PhotoButtonProps) 
   const send = async (file: File): Promise<void> => {
     setSending(true);
     try {
-      const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${job}/photos`, file);
+      const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${job}/photos?key=${uuid()}`, file);
       await actions.record({ kind: 'photographed', payload: { photo, step: stepKey, caption: title } });
     } catch (error) {
       toast.error(sentenceOf(error));

@@ -1,4 +1,5 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
+import { ClockApart } from './ClockApart.tsx';
 import { Help } from './Help.tsx';
 import {
   BookOpen,
@@ -379,6 +380,7 @@ export function Shell() {
       <div className="flex min-h-0 flex-1">
         <Rail />
         <main className="relative min-w-0 flex-1 overflow-auto">
+          <ClockApart timeZone={timeZone} />
           <Outlet />
         </main>
       </div>

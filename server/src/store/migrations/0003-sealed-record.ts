@@ -29,6 +29,7 @@ async function addTables(context: QueryInterface): Promise<void> {
     id: { type: DataTypes.STRING, primaryKey: true },
     name: { ...text, unique: true },
   });
+  await context.createTable('requests', { key: { type: DataTypes.STRING, primaryKey: true } });
   await context.createTable('seals', {
     job: { ...job, primaryKey: true },
     issue: { ...count, primaryKey: true },
