@@ -1,4 +1,6 @@
 /** Shop files and job exports of November 2026, before construction, duty and delivery were told apart, open with everything in them. */
+import { spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,9 +10,12 @@ import { pino } from 'pino';
 import request from 'supertest';
 import type { JobExport, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { StockLevel } from '@cork-ember/core/stock/stock.ts';
+import { chainBreak } from './record/chain.ts';
 import { openShop, type ShopServer } from './shopServer.ts';
 
-const kept = (name: string): Buffer => readFileSync(new URL(`../test/past/${name}`, import.meta.url));
+/** What each released form of the record left: 1 told types apart by one word, 2 named entries by their place. */
+const kept = (version: number, name: string): Buffer =>
+  readFileSync(new URL(`../test/past/${version}/${name}`, import.meta.url));
 
 interface Said {
   readonly tag: string;
@@ -20,11 +25,14 @@ interface Said {
   readonly entries: number;
   readonly step: string | null;
   readonly steps: readonly string[];
+  /** Not said by the first. */
+  readonly owner?: string;
 }
 
-const SAID = JSON.parse(kept('says.json').toString()) as readonly Said[];
+const saidBy = (version: number): Said[] => JSON.parse(kept(version, 'says.json').toString()) as Said[];
+const VERSIONS = [1, 2] as const;
 
-describe('What November’s main wrote', () => {
+describe('What earlier versions wrote', () => {
   let folder: string;
   let shop: ShopServer;
   let api: ReturnType<typeof request>;
@@ -34,7 +42,7 @@ describe('What November’s main wrote', () => {
     api = request(shop.server);
   };
 
-  const says = async (): Promise<Said[]> => {
+  const says = async (isOwnerSaid: boolean): Promise<Said[]> => {
     const summaries = await shop.services.store.jobs();
     return Promise.all(
       summaries.map(async ({ id, tag, outcome, bay }) => {
@@ -47,6 +55,7 @@ describe('What November’s main wrote', () => {
           entries: log.length,
           step: state.steps[state.cursor]?.key ?? null,
           steps: state.steps.map(({ key, status }) => `${key} ${status}`),
+          ...(isOwnerSaid ? { owner: state.opened.battery.owner } : {}),
         };
       }),
     );
@@ -61,11 +70,10 @@ describe('What November’s main wrote', () => {
     rmSync(folder, { recursive: true, force: true });
   });
 
-  it('opens as a shop file: every job at its step, every type, rule and pack', async () => {
+  it('keeps every type, rule and pack of a shop of the first', async () => {
     const file = join(folder, 'shop.sqlite');
-    writeFileSync(file, gunzipSync(kept('shop.sqlite.gz')));
+    writeFileSync(file, gunzipSync(kept(1, 'shop.sqlite.gz')));
     await openAt(file);
-    expect(await says()).to.deep.equal(SAID);
     const { body: settings } = (await api.get('/api/shop')) as { body: Shop };
     expect(settings).to.include({ name: 'Tide Mill batteries' });
     expect(settings.people).to.deep.equal(['Maeve', 'Odd']);
@@ -84,36 +92,75 @@ describe('What November’s main wrote', () => {
     expect(stock.levels.find(({ id }) => id === 'pack:P-09')?.amount).to.equal(4);
   });
 
-  it('prints the papers of its ended jobs and takes entries of its open ones', async () => {
-    const file = join(folder, 'shop.sqlite');
-    writeFileSync(file, gunzipSync(kept('shop.sqlite.gz')));
-    await openAt(file);
-    const summaries = await shop.services.store.jobs();
-    const certified = summaries.find(({ outcome }) => outcome === 'certified');
-    const paper = await api.get(`/api/jobs/${certified?.id ?? ''}/certificate.pdf`);
-    expect([paper.status, paper.type]).to.deep.equal([200, 'application/pdf']);
-    for (const { id, outcome } of summaries) {
-      if (outcome) continue;
-      const { log } = await shop.services.jobs.job(id);
-      const answer = await api.post(`/api/jobs/${id}/events`).send({
-        expectedSeq: log.at(-1)?.seq,
-        entry: { kind: 'noted', payload: { text: 'opened again' } },
-        by: 'Maeve',
-        requestKey: id,
-      });
-      expect(answer.status, id).to.equal(201);
-    }
-  });
+  for (const version of VERSIONS) {
+    it(`opens as a shop file: every job at its step, each ended one sealed (${version})`, async () => {
+      const file = join(folder, 'shop.sqlite');
+      writeFileSync(file, gunzipSync(kept(version, 'shop.sqlite.gz')));
+      await openAt(file);
+      expect(await says(version > 1)).to.deep.equal(saidBy(version));
+      expect((await api.get('/api/quarantine')).body).to.deep.equal([]);
+      for (const { id, outcome } of await shop.services.store.jobs()) {
+        const { entries } = await shop.services.store.kept(id);
+        expect(chainBreak(entries), id).to.equal(undefined);
+        const seals = await shop.services.store.seals(id);
+        expect(seals, id).to.have.length(outcome ? 1 : 0);
+        for (const { code } of seals)
+          expect(await shop.services.sealing.check(code)).not.to.have.property('broken');
+      }
+    });
 
-  it('comes in as exported jobs', async () => {
-    await openAt(join(folder, 'empty.sqlite'));
-    const bays = Array.from({ length: 12 }, (_, index) => ({ number: index + 1, charger: 'supply' }));
-    await api.post('/api/shop/changes').send({ by: 'Maeve', why: 'as many as there were', bays });
-    const exports = JSON.parse(gunzipSync(kept('jobs.json.gz')).toString()) as readonly JobExport[];
-    for (const one of exports)
-      expect((await api.post('/api/jobs/import').send(one)).status, one.job).to.equal(201);
-    const byTag = (list: readonly Said[]): Said[] => list.toSorted((a, b) => a.tag.localeCompare(b.tag));
-    const without = SAID.filter(({ tag }) => tag !== 'OWN-1');
-    expect(byTag(await says())).to.deep.equal(byTag(without));
-  });
+    it(`prints the papers of its ended jobs and takes entries of its open ones (${version})`, async () => {
+      const file = join(folder, 'shop.sqlite');
+      writeFileSync(file, gunzipSync(kept(version, 'shop.sqlite.gz')));
+      await openAt(file);
+      const summaries = await shop.services.store.jobs();
+      const certified = summaries.find(({ outcome }) => outcome === 'certified');
+      const paper = await api.get(`/api/jobs/${certified?.id ?? ''}/certificate.pdf`);
+      expect([paper.status, paper.type]).to.deep.equal([200, 'application/pdf']);
+      for (const { id, outcome } of summaries) {
+        if (outcome) continue;
+        const { log } = await shop.services.jobs.job(id);
+        const answer = await api.post(`/api/jobs/${id}/events`).send({
+          expectedSeq: log.at(-1)?.seq,
+          entry: { kind: 'noted', payload: { text: 'opened again' } },
+          by: 'Maeve',
+          requestKey: randomUUID(),
+        });
+        expect(answer.status, id).to.equal(201);
+      }
+    });
+
+    it(`comes in as exported jobs (${version})`, async () => {
+      await openAt(join(folder, 'empty.sqlite'));
+      const bays = Array.from({ length: 12 }, (_, index) => ({ number: index + 1, charger: 'supply' }));
+      await api.post('/api/shop/changes').send({ by: 'Maeve', why: 'as many as there were', bays });
+      const exports = JSON.parse(
+        gunzipSync(kept(version, 'jobs.json.gz')).toString(),
+      ) as readonly JobExport[];
+      for (const one of exports)
+        expect((await api.post('/api/jobs/import').send(one)).status, one.job).to.equal(201);
+      const byTag = (list: readonly Said[]): Said[] => list.toSorted((a, b) => a.tag.localeCompare(b.tag));
+      const without = saidBy(version).filter(({ tag }) => tag !== 'OWN-1');
+      expect(byTag(await says(version > 1))).to.deep.equal(byTag(without));
+    });
+  }
+
+  // Statements of the upgrade: its first tables, a column, half its jobs, its last.
+  for (const after of [12, 24, 300, 900])
+    it(`killed at statement ${after} of its upgrade, a shop file is as it was, and opens whole the next time`, async function () {
+      this.timeout(60_000);
+      const file = join(folder, 'shop.sqlite');
+      writeFileSync(file, gunzipSync(kept(2, 'shop.sqlite.gz')));
+      const killed = spawnSync(process.execPath, [
+        '--import',
+        'tsx',
+        'server/test/killedMigration.ts',
+        file,
+        String(after),
+      ]);
+      expect(killed.signal, killed.stderr.toString()).to.equal('SIGKILL');
+      await openAt(file);
+      expect(await says(true)).to.deep.equal(saidBy(2));
+      expect(await shop.services.store.unsealed()).to.deep.equal([]);
+    });
 });
