@@ -247,6 +247,11 @@ describe('the shop over HTTP', () => {
     });
   });
 
+  it('answers compressed where a browser takes it', async () => {
+    const { headers } = await shop.api.get('/api/jobs').set('accept-encoding', 'gzip').expect(200);
+    expect(headers['content-encoding']).to.equal('gzip');
+  });
+
   it('begins with a bench in every state the demo promises', async () => {
     const { body } = await shop.api.get('/api/jobs');
     expect((body as JobAnswer[]).length).to.be.at.least(6);

@@ -2,7 +2,9 @@
 import { existsSync } from 'node:fs';
 import type { IncomingMessage } from 'node:http';
 import { join } from 'node:path';
+import compression from 'compression';
 import express, { type Express } from 'express';
+import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
@@ -61,6 +63,8 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
   );
   if (log.isLevelEnabled('info'))
     app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
+  // A stream is pushed on line by line; what is squeezed would wait for more.
+  app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
   app.use('/api', trustRoutes(trust));
   // A job's file carries its pictures.
   app.use('/api/jobs/import', express.json({ limit: MOST_FILE }));
@@ -68,7 +72,12 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(
       '/assets',
-      express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y' }),
+      // Scripts and styles were compressed when they were built.
+      staticGzip(join(webRoot, 'assets'), {
+        enableBrotli: true,
+        orderPreference: ['br', 'gz'],
+        serveStatic: { immutable: true, maxAge: '1y' },
+      }),
       unknownRoute,
     );
     app.use(express.static(webRoot, { index: false }));

@@ -4,6 +4,7 @@ import { expect } from 'chai';
 import type { CheckAnswer, JobAnswer, Problem, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { affirm, note, openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
+import { rebuild } from './services/projections.ts';
 import type { RecordFile } from './services/jobFile.ts';
 
 const CERTIFIED = '5ce77e00-0000-4000-8000-000000000121';
@@ -49,6 +50,28 @@ describe('the record over HTTP', () => {
   afterEach(() => shop.cleanUp());
 
   describe('sealed ends', () => {
+    let isHarmed = false;
+
+    /** What is listed beside the record is what the record says, whatever was done. */
+    afterEach(async () => {
+      const { mended, looked } = await rebuild(shop.services.store);
+      expect(looked).to.be.greaterThan(20);
+      if (!isHarmed) expect(mended).to.deep.equal([]);
+      isHarmed = false;
+    });
+
+    it('are listed as they say, and listed so again after somebody wrote into the lists', async () => {
+      isHarmed = true;
+      const { sequelize } = shop.services.store['database'];
+      await sequelize.query(`UPDATE jobs SET bay = 5, outcome = 'rejected' WHERE id = '${CERTIFIED}'`);
+      await sequelize.query(`UPDATE batteries SET owner = 'somebody' WHERE tag = 'SK-0144'`);
+      await sequelize.query(`DELETE FROM findings WHERE job = '${CERTIFIED}'`);
+      expect(await shop.services.store.isListedWhole()).to.equal(false);
+      expect((await rebuild(shop.services.store)).mended).to.have.members(['SK-0121', 'SK-0144']);
+      expect((await rebuild(shop.services.store)).mended).to.deep.equal([]);
+      expect(await shop.services.store.isListedWhole()).to.equal(true);
+    });
+
     it('are there for every ended job, print what was sealed, and vouch for their paper', async () => {
       const { seals } = await answerOf(CERTIFIED);
       expect(seals).to.have.length(1);
@@ -138,6 +161,7 @@ describe('the record over HTTP', () => {
     });
 
     it('are found out where somebody wrote into the file', async () => {
+      isHarmed = true;
       const { seals } = await answerOf(CERTIFIED);
       const code = seals[0]?.code ?? '';
       const { sequelize } = shop.services.store['database'];
@@ -150,6 +174,7 @@ describe('the record over HTTP', () => {
     });
 
     it('outlive a customer’s name: it is gone from every page, and nothing is broken', async () => {
+      isHarmed = true;
       const { seals } = await answerOf(CERTIFIED);
       const code = seals[0]?.code ?? '';
       await shop.services.store['database'].models.owners.destroy({

@@ -21,6 +21,7 @@ import type { Services } from './routes/api.ts';
 import { CopyKeeper } from './services/copyKeeper.ts';
 import { Jobs } from './services/jobs.ts';
 import { JobFiles } from './services/jobFile.ts';
+import { rebuild } from './services/projections.ts';
 import { Photos } from './services/photos.ts';
 import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
@@ -157,6 +158,10 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
     ({ endedAt = now }) => (options.isDemo ? endedAt : now),
     (job, why) => options.log.warn({ job }, why),
   );
+  if (!(await store.isListedWhole())) {
+    const { mended } = await rebuild(store);
+    options.log.warn({ mended }, 'jobs were listed otherwise than their record says');
+  }
   const jobs = new Jobs(store, clock, stream, shopSettings, sealing);
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)

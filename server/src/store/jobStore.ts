@@ -1,5 +1,6 @@
 /** Batteries, jobs and their entries in the shop's file. */
 import { randomUUID } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { Op, QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
@@ -35,6 +36,14 @@ export interface Appending {
   readonly seal?: (chain: string) => Seal;
   /** What the job found, or that it found nothing yet. */
   readonly finding?: Finding | null;
+}
+
+/** What lists say of a job, as its record has it. */
+export interface Projected {
+  readonly change: JobChange;
+  /** Of the newest job of a battery: whose it is. */
+  readonly owned?: Pick<BatteryRecord, 'tag' | 'owner'>;
+  readonly finding: Finding | null;
 }
 
 /** A whole job as another shop kept it. */
@@ -330,6 +339,42 @@ export class JobStore {
       await models.seals.create(seal, { transaction });
       if (finding) await this.writeFinding(seal.job, finding, transaction);
     });
+  }
+
+  /**
+   * Lists a job as its record says.
+   * @returns whether it was listed otherwise
+   */
+  async project(id: string, { change, owned, finding }: Projected): Promise<boolean> {
+    const { models, sequelize } = this.database;
+    const [job, kept, battery] = await Promise.all([
+      models.jobs.findByPk(id),
+      models.findings.findByPk(id),
+      owned ? models.batteries.findByPk(owned.tag) : null,
+    ]);
+    const { bay, outcome, endedAt } = job ?? {};
+    const isSame =
+      isDeepStrictEqual({ bay, outcome, endedAt }, change) &&
+      isDeepStrictEqual(kept?.finding ?? null, JSON.parse(JSON.stringify(finding))) &&
+      (!owned || battery?.owner === owned.owner);
+    if (isSame) return false;
+    await sequelize.transaction(async (transaction) => {
+      await models.jobs.update({ ...change }, { where: { id }, transaction });
+      if (owned)
+        await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
+      await this.writeFinding(id, finding, transaction);
+    });
+    return true;
+  }
+
+  /** Whether every sealed job that has ended has its finding: told by counting alone. */
+  async isListedWhole(): Promise<boolean> {
+    const [row] = await this.database.sequelize.query<{ ended: number; found: number }>(
+      `SELECT (SELECT COUNT(*) FROM jobs WHERE outcome IS NOT NULL AND id IN (SELECT job FROM seals)) AS ended,
+              (SELECT COUNT(*) FROM findings) AS found`,
+      { type: QueryTypes.SELECT },
+    );
+    return row !== undefined && row.ended === row.found;
   }
 
   /** What every ended job found, the oldest first. */
