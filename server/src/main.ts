@@ -132,7 +132,7 @@ try {
   process.exit(2);
 }
 
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.once(signal, () => {
-    void shop.close().then(() => process.exit(0));
-  });
+const close = (): void => void shop.close().then(() => process.exit(0));
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, close);
+// Whoever started it is gone.
+process.once('disconnect', close);

@@ -116,7 +116,7 @@ export async function issue(authority: Pair, hosts: readonly string[], now: numb
       new KeyUsagesExtension(KeyUsageFlags.digitalSignature, true),
       new ExtendedKeyUsageExtension([ExtendedKeyUsage.serverAuth]),
       new SubjectAlternativeNameExtension(
-        hosts.map((value) => (isIP(value) === 0 ? { type: 'dns', value } : { type: 'ip', value })),
+        hosts.map((value) => ({ type: isIP(value) === 0 ? ('dns' as const) : ('ip' as const), value })),
       ),
       await AuthorityKeyIdentifierExtension.create(issuer.publicKey),
     ],
