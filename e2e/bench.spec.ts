@@ -149,10 +149,10 @@ test('an ended job is downloaded as a file that says it all', async ({ page, sho
   await page.getByRole('link', { name: 'Whole job (JSON)' }).click();
   const file = JSON.parse(await readFile(await (await downloading).path(), 'utf8')) as {
     format: string;
-    events: unknown[];
+    entries: unknown[];
   };
   expect(file.format).toBe('cork-ember-job');
-  expect(file.events.length).toBeGreaterThan(25);
+  expect(file.entries.length).toBeGreaterThan(25);
 });
 
 test('the night theme is remembered', async ({ page, shop }) => {

@@ -1,5 +1,5 @@
 /** The record in the browser: a certificate amended, a paper held against it, a record that stands apart, a copy brought back. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { PDFParse } from 'pdf-parse';
@@ -149,4 +149,34 @@ test('the copy Setup gives is brought back by one command, with all that was in 
   } finally {
     await other.close();
   }
+});
+
+test('what starts the shop passes its exit on, and leaves no server behind when it is killed', async ({
+  shop,
+}) => {
+  const start = (file: string): ChildProcess =>
+    spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts'], {
+      cwd: join(import.meta.dirname, '..'),
+      env: { ...process.env, CORK_EMBER_FILE: file, CORK_EMBER_PORT: '0', CORK_EMBER_LOG: 'silent' },
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+  const ended = (child: ChildProcess): Promise<number | null> =>
+    new Promise((resolve) => child.once('exit', resolve));
+  // The shop of this test is open: its file is taken.
+  expect(await ended(start(join(shop.folder, 'shop.sqlite')))).toBe(2);
+  const other = start(join(shop.folder, 'other.sqlite'));
+  const url = await new Promise<string>((resolve) => {
+    other.stdout?.on('data', (chunk: Buffer) => {
+      const found = /http:\S+/.exec(chunk.toString())?.[0];
+      if (found !== undefined) resolve(found);
+    });
+  });
+  expect((await fetch(`${url}/api/clock`)).status).toBe(200);
+  other.kill('SIGKILL');
+  const answers = (): Promise<boolean> =>
+    fetch(`${url}/api/clock`).then(
+      () => true,
+      () => false,
+    );
+  await expect.poll(answers).toBe(false);
 });

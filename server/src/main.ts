@@ -105,11 +105,18 @@ function openOnHttps(port: number): Promise<Trust> {
   });
 }
 
+/** What a name that is nobody's, and an address that is another's, are answered with. */
+const NO_ADDRESS: readonly string[] = ['ENOTFOUND', 'EAI_AGAIN', 'EADDRNOTAVAIL', 'EINVAL'];
+
 /** @throws what is no reason a person could act on */
 function reasonOf(error: unknown): string {
   if (error instanceof HttpsError) return error.message;
-  const isTaken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
-  if (!isTaken) throw error;
+  const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+  if (NO_ADDRESS.includes(code))
+    return `this machine has no address ${settings.CORK_EMBER_HOST}; set CORK_EMBER_HOST to one it has, or to 0.0.0.0`;
+  if (code === 'EACCES')
+    return `port ${settings.CORK_EMBER_PORT} is not for everybody to open; set CORK_EMBER_PORT to one from 1024 on`;
+  if (code !== 'EADDRINUSE') throw error;
   const { port } = error as Error & { readonly port?: number };
   const name = port === settings.CORK_EMBER_PORT ? 'CORK_EMBER_PORT' : 'CORK_EMBER_HTTPS_PORT';
   return `port ${port ?? ''} is in use; set ${name} to another`;
