@@ -238,11 +238,18 @@ function labelRoutes(router: Router, services: Services): void {
 }
 
 function ledgerRoutes(router: Router, { store }: Services): void {
-  router.get('/ledger', async (_request, response) => void response.json(await store.findings()));
+  router.get(
+    '/ledger',
+    async (_request, response) => void response.type('json').send(await store.findingsJson()),
+  );
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
     const byTag = new Map<string, JobSummary[]>();
-    for (const job of jobs) byTag.set(job.tag, [...(byTag.get(job.tag) ?? []), job]);
+    for (const job of jobs) {
+      const its = byTag.get(job.tag);
+      if (its) its.push(job);
+      else byTag.set(job.tag, [job]);
+    }
     response.json(batteries.map((battery) => ({ ...battery, jobs: byTag.get(battery.tag) ?? [] })));
   });
   router.get('/batteries/:tag', async (request, response) => {

@@ -159,10 +159,10 @@ export class Jobs {
 
   /** Open jobs, and ended ones that have no seal, whose record cannot be read. */
   async quarantined(): Promise<Quarantined[]> {
-    const unsealed = new Set(await this.store.unsealed());
-    const summaries = (await this.store.jobs()).filter(
-      ({ id, outcome }) => outcome === null || unsealed.has(id),
-    );
+    const summaries = [
+      ...(await this.store.jobs({ isOpen: true })),
+      ...(await this.store.jobs({ id: await this.store.unsealed() })),
+    ];
     const found = await Promise.all(
       summaries.map(async ({ id, tag, bay, openedAt, outcome }): Promise<Quarantined | undefined> => {
         try {

@@ -13,7 +13,6 @@ import type { Seal } from '../record/seal.ts';
 import { Batch } from './batch.ts';
 import type { Database } from './database.ts';
 import { toEntries, toEvent, type ToKeep } from './entries.ts';
-import type { JobRow } from './models.ts';
 
 /** How an append changes what the list of jobs says. */
 export interface JobChange {
@@ -113,10 +112,6 @@ function inPieces<T>(list: readonly T[]): T[][] {
   );
 }
 
-function toSummary(row: JobRow): JobSummary {
-  return row.get({ plain: true });
-}
-
 /** What stands there; a damaged payload is kept as the text it is, for whoever mends it. */
 function parsed(text: string): unknown {
   try {
@@ -137,8 +132,8 @@ export class JobStore {
   }
 
   async batteries(): Promise<BatteryRecord[]> {
-    const rows = await this.database.models.batteries.findAll({ order: [['tag', 'ASC']] });
-    return rows.map((row) => row.get({ plain: true }));
+    // Thousands at once: rows as they are, without a model object each.
+    return this.database.models.batteries.findAll({ order: [['tag', 'ASC']], raw: true });
   }
 
   async battery(tag: string): Promise<BatteryRecord | undefined> {
@@ -146,13 +141,13 @@ export class JobStore {
     return row?.get({ plain: true });
   }
 
-  async jobs(where: { tag?: string; isOpen?: boolean; id?: string } = {}): Promise<JobSummary[]> {
+  async jobs(where: { tag?: string; isOpen?: boolean; id?: string | string[] } = {}): Promise<JobSummary[]> {
     const { isOpen, ...named } = where;
-    const rows = await this.database.models.jobs.findAll({
+    return this.database.models.jobs.findAll({
       where: { ...named, ...(isOpen ? { outcome: null } : {}) },
       order: [['openedAt', 'ASC']],
+      raw: true,
     });
-    return rows.map(toSummary);
   }
 
   /** @returns a job's entries as they stand in the file, the names they speak of beside them */
@@ -291,10 +286,10 @@ export class JobStore {
     return { hash, ...(seal ? { seal } : {}) };
   }
 
-  /** The latest moment anything in the record speaks of as past, ms. */
+  /** The latest moment of what was recorded last, ms; old jobs out of a file may lie among it. */
   async lastMoment(): Promise<number> {
     const [row] = await this.database.sequelize.query<{ last: number | null }>(
-      'SELECT MAX(recordedAt) AS last FROM job_events',
+      'SELECT MAX(recordedAt) AS last FROM (SELECT recordedAt FROM job_events ORDER BY rowid DESC LIMIT 1000)',
       { type: QueryTypes.SELECT },
     );
     return row?.last ?? 0;
@@ -377,10 +372,16 @@ export class JobStore {
     return row !== undefined && row.ended === row.found;
   }
 
-  /** What every ended job found, the oldest first. */
-  async findings(): Promise<Finding[]> {
-    const rows = await this.database.models.findings.findAll({ order: [['endedAt', 'ASC']] });
-    return rows.map(({ finding }) => finding);
+  /**
+   * What every ended job found, the oldest first.
+   * @returns JSON, as it stands in the file: a long list is not read only to be written again
+   */
+  async findingsJson(): Promise<string> {
+    const rows = await this.database.sequelize.query<{ finding: string }>(
+      'SELECT finding FROM findings ORDER BY endedAt',
+      { type: QueryTypes.SELECT },
+    );
+    return `[${rows.map(({ finding }) => finding).join(',')}]`;
   }
 
   /** Jobs of a battery opened after this moment. */

@@ -23,7 +23,7 @@ class BatteryRow extends Model<InferAttributes<BatteryRow>, InferCreationAttribu
   declare owner: string;
 }
 
-export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
+class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
   declare id: string;
   declare tag: string;
   declare bay: number;
