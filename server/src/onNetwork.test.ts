@@ -3,6 +3,7 @@ import { realNow } from './clock/realTime.ts';
 import { makeAuthority } from './tls/authority.ts';
 import { fingerprintOf } from './tls/httpsKeys.ts';
 import { addresses, isOnNetwork, networkNotice } from './onNetwork.ts';
+import { originOf } from './routes/api.ts';
 
 const card = (address: string, family: 'IPv4' | 'IPv6', internal: boolean) => ({
   address,
@@ -49,4 +50,16 @@ describe('a shop on its network', () => {
   it('says so where there is no network', async () => {
     expect(await networkNotice(4180, undefined, [])).to.include('on no network');
   });
+});
+
+describe('the code on a paper', () => {
+  for (const [host, address, origin] of [
+    ['localhost:4180', 'http://192.168.7.20:4180', 'http://192.168.7.20:4180'],
+    ['[::1]:4180', 'http://192.168.7.20:4180', 'http://192.168.7.20:4180'],
+    ['127.0.0.1:4180', undefined, 'http://127.0.0.1:4180'],
+    ['skerry.local:4180', 'http://192.168.7.20:4180', 'http://skerry.local:4180'],
+  ] as const)
+    it(`leads to ${origin} where the paper was asked for at ${host}${address === undefined ? ', on no network' : ''}`, () => {
+      expect(originOf({ protocol: 'http', headers: { host } }, address)).to.equal(origin);
+    });
 });

@@ -13,6 +13,7 @@ import { seedStock } from './demo/stock.ts';
 import { seedDemo } from './demo/seed.ts';
 import { SKERRY, demoMoment } from './demo/skerry.ts';
 import { knownNames } from './hosts.ts';
+import { addresses, isOnNetwork } from './onNetwork.ts';
 import type { Trust } from './routes/trust.ts';
 import type { HttpsOptions } from './tls/httpsKeys.ts';
 import { openHttps, type HttpsServer } from './tls/httpsServer.ts';
@@ -128,7 +129,7 @@ async function beginAnew(database: Database, settings: SettingStore): Promise<vo
   for (const table of FILLED_TABLES) await tables.bulkDelete(table, {});
 }
 
-async function openServices(database: Database, options: ShopOptions): Promise<Services> {
+async function openServices(database: Database, options: ShopOptions): Promise<Omit<Services, 'address'>> {
   const settings = new SettingStore(database);
   const store = new JobStore(database);
   const stream = new Stream();
@@ -183,7 +184,8 @@ async function openServices(database: Database, options: ShopOptions): Promise<S
 
 export async function openShop(options: ShopOptions): Promise<ShopServer> {
   const database = await openDatabase(options.file);
-  const services = await openServices(database, options);
+  let address: string | undefined;
+  const services: Services = { ...(await openServices(database, options)), address: () => address };
   const { log, webRoot } = options;
   const names = knownNames(hostname(), options.names ?? []);
   let https: HttpsServer | undefined;
@@ -205,7 +207,12 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     listen: (port, host) =>
       new Promise((resolve, reject) => {
         server.once('error', reject);
-        server.listen(port, host, () => resolve((server.address() as AddressInfo).port));
+        server.listen(port, host, () => {
+          const taken = (server.address() as AddressInfo).port;
+          const [first] = isOnNetwork(host) ? addresses() : [];
+          address = first === undefined ? undefined : `http://${first}:${taken}`;
+          resolve(taken);
+        });
       }),
     listenHttps: async (port, host, keys) => {
       https = await openHttps({ ...keys, names }, app, port, host, (error) =>

@@ -16,6 +16,7 @@ import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
+import { nameOf } from '../hosts.ts';
 import { openApiDocument } from '../openapi.ts';
 import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
@@ -44,6 +45,8 @@ export interface Services {
   readonly files: JobFiles;
   readonly instruments: readonly Instrument[];
   readonly copies: CopyKeeper;
+  /** Where it is found on its network; none where it listens to this machine alone. */
+  readonly address: () => string | undefined;
 }
 
 const MOST_PHOTO = '12mb';
@@ -156,18 +159,32 @@ function issueIn({ query }: Request): number | undefined {
   return validated<number>(issueSchema, query['issue']);
 }
 
+/** This machine by itself: a paper read elsewhere leads nowhere with it. */
+const OWN_NAMES: readonly string[] = ['localhost', '127.0.0.1', '::1'];
+
+/** Where the code on a paper leads: as the paper was asked for, but to an address of the network where there is one. */
+export function originOf(
+  request: Pick<Request, 'protocol' | 'headers'>,
+  address: string | undefined,
+): string {
+  const { host = '' } = request.headers;
+  return address !== undefined && OWN_NAMES.includes(nameOf(host))
+    ? address
+    : `${request.protocol}://${host}`;
+}
+
 async function sendPaper(
   paper: PaperId,
   request: Request,
   response: Response,
-  { sealing, settings, photos }: Services,
+  { sealing, settings, photos, address }: Services,
 ): Promise<void> {
   const job = param(request, 'id');
   const { seal, latest, content } = await sealing.paper(job, paper, issueIn(request));
   const stamp = {
     issue: seal.issue,
     code: seal.code,
-    url: `${request.protocol}://${request.headers.host ?? ''}/check/${seal.code}`,
+    url: `${originOf(request, address())}/check/${seal.code}`,
     ...(latest.issue === seal.issue ? {} : { replacedBy: latest.issue }),
   };
   const pdf = await writeDocument(content, seal.at, settings.shop.region, stamp, (photo) =>

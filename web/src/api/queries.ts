@@ -15,12 +15,19 @@ import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
-import { ask } from './client.ts';
+import { ask, Refusal } from './client.ts';
 import { fetchClock } from './clock.ts';
 import { useParcels, whenRecorded, type Parcel } from './outbox.ts';
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 60_000, retry: 2, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: {
+      staleTime: 60_000,
+      // What the server refuses it refuses again; one that is away is asked once more, and again.
+      retry: (failures, error) => !(error instanceof Refusal) && failures < 2,
+      refetchOnWindowFocus: false,
+    },
+  },
 });
 
 const JOBS = ['jobs'] as const;
