@@ -93,6 +93,12 @@ async function answer(page: Page, title: string, before: string): Promise<void> 
     for (const field of await card.locator('input[inputmode="decimal"]:not(#density)').all())
       await expect(field).not.toHaveValue('');
     await press(page, /^Record( the look)?$/, card);
+    // A reading out of the usual is looked at twice, and kept.
+    await expect.poll(async () => (await has(/^Keep /)) || (await standing(page)) !== before).toBe(true);
+    if (await has(/^Keep /)) {
+      await press(page, /^Keep /, card);
+      await press(page, /^Record( the look)?$/, card);
+    }
   } else if (await has(/^Record$/)) await press(page, /^Record$/, card);
   else if (await has('As in the catalogue')) await press(page, 'As in the catalogue', card);
   else {

@@ -39,7 +39,7 @@ test('a certificate that is out is amended: the next issue shows both, and each 
   await press(page, /^Amend: Read voltage and warmth/);
   const pane = page.getByRole('dialog');
   await expect(pane).toContainText('Its papers are out');
-  await pane.getByLabel('Open-circuit voltage').fill('12.71');
+  await pane.getByRole('textbox', { name: 'Open-circuit voltage' }).fill('12.71');
   await press(page, 'Save the amendment', pane);
   await expect(pane).toContainText('say it in a few words');
   await pane.getByLabel('Why', { exact: true }).fill(WHY);

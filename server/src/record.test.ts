@@ -279,7 +279,7 @@ describe('the record over HTTP', () => {
       await other.services.store.createJob(
         { tag: 'SK-0121', typeId: 'LW-A12/9', serial: 'B-77', dateCode: '2025-11', owner: 'stock' },
         { id: randomUUID(), tag: 'SK-0121', bay: 1, openedAt: 1e12, outcome: 'withdrawn', endedAt: 1e12 },
-        [],
+        { entries: [], names: [] },
       );
       const answer = await other.api.post('/api/jobs/import').send(file).expect(409);
       expect(detailOf(answer)).to.include('is known here with another serial (B-77, not ');
@@ -362,6 +362,24 @@ describe('the record over HTTP', () => {
       await press().expect(201);
       expect((await answerOf(id)).events).to.have.length(seq + 1);
       expect(before - (await packs())).to.equal(1);
+    });
+
+    it('holds a type read off a label and the battery it was read off, by somebody who is new here; a retry is the same', async () => {
+      const [like] = shop.services.settings.types;
+      const type = { ...like, id: 'OWN-9' };
+      const asked = { type, by: 'Maeve', requestKey: requestKey() };
+      const battery = { tag: 'SK-0401', typeId: 'OWN-9' };
+      const { body } = await shop.intake(battery, asked).expect(201);
+      const again = await shop.intake(battery, asked).expect(201);
+      expect((again.body as JobAnswer).id).to.equal((body as JobAnswer).id);
+      expect(shop.services.settings.types.filter(({ id }) => id === 'OWN-9')).to.have.length(1);
+      const { sequelize } = shop.services.store['database'];
+      await sequelize.query('ALTER TABLE owners RENAME TO elsewhere');
+      const other = { type: { ...like, id: 'OWN-10' }, bay: 0, by: 'Maeve' };
+      await shop.intake({ tag: 'SK-0402', typeId: 'OWN-10' }, other).expect(500);
+      await sequelize.query('ALTER TABLE elsewhere RENAME TO owners');
+      expect(shop.services.settings.types.some(({ id }) => id === 'OWN-10')).to.equal(false);
+      expect(await shop.services.store.battery('SK-0402')).to.equal(undefined);
     });
 
     it('names no picture that is not there', async () => {

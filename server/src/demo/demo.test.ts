@@ -1,5 +1,4 @@
 import { expect } from 'chai';
-import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
@@ -17,10 +16,11 @@ const BEGINNINGS = ['2026-03-09', '2026-03-10', '2026-03-13', '2026-03-15', '202
 async function told(day: string): Promise<JobState[]> {
   const jobs: JobState[] = [];
   const store = {
-    createJob: (_battery: BatteryRecord, _summary: JobSummary, events: readonly JobEvent[]) => {
+    keeping: (events: readonly JobEvent[]) => {
       jobs.push(foldJob(events).state);
-      return Promise.resolve();
+      return Promise.resolve({ entries: [], names: [] });
     },
+    createJob: () => Promise.resolve(),
   } as unknown as JobStore;
   await seedDemo(store, SKERRY, demoMoment(Date.parse(`${day}T15:00:00Z`), 'Etc/UTC'));
   return jobs;

@@ -145,6 +145,6 @@ export async function seedDemo(store: JobStore, shop: Shop, now: number): Promis
   const stories = [...goneBefore(calendar), ...backBefore(calendar), ...onTheBench(calendar)];
   for (const told of [...stories, ...broughtBack(calendar)]) {
     const { battery, summary, events } = told.rows();
-    await store.createJob(battery, summary, events);
+    await store.createJob(battery, summary, await store.keeping(events));
   }
 }

@@ -336,8 +336,9 @@ export class Jobs {
         outcome: null,
         endedAt: null,
       };
-      const write = (transaction?: Transaction): Promise<unknown> =>
-        this.store.createJob(battery, summary, [event], transaction);
+      const kept = await this.store.keeping([event]);
+      const write = (transaction?: Transaction): Promise<void> =>
+        this.store.createJob(battery, summary, kept, transaction);
       // A type that is new here and the battery it was read off: both, or neither.
       if (type)
         await this.settings.addType(type, by, battery.tag, async (within) => void (await write(within)));

@@ -187,16 +187,16 @@ export class JobStore {
   }
 
   /**
-   * Records a battery, a job and its first events, all or nothing.
+   * Records a battery, a job and its first entries, all or nothing.
+   * @param kept its entries, as {@link keeping} gives them
    * @param within a transaction this is part of
    */
   async createJob(
     battery: BatteryRecord,
     summary: JobSummary,
-    events: readonly JobEvent[],
+    kept: ToKeep,
     within?: Transaction,
   ): Promise<void> {
-    const kept = await this.keeping(events);
     const all: ForeignJob = { ...kept, seals: [], finding: undefined, photos: [] };
     await this.writeJob(battery, summary, all, true, within);
   }

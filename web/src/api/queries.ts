@@ -88,7 +88,10 @@ export function useStock() {
 }
 
 export function useOpenJobs() {
-  const query = useQuery({ queryKey: JOBS, queryFn: () => ask<readonly JobAnswer[]>('/api/jobs') });
+  const query = useQuery({
+    queryKey: JOBS,
+    queryFn: async () => (await ask<readonly JobAnswer[]>('/api/jobs')).map(withHeard),
+  });
   const parcels = useParcels();
   const jobs = useMemo(
     () =>
@@ -107,7 +110,10 @@ export function useQuarantined() {
 }
 
 export function useJob(id: string) {
-  const query = useQuery({ queryKey: ['job', id], queryFn: () => ask<JobAnswer>(`/api/jobs/${id}`) });
+  const query = useQuery({
+    queryKey: ['job', id],
+    queryFn: async () => withHeard(await ask<JobAnswer>(`/api/jobs/${id}`)),
+  });
   const parcels = useParcels();
   const events = query.data?.events;
   const job = useMemo(() => (events ? withParcels(jobOf(events), parcels) : undefined), [events, parcels]);
@@ -150,6 +156,18 @@ export function readFrom(
   return ask<NamedReading>(`/api/instruments/${instrument.id}/read`, { quantity, job });
 }
 
+/** Events heard lately: an answer that was on its way meanwhile may be without them. */
+const heard: JobEvent[] = [];
+const MOST_HEARD = 200;
+
+/** An answer of the server with what was heard of its job while it was on its way. */
+function withHeard(answer: JobAnswer): JobAnswer {
+  return heard.reduce(
+    (sofar, event) => (event.job === sofar.id ? (grown(sofar, event) ?? sofar) : sofar),
+    answer,
+  );
+}
+
 function grown(answer: JobAnswer, event: JobEvent): JobAnswer | undefined {
   const lastSeq = answer.events.at(-1)?.seq ?? 0;
   if (event.seq <= lastSeq) return answer;
@@ -158,6 +176,8 @@ function grown(answer: JobAnswer, event: JobEvent): JobAnswer | undefined {
 
 /** Takes an event into what is known, wherever the job is shown; a gap is filled by asking again. */
 export function takeEvent(event: JobEvent): void {
+  heard.push(event);
+  if (heard.length > MOST_HEARD) heard.shift();
   const one = queryClient.getQueryData<JobAnswer>(['job', event.job]);
   const next = one && grown(one, event);
   if (next) queryClient.setQueryData(['job', event.job], next);

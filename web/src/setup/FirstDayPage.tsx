@@ -4,7 +4,8 @@
  */
 import { useMutation } from '@tanstack/react-query';
 import { Check, Circle, CircleDot, Minus } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { useState, type ReactNode, useRef } from 'react';
+import { v4 as uuid } from 'uuid';
 import { Link } from 'react-router';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
@@ -151,6 +152,8 @@ function StockStep({ onDone, foot }: StepProps) {
   const [amounts, setAmounts] = useState<Readonly<Record<string, number | undefined>>>({});
   const [by] = usePerson();
   const [problem, setProblem] = useState('');
+  // What is sent again because no answer came is counted once.
+  const keys = useRef<Record<string, string>>({});
   const levels = (data?.levels ?? []).filter(({ unit }) => unit !== 'packs');
   const count = async (): Promise<void> => {
     try {
@@ -163,6 +166,7 @@ function StockStep({ onDone, foot }: StepProps) {
           item: id,
           amount: large * (unit === 'packs' ? 1 : 1000),
           why: 'First day',
+          requestKey: (keys.current[`${id} ${large}`] ??= uuid()),
         });
         setAmounts((before) => ({ ...before, [id]: undefined }));
       }
