@@ -97,8 +97,11 @@ test('a promise is tapped on a calendar and a clock, at 390 px too', async ({ pa
   await calendar.getByRole('button', { name: '13 March' }).click();
   await calendar.getByRole('button', { name: '09', exact: true }).click();
   await calendar.getByRole('button', { name: ':30' }).click();
-  for (const key of await calendar.getByRole('button').all())
-    expect((await key.boundingBox())?.height).toBeGreaterThanOrEqual(48);
+  const heights = await calendar
+    .getByRole('button')
+    .evaluateAll((keys) => keys.map((key) => key.getBoundingClientRect().height));
+  expect(heights.length).toBeGreaterThan(40);
+  expect(Math.min(...heights)).toBeGreaterThanOrEqual(48);
   await calendar.getByRole('button', { name: 'That is it' }).click();
   await expect(page.getByLabel('Promised')).toHaveText('Fri 13 Mar 09:30');
 });
