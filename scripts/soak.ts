@@ -14,6 +14,7 @@ import { chainBreak } from '../server/src/record/chain.ts';
 import { rebuild } from '../server/src/services/projections.ts';
 import { openDatabase } from '../server/src/store/database.ts';
 import { JobStore } from '../server/src/store/jobStore.ts';
+import { Lists } from '../server/src/store/lists.ts';
 import { buildAll, isBuilt } from './building.ts';
 
 const FOLDER = 'data/soak';
@@ -111,7 +112,7 @@ async function looked(
     if (chainBreak(entries) !== undefined) broken += 1;
     for (const { key } of entries) if (!key.startsWith('#')) times.set(key, (times.get(key) ?? 0) + 1);
   }
-  const { mended } = await rebuild(store);
+  const { mended } = await rebuild(store, new Lists(database));
   await database.close();
   return {
     lost: acknowledged.filter((key) => !times.has(key)).length,

@@ -46,10 +46,10 @@ export async function writeYears(file: string, ended: number, open: number): Pro
     demoStart: DEMO_START,
     log: pino({ level: 'error' }),
   });
-  const { store, jobs } = shop.services;
+  const { store, seals, jobs } = shop.services;
   const templates = await Promise.all(
     (await store.jobs()).map(async (summary): Promise<Template> => {
-      const [seal] = await store.seals(summary.id);
+      const [seal] = await seals.seals(summary.id);
       const { log } = await jobs.job(summary.id);
       return { summary, events: log, ...(seal ? { seal: JSON.parse(textOf(seal)) as SealContent } : {}) };
     }),

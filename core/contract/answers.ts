@@ -66,10 +66,13 @@ export interface ClockAnswer {
 }
 
 /** A job with its whole log. */
-export interface JobAnswer {
+export interface JobLog {
   readonly id: string;
   readonly events: readonly JobEvent[];
-  /** Issues of its papers, the first first; none while it is open. */
+}
+
+export interface JobAnswer extends JobLog {
+  /** Issues of its papers, the first first; none before its first end. */
   readonly seals: readonly SealSummary[];
 }
 

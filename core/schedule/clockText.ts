@@ -32,6 +32,10 @@ export function dateText(at: number, timeZone: string): string {
   return format('date', timeZone, { day: 'numeric', month: 'short', year: 'numeric' }).format(at);
 }
 
+/** "10 Mar 2026 11:06": a moment of any year, as records say it. */
+export const dateTimeText = (at: number, timeZone: string): string =>
+  `${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+
 /** "14:06" today, "Wed 10:00" within the week, "10 Mar 2026 10:00" beyond. */
 export function whenText(at: number, now: number, timeZone: string): string {
   const day = dateText(at, timeZone);

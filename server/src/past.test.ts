@@ -102,7 +102,7 @@ describe('What earlier versions wrote', () => {
       for (const { id, outcome } of await shop.services.store.jobs()) {
         const { entries } = await shop.services.store.kept(id);
         expect(chainBreak(entries), id).to.equal(undefined);
-        const seals = await shop.services.store.seals(id);
+        const seals = await shop.services.seals.seals(id);
         expect(seals, id).to.have.length(outcome ? 1 : 0);
         for (const { code } of seals)
           expect(await shop.services.sealing.check(code)).not.to.have.property('broken');
@@ -161,6 +161,6 @@ describe('What earlier versions wrote', () => {
       expect(killed.signal, killed.stderr.toString()).to.equal('SIGKILL');
       await openAt(file);
       expect(await says(true)).to.deep.equal(saidBy(2));
-      expect(await shop.services.store.unsealed()).to.deep.equal([]);
+      expect(await shop.services.seals.unsealed()).to.deep.equal([]);
     });
 });

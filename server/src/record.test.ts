@@ -54,7 +54,7 @@ describe('the record over HTTP', () => {
 
     /** What is listed beside the record is what the record says, whatever was done. */
     afterEach(async () => {
-      const { mended, looked } = await rebuild(shop.services.store);
+      const { mended, looked } = await rebuild(shop.services.store, shop.services.lists);
       expect(looked).to.be.greaterThan(20);
       if (!isHarmed) expect(mended).to.deep.equal([]);
       isHarmed = false;
@@ -66,10 +66,13 @@ describe('the record over HTTP', () => {
       await sequelize.query(`UPDATE jobs SET bay = 5, outcome = 'rejected' WHERE id = '${CERTIFIED}'`);
       await sequelize.query(`UPDATE batteries SET owner = 'somebody' WHERE tag = 'SK-0144'`);
       await sequelize.query(`DELETE FROM findings WHERE job = '${CERTIFIED}'`);
-      expect(await shop.services.store.isListedWhole()).to.equal(false);
-      expect((await rebuild(shop.services.store)).mended).to.have.members(['SK-0121', 'SK-0144']);
-      expect((await rebuild(shop.services.store)).mended).to.deep.equal([]);
-      expect(await shop.services.store.isListedWhole()).to.equal(true);
+      expect(await shop.services.lists.isListedWhole()).to.equal(false);
+      expect((await rebuild(shop.services.store, shop.services.lists)).mended).to.have.members([
+        'SK-0121',
+        'SK-0144',
+      ]);
+      expect((await rebuild(shop.services.store, shop.services.lists)).mended).to.deep.equal([]);
+      expect(await shop.services.lists.isListedWhole()).to.equal(true);
     });
 
     it('are there for every ended job, print what was sealed, and vouch for their paper', async () => {

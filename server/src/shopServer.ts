@@ -20,7 +20,11 @@ import { openHttps, type HttpsServer } from './tls/httpsServer.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { CopyKeeper } from './services/copyKeeper.ts';
+import { Entries } from './services/entries.ts';
+import { Intake } from './services/intake.ts';
 import { Jobs } from './services/jobs.ts';
+import { Places } from './services/places.ts';
+import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
 import { rebuild } from './services/projections.ts';
 import { Photos } from './services/photos.ts';
@@ -30,6 +34,8 @@ import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
 import { openDatabase, type Database } from './store/database.ts';
 import { JobStore } from './store/jobStore.ts';
+import { Lists } from './store/lists.ts';
+import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
 
 export interface ShopOptions {
@@ -152,31 +158,38 @@ async function openServices(database: Database, options: ShopOptions): Promise<O
     await settings.write(SEEDING, false);
   }
   const photos = new Photos(database);
-  const sealing = new Sealing(store, shopSettings, photos);
+  const [seals, lists] = [new SealStore(database), new Lists(database)];
+  const sealing = new Sealing(store, seals, shopSettings, photos);
   const now = clock.now();
   // The demo's past was sealed as it went along; a shop's, on the day it came to have seals.
   await sealing.sealPast(
     ({ endedAt = now }) => (options.isDemo ? endedAt : now),
     (job, why) => options.log.warn({ job }, why),
   );
-  if (!(await store.isListedWhole())) {
-    const { mended } = await rebuild(store);
+  if (!(await lists.isListedWhole())) {
+    const { mended } = await rebuild(store, lists);
     options.log.warn({ mended }, 'jobs were listed otherwise than their record says');
   }
-  const jobs = new Jobs(store, clock, stream, shopSettings, sealing);
+  const jobs = new Jobs(store, seals);
+  const places = new Places(store, shopSettings);
+  const shared = { jobs, store, places, clock, stream, queue: new Queue() };
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
     : [];
   return {
     clock,
     jobs,
+    entries: new Entries({ ...shared, sealing }),
+    intake: new Intake({ ...shared, settings: shopSettings }),
     store,
+    seals,
+    lists,
     stream,
     settings: shopSettings,
     photos,
     stock,
     sealing,
-    files: new JobFiles(store, photos, sealing, clock),
+    files: new JobFiles(store, seals, photos, sealing, clock),
     instruments,
     copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
   };

@@ -27,7 +27,7 @@ import {
   type StepState,
 } from '@cork-ember/core/runsheet/state.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
-import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/schedule/clockText.ts';
 
 import { curvesOf, type Curve } from './curves.ts';
 import {
@@ -122,7 +122,7 @@ function done(state: JobState, step: StepState): Row | undefined {
   const what = step.status === 'overridden' ? `cut short: ${verbatim(step.reason ?? '')}` : (step.by ?? '');
   const answer = step.status === 'held' ? (step.why ?? '') : what;
   return [
-    `${dateText(step.doneAt, timeZone)} ${clockText(step.doneAt, timeZone)}`,
+    dateTimeText(step.doneAt, timeZone),
     `${definition.title}${round}${answer === '' ? '' : ` · ${answer}`}`,
   ];
 }
@@ -182,7 +182,7 @@ function routeRows(state: JobState): Row[] {
   const { timeZone } = state.opened.hours;
   const titles = new Map(procedureOf(state).routes?.map(({ id, title }) => [id, title]));
   return (state.routes ?? []).map(({ route, at, by, reason, leftFor }) => [
-    `${dateText(at, timeZone)} ${clockText(at, timeZone)}`,
+    dateTimeText(at, timeZone),
     [
       `${titles.get(route) ?? route} · ${by}`,
       ...(reason === undefined ? [] : [`against the house’s rule: ${verbatim(reason)}`]),
@@ -243,7 +243,7 @@ export const signerOf = (state: JobState): string =>
 export const picturesOf = (state: JobState): DocumentContent['photos'] =>
   state.photos.map(({ photo, text, by, at }) => ({
     id: photo,
-    caption: `${text} · ${by}, ${dateText(at, state.opened.hours.timeZone)} ${clockText(at, state.opened.hours.timeZone)}`,
+    caption: `${text} · ${by}, ${dateTimeText(at, state.opened.hours.timeZone)}`,
   }));
 
 /** Readings taken to find out, beside the steps. */
@@ -307,8 +307,8 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     curves: curvesOf(state),
     cord: forecast(state, endedAt).segments,
     cordEnds: {
-      from: `${dateText(state.openedAt, hours.timeZone)} ${clockText(state.openedAt, hours.timeZone)}`,
-      to: `${dateText(endedAt, hours.timeZone)} ${clockText(endedAt, hours.timeZone)}`,
+      from: dateTimeText(state.openedAt, hours.timeZone),
+      to: dateTimeText(endedAt, hours.timeZone),
     },
     sections: sections.filter(isFilled),
     record: record.filter(isFilled),

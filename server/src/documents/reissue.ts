@@ -2,7 +2,7 @@
 import { changedSince, type HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
 import { changesIn, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { DocumentContent, Row } from './content.ts';
 
@@ -29,7 +29,7 @@ function changeRow({ place, words, was, takenBack }: HistoryEntry, before: SealS
  */
 export function reissued(content: DocumentContent, job: Job, before: SealSummary): DocumentContent {
   const { timeZone } = job.state.opened.hours;
-  const moment = (at: number): string => `${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+  const moment = (at: number): string => dateTimeText(at, timeZone);
   const rows = [
     ...occasionRows(job, before.upTo, moment),
     ...changedSince(job, before.upTo).map((entry) => changeRow(entry, before)),

@@ -14,7 +14,7 @@ import {
 } from '@cork-ember/core/runsheet/state.ts';
 import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
 import { resolveThreshold, SOURCE_NAMES, type ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
-import { clockText, dateText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/schedule/clockText.ts';
 import { batteryRows, picturesOf, signerOf, testRows, type DocumentContent, type Row } from './content.ts';
 import { curvesOf } from './curves.ts';
 import { verdictOf } from './figures.ts';
@@ -38,8 +38,7 @@ function thresholdRows(state: JobState): Row[] {
   });
 }
 
-const momentIn = (state: JobState, at: number): string =>
-  `${dateText(at, state.opened.hours.timeZone)} ${clockText(at, state.opened.hours.timeZone)}`;
+const momentIn = (state: JobState, at: number): string => dateTimeText(at, state.opened.hours.timeZone);
 
 function lookRows(state: JobState, step: StepState): Row[] {
   return readingsOf(state, step.key).map(({ at, voltageV, currentA, tempC, density }) => [

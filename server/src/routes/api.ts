@@ -22,13 +22,18 @@ import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
 import { PAPERS, type PaperId } from '../record/seal.ts';
 import type { JobFiles } from '../services/jobFile.ts';
-import type { AppendRequest, IntakeRequest, Jobs } from '../services/jobs.ts';
+import type { AppendRequest, Entries } from '../services/entries.ts';
+import type { Intake } from '../services/intake.ts';
+import type { Jobs } from '../services/jobs.ts';
+import type { IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import type { JobStore } from '../store/jobStore.ts';
+import type { Lists } from '../store/lists.ts';
+import type { SealStore } from '../store/sealStore.ts';
 import { validated } from '../validate.ts';
 import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
@@ -36,7 +41,11 @@ import { streamHandler } from './stream.ts';
 export interface Services {
   readonly clock: ShopClock;
   readonly jobs: Jobs;
+  readonly entries: Entries;
+  readonly intake: Intake;
   readonly store: JobStore;
+  readonly seals: SealStore;
+  readonly lists: Lists;
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
@@ -102,16 +111,16 @@ function clockRoutes(router: Router, { clock, jobs, stream, store }: Services): 
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { jobs, photos, files } = services;
+  const { jobs, entries, intake, photos, files } = services;
   router.get('/jobs', async (_request, response) => {
     const open = await jobs.openJobs();
-    response.json(open.map(({ log, state }) => ({ id: state.job, events: log, seals: [] })));
+    response.json(open.map(({ log, state }) => ({ id: state.job, events: log })));
   });
   router.post('/jobs', async (request, response) => {
-    response.status(201).json(await jobs.intake(validated<IntakeRequest>(intakeSchema, request.body)));
+    response.status(201).json(await intake.accept(validated<IntakeRequest>(intakeSchema, request.body)));
   });
   router.post('/jobs/import', async (request, response) => {
-    response.status(201).json(await jobs.take(await files.read(request.body)));
+    response.status(201).json(await intake.take(await files.read(request.body)));
   });
   router.get(
     '/jobs/:id',
@@ -119,7 +128,7 @@ function jobRoutes(router: Router, services: Services): void {
   );
   router.post('/jobs/:id/events', async (request, response) => {
     const entry = validated<AppendRequest>(appendSchema, request.body);
-    response.status(201).json(await jobs.append(param(request, 'id'), entry));
+    response.status(201).json(await entries.append(param(request, 'id'), entry));
   });
   router.get('/jobs/:id/export', async (request, response) => {
     const file = await files.write(param(request, 'id'));
@@ -254,10 +263,10 @@ function labelRoutes(router: Router, services: Services): void {
   });
 }
 
-function ledgerRoutes(router: Router, { store }: Services): void {
+function ledgerRoutes(router: Router, { store, lists }: Services): void {
   router.get(
     '/ledger',
-    async (_request, response) => void response.type('json').send(await store.findingsJson()),
+    async (_request, response) => void response.type('json').send(await lists.findingsJson()),
   );
   router.get('/batteries', async (_request, response) => {
     const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);

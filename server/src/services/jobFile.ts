@@ -15,6 +15,7 @@ import { commitmentsIn, isOf, type KeptName } from '../record/names.ts';
 import { recordFileSchema } from '../record/fileSchema.ts';
 import { sealBreak, textOf, type Seal } from '../record/seal.ts';
 import { eventsOf, type ForeignJob, type JobStore } from '../store/jobStore.ts';
+import type { SealStore } from '../store/sealStore.ts';
 import { validated } from '../validate.ts';
 import { markedEvents } from './reading.ts';
 import { MOST_PICTURE_BYTES, type Photos } from './photos.ts';
@@ -59,12 +60,14 @@ function checkOneJob(job: string, list: readonly { readonly job: string }[]): vo
 
 export class JobFiles {
   private readonly store: JobStore;
+  private readonly seals: SealStore;
   private readonly photos: Photos;
   private readonly sealing: Sealing;
   private readonly clock: Clock;
 
-  constructor(store: JobStore, photos: Photos, sealing: Sealing, clock: Clock) {
+  constructor(store: JobStore, seals: SealStore, photos: Photos, sealing: Sealing, clock: Clock) {
     this.store = store;
+    this.seals = seals;
     this.photos = photos;
     this.sealing = sealing;
     this.clock = clock;
@@ -77,7 +80,7 @@ export class JobFiles {
   async write(job: string): Promise<RecordFile> {
     const { entries, names } = await this.store.kept(job);
     if (entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
-    const seals = await this.store.seals(job);
+    const seals = await this.seals.seals(job);
     const pictures = await this.photos.all(job);
     return {
       format: 'cork-ember-job',

@@ -3,7 +3,8 @@
  * what was found. All of it follows from the entries and can be made anew from them at any time.
  */
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
-import type { JobStore, Projected } from '../store/jobStore.ts';
+import type { JobStore } from '../store/jobStore.ts';
+import type { Lists, Projected } from '../store/lists.ts';
 import { readJob } from './reading.ts';
 
 export interface Rebuilt {
@@ -15,7 +16,7 @@ export interface Rebuilt {
 }
 
 /** Reads every job and lists it as its record says. */
-export async function rebuild(store: JobStore): Promise<Rebuilt> {
+export async function rebuild(store: JobStore, lists: Lists): Promise<Rebuilt> {
   const jobs = await store.jobs();
   const newest = new Map(jobs.map(({ tag, id }) => [tag, id]));
   const mended: string[] = [];
@@ -38,7 +39,7 @@ export async function rebuild(store: JobStore): Promise<Rebuilt> {
       ...(newest.get(tag) === id ? { owned: { tag, owner: opened.battery.owner } } : {}),
       finding: findingOf(state) ?? null,
     };
-    if (await store.project(id, projected)) mended.push(tag);
+    if (await lists.project(id, projected)) mended.push(tag);
   }
   return { looked: jobs.length, mended, apart };
 }

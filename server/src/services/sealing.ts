@@ -24,6 +24,7 @@ import {
   type SealContent,
 } from '../record/seal.ts';
 import type { JobStore } from '../store/jobStore.ts';
+import type { SealStore } from '../store/sealStore.ts';
 import { markedEvents, readJob } from './reading.ts';
 import type { Photos } from './photos.ts';
 import type { ShopSettings } from './shop.ts';
@@ -34,11 +35,13 @@ const isGood = ({ outcome }: JobState): boolean => outcome === 'certified' || ou
 
 export class Sealing {
   private readonly store: JobStore;
+  private readonly seals: SealStore;
   private readonly settings: ShopSettings;
   private readonly photos: Photos;
 
-  constructor(store: JobStore, settings: ShopSettings, photos: Photos) {
+  constructor(store: JobStore, seals: SealStore, settings: ShopSettings, photos: Photos) {
     this.store = store;
+    this.seals = seals;
     this.settings = settings;
     this.photos = photos;
   }
@@ -50,7 +53,7 @@ export class Sealing {
    */
   async prepare(log: readonly JobEvent[], sealedAt: number): Promise<(chain: string) => Seal> {
     const job = foldJob(log);
-    const before = (await this.store.seals(job.state.job)).at(-1);
+    const before = (await this.seals.seals(job.state.job)).at(-1);
     const photos = (await this.photos.all(job.state.job)).map(({ id, bytes }) => ({
       id,
       sha256: createHash('sha256').update(bytes).digest('hex'),
@@ -91,7 +94,7 @@ export class Sealing {
     paper: PaperId,
     issue?: number,
   ): Promise<{ seal: Seal; latest: Seal; content: DocumentContent }> {
-    const seals = await this.store.seals(job);
+    const seals = await this.seals.seals(job);
     const latest = seals.at(-1);
     const seal = issue === undefined ? latest : seals.find((one) => one.issue === issue);
     if (!latest || !seal)
@@ -109,7 +112,7 @@ export class Sealing {
   /** What a seal holds, with the names that are still kept. */
   private async contents(seal: Seal): Promise<SealContent> {
     const text = textOf(seal);
-    const names = await this.store.names(commitmentsIn(text));
+    const names = await this.seals.names(commitmentsIn(text));
     return JSON.parse(withNames(text, names)) as SealContent;
   }
 
@@ -119,12 +122,12 @@ export class Sealing {
    */
   async check(typed: string): Promise<CheckAnswer> {
     const code = tidyCode(typed);
-    const seal = await this.store.sealOf(code);
+    const seal = await this.seals.sealOf(code);
     if (!seal)
       throw new ProblemError('not-found', `No paper of this shop has the check code ${code}: look again.`);
     const { job, issue, at } = seal;
     const { entries } = await this.store.kept(job);
-    const latest = (await this.store.seals(job)).at(-1);
+    const latest = (await this.seals.seals(job)).at(-1);
     const { state, papers } = await this.contents(seal);
     const broken =
       chainBreak(entries) ?? sealBreak(seal, (seq) => entries.find((entry) => entry.seq === seq)?.hash);
@@ -156,12 +159,12 @@ export class Sealing {
     sealedAt: (state: JobState) => number,
     seen: (job: string, why: string) => void,
   ): Promise<void> {
-    for (const id of await this.store.unsealed()) {
+    for (const id of await this.seals.unsealed()) {
       try {
         const kept = await this.store.kept(id);
         const { state } = readJob(kept);
         const make = await this.prepare(markedEvents(kept.entries), sealedAt(state));
-        await this.store.seal(make(kept.entries.at(-1)?.hash ?? ''), findingOf(state));
+        await this.seals.seal(make(kept.entries.at(-1)?.hash ?? ''), findingOf(state));
       } catch (error) {
         seen(id, error instanceof Error ? error.message : String(error));
       }

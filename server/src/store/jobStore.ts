@@ -1,10 +1,10 @@
 /** Batteries, jobs and their entries in the shop's file. */
 import { randomUUID } from 'node:crypto';
-import { isDeepStrictEqual } from 'node:util';
 import { Op, QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
 import type { StockMove } from '@cork-ember/core/stock/stock.ts';
 import type { ChainedEntry } from '../record/chain.ts';
@@ -12,6 +12,7 @@ import { commitmentsIn, type KeptName } from '../record/names.ts';
 import type { Seal } from '../record/seal.ts';
 import { Batch } from './batch.ts';
 import type { Database } from './database.ts';
+import { writeFinding } from './lists.ts';
 import { toEntries, toEvent, type ToKeep } from './entries.ts';
 
 /** How an append changes what the list of jobs says. */
@@ -19,6 +20,11 @@ export interface JobChange {
   readonly bay: number;
   readonly outcome: Outcome | null;
   readonly endedAt: number | null;
+}
+
+/** The same of a job's state. */
+export function standingOf({ bay, outcome, endedAt }: JobState): JobChange {
+  return { bay, outcome: outcome ?? null, endedAt: endedAt ?? null };
 }
 
 /** One event and all that goes with it: written together, or not at all. */
@@ -35,14 +41,6 @@ export interface Appending {
   readonly seal?: (chain: string) => Seal;
   /** What the job found, or that it found nothing yet. */
   readonly finding?: Finding | null;
-}
-
-/** What lists say of a job, as its record has it. */
-export interface Projected {
-  readonly change: JobChange;
-  /** Of the newest job of a battery: whose it is. */
-  readonly owned?: Pick<BatteryRecord, 'tag' | 'owner'>;
-  readonly finding: Finding | null;
 }
 
 /** A whole job as another shop kept it. */
@@ -165,11 +163,6 @@ export class JobStore {
     };
   }
 
-  /** Entries as events of today, unjudged. */
-  async events(job: string): Promise<JobEvent[]> {
-    return eventsOf(await this.kept(job));
-  }
-
   /** Ids of these people; who is new here gets one. */
   private async idsOf(names: readonly string[]): Promise<(name: string) => string> {
     const { actors } = this.database.models;
@@ -198,23 +191,15 @@ export class JobStore {
     within?: Transaction,
   ): Promise<void> {
     const all: ForeignJob = { ...kept, seals: [], finding: undefined, photos: [] };
-    await this.writeJob(battery, summary, all, true, within);
+    await this.takeJob(battery, summary, all, true, within);
   }
 
   /**
    * Takes a job as another shop kept it, hashes, names, seals and pictures with it, all or nothing.
    * @param isNewer whether what it says of the battery is newer than what is known here
+   * @param within a transaction this is part of
    */
   async takeJob(
-    battery: BatteryRecord,
-    summary: JobSummary,
-    foreign: ForeignJob,
-    isNewer: boolean,
-  ): Promise<void> {
-    await this.writeJob(battery, summary, foreign, isNewer);
-  }
-
-  private async writeJob(
     battery: BatteryRecord,
     summary: JobSummary,
     { entries, names, seals, finding, photos }: ForeignJob,
@@ -234,7 +219,7 @@ export class JobStore {
         photos.map((photo) => ({ ...photo, job: summary.id })),
         { transaction },
       );
-      if (finding) await this.writeFinding(summary.id, finding, transaction);
+      if (finding) await writeFinding(this.database, summary.id, finding, transaction);
     };
     await (within ? write(within) : sequelize.transaction(write));
   }
@@ -243,19 +228,13 @@ export class JobStore {
     await this.database.models.owners.bulkCreate([...names], { transaction, ignoreDuplicates: true });
   }
 
-  private async writeFinding(job: string, finding: Finding | null, transaction: Transaction): Promise<void> {
-    const { findings } = this.database.models;
-    if (finding === null) await findings.destroy({ where: { job }, transaction });
-    else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
-  }
-
   /**
    * Records one event with all that goes with it; it is on disk when this returns. An event that brings nothing else
    * shares one INSERT, and so one commit, with whatever else arrived while the disk was busy.
-   * @returns the entry's hash, and the seal made with it
+   * @returns the entry's hash
    * @throws SeqTakenError when the place in the log is taken
    */
-  async append(appending: Appending): Promise<{ readonly hash: string; readonly seal?: Seal }> {
+  async append(appending: Appending): Promise<string> {
     const { event, before, change, owned, moves = [], seal: sealOn, finding } = appending;
     const { entries, names } = toEntries([event], before, await this.idsOf([event.by]));
     const [entry] = entries;
@@ -264,7 +243,7 @@ export class JobStore {
     const isAlone = !change && !owned && !sealOn && moves.length === 0 && names.length === 0;
     if (isAlone && finding === undefined) {
       await this.batch.add(entry);
-      return { hash };
+      return hash;
     }
     const { sequelize, models } = this.database;
     const { job, by, recordedAt: at = event.at } = event;
@@ -280,10 +259,10 @@ export class JobStore {
         { transaction },
       );
       if (seal) await models.seals.create(seal, { transaction });
-      if (finding !== undefined) await this.writeFinding(job, finding, transaction);
+      if (finding !== undefined) await writeFinding(this.database, job, finding, transaction);
     };
     await seqChecked(sequelize.transaction(write));
-    return { hash, ...(seal ? { seal } : {}) };
+    return hash;
   }
 
   /** The latest moment of what was recorded last, ms; old jobs out of a file may lie among it. */
@@ -299,89 +278,6 @@ export class JobStore {
   async openedBy(requestKey: string): Promise<string | undefined> {
     const row = await this.database.models.events.findOne({ where: { requestKey, seq: 1 } });
     return row?.job;
-  }
-
-  /** Every issue of a job's papers, the first first. */
-  async seals(job: string): Promise<Seal[]> {
-    const rows = await this.database.models.seals.findAll({ where: { job }, order: [['issue', 'ASC']] });
-    return rows.map((row) => row.get({ plain: true }));
-  }
-
-  async sealOf(code: string): Promise<Seal | undefined> {
-    const row = await this.database.models.seals.findOne({ where: { code } });
-    return row?.get({ plain: true });
-  }
-
-  /** Names by these commitments, as far as they are still kept. */
-  async names(commitments: readonly string[]): Promise<Map<string, string>> {
-    const rows = await this.database.models.owners.findAll({ where: { commitment: [...commitments] } });
-    return new Map(rows.map(({ commitment, name }) => [commitment, name]));
-  }
-
-  /** Ended jobs without a seal: those of before there were any. */
-  async unsealed(): Promise<string[]> {
-    const rows = await this.database.sequelize.query<{ id: string }>(
-      `SELECT id FROM jobs WHERE outcome IS NOT NULL AND id NOT IN (SELECT job FROM seals)`,
-      { type: QueryTypes.SELECT },
-    );
-    return rows.map(({ id }) => id);
-  }
-
-  /** Seals what ended before there were seals. */
-  async seal(seal: Seal, finding: Finding | undefined): Promise<void> {
-    const { sequelize, models } = this.database;
-    await sequelize.transaction(async (transaction) => {
-      await models.seals.create(seal, { transaction });
-      if (finding) await this.writeFinding(seal.job, finding, transaction);
-    });
-  }
-
-  /**
-   * Lists a job as its record says.
-   * @returns whether it was listed otherwise
-   */
-  async project(id: string, { change, owned, finding }: Projected): Promise<boolean> {
-    const { models, sequelize } = this.database;
-    const [job, kept, battery] = await Promise.all([
-      models.jobs.findByPk(id),
-      models.findings.findByPk(id),
-      owned ? models.batteries.findByPk(owned.tag) : null,
-    ]);
-    const { bay, outcome, endedAt } = job ?? {};
-    const isSame =
-      isDeepStrictEqual({ bay, outcome, endedAt }, change) &&
-      isDeepStrictEqual(kept?.finding ?? null, JSON.parse(JSON.stringify(finding))) &&
-      (!owned || battery?.owner === owned.owner);
-    if (isSame) return false;
-    await sequelize.transaction(async (transaction) => {
-      await models.jobs.update({ ...change }, { where: { id }, transaction });
-      if (owned)
-        await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
-      await this.writeFinding(id, finding, transaction);
-    });
-    return true;
-  }
-
-  /** Whether every sealed job that has ended has its finding: told by counting alone. */
-  async isListedWhole(): Promise<boolean> {
-    const [row] = await this.database.sequelize.query<{ ended: number; found: number }>(
-      `SELECT (SELECT COUNT(*) FROM jobs WHERE outcome IS NOT NULL AND id IN (SELECT job FROM seals)) AS ended,
-              (SELECT COUNT(*) FROM findings) AS found`,
-      { type: QueryTypes.SELECT },
-    );
-    return row !== undefined && row.ended === row.found;
-  }
-
-  /**
-   * What every ended job found, the oldest first.
-   * @returns JSON, as it stands in the file: a long list is not read only to be written again
-   */
-  async findingsJson(): Promise<string> {
-    const rows = await this.database.sequelize.query<{ finding: string }>(
-      'SELECT finding FROM findings ORDER BY endedAt',
-      { type: QueryTypes.SELECT },
-    );
-    return `[${rows.map(({ finding }) => finding).join(',')}]`;
   }
 
   /** Jobs of a battery opened after this moment. */

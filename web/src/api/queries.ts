@@ -5,6 +5,7 @@ import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type {
   BatteryAnswer,
   JobAnswer,
+  JobLog,
   Quarantined,
   Shop,
   ShopChange,
@@ -90,7 +91,7 @@ export function useStock() {
 export function useOpenJobs() {
   const query = useQuery({
     queryKey: JOBS,
-    queryFn: async () => (await ask<readonly JobAnswer[]>('/api/jobs')).map(withHeard),
+    queryFn: async () => (await ask<readonly JobLog[]>('/api/jobs')).map(withHeard),
   });
   const parcels = useParcels();
   const jobs = useMemo(
@@ -161,14 +162,14 @@ const heard: JobEvent[] = [];
 const MOST_HEARD = 200;
 
 /** An answer of the server with what was heard of its job while it was on its way. */
-function withHeard(answer: JobAnswer): JobAnswer {
+function withHeard<T extends JobLog>(answer: T): T {
   return heard.reduce(
     (sofar, event) => (event.job === sofar.id ? (grown(sofar, event) ?? sofar) : sofar),
     answer,
   );
 }
 
-function grown(answer: JobAnswer, event: JobEvent): JobAnswer | undefined {
+function grown<T extends JobLog>(answer: T, event: JobEvent): T | undefined {
   const lastSeq = answer.events.at(-1)?.seq ?? 0;
   if (event.seq <= lastSeq) return answer;
   return event.seq === lastSeq + 1 ? { ...answer, events: [...answer.events, event] } : undefined;
@@ -185,7 +186,7 @@ export function takeEvent(event: JobEvent): void {
   const isOut = next !== undefined && jobOf(next.events).state.outcome !== undefined;
   if (isOut || (one && !next)) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
 
-  const open = queryClient.getQueryData<readonly JobAnswer[]>(JOBS);
+  const open = queryClient.getQueryData<readonly JobLog[]>(JOBS);
   const listed = open?.find((answer) => answer.id === event.job);
   const longer = listed && grown(listed, event);
   const hasEnded = longer !== undefined && jobOf(longer.events).state.outcome !== undefined;

@@ -4,7 +4,7 @@ import { ShieldAlert, ShieldCheck, ShieldX } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { CheckAnswer } from '@cork-ember/core/contract/answers.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { ask, Refusal } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
@@ -58,8 +58,7 @@ function Answer({ answer, timeZone }: { readonly answer: CheckAnswer; readonly t
         </p>
       )}
       <p className="mt-3">
-        {title} of {tag}, issue {issue}, sealed {dateText(at, timeZone)} {clockText(at, timeZone)}. The paper
-        must say exactly this:
+        {title} of {tag}, issue {issue}, sealed {dateTimeText(at, timeZone)}. The paper must say exactly this:
       </p>
       <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 max-sm:grid-cols-1 max-sm:gap-y-0">
         {[...(verdict === '' ? [] : [['Verdict', verdict] as const]), ...rows].map(([what, value]) => (

@@ -9,7 +9,7 @@ import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText, dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useBattery, useJob, useLedger, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
@@ -109,9 +109,8 @@ function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string 
           {words ? words.word : `at work, ${standsText(summary.bay)}`}
         </h3>
         <p className="text-soft">
-          {dateText(summary.openedAt, timeZone)} {clockText(summary.openedAt, timeZone)}
-          {summary.endedAt !== null &&
-            ` to ${dateText(summary.endedAt, timeZone)} ${clockText(summary.endedAt, timeZone)}`}
+          {dateTimeText(summary.openedAt, timeZone)}
+          {summary.endedAt !== null && ` to ${dateTimeText(summary.endedAt, timeZone)}`}
         </p>
         <span className="flex-1" />
         {words && (

@@ -1,18 +1,19 @@
 /** What can still be changed once papers are out: an entry struck out, the ending taken back. Both want a reason. */
 import { RotateCcw } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import { useId, useState, type FormEvent, type ReactNode } from 'react';
+import { useState, type FormEvent, type ReactNode } from 'react';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { endingOf, type Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
 import { placeText, SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Options } from '../ui/Options.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
+import { useFreePlaces } from './useFreePlaces.ts';
 
 /** Shorter is no reason. */
 const LEAST_WHY = 8;
@@ -41,7 +42,6 @@ function WhyForm({
   readonly children?: ReactNode;
 }) {
   const record = useRecord(job);
-  const id = useId();
   const [why, setWhy] = useState('');
   const [problem, setProblem] = useState('');
   const save = (event: FormEvent): void => {
@@ -54,19 +54,7 @@ function WhyForm({
   return (
     <form onSubmit={save} noValidate className="mt-4 space-y-4">
       {children}
-      <div>
-        <label htmlFor={id} className="font-medium">
-          Why
-        </label>
-        <input
-          id={id}
-          value={why}
-          maxLength={300}
-          autoComplete="off"
-          onChange={({ target }) => setWhy(target.value)}
-          className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
-        />
-      </div>
+      <TextBox label="Why" value={why} onChange={setWhy} most={300} />
       <PapersOut />
       {problem !== '' && <Notice tone="stop">{problem}</Notice>}
       <div className="flex flex-wrap gap-3">
@@ -108,21 +96,16 @@ export function StrikeOut({
   );
 }
 
-/** Bays that are free, its own first where it is one of them, and the shelf. */
-function useFreePlaces({ state }: Job): readonly number[] {
-  const { data: shop } = useShop();
-  const { jobs } = useOpenJobs();
-  const taken = new Set(jobs.map((one) => one.state.bay));
-  const free = (shop?.bays ?? []).map(({ number }) => number).filter((number) => !taken.has(number));
-  return [...free.filter((bay) => bay === state.bay), ...free.filter((bay) => bay !== state.bay), SHELF];
-}
-
 /** Takes the ending of a job back: it goes on where it stood before. */
 export function Reopen({ job }: { readonly job: Job }) {
   const [isOpen, setOpen] = useState(false);
-  const places = useFreePlaces(job);
+  const places = useFreePlaces();
   const [chosen, setChosen] = useState<number>();
-  const bay = chosen ?? places[0] ?? SHELF;
+  // Where it stood, where that is still free; a bay before the shelf.
+  const usual = places.includes(job.state.bay)
+    ? job.state.bay
+    : (places.find((place) => place !== SHELF) ?? SHELF);
+  const bay = chosen ?? usual;
   const ending = endingOf(job);
   if (!ending) return null;
   return (

@@ -1,7 +1,7 @@
 /** A record today's run sheets cannot read: why, what stands in it, and the file to take away. */
 import { useQuery } from '@tanstack/react-query';
 import { FileJson } from 'lucide-react';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { ask } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Notice } from '../ui/Notice.tsx';
@@ -28,9 +28,7 @@ function payloadText({ payload }: RawEntry, names: RawJob['names']): string {
 
 /** A date of any size: one nobody has lived in is shown as the number it is. */
 function momentText(at: number, timeZone: string): string {
-  return Number.isNaN(new Date(at).getTime())
-    ? String(at)
-    : `${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+  return Number.isNaN(new Date(at).getTime()) ? String(at) : dateTimeText(at, timeZone);
 }
 
 export function Apart({ id, why }: { readonly id: string; readonly why: string }) {

@@ -2,7 +2,7 @@
 import { ShieldCheck } from 'lucide-react';
 import { Link } from 'react-router';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 
 interface IssuesProps {
   readonly job: string;
@@ -21,7 +21,7 @@ export function Issues({ job, seals, paper, timeZone }: IssuesProps) {
         {seals.toReversed().map((seal) => (
           <li key={seal.issue} className="flex flex-wrap items-center gap-x-3">
             <span className={seal === latest ? 'font-semibold' : 'text-soft'}>
-              Issue {seal.issue}, sealed {dateText(seal.at, timeZone)} {clockText(seal.at, timeZone)}
+              Issue {seal.issue}, sealed {dateTimeText(seal.at, timeZone)}
               {seal !== latest && ': no longer valid'}
             </span>
             <Link

@@ -5,22 +5,13 @@ import { toast } from 'sonner';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
-
-/** Places to move to: the shelf, and every bay nobody stands in. */
-function usePlaces({ state }: Job): readonly number[] {
-  const { data: shop } = useShop();
-  const { jobs } = useOpenJobs();
-  const taken = new Set(jobs.map((one) => one.state.bay));
-  const free = (shop?.bays ?? []).map(({ number }) => number).filter((number) => !taken.has(number));
-  return [SHELF, ...free].filter((place) => place !== state.bay);
-}
+import { useFreePlaces } from './useFreePlaces.ts';
 
 export function Place({ job }: { job: Job }) {
   const record = useRecord(job);
-  const places = usePlaces(job);
+  const places = useFreePlaces().filter((place) => place !== job.state.bay);
   const move = (bay: number): void => {
     record({ kind: 'placed', payload: { bay } }).catch((error: unknown) => toast.error(sentenceOf(error)));
   };

@@ -1,7 +1,7 @@
 /** The record: what was changed of the shop, by whom, when and why. */
 import { Download } from 'lucide-react';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText, dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { Link } from 'react-router';
 import { useQuarantined, useShopChanges } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -89,7 +89,7 @@ function Changes({ data, timeZone }: { data: readonly ShopChange[]; timeZone: st
         <li key={id} className="border-b border-line py-3">
           <p className="font-medium">{what}</p>
           <p className="text-sm text-soft">
-            {dateText(at, timeZone)} {clockText(at, timeZone)}, {by}: “{why}”
+            {dateTimeText(at, timeZone)}, {by}: “{why}”
           </p>
         </li>
       ))}

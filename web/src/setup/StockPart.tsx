@@ -4,7 +4,7 @@ import { useRef, useState, type FormEvent } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
 import { sodaForSpill, type StockLevel } from '@cork-ember/core/stock/stock.ts';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
 import { refreshShop, useStock } from '../api/queries.ts';
@@ -182,9 +182,7 @@ export function StockPart({ timeZone }: { timeZone: string }) {
         <ol className="mt-1 text-sm">
           {moves.slice(0, 20).map((move) => (
             <li key={move.id} className="flex gap-3 border-b border-line py-1.5">
-              <span className="reading w-32 shrink-0 text-soft">
-                {dateText(move.at, timeZone)} {clockText(move.at, timeZone)}
-              </span>
+              <span className="reading w-32 shrink-0 text-soft">{dateTimeText(move.at, timeZone)}</span>
               <span className="reading w-20 shrink-0 text-right font-semibold">
                 {move.amount > 0 ? '+' : ''}
                 {move.amount}

@@ -1,7 +1,7 @@
 /** Said where the machine's clock was set, or the machine slept: the shop goes on by its own until somebody decides. */
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { clockText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { changeClock, useMachineAhead, useNow } from '../api/clock.ts';
 import { Button } from './Button.tsx';
@@ -17,7 +17,7 @@ export function ClockApart({ timeZone }: { timeZone: string }) {
   if (ahead === undefined || now === 0) return null;
   const minutes = Math.round(ahead / MINUTE);
   if (minutes === left) return null;
-  const said = (at: number): string => `${dateText(at, timeZone)} ${clockText(at, timeZone)}`;
+  const said = (at: number): string => dateTimeText(at, timeZone);
   const follow = (): void => {
     changeClock({ follow: true }).catch((error: unknown) => toast.error(sentenceOf(error)));
   };

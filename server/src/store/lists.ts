@@ -1,0 +1,82 @@
+/** What lists show of jobs without folding them: it follows from the record, and is written with it. */
+import { isDeepStrictEqual } from 'node:util';
+import { QueryTypes, type Transaction } from 'sequelize';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import type { Database } from './database.ts';
+import type { JobChange } from './jobStore.ts';
+
+/** What lists say of a job, as its record has it. */
+export interface Projected {
+  readonly change: JobChange;
+  /** Of the newest job of a battery: whose it is. */
+  readonly owned?: Pick<BatteryRecord, 'tag' | 'owner'>;
+  readonly finding: Finding | null;
+}
+
+/** Puts down what a job found; nothing where it has not ended. */
+export async function writeFinding(
+  { models: { findings } }: Database,
+  job: string,
+  finding: Finding | null,
+  transaction: Transaction,
+): Promise<void> {
+  if (finding === null) await findings.destroy({ where: { job }, transaction });
+  else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
+}
+
+export class Lists {
+  private readonly database: Database;
+
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /**
+   * Lists a job as its record says.
+   * @returns whether it was listed otherwise
+   */
+  async project(id: string, { change, owned, finding }: Projected): Promise<boolean> {
+    const { models, sequelize } = this.database;
+    const [job, kept, battery] = await Promise.all([
+      models.jobs.findByPk(id),
+      models.findings.findByPk(id),
+      owned ? models.batteries.findByPk(owned.tag) : null,
+    ]);
+    const { bay, outcome, endedAt } = job ?? {};
+    const isSame =
+      isDeepStrictEqual({ bay, outcome, endedAt }, change) &&
+      isDeepStrictEqual(kept?.finding ?? null, JSON.parse(JSON.stringify(finding))) &&
+      (!owned || battery?.owner === owned.owner);
+    if (isSame) return false;
+    await sequelize.transaction(async (transaction) => {
+      await models.jobs.update({ ...change }, { where: { id }, transaction });
+      if (owned)
+        await models.batteries.update({ owner: owned.owner }, { where: { tag: owned.tag }, transaction });
+      await writeFinding(this.database, id, finding, transaction);
+    });
+    return true;
+  }
+
+  /** Whether every sealed job that has ended has its finding: told by counting alone. */
+  async isListedWhole(): Promise<boolean> {
+    const [row] = await this.database.sequelize.query<{ ended: number; found: number }>(
+      `SELECT (SELECT COUNT(*) FROM jobs WHERE outcome IS NOT NULL AND id IN (SELECT job FROM seals)) AS ended,
+              (SELECT COUNT(*) FROM findings) AS found`,
+      { type: QueryTypes.SELECT },
+    );
+    return row !== undefined && row.ended === row.found;
+  }
+
+  /**
+   * What every ended job found, the oldest first.
+   * @returns JSON, as it stands in the file: a long list is not read only to be written again
+   */
+  async findingsJson(): Promise<string> {
+    const rows = await this.database.sequelize.query<{ finding: string }>(
+      'SELECT finding FROM findings ORDER BY endedAt',
+      { type: QueryTypes.SELECT },
+    );
+    return `[${rows.map(({ finding }) => finding).join(',')}]`;
+  }
+}
