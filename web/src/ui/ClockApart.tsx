@@ -1,7 +1,7 @@
 /** Said where the machine's clock was set, or the machine slept: the shop goes on by its own until somebody decides. */
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { clockText, durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { changeClock, useMachineAhead, useNow } from '../api/clock.ts';
 import { Button } from './Button.tsx';
@@ -17,19 +17,19 @@ export function ClockApart({ timeZone }: { timeZone: string }) {
   if (ahead === undefined || now === 0) return null;
   const minutes = Math.round(ahead / MINUTE);
   if (minutes === left) return null;
-  const said = (at: number): string => dateTimeText(at, timeZone);
   const follow = (): void => {
     changeClock({ follow: true }).catch((error: unknown) => toast.error(sentenceOf(error)));
   };
   return (
     <Notice tone="caution">
-      <p>
-        The machine’s clock was set, or the machine slept: it says {said(now + ahead)}, the shop’s says{' '}
-        {said(now)}. Waits go by the shop’s and were not ended. Which is right?
+      <p className="font-semibold">
+        The machine’s clock is {durationText(Math.abs(ahead))} {ahead > 0 ? 'ahead of' : 'behind'} the shop’s.
+        Which is right?
       </p>
+      <p>It was set, or the machine slept. Waits go by the shop’s clock; none was ended.</p>
       <p className="mt-2 flex flex-wrap gap-3">
-        <Button onClick={follow}>The machine’s: go on by it</Button>
-        <Button onClick={() => setLeft(minutes)}>The shop’s: leave it</Button>
+        <Button onClick={follow}>The machine’s: go on at {whenText(now + ahead, now, timeZone)}</Button>
+        <Button onClick={() => setLeft(minutes)}>The shop’s: stay at {clockText(now, timeZone)}</Button>
       </p>
     </Notice>
   );

@@ -11,6 +11,9 @@ const ROWS: readonly (readonly [name: string, text: (spent: Spent) => string])[]
   ['Water', ({ waterMl }) => `${waterMl.toFixed(0)} mL`],
 ];
 
+/** A figure stays with its unit. */
+const FIGURE = 'reading px-2 text-right whitespace-nowrap max-sm:px-1 max-sm:text-sm';
+
 export function WhatItTook({ state, now }: { state: JobState; now: number }) {
   const { data: shop } = useShop();
   if (!shop) return null;
@@ -39,16 +42,16 @@ export function WhatItTook({ state, now }: { state: JobState; now: number }) {
             <th scope="row" className="py-1 font-normal">
               {name}
             </th>
-            <td className="reading px-2 text-right">{text(plan)}</td>
-            <td className="reading px-2 text-right">{text(spent)}</td>
+            <td className={FIGURE}>{text(plan)}</td>
+            <td className={FIGURE}>{text(spent)}</td>
           </tr>
         ))}
         <tr className="border-t border-line font-bold">
           <th scope="row" className="py-1">
             Cost
           </th>
-          <td className="reading px-2 text-right">{moneyText(costOf(plan, costs))}</td>
-          <td className="reading px-2 text-right">{moneyText(costOf(spent, costs))}</td>
+          <td className={FIGURE}>{moneyText(costOf(plan, costs))}</td>
+          <td className={FIGURE}>{moneyText(costOf(spent, costs))}</td>
         </tr>
       </tbody>
     </table>
