@@ -1,3 +1,4 @@
+import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { jump, pace, pick, press, sent, tabTo, type } from './keys.ts';
@@ -184,11 +185,8 @@ test('a delivery is planned before it is promised: what can begin begins, the re
   await expect(page.locator('nav[aria-label="Batteries of the batch"] li')).toHaveCount(1);
   await page.goto(`${shop.url}/delivery`);
   await expect(page.getByLabel('How many')).toHaveCount(0);
-  const jobs =
-    await shop.ask<readonly { events: readonly { payload: { bay?: number; plannedAt?: number } }[] }[]>(
-      '/api/jobs',
-    );
-  const booked = jobs.flatMap(({ events: [opened] }) => opened?.payload.plannedAt ?? []);
+  const jobs = await shop.ask<readonly OpenJob[]>('/api/jobs');
+  const booked = jobs.flatMap(({ state }) => state.opened.plannedAt ?? []);
   expect(booked).toHaveLength(2);
   expect(Math.min(...booked)).toBeGreaterThan(NEXT_MORNING);
 });

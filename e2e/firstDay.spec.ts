@@ -1,4 +1,5 @@
 /** A shop's first real day, from an empty file: batteries no list knows, read off their labels. */
+import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
 import type { Page } from '@playwright/test';
 import { sent } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
@@ -141,11 +142,8 @@ test('an unlisted AGM with its pack is taken in within 25 presses, finished and 
   await hands.press('Accept and open the run sheet');
   expect(hands.presses).toBeLessThan(25);
   await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
-  const [job] =
-    await shop.ask<readonly { id: string; events: readonly { kind: string; payload: { type: object } }[] }[]>(
-      '/api/jobs',
-    );
-  expect(job?.events[0]?.payload.type).toMatchObject({
+  const [job] = await shop.ask<readonly OpenJob[]>('/api/jobs');
+  expect(job?.state.opened.type).toMatchObject({
     construction: 'agm',
     duty: 'starter',
     delivery: 'own-pack',
@@ -154,7 +152,7 @@ test('an unlisted AGM with its pack is taken in within 25 presses, finished and 
     hourRate: 10,
     pack: { volumeMl: 400, densityKgPerL: 1.31 },
   });
-  expect(job?.events.map(({ kind }) => kind)).toEqual(['opened', 'photographed', 'photographed']);
+  expect([job?.seq, job?.state.photos.length]).toEqual([3, 2]);
   const sheet = await Sheet.at(shop, job?.id ?? '');
   await sheet.toTest(true, 'as it came', 0.8);
   await sheet.put('measured', { step: 'test-ocv#1', values: { ocvV: 12.84, tempC: 23 }, source: 'keypad' });
@@ -234,11 +232,8 @@ for (const [name, label, expected, volts] of [
     await hands.press('Accept and open the run sheet');
     expect(hands.presses).toBeLessThan(25);
     await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
-    const [job] =
-      await shop.ask<readonly { id: string; events: readonly { payload: { type: object } }[] }[]>(
-        '/api/jobs',
-      );
-    expect(job?.events[0]?.payload.type).toMatchObject(expected);
+    const [job] = await shop.ask<readonly OpenJob[]>('/api/jobs');
+    expect(job?.state.opened.type).toMatchObject(expected);
     const sheet = await Sheet.at(shop, job?.id ?? '');
     await sheet.asItCame(volts);
     await page.goto(`${shop.url}${sheet.path}/evidence`);
@@ -319,17 +314,16 @@ test('a delivery of a type no list knows is read off one label for all its boxes
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('All can be ready');
   await page.getByRole('button', { name: /^Accept 2/ }).click();
   await expect(page).toHaveURL(/\/batch|\/$/);
-  const jobs =
-    await shop.ask<readonly { events: readonly { kind: string; payload: { type: { id: string } } }[] }[]>(
-      '/api/jobs',
-    );
+  const jobs = await shop.ask<readonly OpenJob[]>('/api/jobs');
   const [one, other] = jobs;
-  const kinds = jobs.flatMap(({ events }) => events.map(({ kind }) => kind));
-  expect(kinds.sort()).toEqual(['opened', 'opened', 'photographed']);
-  expect(one?.events[0]?.payload.type).toMatchObject({ capacityAh: 8, pack: { volumeMl: 400 } });
-  expect(other?.events[0]?.payload.type).toEqual(one?.events[0]?.payload.type);
+  expect(jobs.map(({ seq, state }) => [seq, state.photos.length]).sort()).toEqual([
+    [1, 0],
+    [2, 1],
+  ]);
+  expect(one?.state.opened.type).toMatchObject({ capacityAh: 8, pack: { volumeMl: 400 } });
+  expect(other?.state.opened.type).toEqual(one?.state.opened.type);
   const types = await shop.ask<readonly { id: string }[]>('/api/types');
-  expect(types.filter(({ id }) => id === one?.events[0]?.payload.type.id)).toHaveLength(1);
+  expect(types.filter(({ id }) => id === one?.state.opened.type.id)).toHaveLength(1);
 });
 
 test('What if is asked of a battery by its label', async ({ page, shop }) => {

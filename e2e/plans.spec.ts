@@ -1,4 +1,5 @@
 /** Batteries that wait for a bay, promises that follow the plan, and what was agreed set anew. */
+import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
 import { pick, press } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
@@ -10,8 +11,8 @@ test('with every bay full a battery is taken in all the same: it waits on the sh
     bays: readonly { number: number; charger: string }[];
     version: number;
   }>('/api/shop');
-  const jobs = await shop.ask<readonly { events: readonly { payload: { bay?: number } }[] }[]>('/api/jobs');
-  const taken = new Set(jobs.map(({ events }) => events[0]?.payload.bay));
+  const jobs = await shop.ask<readonly OpenJob[]>('/api/jobs');
+  const taken = new Set(jobs.map(({ state }) => state.opened.bay));
   await shop.ask('/api/shop/changes', {
     by: 'Ines',
     why: 'the other tables are gone',

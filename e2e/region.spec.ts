@@ -1,4 +1,5 @@
 /** A shop that writes °F, pounds, fluid ounces, a comma, am and pm: one whole job, on every screen and paper. */
+import type { BatteryPage, OpenJob } from '@cork-ember/core/contract/answers.ts';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
 import { expectNothingStrange, strangeIn } from './figures.ts';
@@ -77,15 +78,13 @@ test('one whole job in °F, pounds, comma and twelve hours: nothing stands in ot
   await expectNothingStrange(page);
   await page.getByRole('button', { name: 'Accept and open the run sheet' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Identify the battery' })).toBeVisible();
-  const [opened] =
-    await shop.ask<readonly { id: string; events: readonly { payload: { type: object } }[] }[]>('/api/jobs');
+  const [opened] = await shop.ask<readonly OpenJob[]>('/api/jobs');
   const id = opened?.id ?? '';
-  expect(opened?.events[0]?.payload.type).toMatchObject({
+  expect(opened?.state.opened.type).toMatchObject({
     capacityAh: 8.5,
     pack: { densityKgPerL: 1.31 },
   });
-  const { pack } = opened?.events[0]?.payload.type as { pack: { volumeMl: number } };
-  expect(pack.volumeMl).toBeCloseTo(400, 0);
+  expect(opened?.state.opened.type.pack?.volumeMl).toBeCloseTo(400, 0);
 
   let sheet = await at(page, shop, id);
   await sheet.checkIn();
@@ -158,7 +157,9 @@ test('one whole job in °F, pounds, comma and twelve hours: nothing stands in ot
   await sent(page);
   await expectNothingStrange(page);
 
-  const [battery] = await shop.ask<readonly { tag: string }[]>('/api/batteries');
+  const {
+    rows: [battery],
+  } = await shop.ask<BatteryPage>('/api/batteries');
   for (const view of [
     '',
     '/ledger',

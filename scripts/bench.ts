@@ -2,6 +2,7 @@
  * Speed figures, printed and never asserted: fold of a 500-event job, the cell model, durable appends end to end, cold start
  * of the built server, and the script a browser loads for each view.
  */
+import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
 import { pick } from '../e2e/keys.ts';
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
@@ -230,6 +231,8 @@ async function start(name: string, file = join(folder, `${name}.sqlite`)): Promi
     env,
     stdio: ['ignore', 'pipe', 'inherit'],
   });
+  // A bench that fails leaves no server behind.
+  process.once('exit', () => server.kill('SIGKILL'));
   const url = await new Promise<string>((resolve) =>
     server.stdout.on('data', (chunk: Buffer) => {
       const found = /http:\S+/.exec(chunk.toString())?.[0];
@@ -259,17 +262,12 @@ async function benchStart(): Promise<void> {
   show('cold start, existing file, median of 5', `${median(times).toFixed(0)} ms`, '< 2000 ms');
 }
 
-interface OpenJob {
-  readonly id: string;
-  readonly events: readonly unknown[];
-}
-
 async function benchAppends(): Promise<void> {
   const running = await start('appends');
   const jobs = (await (await fetch(`${running.url}/api/jobs`)).json()) as OpenJob[];
   const each = 250;
-  const write = async ({ id, events }: OpenJob): Promise<void> => {
-    for (let seq = events.length; seq < events.length + each; seq++) {
+  const write = async ({ id, seq: last }: OpenJob): Promise<void> => {
+    for (let seq = last; seq < last + each; seq++) {
       const entry = { kind: 'noted', payload: { text: `note ${seq}` } };
       const answer = await fetch(`${running.url}/api/jobs/${id}/events`, {
         method: 'POST',
@@ -347,7 +345,7 @@ const READINGS_KEPT = 10_000;
 async function benchMemory(): Promise<void> {
   const running = await start('memory');
   const jobs = (await (await fetch(`${running.url}/api/jobs`)).json()) as OpenJob[];
-  const charging = jobs.find(({ events }) => JSON.stringify(events).includes('"donor-hour#1"'));
+  const charging = jobs.find(({ state }) => state.steps[state.cursor]?.key === 'donor-hour#1');
   if (!charging) throw new Error('no battery of the demo is on a charge');
   const held = (): number =>
     Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${running.server.pid}/status`, 'utf8'))?.[1]) / 1024;
@@ -357,7 +355,7 @@ async function benchMemory(): Promise<void> {
   };
   let early = 0;
   for (let count = 0; count < READINGS_KEPT; count++) {
-    const expectedSeq = charging.events.length + count;
+    const expectedSeq = charging.seq + count;
     const body = JSON.stringify({ expectedSeq, requestKey: randomUUID(), by: 'bench', entry });
     const headers = { 'content-type': 'application/json' };
     const answer = await fetch(`${running.url}/api/jobs/${charging.id}/events`, {

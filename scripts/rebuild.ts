@@ -1,4 +1,5 @@
 /** Lists every job anew from its record: `npm run rebuild`. The shop must be closed; the record itself is only read. */
+import { BatteryList } from '../server/src/store/batteryList.ts';
 import { openDatabase } from '../server/src/store/database.ts';
 import { JobStore } from '../server/src/store/jobStore.ts';
 import { Lists } from '../server/src/store/lists.ts';
@@ -9,6 +10,7 @@ const file = process.env['CORK_EMBER_FILE'] ?? 'data/shop.sqlite';
 try {
   const database = await openDatabase(file);
   const { looked, mended, apart } = await rebuild(new JobStore(database), new Lists(database));
+  await new BatteryList(database).rebuild();
   await database.close();
   process.stdout.write(`${looked} jobs were read, ${mended.length} were listed otherwise than they say.\n`);
   for (const tag of mended) process.stdout.write(`  listed anew: ${tag}\n`);

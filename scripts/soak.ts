@@ -8,7 +8,7 @@ import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
-import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, OpenJob } from '@cork-ember/core/contract/answers.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { chainBreak } from '../server/src/record/chain.ts';
 import { rebuild } from '../server/src/services/projections.ts';
@@ -25,6 +25,8 @@ const SEED = 15;
 const SPREAD = 40_503;
 const USUAL_KILLS = 300;
 /** A new file so often: logs of thousands of notes are nobody's. */
+/** As many as work at once. */
+const CLIENTS = 8;
 const KILLS_PER_FILE = 25;
 /** When it is killed, after it has begun to answer, ms. */
 const LEAST_MS = 150;
@@ -156,9 +158,14 @@ while (state.kills < asked) {
   if (state.kills % KILLS_PER_FILE === 0)
     for (const suffix of ['', '-wal', '-shm', '.lock']) rmSync(`${file}${suffix}`, { force: true });
   const { server, url } = await start(file);
-  const jobs = (await (await fetch(`${url}/api/jobs`)).json()) as JobAnswer[];
+  const open = (await (await fetch(`${url}/api/jobs`)).json()) as OpenJob[];
+  const jobs = await Promise.all(
+    open
+      .slice(0, CLIENTS)
+      .map(async ({ id }) => (await (await fetch(`${url}/api/jobs/${id}`)).json()) as JobAnswer),
+  );
   const acknowledged: string[] = [];
-  const clients = jobs.slice(0, 8).map((job) => client(url, job, acknowledged));
+  const clients = jobs.map((job) => client(url, job, acknowledged));
   const after = LEAST_MS + chance() * (MOST_MS - LEAST_MS);
   await new Promise((resolve) => setTimeout(resolve, after));
   server.removeAllListeners('exit');

@@ -73,9 +73,15 @@ export async function askAll(url: string): Promise<Asked[]> {
     jobs: { id: string }[];
   };
   return [
-    await askedOf(url, 'Bench: open jobs', () => '/api/jobs'),
-    await askedOf(url, 'Ledger: what was found', () => '/api/ledger'),
-    await askedOf(url, 'Ledger: batteries', () => '/api/batteries'),
+    await askedOf(url, 'Bench and Intake: open jobs', () => '/api/jobs'),
+    await askedOf(url, 'Intake: the next tag', () => '/api/tags/next'),
+    await askedOf(url, 'Ledger: a page of batteries', (round) => `/api/batteries?page=${round * 6}`),
+    await askedOf(url, 'Ledger: by tag, the last page', () => '/api/batteries?sort=tag&page=203'),
+    await askedOf(url, 'search by tag', (round) => `/api/batteries?words=${tagOf(round)}`),
+    await askedOf(url, 'search by owner', (round) => `/api/batteries?words=ferry+${round}`),
+    await askedOf(url, 'search as it is typed', () => '/api/batteries?words=y'),
+    await askedOf(url, 'Ledger: ways that worked', () => '/api/ledger/ways'),
+    await askedOf(url, 'Ledger: sets', () => '/api/ledger/shelf'),
     await askedOf(url, 'a battery by its tag', (round) => `/api/batteries/${tagOf(round)}`),
     await askedOf(url, 'a job and its log', () => `/api/jobs/${jobs[0]?.id ?? ''}`),
     await askedOf(url, 'records that stand apart', () => '/api/quarantine'),

@@ -4,7 +4,9 @@ import type { Charger } from '../charge/chargers.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/events.ts';
 import type { FirstDay } from './firstDay.ts';
+import type { Finding } from '../ledger/finding.ts';
 import type { HouseRules } from '../runsheet/houseRules.ts';
+import type { PackedOutline } from '../runsheet/outline.ts';
 import type { Outcome } from '../runsheet/step.ts';
 import type { HandInstruments } from '../instruments/handInstruments.ts';
 import type { Region } from '../units/region.ts';
@@ -93,8 +95,48 @@ export interface JobSummary {
   readonly endedAt: number | null;
 }
 
+/** An open job as lists show it. */
+export interface OpenJob extends PackedOutline {
+  readonly id: string;
+}
+
+/** One battery, all its jobs and what they found, the oldest first. */
 export interface BatteryAnswer extends BatteryRecord {
   readonly jobs: readonly JobSummary[];
+  readonly findings: readonly Finding[];
+}
+
+/** What was measured of a battery when it last left. */
+export type LastMeasured = Pick<Finding, 'grade' | 'capacityShare' | 'crankingA' | 'ocvV'>;
+
+/** One row of the list of batteries. */
+export interface BatteryRow extends BatteryRecord {
+  readonly last: JobSummary;
+  readonly measured: LastMeasured;
+}
+
+/** What the list of batteries is asked for. */
+export interface BatteryQuery {
+  /** Words of tag, serial, type or owner, as they begin. */
+  readonly words: string;
+  readonly where: 'anywhere' | 'bench';
+  readonly sort: 'last' | 'tag';
+  /** 0 is the first. */
+  readonly page: number;
+}
+
+export interface BatteryPage {
+  readonly rows: readonly BatteryRow[];
+  /** Of all pages. */
+  readonly total: number;
+  /** Rows of a full page. */
+  readonly size: number;
+}
+
+/** The next tag of the shop's own row. */
+export interface NextTag {
+  readonly number: number;
+  readonly tag: string;
 }
 
 /** A job as a file of before: its events, without proof that they are what was recorded. */

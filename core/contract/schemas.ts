@@ -281,6 +281,14 @@ export const clockSchema = Joi.object({
 /** Id a client gives its picture, so that a retry keeps it once. */
 export const photoKeySchema = Joi.string().guid();
 
+/** What the list of batteries is asked for, as it stands in an address. */
+export const batteryQuerySchema = Joi.object({
+  words: Joi.string().max(80).allow('').default('').messages({ 'string.max': 'Search: at most 80 letters.' }),
+  where: Joi.string().valid('anywhere', 'bench').default('anywhere'),
+  sort: Joi.string().valid('last', 'tag').default('last'),
+  page: Joi.number().integer().min(0).max(100_000).default(0),
+});
+
 /** Which issue of an ended job's papers. */
 export const issueSchema = Joi.number()
   .integer()

@@ -7,6 +7,9 @@ import type { Finding } from './finding.ts';
 /** How close the batteries of a set must lie (handbook 3.6); of age, what practice calls like. */
 export const SET_LIMITS = { capacityShare: 0.05, resistanceShare: 0.1, ocvV: 0.05, ageMonths: 12 } as const;
 
+/** Figures that are older say nothing of a battery today: a year on the shelf takes what a month of sulfate does. */
+export const FIGURES_HOLD_MS = 365 * 86_400_000;
+
 /** One that may go into a set: all three figures measured, and good for something. */
 export interface Member {
   readonly tag: string;
@@ -37,6 +40,12 @@ export interface Apart {
 export interface LeftOut {
   readonly tag: string;
   readonly why: string;
+}
+
+/** What stands there to be matched. */
+export interface Shelf {
+  readonly members: readonly Member[];
+  readonly leftOut: readonly LeftOut[];
 }
 
 const monthOf = (dateCode: string): number => {
@@ -130,19 +139,15 @@ export function setsOf(members: readonly Member[], size: number): MatchedSet[] {
 /**
  * The latest of each battery: those that may be matched, and why the others may not. What was not measured is not
  * assumed.
- * @param findings of any order
- * @param away tags of batteries that are on the bench now
+ * @param findings of those that are not on the bench now, in any order
  */
-export function shelfOf(
-  findings: readonly Finding[],
-  away: readonly string[] = [],
-): { readonly members: readonly Member[]; readonly leftOut: readonly LeftOut[] } {
+export function shelfOf(findings: readonly Finding[]): Shelf {
   const latest = new Map<string, Finding>();
   for (const finding of [...findings].sort((a, b) => a.endedAt - b.endedAt)) latest.set(finding.tag, finding);
   const members: Member[] = [];
   const leftOut: LeftOut[] = [];
   for (const finding of latest.values()) {
-    if (finding.outcome !== 'recovered' || away.includes(finding.tag)) continue;
+    if (finding.outcome !== 'recovered') continue;
     const { tag, typeId, dateCode, capacityShare, milliohm, ocvV } = finding;
     const missing = [
       ...(capacityShare === undefined ? ['capacity'] : []),

@@ -53,7 +53,9 @@ export function wayRecords(findings: readonly Finding[], costs: Costs): WayRecor
   for (const finding of findings.filter(isJudged))
     for (const { id } of finding.routes) {
       const key = `${id} ${finding.construction}`;
-      byWay.set(key, [...(byWay.get(key) ?? []), finding]);
+      const those = byWay.get(key);
+      if (those) those.push(finding);
+      else byWay.set(key, [finding]);
     }
   return [...byWay]
     .flatMap(([key, those]) => {

@@ -28,8 +28,8 @@ export interface ReadingChain {
   /** Key of the charge it belongs to. */
   readonly step: string;
   readonly reading: ChargeReading;
-  /** What the looks of this charge come to up to this one. */
-  readonly watch: WatchState;
+  /** What the looks of this charge come to up to this one; in an outline the newest alone says so. */
+  readonly watch?: WatchState;
   readonly before?: ReadingChain;
 }
 

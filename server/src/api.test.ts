@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, OpenJob, Problem } from '@cork-ember/core/contract/answers.ts';
 import { affirm, lastSeq, note, openTestShop, requestKey, textsOf, type TestShop } from '../test/testShop.ts';
 
 const HOT = '5ce77e00-0000-4000-8000-000000000142';
@@ -136,7 +136,7 @@ describe('the shop over HTTP', () => {
       const id = await newJob();
       await shop.append(id, 1, { kind: 'withdrawn', payload: { reason: 'owner took it back' } }).expect(201);
       const { body } = await shop.api.get('/api/jobs');
-      expect((body as JobAnswer[]).map((job) => job.id)).not.to.include(id);
+      expect((body as OpenJob[]).map((job) => job.id)).not.to.include(id);
       const battery = await shop.api.get('/api/batteries/sk-0200').expect(200);
       expect(battery.body).to.have.nested.property('jobs[0].outcome', 'withdrawn');
     });
@@ -254,6 +254,6 @@ describe('the shop over HTTP', () => {
 
   it('begins with a bench in every state the demo promises', async () => {
     const { body } = await shop.api.get('/api/jobs');
-    expect((body as JobAnswer[]).length).to.be.at.least(6);
+    expect((body as OpenJob[]).length).to.be.at.least(6);
   });
 });

@@ -134,6 +134,10 @@ try {
   const trust = settings.CORK_EMBER_HTTPS ? await openOnHttps(port) : undefined;
   if (trust) process.stdout.write(`and on https://localhost:${trust.port}\n`);
   if (isOnNetwork(settings.CORK_EMBER_HOST)) process.stdout.write(await networkNotice(port, trust));
+  // Read before the first page asks for them.
+  shop.services.jobs
+    .openJobs()
+    .catch((error: unknown) => log.warn({ err: error }, 'the bench was not read ahead'));
 } catch (error) {
   process.stderr.write(`Cork Ember cannot start: ${reasonOf(error)}.\n`);
   process.exit(2);

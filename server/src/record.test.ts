@@ -1,8 +1,14 @@
 /** The record over HTTP: sealed ends, amendments, files that prove themselves, and what cannot be read. */
 import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
-import type { CheckAnswer, JobAnswer, Problem, Quarantined } from '@cork-ember/core/contract/answers.ts';
-import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import type {
+  BatteryAnswer,
+  CheckAnswer,
+  JobAnswer,
+  OpenJob,
+  Problem,
+  Quarantined,
+} from '@cork-ember/core/contract/answers.ts';
 import { affirm, note, openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 import { rebuild } from './services/projections.ts';
 import type { RecordFile } from './services/jobFile.ts';
@@ -137,7 +143,9 @@ describe('the record over HTTP', () => {
 
     it('are taken back only where bay and battery allow it, and the ledger follows', async () => {
       const inLedger = async (): Promise<boolean> =>
-        ((await shop.api.get('/api/ledger')).body as Finding[]).some(({ job }) => job === CERTIFIED);
+        ((await shop.api.get('/api/batteries/SK-0121')).body as BatteryAnswer).findings.some(
+          ({ job }) => job === CERTIFIED,
+        );
       expect(await inLedger()).to.equal(true);
       const taken = await reopen(CERTIFIED, 4);
       expect([taken.status, detailOf(taken)]).to.deep.equal([
@@ -223,8 +231,8 @@ describe('the record over HTTP', () => {
       await other.api.get(`/api/jobs/${CERTIFIED}/photos/${photo}`).expect(200);
       const answer = await other.api.get(`/api/check/${file.seals[1]?.code ?? ''}`).expect(200);
       expect(answer.body).not.to.have.property('broken');
-      const { body } = await other.api.get('/api/ledger').expect(200);
-      expect((body as Finding[]).map(({ tag }) => tag)).to.deep.equal(['SK-0121']);
+      const { body } = await other.api.get('/api/batteries/SK-0121').expect(200);
+      expect((body as BatteryAnswer).findings.map(({ job }) => job)).to.deep.equal([CERTIFIED]);
     });
 
     it('is refused in one sentence where anything in it is not what was recorded', async () => {
@@ -315,7 +323,7 @@ describe('the record over HTTP', () => {
         const all = (await shop.services.store.jobs({ isOpen: true })).length;
         await harm(sql);
         const { body } = await shop.api.get('/api/jobs').expect(200);
-        expect((body as JobAnswer[]).length).to.equal(all - 1);
+        expect((body as OpenJob[]).length).to.equal(all - 1);
         const apart = (await shop.api.get('/api/quarantine').expect(200)).body as Quarantined[];
         expect(apart).to.have.length(1);
         expect(apart[0]).to.include({ id: OPEN, tag: 'SK-0144', bay: 4 });
@@ -325,7 +333,8 @@ describe('the record over HTTP', () => {
         await shop.append(OPEN, 4, note('x')).expect(422);
         await shop.intake({}, { bay: 4 }).expect(409);
         await shop.intake().expect(201);
-        await shop.api.get('/api/ledger').expect(200);
+        await shop.api.get('/api/ledger/ways').expect(200);
+        await shop.api.get('/api/ledger/shelf').expect(200);
         await shop.api.get('/api/batteries').expect(200);
         const raw = await shop.api.get(`/api/jobs/${OPEN}/export`).expect(200);
         expect(raw.text).to.include(OPEN);

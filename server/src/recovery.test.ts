@@ -1,6 +1,12 @@
 import { expect } from 'chai';
 import type { Charger } from '@cork-ember/core/charge/chargers.ts';
-import type { ClockAnswer, JobAnswer, Problem, Shop } from '@cork-ember/core/contract/answers.ts';
+import type {
+  BatteryAnswer,
+  ClockAnswer,
+  JobAnswer,
+  Problem,
+  Shop,
+} from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
@@ -119,7 +125,9 @@ describe('a recovery over HTTP', () => {
   it('a charge that its rule has stopped ends in the battery’s record, with its route', async () => {
     await foundOut(4);
     const inLedger = async (): Promise<Finding | undefined> =>
-      ((await shop.api.get('/api/ledger').expect(200)).body as Finding[]).find(({ job }) => job === id);
+      ((await shop.api.get('/api/batteries/SK-0400').expect(200)).body as BatteryAnswer).findings.find(
+        ({ job }) => job === id,
+      );
     expect(await inLedger(), 'under way').to.equal(undefined);
     await put(
       { kind: 'routed', payload: { step: 'choose-route#1', route: 'supply-wake' } },

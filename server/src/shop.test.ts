@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
-import type { JobAnswer, Problem, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, OpenJob, Problem, Shop, ShopChange } from '@cork-ember/core/contract/answers.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 
@@ -78,9 +78,8 @@ describe('how the shop works, over HTTP', () => {
 
     it('a bay that holds a battery, and a charger that is on, are not taken from under it', async () => {
       const { bays, chargers } = (await shop.api.get('/api/shop')).body as Shop;
-      const [taken] = (await shop.api.get('/api/jobs')).body as readonly JobAnswer[];
-      const opened = taken?.events[0];
-      const holds = opened?.kind === 'opened' ? opened.payload.bay : 0;
+      const [taken] = (await shop.api.get('/api/jobs')).body as readonly OpenJob[];
+      const holds = taken?.state.bay ?? 0;
       const without = bays.filter(({ number }) => number !== holds);
       expect(detail(await change({ bays: without }).expect(409))).to.match(
         new RegExp(`^Bay ${holds} holds SK-\\d+: move it first, then remove the bay\\.$`),

@@ -6,9 +6,9 @@ import { expect } from 'chai';
 import { pino } from 'pino';
 import { Op } from 'sequelize';
 import request from 'supertest';
-import type { BatteryAnswer, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryPage, OpenJob, Shop } from '@cork-ember/core/contract/answers.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
+import { unpacked } from '@cork-ember/core/runsheet/outline.ts';
 import { demoMoment } from './demo/skerry.ts';
 import { openDatabase } from './store/database.ts';
 import { openShop, type ShopServer } from './shopServer.ts';
@@ -41,7 +41,7 @@ describe('a shop and its file', () => {
     const jobsOf = async (shop: ShopServer): Promise<unknown> =>
       (await request(shop.server).get('/api/jobs')).body as unknown;
     const first = await open(true);
-    const whole = (await jobsOf(first)) as readonly JobAnswer[];
+    const whole = (await jobsOf(first)) as readonly OpenJob[];
     await first.close();
     const database = await openDatabase(join(folder, 'shop.sqlite'));
     // As it lies there when the third battery was being written.
@@ -50,7 +50,7 @@ describe('a shop and its file', () => {
     await database.models.moves.destroy({ where: {} });
     await database.close();
     const again = await open(true);
-    expect(((await jobsOf(again)) as readonly JobAnswer[]).length).to.equal(whole.length);
+    expect(((await jobsOf(again)) as readonly OpenJob[]).length).to.equal(whole.length);
     expect(await jobsOf(again)).to.deep.equal(whole);
     const { moves } = (await request(again.server).get('/api/stock')).body as { moves: readonly unknown[] };
     expect(moves.length).to.be.greaterThan(0);
@@ -60,10 +60,10 @@ describe('a shop and its file', () => {
   it('shows the demo in every state it promises', async () => {
     const shop = await open(true);
     const now = shop.services.clock.now();
-    const jobs = (await request(shop.server).get('/api/jobs')).body as JobAnswer[];
+    const jobs = (await request(shop.server).get('/api/jobs')).body as OpenJob[];
     const states = new Map(
-      jobs.map(({ events }) => {
-        const { state } = foldJob(events);
+      jobs.map((job) => {
+        const { state } = unpacked(job);
         const hand = atHand(state, now);
         const isOverdue = hand !== undefined && now >= hand.overdueAt;
         return [
@@ -87,20 +87,20 @@ describe('a shop and its file', () => {
       'SK-0106': 'choose-route',
       'SK-0107': 'choose-route',
     });
-    const ended = (await request(shop.server).get('/api/batteries')).body as BatteryAnswer[];
-    const outcomes = ended.flatMap((battery) => battery.jobs.map((job) => job.outcome));
+    const { rows } = (await request(shop.server).get('/api/batteries')).body as BatteryPage;
+    const outcomes = rows.map(({ last }) => last.outcome);
     expect(outcomes).to.include.members(['certified', 'returned']);
     await shop.close();
   });
 
   it('finds everything again after a stop, and its clock no earlier than its last entry', async () => {
     const first = await open(true);
-    const before = (await request(first.server).get('/api/jobs')).body as JobAnswer[];
+    const before = (await request(first.server).get('/api/jobs')).body as OpenJob[];
     await first.close();
     const second = await open(true);
-    const after = (await request(second.server).get('/api/jobs')).body as JobAnswer[];
+    const after = (await request(second.server).get('/api/jobs')).body as OpenJob[];
     expect(after).to.deep.equal(before);
-    const last = Math.max(...before.flatMap((job) => job.events.map((event) => event.at)));
+    const last = Math.max(...before.map(({ at }) => at));
     expect(second.services.clock.now()).to.be.at.least(last);
     await second.close();
   });

@@ -34,6 +34,7 @@ import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
 import { openDatabase, type Database } from './store/database.ts';
 import { JobStore } from './store/jobStore.ts';
+import { BatteryList } from './store/batteryList.ts';
 import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
@@ -184,6 +185,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<O
     store,
     seals,
     lists,
+    batteries: new BatteryList(database),
     stream,
     settings: shopSettings,
     photos,

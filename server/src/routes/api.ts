@@ -1,7 +1,6 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
 import { raw, Router, type Request, type Response } from 'express';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
-import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import {
   appendSchema,
   clockSchema,
@@ -31,10 +30,12 @@ import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
+import type { BatteryList } from '../store/batteryList.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { Lists } from '../store/lists.ts';
 import type { SealStore } from '../store/sealStore.ts';
 import { validated } from '../validate.ts';
+import { ledgerRoutes } from './ledger.ts';
 import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
 
@@ -46,6 +47,7 @@ export interface Services {
   readonly store: JobStore;
   readonly seals: SealStore;
   readonly lists: Lists;
+  readonly batteries: BatteryList;
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
@@ -113,8 +115,7 @@ function clockRoutes(router: Router, { clock, jobs, stream, store }: Services): 
 function jobRoutes(router: Router, services: Services): void {
   const { jobs, entries, intake, photos, files } = services;
   router.get('/jobs', async (_request, response) => {
-    const open = await jobs.openJobs();
-    response.json(open.map(({ log, state }) => ({ id: state.job, events: log })));
+    response.type('json').send(await jobs.outlines());
   });
   router.post('/jobs', async (request, response) => {
     response.status(201).json(await intake.accept(validated<IntakeRequest>(intakeSchema, request.body)));
@@ -260,29 +261,6 @@ function labelRoutes(router: Router, services: Services): void {
       .attachment('tags.pdf')
       .type('application/pdf')
       .send(await labelsPdf(await labelsFor(tags, services), services.settings.shop.region));
-  });
-}
-
-function ledgerRoutes(router: Router, { store, lists }: Services): void {
-  router.get(
-    '/ledger',
-    async (_request, response) => void response.type('json').send(await lists.findingsJson()),
-  );
-  router.get('/batteries', async (_request, response) => {
-    const [batteries, jobs] = await Promise.all([store.batteries(), store.jobs()]);
-    const byTag = new Map<string, JobSummary[]>();
-    for (const job of jobs) {
-      const its = byTag.get(job.tag);
-      if (its) its.push(job);
-      else byTag.set(job.tag, [job]);
-    }
-    response.json(batteries.map((battery) => ({ ...battery, jobs: byTag.get(battery.tag) ?? [] })));
-  });
-  router.get('/batteries/:tag', async (request, response) => {
-    const tag = param(request, 'tag').trim().toUpperCase();
-    const battery = await store.battery(tag);
-    if (!battery) throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
-    response.json({ ...battery, jobs: await store.jobs({ tag }) });
   });
 }
 

@@ -1,8 +1,9 @@
 /** Jobs as they stand: read from the file once, held while they are looked at, and set apart where they cannot be read. */
 import { LRUCache } from 'lru-cache';
-import type { JobAnswer, Quarantined } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { outlineOf, packed } from '@cork-ember/core/runsheet/outline.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
@@ -19,7 +20,11 @@ export interface Held {
   readonly marked: JobEvent[];
   /** Entries by their keys: a retry is answered with what was recorded. */
   readonly byKey: Map<string, JobEvent>;
+  /** As lists show it, as it is sent; written when it is first asked for. */
+  outline?: { readonly of: Job; readonly json: string };
 }
+
+const openJobOf = (job: Job): OpenJob => ({ id: job.state.job, ...packed(outlineOf(job)) });
 
 /** Ended jobs are looked up again and again for a while, and then no more. */
 const MOST_HELD = 400;
@@ -63,14 +68,32 @@ export class Jobs {
 
   /** Every open job that can be read: one that cannot stands in nobody's way. */
   async openJobs(): Promise<Job[]> {
-    const open = await this.store.jobs({ isOpen: true });
-    const jobs = await Promise.all(open.map(({ id }) => this.ifReadable(id)));
-    return jobs.filter((job) => job !== undefined);
+    return (await this.openHeld()).map(({ job }) => job);
   }
 
-  private async ifReadable(id: string): Promise<Job | undefined> {
+  /** One after the other, so that whoever asks something small meanwhile is answered in between. */
+  private async openHeld(): Promise<Held[]> {
+    const all: Held[] = [];
+    for (const { id } of await this.store.jobs({ isOpen: true })) {
+      const held = await this.ifReadable(id);
+      if (held) all.push(held);
+    }
+    return all;
+  }
+
+  /** Every open job as lists show it, as JSON: what did not change is not written anew. */
+  async outlines(): Promise<string> {
+    const all = (await this.openHeld()).map((held) => {
+      if (held.outline?.of !== held.job)
+        held.outline = { of: held.job, json: JSON.stringify(openJobOf(held.job)) };
+      return held.outline.json;
+    });
+    return `[${all.join(',')}]`;
+  }
+
+  private async ifReadable(id: string): Promise<Held | undefined> {
     try {
-      return await this.job(id);
+      return await this.load(id);
     } catch (error) {
       if (error instanceof ProblemError && error.kind === 'quarantined') return undefined;
       throw error;

@@ -165,6 +165,17 @@ export class ShopSettings {
     return this.kept.types;
   }
 
+  /** Ids of the types a word names by their maker, as it begins. */
+  typesOfMaker(word: string): readonly string[] {
+    const asked = word.toLowerCase();
+    const isNamed = (maker: string): boolean =>
+      maker
+        .toLowerCase()
+        .split(/\s+/)
+        .some((part) => part.startsWith(asked));
+    return this.types.filter(({ maker }) => isNamed(maker)).map(({ id }) => id);
+  }
+
   /** The latest changes, the newest first. */
   async changes(most = 200): Promise<ShopChange[]> {
     const rows = await this.database.models.changes.findAll({ order: [['id', 'DESC']], limit: most });

@@ -129,11 +129,6 @@ export class JobStore {
     this.batch = new Batch((list) => seqChecked(insertEntries(database, list)));
   }
 
-  async batteries(): Promise<BatteryRecord[]> {
-    // Thousands at once: rows as they are, without a model object each.
-    return this.database.models.batteries.findAll({ order: [['tag', 'ASC']], raw: true });
-  }
-
   async battery(tag: string): Promise<BatteryRecord | undefined> {
     const row = await this.database.models.batteries.findByPk(tag);
     return row?.get({ plain: true });

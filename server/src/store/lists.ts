@@ -1,4 +1,5 @@
 /** What lists show of jobs without folding them: it follows from the record, and is written with it. */
+import { setImmediate } from 'node:timers/promises';
 import { isDeepStrictEqual } from 'node:util';
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
@@ -24,6 +25,8 @@ export async function writeFinding(
   if (finding === null) await findings.destroy({ where: { job }, transaction });
   else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
 }
+
+const READ_AT_ONCE = 500;
 
 export class Lists {
   private readonly database: Database;
@@ -68,15 +71,40 @@ export class Lists {
     return row !== undefined && row.ended === row.found;
   }
 
-  /**
-   * What every ended job found, the oldest first.
-   * @returns JSON, as it stands in the file: a long list is not read only to be written again
-   */
-  async findingsJson(): Promise<string> {
-    const rows = await this.database.sequelize.query<{ finding: string }>(
-      'SELECT finding FROM findings ORDER BY endedAt',
-      { type: QueryTypes.SELECT },
+  /** What a battery's jobs found, the oldest first. */
+  async findingsOf(tag: string): Promise<Finding[]> {
+    return this.found('JOIN jobs ON jobs.id = findings.job WHERE jobs.tag = $tag', { tag });
+  }
+
+  /** What recoveries found that came to a grade: what is said of the ways rests on them. */
+  async graded(): Promise<Finding[]> {
+    return this.found(
+      `WHERE json_extract(finding, '$.grade') IS NOT NULL AND json_array_length(finding, '$.routes') > 0`,
     );
-    return `[${rows.map(({ finding }) => finding).join(',')}]`;
+  }
+
+  /** The last finding of each battery that is not on the bench, where it was recovered and since this moment. */
+  async onShelf(since: number): Promise<Finding[]> {
+    return this.found(
+      `JOIN jobs ON jobs.id = findings.job
+        WHERE findings.endedAt >= $since AND jobs.outcome = 'recovered'
+          AND NOT EXISTS (SELECT 1 FROM jobs AS later
+                           WHERE later.tag = jobs.tag AND (later.outcome IS NULL OR later.endedAt > jobs.endedAt))`,
+      { since },
+    );
+  }
+
+  private async found(where: string, bind: Readonly<Record<string, unknown>> = {}): Promise<Finding[]> {
+    const rows = await this.database.sequelize.query<{ finding: string }>(
+      `SELECT finding FROM findings ${where} ORDER BY findings.endedAt`,
+      { type: QueryTypes.SELECT, bind },
+    );
+    const findings: Finding[] = [];
+    for (const [index, { finding }] of rows.entries()) {
+      // Thousands of them: whoever asks something small meanwhile is answered in between.
+      if (index % READ_AT_ONCE === READ_AT_ONCE - 1) await setImmediate();
+      findings.push(JSON.parse(finding) as Finding);
+    }
+    return findings;
   }
 }

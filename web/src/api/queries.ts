@@ -1,20 +1,26 @@
 /** What the interface knows of the shop. Server state lives in TanStack Query alone. */
-import { QueryClient, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, QueryClient, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type {
   BatteryAnswer,
+  BatteryPage,
+  BatteryQuery,
   JobAnswer,
   JobLog,
+  NextTag,
+  OpenJob,
   Quarantined,
   Shop,
   ShopChange,
 } from '@cork-ember/core/contract/answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
-import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import type { Shelf } from '@cork-ember/core/ledger/sets.ts';
+import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/outline.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
 import { ask, Refusal } from './client.ts';
 import { fetchClock } from './clock.ts';
@@ -47,21 +53,43 @@ function jobOf(events: readonly JobEvent[]): Job {
   return job;
 }
 
-/** Entries still on their way are shown as if recorded; one of another job, or that no longer fits, is left out. */
-function withParcels(job: Job, parcels: readonly Parcel[]): Job {
+/**
+ * Entries still on their way are shown as if recorded; one of another job, or that no longer fits, is left out.
+ * @param take records one more; undefined where that cannot be told here
+ */
+function withParcels<T>(
+  job: T,
+  endOf: (job: T) => { readonly id: string; readonly seq: number; readonly at: number },
+  take: (job: T, parcel: Parcel, at: number) => T | undefined,
+  parcels: readonly Parcel[],
+): T {
   return parcels.reduce((sofar, parcel) => {
-    if (parcel.job !== job.state.job) return sofar;
+    const { id, seq, at } = endOf(sofar);
     // One whose place is taken has been recorded, or comes too late.
-    const lastSeq = sofar.log.at(-1)?.seq ?? 0;
-    if (parcel.refused !== undefined || parcel.expectedSeq !== lastSeq) return sofar;
+    if (parcel.job !== id || parcel.refused !== undefined || parcel.expectedSeq !== seq) return sofar;
     try {
-      const at = Math.max(parcel.enteredAt, sofar.log.at(-1)?.at ?? 0);
-      return record(sofar, parcel.entry, at, parcel.by, parcel.requestKey);
+      return take(sofar, parcel, Math.max(parcel.enteredAt, at)) ?? sofar;
     } catch {
       return sofar;
     }
   }, job);
 }
+
+const jobWithParcels = (job: Job, parcels: readonly Parcel[]): Job =>
+  withParcels(
+    job,
+    ({ log, state }) => ({ id: state.job, seq: log.at(-1)?.seq ?? 0, at: log.at(-1)?.at ?? 0 }),
+    (sofar, { entry, by, requestKey }, at) => record(sofar, entry, at, by, requestKey),
+    parcels,
+  );
+
+const outlineWithParcels = (outline: Outline, parcels: readonly Parcel[]): Outline =>
+  withParcels(
+    outline,
+    ({ seq, at, state }) => ({ id: state.job, seq, at }),
+    (sofar, { entry, by }, at) => onwardWith(sofar, entry, at, by),
+    parcels,
+  );
 
 export function useClock() {
   return useQuery({ queryKey: ['clock'], queryFn: fetchClock, staleTime: Number.POSITIVE_INFINITY });
@@ -88,16 +116,17 @@ export function useStock() {
   return useQuery({ queryKey: ['stock'], queryFn: () => ask<StockAnswer>('/api/stock') });
 }
 
+/** What is on the bench, where it stands: each without its log. */
 export function useOpenJobs() {
   const query = useQuery({
     queryKey: JOBS,
-    queryFn: async () => (await ask<readonly JobLog[]>('/api/jobs')).map(withHeard),
+    queryFn: async () => outlinesWithHeard((await ask<readonly OpenJob[]>('/api/jobs')).map(unpacked)),
   });
   const parcels = useParcels();
   const jobs = useMemo(
     () =>
       (query.data ?? [])
-        .map(({ events }) => withParcels(jobOf(events), parcels))
+        .map((outline) => outlineWithParcels(outline, parcels))
         .filter(({ state }) => state.outcome === undefined)
         .sort((a, b) => a.state.bay - b.state.bay),
     [query.data, parcels],
@@ -117,26 +146,66 @@ export function useJob(id: string) {
   });
   const parcels = useParcels();
   const events = query.data?.events;
-  const job = useMemo(() => (events ? withParcels(jobOf(events), parcels) : undefined), [events, parcels]);
+  const job = useMemo(() => (events ? jobWithParcels(jobOf(events), parcels) : undefined), [events, parcels]);
   const its = useMemo(() => parcels.filter((parcel) => parcel.job === id), [id, parcels]);
   return { ...query, job, parcels: its };
 }
 
-export function useBatteries() {
-  return useQuery({ queryKey: BATTERIES, queryFn: () => ask<readonly BatteryAnswer[]>('/api/batteries') });
+/** One page of the list of batteries; the one before stays until it is there. */
+export function useBatteryPage({ words, where, sort, page }: BatteryQuery) {
+  const asked = new URLSearchParams({ words, where, sort, page: String(page) });
+  return useQuery({
+    queryKey: [...BATTERIES, 'page', words, where, sort, page],
+    queryFn: () => ask<BatteryPage>(`/api/batteries?${asked.toString()}`),
+    placeholderData: keepPreviousData,
+  });
 }
 
+const fetchBattery = (tag: string): Promise<BatteryAnswer> =>
+  ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
+
+/** @param tag none asks for nothing */
 export function useBattery(tag: string) {
   return useQuery({
-    queryKey: [...BATTERIES, tag],
-    queryFn: () => ask<BatteryAnswer>(`/api/batteries/${tag}`),
+    queryKey: [...BATTERIES, 'one', tag],
+    queryFn: () => fetchBattery(tag),
+    enabled: tag !== '',
     retry: false,
   });
 }
 
-/** What every ended job found, the oldest first. */
-export function useLedger() {
-  return useQuery({ queryKey: LEDGER, queryFn: () => ask<readonly Finding[]>('/api/ledger') });
+/** A battery by its tag, asked for once; undefined where the shop has none. */
+export async function knownBattery(tag: string): Promise<BatteryAnswer | undefined> {
+  try {
+    return await queryClient.fetchQuery({
+      queryKey: [...BATTERIES, 'one', tag],
+      queryFn: () => fetchBattery(tag),
+    });
+  } catch (error) {
+    if (error instanceof Refusal && error.status === 404) return undefined;
+    throw error;
+  }
+}
+
+/** The next tag of the shop's own row. */
+export function useNextTag() {
+  return useQuery({ queryKey: [...BATTERIES, 'next tag'], queryFn: () => ask<NextTag>('/api/tags/next') });
+}
+
+/** What came of the ways back in this shop. */
+export function useWays() {
+  return useQuery({
+    queryKey: [...LEDGER, 'ways'],
+    queryFn: () => ask<readonly WayRecord[]>('/api/ledger/ways'),
+  });
+}
+
+/** Recovered batteries that may be matched. */
+export function useShelf() {
+  return useQuery({
+    queryKey: [...LEDGER, 'shelf'],
+    queryFn: () => ask<Shelf>('/api/ledger/shelf'),
+  });
 }
 
 export function useInstruments() {
@@ -169,36 +238,62 @@ function withHeard<T extends JobLog>(answer: T): T {
   );
 }
 
+/** The same of what is on the bench. */
+function outlinesWithHeard(outlines: readonly Outline[]): readonly Outline[] {
+  return outlines.map((outline) =>
+    heard.reduce(
+      (sofar, event) => (event.job === sofar.state.job ? (further(sofar, event) ?? sofar) : sofar),
+      outline,
+    ),
+  );
+}
+
 function grown<T extends JobLog>(answer: T, event: JobEvent): T | undefined {
   const lastSeq = answer.events.at(-1)?.seq ?? 0;
   if (event.seq <= lastSeq) return answer;
   return event.seq === lastSeq + 1 ? { ...answer, events: [...answer.events, event] } : undefined;
 }
 
-/** Takes an event into what is known, wherever the job is shown; a gap is filled by asking again. */
-export function takeEvent(event: JobEvent): void {
-  heard.push(event);
-  if (heard.length > MOST_HEARD) heard.shift();
+/** An outline with what was heard of its job; undefined where it must be asked for anew. */
+function further(outline: Outline, event: JobEvent): Outline | undefined {
+  if (event.seq <= outline.seq) return outline;
+  try {
+    return onward(outline, event);
+  } catch {
+    // The server took it: what is known here is behind.
+    return undefined;
+  }
+}
+
+/** @returns whether the job has ended, or its papers came out anew */
+function takeIntoJob(event: JobEvent): boolean {
   const one = queryClient.getQueryData<JobAnswer>(['job', event.job]);
   const next = one && grown(one, event);
   if (next) queryClient.setQueryData(['job', event.job], next);
   // With its end, and with every amendment, its papers come out anew.
   const isOut = next !== undefined && jobOf(next.events).state.outcome !== undefined;
   if (isOut || (one && !next)) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
+  return isOut;
+}
 
-  const open = queryClient.getQueryData<readonly JobLog[]>(JOBS);
-  const listed = open?.find((answer) => answer.id === event.job);
-  const longer = listed && grown(listed, event);
-  const hasEnded = longer !== undefined && jobOf(longer.events).state.outcome !== undefined;
+/** Takes an event into what is known, wherever the job is shown; a gap is filled by asking again. */
+export function takeEvent(event: JobEvent): void {
+  heard.push(event);
+  if (heard.length > MOST_HEARD) heard.shift();
+  const isOut = takeIntoJob(event);
+  const open = queryClient.getQueryData<readonly Outline[]>(JOBS);
+  const listed = open?.find(({ state }) => state.job === event.job);
+  const longer = listed && further(listed, event);
+  const hasEnded = isOut || longer?.state.outcome !== undefined;
   if (open && longer && !hasEnded)
     queryClient.setQueryData(
       JOBS,
-      open.map((answer) => (answer === listed ? longer : answer)),
+      open.map((outline) => (outline === listed ? longer : outline)),
     );
   else void queryClient.invalidateQueries({ queryKey: JOBS });
-  const isAmended = event.kind === 'amended' || event.kind === 'reopened';
-  if (event.seq === 1 || hasEnded || isAmended) void queryClient.invalidateQueries({ queryKey: BATTERIES });
-  if (hasEnded || isAmended) void queryClient.invalidateQueries({ queryKey: LEDGER });
+  if (event.seq === 1 || hasEnded || event.kind === 'reopened')
+    void queryClient.invalidateQueries({ queryKey: BATTERIES });
+  if (hasEnded || event.kind === 'reopened') void queryClient.invalidateQueries({ queryKey: LEDGER });
 }
 
 whenRecorded(takeEvent);
@@ -207,6 +302,7 @@ whenRecorded(takeEvent);
 export function refreshShop(): void {
   for (const key of ['shop', 'types', 'changes', 'stock'])
     void queryClient.invalidateQueries({ queryKey: [key] });
+  void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
 }
 
 /** Asks for everything again, after the connection was lost. */

@@ -3,6 +3,7 @@ import { useCallback } from 'react';
 import { v4 as uuid } from 'uuid';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
 import { record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { shopNow } from './clock.ts';
 import { send, type Sent } from './outbox.ts';
 import { usePerson } from './person.ts';
@@ -12,14 +13,15 @@ import { Refusal } from './client.ts';
 export type RecordEntry = (entry: Entry) => Promise<Sent>;
 
 /**
- * Records an entry on a job as shown.
+ * Records an entry on a job as shown; what changes entries before it takes the whole log to be checked here.
  * @throws Error whose message is the sentence to show
  */
-export async function recordOn(job: Job, by: string, entry: Entry): Promise<Sent> {
+export async function recordOn(job: Job | Outline, by: string, entry: Entry): Promise<Sent> {
   if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-  const enteredAt = Math.max(shopNow(), job.log.at(-1)?.at ?? 0);
-  record(job, entry, enteredAt, by);
-  const expectedSeq = job.log.at(-1)?.seq ?? 0;
+  const { seq: expectedSeq, at } = 'log' in job ? outlineOf(job) : job;
+  const enteredAt = Math.max(shopNow(), at);
+  if ('log' in job) record(job, entry, enteredAt, by);
+  else onwardWith(job, entry, enteredAt, by);
   try {
     return await send({
       requestKey: uuid(),
@@ -40,7 +42,7 @@ export async function recordOn(job: Job, by: string, entry: Entry): Promise<Sent
  * @param job as shown, entries on their way included
  * @returns a function that records, or throws an Error whose message is the sentence to show
  */
-export function useRecord(job: Job): RecordEntry {
+export function useRecord(job: Job | Outline): RecordEntry {
   const [by] = usePerson();
   return useCallback((entry) => recordOn(job, by, entry), [by, job]);
 }

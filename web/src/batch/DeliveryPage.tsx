@@ -3,9 +3,8 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { lastOfRow } from '@cork-ember/core/battery/tags.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
 import { localText } from '@cork-ember/core/schedule/localTime.ts';
@@ -16,7 +15,7 @@ import { openSpanFrom } from '@cork-ember/core/schedule/shopHours.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
-import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import { useNextTag, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Named, Select } from '../ui/Select.tsx';
@@ -47,7 +46,7 @@ function keptLines(): readonly Line[] {
 }
 
 /** Hands asked for by jobs under way, as far as their cords can be seen. */
-function busyOf(jobs: readonly Job[], now: number): PlanTask['busy'] {
+function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {
   return jobs.flatMap(({ state }) =>
     forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
   );
@@ -97,7 +96,7 @@ function acceptWords(now: number, all: number): string {
 export function DeliveryPage() {
   const { data: shop } = useShop();
   const { data: types } = useTypes();
-  const { data: batteries, error, refetch } = useBatteries();
+  const { data: next, error, refetch } = useNextTag();
   const { jobs } = useOpenJobs();
   const [by] = usePerson();
   const now = useNow();
@@ -111,11 +110,7 @@ export function DeliveryPage() {
   };
   // Planned anew every five minutes, not with every tick.
   const at = Math.floor(now / 300_000) * 300_000;
-  const firstTag =
-    lastOfRow(
-      (batteries ?? []).map(({ tag }) => tag),
-      shop?.tagLetters ?? '',
-    ) + 1;
+  const firstTag = next?.number ?? 1;
   const wantedAll = useMemo(
     () => (shop && types ? batteriesOf(lines, types, shop, firstTag).slice(0, MOST) : []),
     [shop, types, lines, firstTag],
@@ -140,7 +135,7 @@ export function DeliveryPage() {
     };
   }, [shop, wantedAll, hands, jobs, at]);
   const planned = useDeliveryPlan(task);
-  if (!shop || !types || !batteries) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop || !types || !next) return <Waiting error={error} retry={() => void refetch()} />;
   const { timeZone } = shop.hours;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
   const add = (): void => {

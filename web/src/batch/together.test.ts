@@ -1,9 +1,13 @@
 import { expect } from 'chai';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
+import { outlineOf } from '@cork-ember/core/runsheet/outline.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
 import { commonGates, sameReadings, type AtBench } from './together.ts';
 
-const bench = (sheet: TestJob): AtBench => ({ job: sheet.job, hand: atHand(sheet.job.state, sheet.now) });
+const bench = (sheet: TestJob): AtBench => ({
+  job: outlineOf(sheet.job),
+  hand: atHand(sheet.job.state, sheet.now),
+});
 const atSafety = (typeId: string): AtBench =>
   bench(new TestJob(typeId).affirm('identify').measure('label', {}));
 

@@ -1,10 +1,10 @@
 /** What several batteries ask for at once: one answer for all, or readings down a column. */
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import type { NumberField } from '@cork-ember/core/runsheet/step.ts';
 
 export interface AtBench {
-  readonly job: Job;
+  readonly job: Outline;
   readonly hand: AtHand | undefined;
 }
 

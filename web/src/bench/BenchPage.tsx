@@ -7,7 +7,7 @@ import { SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import type { Bay, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { nextHands } from '@cork-ember/core/runsheet/hands.ts';
 import { inTurn } from '@cork-ember/core/runsheet/inTurn.ts';
@@ -73,7 +73,7 @@ const BayRow = memo(function BayRow({
 }: {
   bay: Bay;
   charger: string;
-  job: Job | undefined;
+  job: Outline | undefined;
   /** What stands there though its record cannot be read. */
   apart?: Quarantined | undefined;
   now: number;
@@ -233,7 +233,7 @@ const ON_SHELF: Bay = { number: SHELF, charger: '' };
 const ROW_EVERY_MS = 10_000;
 
 /** Digits open a bay, Enter does what the band says. */
-function useBenchKeys(jobs: readonly Job[], topJob: string | undefined): void {
+function useBenchKeys(jobs: readonly Outline[], topJob: string | undefined): void {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -310,7 +310,7 @@ export function BenchPage() {
                 bay={bay}
                 job={busy.get(bay.number)}
                 apart={apart.find((one) => one.bay === bay.number)}
-                now={Math.max(moment, busy.get(bay.number)?.log.at(-1)?.at ?? 0)}
+                now={Math.max(moment, busy.get(bay.number)?.at ?? 0)}
                 scale={scale}
                 hours={shop.hours}
               />
@@ -333,7 +333,7 @@ export function BenchPage() {
                 key={job.state.job}
                 bay={ON_SHELF}
                 job={job}
-                now={Math.max(moment, job.log.at(-1)?.at ?? 0)}
+                now={Math.max(moment, job.at)}
                 scale={scale}
                 hours={shop.hours}
               />

@@ -8,9 +8,8 @@ import { toast } from 'sonner';
 import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
-import { nextTag } from '@cork-ember/core/battery/tags.ts';
 import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
-import type { BatteryAnswer, BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
 import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
@@ -19,7 +18,16 @@ import { nextOpenMoment, openSpanFrom, type ShopHours } from '@cork-ember/core/s
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
-import { queryClient, useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import {
+  knownBattery,
+  queryClient,
+  useBattery,
+  useBatteryPage,
+  useNextTag,
+  useOpenJobs,
+  useShop,
+  useTypes,
+} from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -54,7 +62,10 @@ export interface IntakeForm {
 interface FormProps {
   readonly shop: Shop;
   readonly types: readonly ListedType[];
-  readonly batteries: readonly BatteryAnswer[];
+  /** The one that is taken in again. */
+  readonly known: BatteryRecord | undefined;
+  /** The next tag of the shop's own row. */
+  readonly nextTag: string;
   readonly freeBays: readonly number[];
 }
 
@@ -66,7 +77,7 @@ function promiseFor(readyAt: number, hours: ShopHours): number {
   return nextOpenMoment(hours, half);
 }
 
-function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
+function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const [by] = usePerson();
@@ -76,18 +87,13 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
     const at = shopNow();
     const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, at).to);
     const asked = Number(params.get('bay'));
-    const known = batteries.find((battery) => battery.tag === params.get('tag'));
-    const own = nextTag(
-      batteries.map((one) => one.tag),
-      shop.tagLetters,
-    );
-    const { tag = own, typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
+    const { tag = nextTag, typeId = '', serial = '', dateCode = '', owner = '' } = known ?? {};
     return {
       battery: { tag, typeId, serial, dateCode, owner },
       bay: freeBays.includes(asked) ? asked : (freeBays[0] ?? SHELF),
       promisedAt: tomorrow.to - 3_600_000,
     };
-  }, [batteries, freeBays, params, shop.hours, shop.tagLetters]);
+  }, [known, nextTag, freeBays, params, shop.hours]);
   const form = useForm<IntakeForm>({
     defaultValues: initial,
     resolver: joiResolver(intakeFormSchema, { abortEarly: false }),
@@ -160,12 +166,16 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
   /** A field that is chosen, not typed: what was wrong with it is looked at anew. */
   const choose: typeof setValue = (name, value) =>
     setValue(name, value, { shouldValidate: formState.isSubmitted });
-  const takeKnown = (tag: string): void => {
-    const known = batteries.find((battery) => battery.tag === tag.trim().toUpperCase());
-    if (!known) return;
-    const { typeId, serial, dateCode, owner } = known;
-    setValue('battery', { tag: known.tag, typeId, serial, dateCode, owner });
+  const takeKnown = async (typed: string): Promise<void> => {
+    const tag = typed.trim().toUpperCase();
+    if (tag === '' || tag === nextTag) return;
+    const there = await knownBattery(tag).catch(() => undefined);
+    // Nothing where the shop has none, where it cannot be asked, or where another was typed meanwhile.
+    if (there?.tag !== form.getValues('battery.tag').trim().toUpperCase()) return;
+    const { typeId, serial, dateCode, owner } = there;
+    setValue('battery', { tag: there.tag, typeId, serial, dateCode, owner });
   };
+  const { data: found } = useBatteryPage({ words: mark, where: 'anywhere', sort: 'tag', page: 0 });
   return (
     <form
       onSubmit={(event) => void handleSubmit((values) => accept.mutate(values))(event)}
@@ -188,12 +198,12 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
               aria-invalid={errors.battery?.tag !== undefined}
               className={`reading ${BOX} uppercase`}
               {...register('battery.tag', {
-                onBlur: (event: { target: { value: string } }) => takeKnown(event.target.value),
+                onBlur: (event: { target: { value: string } }) => void takeKnown(event.target.value),
               })}
             />
             <datalist id="tags">
-              {batteries.map((battery) => (
-                <option key={battery.tag} value={battery.tag} />
+              {found?.rows.map(({ tag }) => (
+                <option key={tag} value={tag} />
               ))}
             </datalist>
           </Field>
@@ -346,7 +356,10 @@ function IntakeFormView({ shop, types, batteries, freeBays }: FormProps) {
 export function IntakePage() {
   const { data: shop } = useShop();
   const { data: types } = useTypes();
-  const { data: batteries, error, refetch } = useBatteries();
+  const [params] = useSearchParams();
+  const asked = params.get('tag')?.trim().toUpperCase() ?? '';
+  const { data: next, error, refetch } = useNextTag();
+  const again = useBattery(asked);
   const { jobs, isPending } = useOpenJobs();
   const busy = jobs.map((job) => job.state.bay).join();
   const freeBays = useMemo(
@@ -354,7 +367,7 @@ export function IntakePage() {
       shop?.bays.map((bay) => bay.number).filter((number) => !busy.split(',').includes(String(number))) ?? [],
     [shop, busy],
   );
-  if (!shop || !types || !batteries || isPending)
+  if (!shop || !types || !next || isPending || again.isLoading)
     return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <div className="p-5">
@@ -376,7 +389,7 @@ export function IntakePage() {
           </Notice>
         </div>
       )}
-      <IntakeFormView shop={shop} types={types} batteries={batteries} freeBays={freeBays} />
+      <IntakeFormView shop={shop} types={types} known={again.data} nextTag={next.tag} freeBays={freeBays} />
     </div>
   );
 }

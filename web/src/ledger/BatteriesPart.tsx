@@ -1,15 +1,22 @@
 /** Every battery the shop knows, and what was last measured of it. */
-import { Link } from 'react-router';
+import { Search } from 'lucide-react';
+import { Link, useSearchParams } from 'react-router';
 import { standsText } from '@cork-ember/core/runsheet/place.ts';
-import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
-import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import type {
+  BatteryPage,
+  BatteryQuery,
+  BatteryRow,
+  LastMeasured,
+} from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/schedule/clockText.ts';
-import { Heads } from './Heads.tsx';
+import { useBatteryPage } from '../api/queries.ts';
+import { Button } from '../ui/Button.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
+import { Select } from '../ui/Select.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { Heads } from './Heads.tsx';
 
-function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; tone: string } {
-  const last = battery.jobs.at(-1);
-  if (!last) return { text: 'never on the bench', tone: 'text-soft' };
+function lastWord({ last }: BatteryRow, timeZone: string): { text: string; tone: string } {
   if (!last.outcome || last.endedAt === null)
     return { text: `at work, ${standsText(last.bay)}`, tone: 'text-ember-text' };
   const { word, tone } = OUTCOME_WORDS[last.outcome];
@@ -17,12 +24,12 @@ function lastWord(battery: BatteryAnswer, timeZone: string): { text: string; ton
 }
 
 /** What was last measured, where anything was; what was not stays empty. */
-function Measured({ finding }: { finding: Finding | undefined }) {
+function Measured({ measured: { grade, capacityShare, crankingA, ocvV } }: { measured: LastMeasured }) {
   const cells = [
-    finding?.grade,
-    finding?.capacityShare === undefined ? undefined : `${(finding.capacityShare * 100).toFixed(0)} %`,
-    finding?.crankingA === undefined ? undefined : `${finding.crankingA.toFixed(0)} A`,
-    finding?.ocvV === undefined ? undefined : `${finding.ocvV.toFixed(2)} V`,
+    grade,
+    capacityShare === undefined ? undefined : `${(capacityShare * 100).toFixed(0)} %`,
+    crankingA === undefined ? undefined : `${crankingA.toFixed(0)} A`,
+    ocvV === undefined ? undefined : `${ocvV.toFixed(2)} V`,
   ];
   return cells.map((text, index) => (
     <td key={index} className="reading px-2 text-right text-sm whitespace-nowrap lg:px-3">
@@ -34,24 +41,107 @@ function Measured({ finding }: { finding: Finding | undefined }) {
 const HEADS = ['Tag', 'Type, for', 'Last'] as const;
 const FIGURES = ['Grade', 'Capacity', 'Cranking', 'Rested'] as const;
 
-export function BatteriesPart({
-  batteries,
-  findings,
-  timeZone,
+const WHERE = [
+  { value: 'anywhere', label: 'All batteries' },
+  { value: 'bench', label: 'On the bench' },
+] as const;
+const SORTS = [
+  { value: 'last', label: 'Latest work first' },
+  { value: 'tag', label: 'By tag' },
+] as const;
+
+const oneOf = <T extends string>(
+  choices: readonly { readonly value: T }[],
+  said: string | null,
+): T | undefined => choices.find(({ value }) => value === said)?.value;
+
+/** What is asked for stands in the address: it can be kept, sent and gone back to. */
+function useAsked(): readonly [BatteryQuery, (change: Partial<BatteryQuery>) => void] {
+  const [params, setParams] = useSearchParams();
+  const asked: BatteryQuery = {
+    words: params.get('find') ?? '',
+    where: oneOf(WHERE, params.get('where')) ?? 'anywhere',
+    sort: oneOf(SORTS, params.get('sort')) ?? 'last',
+    page: Math.max(0, Math.floor(Number(params.get('page') ?? 1)) - 1 || 0),
+  };
+  const ask = (change: Partial<BatteryQuery>): void => {
+    const { words, where, sort, page } = { ...asked, page: 0, ...change };
+    const next = {
+      ...(words === '' ? {} : { find: words }),
+      ...(where === 'anywhere' ? {} : { where }),
+      ...(sort === 'last' ? {} : { sort }),
+      ...(page === 0 ? {} : { page: String(page + 1) }),
+    };
+    setParams(next, { replace: change.page === undefined });
+  };
+  return [asked, ask];
+}
+
+/** Tags, types and owners by the words they begin with. */
+function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<BatteryQuery>) => void }) {
+  return (
+    <search className="mb-3 flex flex-wrap items-center gap-3">
+      <label className="flex min-h-12 min-w-60 flex-1 items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 focus-within:outline-3 focus-within:outline-ember">
+        <Search aria-hidden className="size-5 shrink-0 text-soft" />
+        <span className="sr-only">Find a battery</span>
+        <input
+          type="search"
+          value={asked.words}
+          maxLength={80}
+          autoComplete="off"
+          placeholder="Tag, serial, type, maker or owner"
+          onChange={(event) => ask({ words: event.target.value })}
+          className="min-h-11 w-full bg-transparent outline-none"
+        />
+      </label>
+      <Select
+        label="Which batteries"
+        value={asked.where}
+        choices={WHERE}
+        onChoose={(where) => ask({ where: oneOf(WHERE, where) ?? 'anywhere' })}
+      />
+      <Select
+        label="In which order"
+        value={asked.sort}
+        choices={SORTS}
+        onChoose={(sort) => ask({ sort: oneOf(SORTS, sort) ?? 'last' })}
+      />
+    </search>
+  );
+}
+
+/** Which of how many are shown, and the way to the others. */
+function Pages({
+  answer: { rows, total, size },
+  page,
+  turn,
 }: {
-  batteries: readonly BatteryAnswer[];
-  findings: readonly Finding[];
-  timeZone: string;
+  answer: BatteryPage;
+  page: number;
+  turn: (page: number) => void;
 }) {
-  if (batteries.length === 0)
-    return (
-      <p>
-        None yet.{' '}
-        <Link to="/intake" className="text-verdigris underline underline-offset-4">
-          Take the first one in.
-        </Link>
+  const first = page * size + 1;
+  const last = page * size + rows.length;
+  return (
+    <nav aria-label="Pages of batteries" className="mt-3 flex flex-wrap items-center gap-3">
+      <p aria-live="polite" className="reading mr-auto text-sm text-soft">
+        {rows.length === 0 ? 'None' : `${first} to ${last} of ${total}`}
       </p>
-    );
+      {total > size && (
+        <>
+          <Button disabled={page === 0} onClick={() => turn(page - 1)}>
+            Page before
+          </Button>
+          <Button disabled={last >= total} onClick={() => turn(page + 1)}>
+            Next page
+          </Button>
+        </>
+      )}
+    </nav>
+  );
+}
+
+function Rows({ rows, timeZone }: { rows: readonly BatteryRow[]; timeZone: string }) {
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Batteries">
       <table className="w-full border-collapse text-left">
@@ -61,7 +151,7 @@ export function BatteriesPart({
           </tr>
         </thead>
         <tbody>
-          {[...batteries].reverse().map((battery) => {
+          {rows.map((battery) => {
             const last = lastWord(battery, timeZone);
             return (
               <tr key={battery.tag} className="border-b border-line hover:bg-panel">
@@ -81,12 +171,49 @@ export function BatteriesPart({
                   <span className="block truncate text-sm text-soft">{battery.owner}</span>
                 </td>
                 <td className={`px-2 font-medium lg:px-3 lg:whitespace-nowrap ${last.tone}`}>{last.text}</td>
-                <Measured finding={findings.findLast(({ tag }) => tag === battery.tag)} />
+                <Measured measured={battery.measured} />
               </tr>
             );
           })}
         </tbody>
       </table>
     </div>
+  );
+}
+
+export function BatteriesPart({ timeZone }: { timeZone: string }) {
+  const [asked, ask] = useAsked();
+  const { data: answer, error, refetch, isPlaceholderData } = useBatteryPage(asked);
+  const isEverything = asked.words === '' && asked.where === 'anywhere' && asked.page === 0;
+  if (answer && answer.total === 0 && isEverything && !isPlaceholderData)
+    return (
+      <p>
+        None yet.{' '}
+        <Link to="/intake" className="text-verdigris underline underline-offset-4">
+          Take the first one in.
+        </Link>
+      </p>
+    );
+  return (
+    <>
+      <Asking asked={asked} ask={ask} />
+      {!answer ? (
+        <Waiting error={error} retry={() => void refetch()} />
+      ) : (
+        <>
+          {answer.rows.length === 0 ? (
+            <p>
+              {asked.words === '' ? 'Nothing stands there.' : 'No battery is found by these words.'}{' '}
+              <Button tone="quiet" onClick={() => ask({ words: '', where: 'anywhere', page: 0 })}>
+                Show all
+              </Button>
+            </p>
+          ) : (
+            <Rows rows={answer.rows} timeZone={timeZone} />
+          )}
+          <Pages answer={answer} page={asked.page} turn={(page) => ask({ page })} />
+        </>
+      )}
+    </>
   );
 }

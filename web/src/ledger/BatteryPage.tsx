@@ -1,5 +1,6 @@
 /** One battery: what it is, what was done with it, its papers. */
 import { Download } from 'lucide-react';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { standsText } from '@cork-ember/core/runsheet/place.ts';
 import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
@@ -11,10 +12,11 @@ import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.
 import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
 import { dateText, dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
 import { useNow } from '../api/clock.ts';
-import { useBattery, useJob, useLedger, useShop, useTypes } from '../api/queries.ts';
+import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
 import { Life } from './Life.tsx';
+import { Button } from '../ui/Button.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
@@ -159,14 +161,18 @@ function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string 
   );
 }
 
+/** Each is read and drawn from its own log: so many at first, the newest first. */
+const JOBS_AT_ONCE = 5;
+
 export function BatteryPage() {
+  const [shown, setShown] = useState(JOBS_AT_ONCE);
   const { tag = '' } = useParams();
   const { data: battery, error, refetch } = useBattery(tag.toUpperCase());
   const { data: shop } = useShop();
   const { data: types } = useTypes();
-  const { data: findings } = useLedger();
   const now = useNow();
   if (!battery || !shop || !types || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  const newest = battery.jobs.toReversed();
   const isFree = battery.jobs.every((job) => job.outcome !== null);
   return (
     <div className="space-y-5 p-5">
@@ -198,7 +204,7 @@ export function BatteryPage() {
         owner={battery.owner}
       />
       <Life
-        findings={(findings ?? []).filter((finding) => finding.tag === battery.tag)}
+        findings={battery.findings}
         type={types.find((type) => type.id === battery.typeId)}
         timeZone={shop.hours.timeZone}
       />
@@ -207,10 +213,15 @@ export function BatteryPage() {
           Jobs
         </h2>
         <ol className="space-y-3">
-          {[...battery.jobs].reverse().map((summary) => (
+          {newest.slice(0, shown).map((summary) => (
             <JobCard key={summary.id} summary={summary} timeZone={shop.hours.timeZone} />
           ))}
         </ol>
+        {newest.length > shown && (
+          <Button className="mt-3" onClick={() => setShown(shown + JOBS_AT_ONCE)}>
+            Show earlier jobs ({newest.length - shown} more)
+          </Button>
+        )}
       </section>
     </div>
   );

@@ -1,6 +1,6 @@
 /** The ledger: every battery the shop has had, which ways brought them back, and which belong together. */
 import { NavLink, useParams } from 'react-router';
-import { useBatteries, useLedger, useShop } from '../api/queries.ts';
+import { useShop } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BatteriesPart } from './BatteriesPart.tsx';
 import { SetsPart } from './SetsPart.tsx';
@@ -14,12 +14,8 @@ const PARTS = [
 
 export function LedgerPage() {
   const { part } = useParams();
-  const { data: batteries, error, refetch } = useBatteries();
-  const { data: findings, error: noFindings, refetch: askAgain } = useLedger();
-  const { data: shop } = useShop();
-  if (!batteries || !findings || !shop)
-    return <Waiting error={error ?? noFindings} retry={() => void Promise.all([refetch(), askAgain()])} />;
-  const onBench = batteries.filter(({ jobs }) => jobs.some((job) => job.outcome === null));
+  const { data: shop, error, refetch } = useShop();
+  if (!shop) return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <div className="p-5">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
@@ -41,11 +37,11 @@ export function LedgerPage() {
       </div>
       <div className="mt-3">
         {part === 'ways' ? (
-          <WaysPart findings={findings} costs={{ ...shop.costs, pricePerKwh: shop.room.pricePerKwh }} />
+          <WaysPart />
         ) : part === 'sets' ? (
-          <SetsPart findings={findings} onBench={onBench.map(({ tag }) => tag)} />
+          <SetsPart />
         ) : (
-          <BatteriesPart batteries={batteries} findings={findings} timeZone={shop.hours.timeZone} />
+          <BatteriesPart timeZone={shop.hours.timeZone} />
         )}
       </div>
     </div>

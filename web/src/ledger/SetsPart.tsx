@@ -1,9 +1,10 @@
 /** Recovered batteries matched into sets, and why the others are in none. */
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import type { Finding } from '@cork-ember/core/ledger/finding.ts';
-import { SET_LIMITS, setsOf, shelfOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
+import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
+import { useShelf } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
 
 const SIZES = [2, 3, 4] as const;
 
@@ -81,25 +82,21 @@ function Unmatched({ leftOut, alone }: { leftOut: readonly LeftOut[]; alone: rea
   );
 }
 
-export function SetsPart({
-  findings,
-  onBench,
-}: {
-  findings: readonly Finding[];
-  onBench: readonly string[];
-}) {
+export function SetsPart() {
   const [size, setSize] = useState<number>(2);
-  const { members, leftOut } = shelfOf(findings, onBench);
-  const sets = setsOf(members, size);
+  const { data: shelf, error, refetch } = useShelf();
+  const sets = useMemo(() => (shelf ? setsOf(shelf.members, size) : []), [shelf, size]);
+  if (!shelf) return <Waiting error={error} retry={() => void refetch()} />;
+  const { members, leftOut } = shelf;
   const matched = new Set(sets.flatMap((set) => set.members.map(({ tag }) => tag)));
   const { capacityShare, resistanceShare, ocvV, ageMonths } = SET_LIMITS;
   return (
     <>
       <p className="max-w-3xl text-soft">
-        Recovered batteries of one type, by what was last measured: capacity within {percent(capacityShare)},
-        resistance within {percent(resistanceShare)}, rested voltage within {ocvV.toFixed(2)} V, made within{' '}
-        {ageMonths} months. The closest come first. Read the rested voltages again on the day a set leaves:
-        they fall on the shelf.
+        Recovered batteries of one type, by what was measured within the last year: capacity within{' '}
+        {percent(capacityShare)}, resistance within {percent(resistanceShare)}, rested voltage within{' '}
+        {ocvV.toFixed(2)} V, made within {ageMonths} months. The closest come first. Read the rested voltages
+        again on the day a set leaves: they fall on the shelf.
       </p>
       <div role="group" aria-label="Batteries in a set" className="mt-3 flex flex-wrap gap-2">
         {SIZES.map((one) => (

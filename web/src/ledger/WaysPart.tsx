@@ -1,9 +1,10 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
-import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
-import { moneyText, type Costs } from '@cork-ember/core/advice/worth.ts';
+import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
+import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { Heads } from './Heads.tsx';
-import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import { useWays } from '../api/queries.ts';
+import { Waiting } from '../ui/Waiting.tsx';
 
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
@@ -31,8 +32,9 @@ function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
 
 const CELL = 'border-t border-line px-2 py-2.5 align-top lg:px-3';
 
-export function WaysPart({ findings, costs }: { findings: readonly Finding[]; costs: Costs }) {
-  const records = wayRecords(findings, costs);
+export function WaysPart() {
+  const { data: records, error, refetch } = useWays();
+  if (!records) return <Waiting error={error} retry={() => void refetch()} />;
   if (records.length === 0)
     return (
       <p>No battery that was brought back has come to its grade yet; what worked is shown from then on.</p>

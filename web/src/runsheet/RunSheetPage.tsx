@@ -3,6 +3,7 @@ import { useParams, Link } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { outlineOf } from '@cork-ember/core/runsheet/outline.ts';
 import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
 import { placeText, SHELF } from '@cork-ember/core/runsheet/place.ts';
 import { settle } from '@cork-ember/core/runsheet/settle.ts';
@@ -125,7 +126,7 @@ export function RunSheetPage() {
             </Notice>
           )}
           {hand ? (
-            <StepCard key={`${id}-${hand.step.key}`} job={job} hand={hand} now={now} />
+            <StepCard key={`${id}-${hand.step.key}`} job={outlineOf(job)} hand={hand} now={now} />
           ) : (
             <Ended
               job={job}

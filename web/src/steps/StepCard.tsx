@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { toast } from 'sonner';
 import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/events.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
 import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
 import { whenText } from '@cork-ember/core/schedule/clockText.ts';
@@ -27,15 +27,15 @@ export interface StepActions {
   readonly record: (entry: Entry) => Promise<boolean>;
 }
 
-function useStepActions(job: Job): StepActions & { problem: string } {
+function useStepActions(job: Outline): StepActions & { problem: string } {
   const send = useRecord(job);
   const { problem, attempt } = useProblem();
   const sentFrom = useRef<number>(undefined);
-  const length = job.log.length;
+  const { seq } = job;
   const record = async (entry: Entry): Promise<boolean> => {
     // A second press while the first is on its way would answer the next step unread.
-    if (sentFrom.current === length) return false;
-    sentFrom.current = length;
+    if (sentFrom.current === seq) return false;
+    sentFrom.current = seq;
     const { went, failed } = attempt();
     try {
       const sent = await send(entry);
@@ -46,13 +46,23 @@ function useStepActions(job: Job): StepActions & { problem: string } {
       failed(error);
       return false;
     } finally {
-      if (sentFrom.current === length) sentFrom.current = undefined;
+      if (sentFrom.current === seq) sentFrom.current = undefined;
     }
   };
   return { record, problem };
 }
 
-function Body({ job, hand, now, actions }: { job: Job; hand: AtHand; now: number; actions: StepActions }) {
+function Body({
+  job,
+  hand,
+  now,
+  actions,
+}: {
+  job: Outline;
+  hand: AtHand;
+  now: number;
+  actions: StepActions;
+}) {
   const { definition } = hand;
   switch (definition.kind) {
     case 'gate':
@@ -90,7 +100,7 @@ function isOnRoute({ state, step, definition }: AtHand): boolean {
   return definition.kind !== 'route' && route?.round === step.round && route.leftFor === undefined;
 }
 
-export function StepCard({ job, hand, now }: { job: Job; hand: AtHand; now: number }) {
+export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: number }) {
   const { problem, ...actions } = useStepActions(job);
   const { definition, context, step, hold } = hand;
   const { timeZone } = context.opened.hours;

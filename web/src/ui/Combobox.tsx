@@ -24,6 +24,8 @@ export interface ComboboxProps {
   readonly choices: readonly Findable[];
   readonly onChoose: (value: string) => void;
   readonly placeholder?: string;
+  /** Told what is typed, where the choices are searched for elsewhere. */
+  readonly onSearch?: (words: string) => void;
   /** Said where nothing is found. */
   readonly empty: string;
   readonly className?: string;
@@ -68,9 +70,13 @@ export function Combobox(props: ComboboxProps) {
   const [search, setSearch] = useState('');
   const chosen = choices.find((one) => one.value === value);
   const groups = [...new Set(choices.map(({ group = '' }) => group))];
+  const find = (words: string): void => {
+    setSearch(words);
+    props.onSearch?.(words);
+  };
   const open = (next: boolean): void => {
     setOpen(next);
-    if (!next) setSearch('');
+    if (!next) find('');
   };
   const choose = (next: string): void => {
     onChoose(next);
@@ -89,7 +95,7 @@ export function Combobox(props: ComboboxProps) {
           const isLetter = event.key.length === 1 && event.key !== ' ';
           if (!isLetter || event.ctrlKey || event.metaKey || event.altKey) return;
           event.preventDefault();
-          setSearch(event.key);
+          find(event.key);
           setOpen(true);
         }}
         className={`flex min-h-12 min-w-0 items-center justify-between gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left font-normal aria-invalid:border-clay ${className}`}
@@ -119,7 +125,7 @@ export function Combobox(props: ComboboxProps) {
               <Search aria-hidden className="size-5 text-soft" />
               <Command.Input
                 value={search}
-                onValueChange={setSearch}
+                onValueChange={find}
                 placeholder="Type to find"
                 className="min-h-12 w-full bg-transparent outline-none"
               />

@@ -1,6 +1,6 @@
 /** The battery in question: which, and in what condition. */
 import { priceText } from '@cork-ember/core/advice/worth.ts';
-import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import { CONSTRUCTION, CONSTRUCTIONS } from '@cork-ember/core/battery/construction.ts';
 import {
   DUTY_NAMES,
@@ -39,7 +39,9 @@ export interface BatteryPanelProps {
   readonly known: Known;
   readonly chosen: string;
   readonly onChoose: (value: string) => void;
-  readonly batteries: readonly BatteryAnswer[];
+  /** Of the shop's batteries those that were found last. */
+  readonly batteries: readonly BatteryRecord[];
+  readonly onFind: (words: string) => void;
   readonly types: readonly ListedType[];
   readonly byHand: ByHand;
   readonly onByHand: (next: ByHand) => void;
@@ -128,15 +130,17 @@ export function BatteryPanel(props: BatteryPanelProps) {
           className="w-full"
           value={chosen}
           empty="Nothing here is called so."
+          onSearch={props.onFind}
           choices={[
             { value: 'hand', label: 'Described by hand' },
             { value: 'label', label: 'Read off a label' },
-            ...[...batteries].reverse().map(({ tag, typeId }) => {
+            ...batteries.map(({ tag, typeId, owner, serial }) => {
               const type = typeOf(typeId);
               return {
                 value: `tag:${tag}`,
                 label: `${tag} · ${type ? shortName(type) : typeId}`,
                 group: 'In the shop',
+                words: [owner, serial, type?.maker ?? ''],
               };
             }),
             ...typeChoices(types).map((type) => ({

@@ -4,13 +4,13 @@ import { useNavigate } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { hoursAndMinutes, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 
 /** Jobs whose charge is the next thing to start. */
-function waiting(jobs: readonly Job[], now: number): Job[] {
+function waiting(jobs: readonly Outline[], now: number): Outline[] {
   return jobs.filter(({ state }) => {
     const hand = atHand(state, now);
     return hand?.definition.kind === 'charge' && hand.phase === 'ready';
@@ -19,7 +19,7 @@ function waiting(jobs: readonly Job[], now: number): Job[] {
 
 interface SendPlanProps {
   readonly answer: PlanAnswer;
-  readonly jobs: readonly Job[];
+  readonly jobs: readonly Outline[];
   readonly now: number;
   readonly onClose: () => void;
 }
@@ -29,7 +29,7 @@ export function SendPlan({ answer, jobs, now, onClose }: SendPlanProps) {
   const ready = waiting(jobs, now);
   const { name, setA, setV, outcome } = answer;
   const words = `${name}: ${setA.toFixed(2)} A up to ${setV.toFixed(1)} V${outcome ? `, done after ${hoursAndMinutes(outcome.atS)}` : ''}`;
-  const send = (job: Job): void => {
+  const send = (job: Outline): void => {
     const asked = new URLSearchParams({ amps: setA.toFixed(2), plan: words });
     void navigate(`/jobs/${job.state.job}?${asked.toString()}`);
   };

@@ -1,11 +1,12 @@
 /** What-if: up to four charge plans tried on one battery, before a charger is touched. */
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { winsOf } from '@cork-ember/core/whatif/answer.ts';
 import type { Condition, PlanChoice, Question, Room } from '@cork-ember/core/whatif/question.ts';
 import { useNow } from '../api/clock.ts';
-import { useBatteries, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import { useBattery, useBatteryPage, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -32,7 +33,6 @@ const SPANS = [
 
 function useChoice() {
   const [params, setParams] = useSearchParams();
-  const { data: batteries = [], error: noBatteries } = useBatteries();
   const { data: types = [], error: noTypes } = useTypes();
   const { jobs } = useOpenJobs();
   const now = useNow();
@@ -44,9 +44,20 @@ function useChoice() {
   });
   const [answers, setAnswers] = useState<LabelAnswers>({});
   const chosen = params.get('battery') ?? 'hand';
+  const { data: battery } = useBattery(chosen.startsWith('tag:') ? chosen.slice(4) : '');
+  const [words, setWords] = useState('');
+  const { data: found, error: noBatteries } = useBatteryPage({
+    words,
+    where: 'anywhere',
+    sort: 'last',
+    page: 0,
+  });
+  const batteries = useMemo((): readonly BatteryRecord[] => {
+    const rows = found?.rows ?? [];
+    return battery && !rows.some(({ tag }) => tag === battery.tag) ? [battery, ...rows] : rows;
+  }, [battery, found]);
   const isClockSet = now > 0;
   const known = useMemo((): Known => {
-    const battery = batteries.find(({ tag }) => chosen === `tag:${tag}`);
     const type = types.find(({ id }) => chosen === `type:${id}` || id === battery?.typeId);
     if (battery && type && isClockSet) {
       const job = jobs.find(({ state }) => state.opened.battery.tag === battery.tag);
@@ -55,7 +66,7 @@ function useChoice() {
     }
     if (chosen === 'label') return knownByLabel(answers);
     return type ? knownType(type) : knownByHand(byHand);
-  }, [answers, batteries, byHand, chosen, isClockSet, jobs, types]);
+  }, [answers, battery, byHand, chosen, isClockSet, jobs, types]);
   const choose = (value: string): void => {
     setParams(value === 'hand' ? {} : { battery: value }, { replace: true });
   };
@@ -65,6 +76,7 @@ function useChoice() {
     chosen,
     choose,
     batteries,
+    find: setWords,
     types,
     byHand,
     setByHand,
@@ -139,6 +151,7 @@ export function WhatIfPage() {
           chosen={choice.chosen}
           onChoose={choice.choose}
           batteries={choice.batteries}
+          onFind={choice.find}
           types={choice.types}
           byHand={choice.byHand}
           onByHand={choice.setByHand}

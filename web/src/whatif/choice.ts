@@ -11,10 +11,10 @@ import {
 } from '@cork-ember/core/battery/types.ts';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { readLabel } from '../label/readLabel.ts';
-import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
 import { ageInMonths, latest } from '@cork-ember/core/runsheet/state.ts';
 import type { Subject } from '@cork-ember/core/charge/profile.ts';
 import type { Condition } from '@cork-ember/core/whatif/question.ts';
@@ -76,9 +76,9 @@ export function knownByLabel(answers: LabelAnswers): Known {
 
 /** A battery of the shop: its charge by the voltage after its soak, or by the age of its stock. */
 export function knownBattery(
-  battery: BatteryAnswer,
+  battery: BatteryRecord,
   type: ListedType,
-  job: Job | undefined,
+  job: Pick<Outline, 'state'> | undefined,
   now: number,
 ): Known {
   const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
