@@ -1,6 +1,65 @@
 /** One direction of imports: server and web rest on core, core on nothing but a few pure packages. */
+
+/** Rooms of the core from the ground up: each rests on those before it, and on none behind it. */
+const ROOMS = [
+  'units',
+  'clock',
+  'electrolyte',
+  'battery',
+  'grading',
+  'model',
+  'rules',
+  'charge',
+  'observation',
+  'belief',
+  'advice',
+  'stock',
+  'reckoner',
+  'whatif',
+  'logger',
+  'runsheet/entries',
+  'runsheet/definition',
+  'runsheet/verdict',
+  'runsheet/procedures',
+  'runsheet/state',
+  'runsheet/plan',
+  'runsheet/log',
+  'runsheet/outcome',
+  'adapters',
+  'schedule',
+  'ledger',
+  'contract',
+  'demo',
+];
+
+/** A test may know the whole house. */
+const CODE_ONLY = '[.]test[.]ts$';
+
+const downwards = ROOMS.map((room, index) => ({
+  name: `core-downwards-from-${room}`,
+  comment: 'Physics, charge, observation, belief, advice, run sheet: a room never imports from one above it.',
+  severity: 'error',
+  from: { path: `^core/${room}/`, pathNot: CODE_ONLY },
+  to: { path: `^core/(?!(${ROOMS.slice(0, index + 1).join('|')})/)` },
+}));
+
 export default {
   forbidden: [
+    ...downwards,
+    {
+      name: 'core-has-these-rooms',
+      comment: 'Every file of the core stands in a room whose place is written down above.',
+      severity: 'error',
+      from: {},
+      to: { path: `^core/(?!(${ROOMS.join('|')}|test)/)` },
+    },
+    {
+      name: 'core-without-circles',
+      comment: 'Not of types either: what two files need of each other is a third.',
+      severity: 'error',
+      from: { path: '^core/' },
+      to: { circular: true },
+    },
     {
       name: 'core-is-pure',
       comment: 'The core computes; it knows no Node, no browser, no framework and no store.',

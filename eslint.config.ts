@@ -10,6 +10,16 @@ const machineClock = {
   message: clockOnly,
 };
 
+const named = 'A step spoken of outside its procedure has a name: core/runsheet/definition/stepIds.ts.';
+
+/** Where a step is asked for by its id. */
+const stepIds = [
+  "CallExpression[callee.name='latest'] > Literal.arguments:nth-child(2)",
+  'CallExpression[callee.property.name=/^(valuesOf|valuesIn|chargeBefore)$/] > Literal.arguments:first-child',
+  "BinaryExpression[left.property.name='stepId'] > Literal.right",
+  "BinaryExpression[left.name='stepId'] > Literal.right",
+].map((selector) => ({ selector, message: named }));
+
 export default defineConfig(
   { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'test-results/**'] },
   js.configs.recommended,
@@ -27,12 +37,17 @@ export default defineConfig(
         {
           object: 'Math',
           property: 'random',
-          message: 'Use the seeded generator in core/instruments/noise.ts.',
+          message: 'Use the seeded generator in core/observation/noise.ts.',
         },
       ],
       'no-restricted-syntax': ['error', machineClock],
       'no-console': 'error',
     },
+  },
+  {
+    files: ['core/**/*.ts', 'server/src/**/*.ts'],
+    ignores: ['core/runsheet/procedures/**', 'core/test/**', '**/*.test.ts'],
+    rules: { 'no-restricted-syntax': ['error', machineClock, ...stepIds] },
   },
   {
     files: ['scripts/**'],
@@ -46,6 +61,7 @@ export default defineConfig(
       'no-restricted-syntax': [
         'error',
         machineClock,
+        ...stepIds,
         {
           selector: "MemberExpression[property.name='randomUUID']",
           message: 'It is missing on plain http; take v4 of the package uuid.',

@@ -1,5 +1,6 @@
 /** One simulated battery put before four ways of deciding: what each is worth on it, checks and all. */
-import { compare, stepsOf } from '@cork-ember/core/advice/compare.ts';
+import { compare } from '@cork-ember/core/advice/compare.ts';
+import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import {
   bestCheck,
@@ -15,7 +16,7 @@ import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
-import { read } from '@cork-ember/core/instruments/modelView.ts';
+import { read } from '@cork-ember/core/observation/modelView.ts';
 import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';
 import { brought } from '@cork-ember/core/test/broughtIn.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';

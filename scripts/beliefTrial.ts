@@ -10,9 +10,9 @@ import {
   type History,
 } from '@cork-ember/core/belief/causes.ts';
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/belief/chance.ts';
-import type { Passage } from '@cork-ember/core/belief/passages.ts';
+import type { Passage } from '@cork-ember/core/belief/passage.ts';
 import { termsOf } from '@cork-ember/core/belief/likelihood.ts';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
 import {
   DIMENSIONS,

@@ -1,7 +1,7 @@
 /** The fold, to be measured as it ships. */
 import { Bench } from 'tinybench';
-import { foldJob } from '../core/runsheet/fold.ts';
-import { TestJob } from '../core/test/testJob.ts';
+import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
+import { TestJob } from '@cork-ember/core/test/testJob.ts';
 
 /** Check-in, filling and soak, then a charge read until the log holds 500 entries. */
 function longJob(): TestJob {

@@ -2,7 +2,7 @@
 import { PUBLISHED, RATE_CLASSES } from '@cork-ember/core/battery/dischargeRates.ts';
 import type { ModelRun } from '@cork-ember/core/charge/modelRun.ts';
 import type { Profile } from '@cork-ember/core/charge/profile.ts';
-import { bubblesOf, dipProbes, hydrometerAt, loadV, probeC } from '@cork-ember/core/instruments/modelView.ts';
+import { bubblesOf, dipProbes, hydrometerAt, loadV, probeC } from '@cork-ember/core/observation/modelView.ts';
 import { SOUND, type CellCondition } from '@cork-ember/core/model/battery.ts';
 import type { CellString } from '@cork-ember/core/model/cellString.ts';
 import { postVolts, rest } from '@cork-ember/core/model/discharge.ts';

@@ -1,7 +1,7 @@
 /** How long the planner takes over a whole delivery: thirty batteries of every type into eight bays. */
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
-import { STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
+import { STANDARD_RULES } from '@cork-ember/core/rules/houseRules.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { Planner, type PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { HOURS, MORNING } from '@cork-ember/core/test/testJob.ts';

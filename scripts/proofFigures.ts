@@ -7,7 +7,7 @@ import {
   type ProofKind,
   type ProofResult,
 } from '@cork-ember/core/test/proofTrial.ts';
-import type { Grade } from '@cork-ember/core/runsheet/grade.ts';
+import type { Grade } from '@cork-ember/core/grading/grade.ts';
 
 const EACH = Number(process.env['TRIALS'] ?? 500);
 const GRADES: readonly Grade[] = ['A', 'B', 'C', 'R'];

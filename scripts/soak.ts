@@ -9,7 +9,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path';
 import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
 import type { JobAnswer, OpenJob } from '@cork-ember/core/contract/answers.ts';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { chainBreak } from '../server/src/record/chain.ts';
 import { rebuild } from '../server/src/services/projections.ts';
 import { openDatabase } from '../server/src/store/database.ts';

@@ -1,8 +1,8 @@
 /** A shop's file after five busy years, made of the demo's own jobs: ended ones going back in time, open ones on the bench. */
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
-import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { pino } from 'pino';
 import { sealed, textOf, type SealContent } from '../server/src/record/seal.ts';
 import { openShop } from '../server/src/shopServer.ts';

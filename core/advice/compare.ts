@@ -1,9 +1,6 @@
 /** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
 import { mean as meanOf, quantile } from 'd3-array';
 import type { Setting } from '../belief/traits.ts';
-import type { OpenedPayload } from '../runsheet/events.ts';
-import { applicableSteps } from '../runsheet/state.ts';
-import type { Route, Step } from '../runsheet/step.ts';
 import type { Course } from './courses.ts';
 import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
 import { costOf, NOTHING_SPENT, valueOf, type Costs, type Valued } from './worth.ts';
@@ -39,20 +36,6 @@ const markOf = ({ grade }: Outcome): Mark => (grade === 'A pending' ? 'A' : grad
 
 /** Steps of every route, as minutes. */
 export type StepsOf = Parameters<typeof handsMinOf>[2];
-
-/** @param opened of the job: the steps its battery and its house have no use for cost no hands */
-export function stepsOf(routes: readonly Route[], opened: OpenedPayload): StepsOf {
-  const known = new Map(
-    routes.map((route) => [
-      route.id,
-      applicableSteps(route, opened).map((step: Step) => ({
-        handsMin: step.handsMin,
-        ...(step.kind === 'charge' ? { lookEveryMin: step.lookEveryMin } : {}),
-      })),
-    ]),
-  );
-  return (route) => known.get(route) ?? [];
-}
 
 /** What is known of the job besides its battery's condition. */
 export interface Standing {

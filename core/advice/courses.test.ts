@@ -1,10 +1,10 @@
 import { expect } from 'chai';
-import { courseOf } from '../belief/fromJob.ts';
+import { courseOf } from '../adapters/fromJob.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { TestJob } from '../test/testJob.ts';
-import type { HouseRules } from '../runsheet/houseRules.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
 import { isOfTheHouse } from './courses.ts';
-import { foundOf, waysOf } from './forJob.ts';
+import { foundOf, waysOf } from '../adapters/waysForJob.ts';
 
 const agm = (ocvV: number, rules: Partial<HouseRules> = {}): TestJob =>
   new TestJob('BK-A12/55', rules, undefined, 'recover-agm').triage(ocvV);

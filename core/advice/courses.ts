@@ -1,11 +1,11 @@
 /** Ways a recovery may go from here to its proof: a route, with the waking before and the charging after it that it needs. */
 import { inSentence } from '../units/inSentence.ts';
-import type { Route, Veto } from '../runsheet/step.ts';
 
-/** A route, and what the run sheet says of it for this battery. */
+/** A route by its name, and what the run sheet says of it for this battery. */
 export interface Judged {
-  readonly route: Route;
-  readonly veto: Veto | undefined;
+  readonly route: { readonly id: string; readonly title: string };
+  readonly veto:
+    { readonly why: string; readonly canOverride: boolean; readonly isUntilCharged?: boolean } | undefined;
 }
 
 export interface Course {

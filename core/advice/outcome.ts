@@ -7,13 +7,13 @@ import { averageA, type Profile, type ProfileId, type Stage, type Subject } from
 import { REVERSED_AH, soundTesterA } from '../belief/figures.ts';
 import { goThrough } from '../belief/passages.ts';
 import { batteryFrom, type Perturb, type Setting, type Traits } from '../belief/traits.ts';
-import { conductanceA } from '../instruments/modelView.ts';
+import { conductanceA } from '../observation/modelView.ts';
 import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import { get } from '../model/state.ts';
-import { gradeOf, type Grade } from '../runsheet/grade.ts';
-import { holdOf, type Hold } from '../runsheet/hold.ts';
+import { gradeOf, type Grade } from '../grading/grade.ts';
+import { holdOf, type Hold } from '../grading/hold.ts';
 import type { Course } from './courses.ts';
 import type { Spent } from './worth.ts';
 

@@ -1,5 +1,5 @@
 /** Whether it is worth it: hands, energy, water and consumables against what a battery brings (handbook 3.6). */
-import type { Grade } from '../runsheet/grade.ts';
+import type { Grade } from '../grading/grade.ts';
 import { MONEY } from '../units/localise.ts';
 import type { Construction } from '../battery/construction.ts';
 

@@ -1,14 +1,14 @@
 import { expect } from 'chai';
 import { candidate, everyCheck, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { loadV } from '../instruments/modelView.ts';
+import { loadV } from '../observation/modelView.ts';
 import { Belief, SIZE } from './belief.ts';
 import { figuresOf } from './figures.ts';
 import { quantile } from './weights.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from './causes.ts';
 import { chanceFrom, normalQuantile } from './chance.ts';
-import type { Reading } from './readings.ts';
-import { quickLoad } from './quickTests.ts';
+import type { Reading } from '../observation/readings.ts';
+import { quickLoad } from '../observation/quickTests.ts';
 import { shownOf } from './shown.ts';
 import { batteryFrom, DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 

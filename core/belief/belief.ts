@@ -11,8 +11,9 @@ import { intervalOf, type Figures, type Interval, type Summary } from './figures
 import { Moves } from './moves.ts';
 import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
 import { changeBetween, weighedBy } from './moment.ts';
-import { isFar, type Passage } from './passages.ts';
-import { isDear, onChargeMin, type Reading } from './readings.ts';
+import { isFar } from './passages.ts';
+import type { Passage } from './passage.ts';
+import { isDear, onChargeMin, type Reading } from '../observation/readings.ts';
 import { Sample, type Candidate } from './sample.ts';
 import { shownOf } from './shown.ts';
 import { summaryOf, valuesOf } from './summary.ts';

@@ -5,7 +5,7 @@
 import { AT_REST, Belief, SIZE } from './belief.ts';
 import { ASKED, explainedBy, explaining, type Explained, type Factors } from './explain.ts';
 import type { Summary } from './figures.ts';
-import type { Reading } from './readings.ts';
+import type { Reading } from '../observation/readings.ts';
 import type { Candidate } from './sample.ts';
 import { strataOf, type Stratum } from './strata.ts';
 import type { Setting } from './traits.ts';

@@ -3,10 +3,10 @@ import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
 import { Belief } from './belief.ts';
-import { capacityTestA } from '../runsheet/grade.ts';
-import { courseOf } from './fromJob.ts';
-import type { Reading } from './readings.ts';
-import { dischargeAt } from './quickTests.ts';
+import { capacityTestA } from '../grading/grade.ts';
+import { courseOf } from '../adapters/fromJob.ts';
+import type { Reading } from '../observation/readings.ts';
+import { dischargeAt } from '../observation/quickTests.ts';
 import { shownOf } from './shown.ts';
 import type { Setting } from './traits.ts';
 

@@ -1,7 +1,7 @@
 /** Checks a shop can make of a battery that stands there: what each would show, and what its instrument makes of it. */
-import { read } from '../instruments/modelView.ts';
+import { read } from '../observation/modelView.ts';
 import { waterLostG } from '../model/show.ts';
-import { ACCEPTANCE_MOST, type Reading } from './readings.ts';
+import { ACCEPTANCE_MOST, type Reading } from '../observation/readings.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 

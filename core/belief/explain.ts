@@ -2,7 +2,7 @@
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { logLikelihood } from './likelihood.ts';
 import { isFar } from './passages.ts';
-import { isDear, type Reading, type ReadingKind } from './readings.ts';
+import { isDear, type Reading, type ReadingKind } from '../observation/readings.ts';
 import type { Stratum } from './strata.ts';
 import type { Setting } from './traits.ts';
 import type { Work } from './work.ts';

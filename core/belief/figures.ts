@@ -1,5 +1,5 @@
 /** What is in a battery: charge, capacity, cranking, resistance and missing water of a candidate, and of a belief. */
-import { conductanceA } from '../instruments/modelView.ts';
+import { conductanceA } from '../observation/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { leastCharge, waterLostG } from '../model/show.ts';
 import { soundCell, twentyHourAh } from '../model/parameters.ts';

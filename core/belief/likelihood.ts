@@ -1,10 +1,10 @@
 /** How likely a reading is, were the battery a candidate: what it would show, the instrument's error and the model's own. */
 import { hydrometerTo25 } from '../electrolyte/density.ts';
-import { ERRORS, probeC, type Bubbles, type Level } from '../instruments/modelView.ts';
+import { ERRORS, probeC, type Bubbles, type Level } from '../observation/modelView.ts';
 import { waterLostG } from '../model/show.ts';
 import { get } from '../model/state.ts';
-import { dischargeAt } from './quickTests.ts';
-import { ACCEPTANCE_MOST, type ChargerView, type Reading } from './readings.ts';
+import { dischargeAt } from '../observation/quickTests.ts';
+import { ACCEPTANCE_MOST, type ChargerView, type Reading } from '../observation/readings.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 

@@ -4,7 +4,7 @@
  */
 import { logLikelihood } from './likelihood.ts';
 import { isFar } from './passages.ts';
-import { isDear, type Reading } from './readings.ts';
+import { isDear, type Reading } from '../observation/readings.ts';
 import { Sample } from './sample.ts';
 import type { Setting } from './traits.ts';
 

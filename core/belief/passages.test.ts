@@ -10,7 +10,8 @@ import { leastCharge } from '../model/show.ts';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
 import { figuresOf } from './figures.ts';
-import { goThrough, type Passage } from './passages.ts';
+import { goThrough } from './passages.ts';
+import type { Passage } from './passage.ts';
 import type { Setting } from './traits.ts';
 
 const half = () =>

@@ -7,21 +7,9 @@ import type { CellString } from '../model/cellString.ts';
 import { draw, rest } from '../model/discharge.ts';
 import { get } from '../model/state.ts';
 import type { Rating } from '../model/parameters.ts';
-import { onChargeMin, type Reading } from './readings.ts';
+import { onChargeMin, type Reading } from '../observation/readings.ts';
+import type { Passage } from './passage.ts';
 import type { Setting } from './traits.ts';
-
-export interface Passage {
-  /** Into the battery; below 0 drawn, 0 rests, A. */
-  readonly amps: number;
-  /** Ceiling of a charge, V. */
-  readonly volts: number;
-  readonly minutes: number;
-  /** Distilled water put in before it, cell by cell from the positive post, mL. */
-  readonly waterMl?: readonly number[];
-}
-
-/** Whether it changes the battery: charged, drawn or given water, not only rested. */
-export const isChange = ({ amps, waterMl }: Passage): boolean => amps !== 0 || waterMl !== undefined;
 
 /** Whether a candidate must go through a charge, or a rest, to say what it would show: time passed, not only water. */
 export const isFar = (reading: Reading, { passages = [] }: Setting): boolean =>

@@ -6,7 +6,7 @@ import { shownOf } from './shown.ts';
 import { chanceFrom, normal } from './chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
 import { termsOf } from './likelihood.ts';
-import type { Reading } from './readings.ts';
+import type { Reading } from '../observation/readings.ts';
 import { illnessesOf } from './words.ts';
 import { DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
 

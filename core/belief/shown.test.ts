@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { dischargeAt, type UnderLoad } from './quickTests.ts';
+import { dischargeAt, type UnderLoad } from '../observation/quickTests.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { logLikelihood } from './likelihood.ts';
-import type { Reading } from './readings.ts';
+import type { Reading } from '../observation/readings.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const agm: Setting = {

@@ -9,13 +9,20 @@ import {
   probeC,
   type Bubbles,
   type Level,
-} from '../instruments/modelView.ts';
+} from '../observation/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import type { Trace, TraceColumn } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
-import { goThrough, type Passage } from './passages.ts';
-import { acceptedA, discharge, quickLoad, type Discharge, type UnderLoad } from './quickTests.ts';
-import type { Reading } from './readings.ts';
+import { goThrough } from './passages.ts';
+import type { Passage } from './passage.ts';
+import {
+  acceptedA,
+  discharge,
+  quickLoad,
+  type Discharge,
+  type UnderLoad,
+} from '../observation/quickTests.ts';
+import type { Reading } from '../observation/readings.ts';
 import { batteryFrom, settled, type Perturb, type Setting, type Traits } from './traits.ts';
 
 type Remembered = number | readonly number[] | string | UnderLoad | Discharge;

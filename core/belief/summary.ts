@@ -2,7 +2,7 @@
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { asReal, FIGURES, figuresOf, intervalOf, type Figures, type Summary } from './figures.ts';
 import { isFar } from './passages.ts';
-import type { Reading } from './readings.ts';
+import type { Reading } from '../observation/readings.ts';
 import type { Candidate, Sample } from './sample.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';

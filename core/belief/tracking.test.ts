@@ -6,8 +6,8 @@ import { bandAt, bandOf, type Band } from './band.ts';
 import { Belief } from './belief.ts';
 import { shownOf } from './shown.ts';
 import { goingOn, type CourseId, type OnCharge } from './deviation.ts';
-import { courseOf, settingOf } from './fromJob.ts';
-import type { Reading } from './readings.ts';
+import { courseOf, settingOf } from '../adapters/fromJob.ts';
+import type { Reading } from '../observation/readings.ts';
 import type { Setting, Traits } from './traits.ts';
 
 const SLOW = { amps: 4, volts: 14.6, minutes: 24 * 60 };

@@ -9,7 +9,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { OPEN } from '../model/source.ts';
 import { Stepper } from '../model/stepper.ts';
 import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
-import type { Passage } from './passages.ts';
+import type { Passage } from './passage.ts';
 import { CAUSE_IDS, isSulfated, priorOf, type CauseId, type History } from './causes.ts';
 import { normalQuantile } from './chance.ts';
 

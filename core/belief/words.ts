@@ -2,7 +2,7 @@
 import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
-import type { Reading } from './readings.ts';
+import type { Reading } from '../observation/readings.ts';
 
 const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
 const CHARGER_WORDS = {

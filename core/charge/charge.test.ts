@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { durationText } from '../schedule/clockText.ts';
+import { durationText } from '../clock/clockText.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import type { PrintedValues } from '../battery/types.ts';
-import { HOUSE_RULES, STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+import { HOUSE_RULES, STANDARD_RULES, type HouseRules } from '../rules/houseRules.ts';
 import { absoluteCeilingA, settingFor } from './firstCharge.ts';
 
 function basis(id: string, rules: Partial<HouseRules> = {}, entered: PrintedValues = {}) {

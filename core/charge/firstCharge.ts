@@ -5,14 +5,14 @@ import {
   chargeStandingByAge,
 } from '../battery/stateOfCharge.ts';
 import { cameFilled } from '../battery/types.ts';
-import { durationText } from '../schedule/clockText.ts';
-import { resolveThreshold, type Basis, type Sourced } from '../runsheet/thresholds.ts';
+import { durationText } from '../clock/clockText.ts';
+import { resolveThreshold, type Basis, type Sourced } from '../rules/thresholds.ts';
 import {
   firstChargeFigures,
   type FirstChargeFigures,
   type FirstChargeQuestion,
 } from './firstChargeForecast.ts';
-import { subjectOfType } from '../model/fromType.ts';
+import { subjectOfType } from './subject.ts';
 import { ceilingsFor } from './ceilings.ts';
 import { ProfileError } from './profile.ts';
 

@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import { RunSheetError } from '../runsheet/errors.ts';
-import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+import { RunSheetError } from '../runsheet/entries/errors.ts';
+import { STANDARD_RULES, type HouseRules } from '../rules/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
-import type { Charger } from './chargers.ts';
+import type { Charger } from './charger.ts';
 import { fitFirstCharge, timeInstruction } from './firstChargeFit.ts';
 
 const plain: Charger = {

@@ -1,8 +1,8 @@
 /** Which of the shop's chargers can give a first charge to this battery, how it is set, and why another cannot. */
 import type { BatteryType } from '../battery/types.ts';
-import type { HouseRules } from '../runsheet/houseRules.ts';
-import { durationText } from '../schedule/clockText.ts';
-import type { Charger } from './chargers.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
+import { durationText } from '../clock/clockText.ts';
+import type { Charger } from './charger.ts';
 import { ampsText as amps, MODE_NAMES, chargerRefusal, settingFor, type ChargeNeed } from './judge.ts';
 
 export interface FirstChargeNeed {

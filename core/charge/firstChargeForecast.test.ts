@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { STANDARD_RULES } from '../rules/houseRules.ts';
 import { settingFor } from './firstCharge.ts';
 import { firstChargeFigures, forecastFirstCharge, hydrogenLPerH } from './firstChargeForecast.ts';
 

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { STANDARD_RULES } from '../rules/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
 import { typeOf } from '../test/chargeTrial.ts';
-import { CHARGERS, misfit, type Charger } from './chargers.ts';
+import { CHARGERS, misfit } from './chargers.ts';
+import type { Charger } from './charger.ts';
 import { fitFirstCharge } from './firstChargeFit.ts';
 import { chargerRefusal, type ChargeNeed } from './judge.ts';
 import { planFor } from './library.ts';

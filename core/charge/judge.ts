@@ -4,7 +4,7 @@
  */
 import { CONSTRUCTION, type Construction } from '../battery/construction.ts';
 import { onSix } from '../battery/types.ts';
-import type { Charger, ChargerMode } from './chargers.ts';
+import type { Charger, ChargerMode } from './charger.ts';
 
 export interface ChargeNeed {
   readonly construction: Construction;

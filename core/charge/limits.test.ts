@@ -2,8 +2,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import { RunSheetError } from '../runsheet/errors.ts';
-import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { RunSheetError } from '../runsheet/entries/errors.ts';
+import { STANDARD_RULES } from '../rules/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
 import { absoluteCeilingA, settingFor } from './firstCharge.ts';
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { ModelSupply } from '../instruments/modelSupply.ts';
+import { ModelSupply } from './modelSupply.ts';
 import { soundBattery } from '../model/parameters.ts';
 import { AGM_80, chargeOn, FLOODED_70, partCharged, subjectOf } from '../test/modelBench.ts';
 import { ChargeEngine, type Command, type EngineReading } from './engine.ts';

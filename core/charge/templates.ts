@@ -2,7 +2,7 @@
  * Chargers as one finds them on a bench, from a question or two: what its knob says, which programmes stand on its front.
  * All else is what is common to the kind, and can be changed later.
  */
-import type { Charger, ChargerMode } from './chargers.ts';
+import type { Charger, ChargerMode } from './charger.ts';
 
 export interface TemplateAnswers {
   readonly name: string;

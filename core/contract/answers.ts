@@ -1,16 +1,16 @@
 /** What the server answers; shared with the interface as types only. */
 import type { ShopCosts } from '../advice/worth.ts';
-import type { Charger } from '../charge/chargers.ts';
+import type { Charger } from '../charge/charger.ts';
 import type { Pace } from '../clock/clock.ts';
-import type { JobEvent } from '../runsheet/events.ts';
+import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { FirstDay } from './firstDay.ts';
 import type { Finding } from '../ledger/finding.ts';
-import type { HouseRules } from '../runsheet/houseRules.ts';
-import type { PackedOutline } from '../runsheet/outline.ts';
-import type { Outcome } from '../runsheet/step.ts';
-import type { HandInstruments } from '../instruments/handInstruments.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
+import type { PackedOutline } from '../runsheet/log/outline.ts';
+import type { Outcome } from '../runsheet/definition/step.ts';
+import type { HandInstruments } from '../observation/handInstruments.ts';
 import type { Region } from '../units/region.ts';
-import type { ShopHours } from '../schedule/shopHours.ts';
+import type { ShopHours } from '../clock/shopHours.ts';
 
 export interface Bay {
   readonly number: number;

@@ -1,6 +1,6 @@
 /** What a charger is, as it may cross the wire; and the pieces such schemas are made of. */
 import Joi from 'joi';
-import { CHARGED_VOLTS, CHARGER_KINDS, CHARGER_MODES } from '../charge/chargers.ts';
+import { CHARGED_VOLTS, CHARGER_KINDS, CHARGER_MODES } from '../charge/charger.ts';
 
 /** A number that may be left out, with its own sentence. */
 export const optional = (low: number, high: number, label: string, unit: string): Joi.NumberSchema =>

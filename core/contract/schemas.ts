@@ -6,7 +6,7 @@ import Joi from 'joi';
 import { OWNERS } from '../advice/worth.ts';
 import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
-import { AGE_UNKNOWN } from '../runsheet/state.ts';
+import { AGE_UNKNOWN } from '../battery/dateCode.ts';
 import { chargerSchema } from './chargerSchema.ts';
 import { momentSchema } from './moments.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';

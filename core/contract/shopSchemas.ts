@@ -1,9 +1,9 @@
 /** What may be changed of how the shop works: rules, chargers, bays, room, types. One schema for form, request and import. */
 import Joi from 'joi';
 import { COST_WORDS, type CostPath } from '../advice/worth.ts';
-import { HOUSE_RULES, RULE_IDS } from '../runsheet/houseRules.ts';
+import { HOUSE_RULES, RULE_IDS } from '../rules/houseRules.ts';
 import { chargerSchema, number, text } from './chargerSchema.ts';
-import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../instruments/handInstruments.ts';
+import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../observation/handInstruments.ts';
 import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';

@@ -3,7 +3,7 @@ import { expect } from 'chai';
 import { USUAL_COSTS } from '../advice/worth.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import { CHARGERS } from '../charge/chargers.ts';
-import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { STANDARD_RULES } from '../rules/houseRules.ts';
 import type { Shop } from './answers.ts';
 import { wordsOfChange } from './shopWords.ts';
 

@@ -5,15 +5,15 @@ import { DATE_FORMS, PLAIN_REGION, type Region } from '../units/region.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { COST_WORDS, costAt, isShare, priceText, type ShopCosts } from '../advice/worth.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
-import type { Charger } from '../charge/chargers.ts';
-import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../runsheet/houseRules.ts';
-import type { ShopHours } from '../schedule/shopHours.ts';
+import type { Charger } from '../charge/charger.ts';
+import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../rules/houseRules.ts';
+import type { ShopHours } from '../clock/shopHours.ts';
 import type { Bay, RoomAndCosts, Shop } from './answers.ts';
 import {
   HAND_INSTRUMENT_IDS,
   HAND_INSTRUMENTS,
   type HandInstruments,
-} from '../instruments/handInstruments.ts';
+} from '../observation/handInstruments.ts';
 import { FIRST_DAY, FIRST_DAY_STEPS, type FirstDay } from './firstDay.ts';
 
 export interface ShopParts {

@@ -1,13 +1,16 @@
 /** What an ended job leaves in the ledger: what was measured of a battery, by which ways, and what it took. */
-import { spentOn } from '../advice/jobSpent.ts';
+import { STEP } from '../runsheet/definition/stepIds.ts';
+import { spentOn } from '../adapters/jobSpent.ts';
 import type { Spent } from '../advice/worth.ts';
 import type { Construction } from '../battery/construction.ts';
-import { gainsOf, type Gain } from '../runsheet/gain.ts';
-import type { Grade } from '../runsheet/grade.ts';
-import { gradedFrom } from '../runsheet/procedures/recovery/proof.ts';
-import { contextOf, latest, procedureOf, type JobState } from '../runsheet/state.ts';
-import type { Outcome } from '../runsheet/step.ts';
-import { numberOf } from '../runsheet/values.ts';
+import { gainsOf, type Gain } from '../runsheet/outcome/gain.ts';
+import type { Grade } from '../grading/grade.ts';
+import { gradedFrom } from '../runsheet/verdict/proof.ts';
+import { contextOf } from '../runsheet/state/context.ts';
+import { latest, type JobState } from '../runsheet/state/jobState.ts';
+import { procedureOf } from '../runsheet/state/sheet.ts';
+import type { Outcome } from '../runsheet/definition/step.ts';
+import { numberOf } from '../units/values.ts';
 
 export interface Finding {
   readonly job: string;
@@ -49,7 +52,7 @@ function routesOf(state: JobState): RouteName[] {
 /** The grade a recovery was signed with; one that goes to the recycler is R. */
 function gradeOf(state: JobState): Grade | undefined {
   if (state.outcome === 'retired') return 'R';
-  const proved = latest(state, 'prove-ocv');
+  const proved = latest(state, STEP.proveOcv);
   return state.outcome === 'recovered' && proved
     ? gradedFrom(contextOf(state, proved.round)).grade
     : undefined;
@@ -64,8 +67,8 @@ export function findingOf(state: JobState): Finding | undefined {
   if (!outcome || endedAt === undefined) return undefined;
   const gains = gainsOf(state);
   const after = (what: Gain['what']): number | undefined => gains.find((gain) => gain.what === what)?.after;
-  const ocvV = after('Rested voltage') ?? numberOf(latest(state, 'test-ocv')?.values?.['ocvV']);
-  const crankingA = after('Cranking') ?? numberOf(latest(state, 'test-load')?.values?.['testerA']);
+  const ocvV = after('Rested voltage') ?? numberOf(latest(state, STEP.testOcv)?.values?.['ocvV']);
+  const crankingA = after('Cranking') ?? numberOf(latest(state, STEP.testLoad)?.values?.['testerA']);
   const milliohm = after('Resistance');
   const capacity = after('Capacity');
   const grade = gradeOf(state);

@@ -1,5 +1,5 @@
 /** Clocks as loggers write them: a date, a time of day or both, in any usual order; what is no date is none. */
-import { zoneOffsetMs } from '../schedule/localTime.ts';
+import { zoneOffsetMs } from '../clock/localTime.ts';
 
 /** Which of day and month stands first where slashes or points part them. */
 export type DateOrder = 'dmy' | 'mdy';

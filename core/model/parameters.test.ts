@@ -6,7 +6,8 @@ import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { SOUND } from './battery.ts';
 import { draw, rest } from './discharge.ts';
 import { makeBattery } from './faults.ts';
-import { ratingOf, subjectOfType } from './fromType.ts';
+import { ratingOf } from './fromType.ts';
+import { subjectOfType } from '../charge/subject.ts';
 import { soundBattery, soundCell, twentyHourAh } from './parameters.ts';
 import { StringState } from './state.ts';
 

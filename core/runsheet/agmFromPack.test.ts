@@ -1,9 +1,9 @@
 import { expect } from 'chai';
-import { atHand } from './atHand.ts';
-import { RunSheetError } from './errors.ts';
-import { forecast } from './forecast.ts';
-import { judgeCommissioning, proofOfFull } from './commissioningVerdict.ts';
-import { contextOf } from './state.ts';
+import { atHand } from './plan/atHand.ts';
+import { RunSheetError } from './entries/errors.ts';
+import { forecast } from './plan/forecast.ts';
+import { judgeCommissioning, proofOfFull } from './verdict/commissioningVerdict.ts';
+import { contextOf } from './state/context.ts';
 import { MORNING, TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;

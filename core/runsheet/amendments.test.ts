@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { TestJob } from '../test/testJob.ts';
-import type { Change, Entry, StepPayloads } from './events.ts';
-import { RunSheetError } from './errors.ts';
-import { append, endingOf, foldJob, record, type Job } from './fold.ts';
-import { changedSince, historyOf } from './history.ts';
+import type { Change, Entry, StepPayloads } from './entries/events.ts';
+import { RunSheetError } from './entries/errors.ts';
+import { append, endingOf, foldJob, record, type Job } from './log/fold.ts';
+import { changedSince, historyOf } from './log/history.ts';
 
 const certified = (): TestJob =>
   new TestJob().soak().charge().test(12.84).decide('pass').affirm('hand-over', 'certify');

@@ -1,17 +1,18 @@
 /** Batteries no catalogue knew: gel, deep-cycle, 2, 8 and 24 V; each with its own limits, a plan and a belief. */
 import { loadTestFor } from '../battery/loadTest.ts';
 import { expect } from 'chai';
-import { waysOf } from '../advice/forJob.ts';
+import { waysOf } from '../adapters/waysForJob.ts';
 import { GENERIC_TYPES } from '../battery/genericTypes.ts';
 import { isTaken, nominalV, shortName, type BatteryType } from '../battery/types.ts';
 import { Belief } from '../belief/belief.ts';
-import { settingOf } from '../belief/fromJob.ts';
+import { settingOf } from '../adapters/fromJob.ts';
 import { MORNING, TestJob } from '../test/testJob.ts';
-import { ceilingNow, limitsOf } from './chargeLimits.ts';
-import { planIntake } from './intakePlan.ts';
+import { ceilingNow, limitsOf } from './verdict/chargeLimits.ts';
+import { planIntake } from '../schedule/intakePlan.ts';
 import { procedureById, procedureFor, proceduresFor } from './procedures/procedures.ts';
-import { contextOf, definitionOf } from './state.ts';
-import { resolveThreshold } from './thresholds.ts';
+import { contextOf } from './state/context.ts';
+import { definitionOf } from './state/sheet.ts';
+import { resolveThreshold } from '../rules/thresholds.ts';
 
 const HOUR = 3_600_000;
 const TYPES = GENERIC_TYPES.filter(isTaken);

@@ -1,10 +1,10 @@
 /** Discharge and charge again: clock, recharge, gain and what ends it. */
 import { expect } from 'chai';
-import { courseOf } from '../belief/fromJob.ts';
+import { courseOf } from '../adapters/fromJob.ts';
 import { brought, end, start } from '../test/broughtIn.ts';
 import type { TestJob } from '../test/testJob.ts';
-import { handsOf } from './hands.ts';
-import { atHand } from './atHand.ts';
+import { handsOf } from './plan/hands.ts';
+import { atHand } from './plan/atHand.ts';
 
 const DAY = 24 * 60;
 const MINUTE = 60_000;

@@ -1,9 +1,9 @@
 import { expect } from 'chai';
-import { judgeCommissioning } from './commissioningVerdict.ts';
-import { RunSheetError } from './errors.ts';
-import type { HouseRules } from './houseRules.ts';
-import { contextOf } from './state.ts';
-import { EDITION } from './events.ts';
+import { judgeCommissioning } from './verdict/commissioningVerdict.ts';
+import { RunSheetError } from './entries/errors.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
+import { contextOf } from './state/context.ts';
+import { EDITION } from './entries/events.ts';
 import { TestJob } from '../test/testJob.ts';
 
 /** A flooded battery with its caps off and its electrolyte right. */

@@ -2,10 +2,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import { contextOf } from './state.ts';
-import { openSpanFrom } from '../schedule/shopHours.ts';
+import { contextOf } from './state/context.ts';
+import { openSpanFrom } from '../clock/shopHours.ts';
 import { HOURS, MORNING, TestJob } from '../test/testJob.ts';
-import { forecast } from './forecast.ts';
+import { forecast } from './plan/forecast.ts';
 
 const MINUTE = 60_000;
 const typeIds = CATALOGUE.filter(({ delivery }) => delivery === 'own-pack').map((type) => type.id);

@@ -3,9 +3,16 @@ import { expect } from 'chai';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
-import { HOUSE_RULES, RULE_IDS, STANDARD_RULES, type HouseRuleId, type HouseRules } from './houseRules.ts';
-import { mayRunOn } from './overnight.ts';
-import { contextOf, definitionOf, procedureOf } from './state.ts';
+import {
+  HOUSE_RULES,
+  RULE_IDS,
+  STANDARD_RULES,
+  type HouseRuleId,
+  type HouseRules,
+} from '../rules/houseRules.ts';
+import { mayRunOn } from './plan/overnight.ts';
+import { contextOf } from './state/context.ts';
+import { definitionOf, procedureOf } from './state/sheet.ts';
 import { TestJob } from '../test/testJob.ts';
 
 /** A run sheet as words: its steps, what each says, and the numbers it goes by. */

@@ -1,14 +1,15 @@
 /** What practitioners hold in their hands, taken as it is: colours, bands, ranges, and nothing at all. */
 import { expect } from 'chai';
-import { courseOf } from '../belief/fromJob.ts';
-import { CHARGERS, pulseStage } from '../charge/chargers.ts';
+import { courseOf } from '../adapters/fromJob.ts';
+import { CHARGERS } from '../charge/chargers.ts';
+import { pulseStage } from '../charge/charger.ts';
 import { brought, end, start } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
 import { parseReading } from '../units/reading.ts';
-import { describeEvent } from './describe.ts';
-import { CHARGE_DENSITY } from './fields.ts';
-import { evidenceOf } from './state.ts';
-import { toolsFor } from './tools.ts';
+import { describeEvent } from './log/describe.ts';
+import { CHARGE_DENSITY } from './definition/fields.ts';
+import { evidenceOf } from './state/context.ts';
+import { toolsFor } from './plan/tools.ts';
 
 describe('a load tester whose scale is only green, yellow, red', () => {
   const tested = (scale: string): TestJob =>

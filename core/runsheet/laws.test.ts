@@ -1,11 +1,13 @@
 /** Laws of the run sheet, on random walks of a careless technician. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { RunSheetError } from './errors.ts';
-import type { Entry } from './events.ts';
-import { append, foldJob, record, type Job } from './fold.ts';
-import { definitionOf, dwellEnd, type JobState, type StepState } from './state.ts';
-import { settle } from './settle.ts';
+import { RunSheetError } from './entries/errors.ts';
+import type { Entry } from './entries/events.ts';
+import { append, foldJob, record, type Job } from './log/fold.ts';
+import { definitionOf } from './state/sheet.ts';
+import { dwellEnd } from './state/settle.ts';
+import type { JobState, StepState } from './state/jobState.ts';
+import { settle } from './state/settle.ts';
 import { TestJob } from '../test/testJob.ts';
 
 const MINUTE = 60_000;

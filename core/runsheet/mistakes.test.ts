@@ -1,9 +1,10 @@
 /** Mistakes of handbook 9 that concern commissioning, each caught. Others stand beside what catches them. */
 import { expect } from 'chai';
-import { judgeCommissioning } from './commissioningVerdict.ts';
-import { RunSheetError } from './errors.ts';
-import { contextOf, definitionOf } from './state.ts';
-import { EDITION } from './events.ts';
+import { judgeCommissioning } from './verdict/commissioningVerdict.ts';
+import { RunSheetError } from './entries/errors.ts';
+import { contextOf } from './state/context.ts';
+import { definitionOf } from './state/sheet.ts';
+import { EDITION } from './entries/events.ts';
 import { procedureById } from './procedures/procedures.ts';
 import { TestJob } from '../test/testJob.ts';
 

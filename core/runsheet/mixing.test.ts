@@ -2,8 +2,8 @@
 import { expect } from 'chai';
 import { brought, end, start, treatmentAtHand } from '../test/broughtIn.ts';
 import type { TestJob } from '../test/testJob.ts';
-import { atHand } from './atHand.ts';
-import type { HouseRules } from './houseRules.ts';
+import { atHand } from './plan/atHand.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
 
 describe('equalise', () => {
   const spread = [1.24, 1.24, 1.2, 1.24, 1.24, 1.24];

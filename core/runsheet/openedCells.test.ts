@@ -2,10 +2,11 @@
 import { expect } from 'chai';
 import { illnessesOf } from '../belief/words.ts';
 import { CAUSE_IDS, type CauseId } from '../belief/causes.ts';
-import { courseOf } from '../belief/fromJob.ts';
+import { courseOf } from '../adapters/fromJob.ts';
 import { brought, end, start } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
-import { contextOf, definitionOf, procedureOf } from './state.ts';
+import { contextOf } from './state/context.ts';
+import { definitionOf, procedureOf } from './state/sheet.ts';
 
 /** Up to where its cells are opened. */
 const atItsCells = (): TestJob =>

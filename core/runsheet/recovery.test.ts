@@ -1,10 +1,11 @@
 /** Recoveries from the door to a grade, or to the recycler. */
 import { expect } from 'chai';
-import { testerSpec } from './testerFields.ts';
+import { testerSpec } from './definition/testerFields.ts';
 import { TestJob } from '../test/testJob.ts';
-import { chargePhase } from './atHand.ts';
+import { chargePhase } from './plan/atHand.ts';
 import { procedureById } from './procedures/procedures.ts';
-import { contextOf, procedureOf } from './state.ts';
+import { contextOf } from './state/context.ts';
+import { procedureOf } from './state/sheet.ts';
 
 const DEEP_AGM = 'BK-A12/55';
 const FLOODED = 'BK-F12/70';

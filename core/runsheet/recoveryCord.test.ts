@@ -1,7 +1,7 @@
 /** The cord of a recovery: what is forecast of it, and what stays drawn. */
 import { expect } from 'chai';
 import { brought, start } from '../test/broughtIn.ts';
-import { forecast } from './forecast.ts';
+import { forecast } from './plan/forecast.ts';
 
 const MINUTE = 60_000;
 

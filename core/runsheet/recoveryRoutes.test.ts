@@ -1,9 +1,9 @@
 /** Ways back by charging, each by itself: its steps in order, its limits, and what ends it. */
 import { expect } from 'chai';
-import { courseOf } from '../belief/fromJob.ts';
+import { courseOf } from '../adapters/fromJob.ts';
 import { brought, end, start, treatmentAtHand } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
-import { atHand } from './atHand.ts';
+import { atHand } from './plan/atHand.ts';
 
 const DAY = 24 * 60;
 

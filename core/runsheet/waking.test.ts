@@ -1,10 +1,11 @@
 /** Ways that wake a battery no charger sees: by hand and by a supply, to their two readings. */
 import { expect } from 'chai';
-import { CHARGERS, type Charger } from '../charge/chargers.ts';
+import { CHARGERS } from '../charge/chargers.ts';
+import type { Charger } from '../charge/charger.ts';
 import { brought, end, start, treatmentAtHand } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';
-import { describeEvent } from './describe.ts';
-import { handsOf } from './hands.ts';
+import { describeEvent } from './log/describe.ts';
+import { handsOf } from './plan/hands.ts';
 
 const MINUTE = 60_000;
 

@@ -3,8 +3,9 @@ import { expect } from 'chai';
 import { brought, end, start } from '../test/broughtIn.ts';
 import type { TestJob } from '../test/testJob.ts';
 import { agmDoseMl } from './procedures/recovery/waterBack.ts';
-import { contextOf, definitionOf, procedureOf } from './state.ts';
-import type { MeasureStep } from './step.ts';
+import { contextOf } from './state/context.ts';
+import { definitionOf, procedureOf } from './state/sheet.ts';
+import type { MeasureStep } from './definition/step.ts';
 
 describe('water back', () => {
   /** An AGM open by hand, its mats looked at. */

@@ -1,7 +1,7 @@
 /** When each bay of the bench is free, batteries that wait on the shelf for one counted in. */
-import { forecast } from '../runsheet/forecast.ts';
-import { SHELF } from '../runsheet/place.ts';
-import type { JobState } from '../runsheet/state.ts';
+import { forecast } from '../runsheet/plan/forecast.ts';
+import { SHELF } from '../runsheet/entries/place.ts';
+import type { JobState } from '../runsheet/state/jobState.ts';
 
 export interface BayTime {
   readonly number: number;

@@ -1,10 +1,11 @@
 /** A commissioning as phases, and where they fall in shop time from a start: what the promise planner moves about. */
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
-import type { Charger } from '../charge/chargers.ts';
-import type { OpenedPayload } from '../runsheet/events.ts';
-import { openJob } from '../runsheet/reduce.ts';
-import { contextOf, definitionOf } from '../runsheet/state.ts';
-import type { OpenTimes } from './shopHours.ts';
+import type { Charger } from '../charge/charger.ts';
+import type { OpenedPayload } from '../runsheet/entries/events.ts';
+import { openJob } from '../runsheet/log/reduce.ts';
+import { contextOf } from '../runsheet/state/context.ts';
+import { definitionOf } from '../runsheet/state/sheet.ts';
+import type { OpenTimes } from '../clock/shopHours.ts';
 
 export interface Phase {
   readonly kind: 'hands' | 'wait' | 'charge';

@@ -1,14 +1,15 @@
 import { expect } from 'chai';
 import highsLoader from 'highs';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import { CHARGERS, type Charger } from '../charge/chargers.ts';
+import { CHARGERS } from '../charge/chargers.ts';
+import type { Charger } from '../charge/charger.ts';
 import { randomFrom } from '../test/seeded.ts';
-import { STANDARD_RULES } from '../runsheet/houseRules.ts';
+import { STANDARD_RULES } from '../rules/houseRules.ts';
 import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { HOURS, MORNING } from '../test/testJob.ts';
-import { localText } from './localTime.ts';
+import { localText } from '../clock/localTime.ts';
 import { LINE, helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
-import type { ShopHours } from './shopHours.ts';
+import type { ShopHours } from '../clock/shopHours.ts';
 
 const SLOT = SLOT_MIN * 60_000;
 const HOUR = 3_600_000;

@@ -5,10 +5,10 @@
  * it ready first; orders are then improved by exchange. First come, first served is one of the orders tried, so
  * the plan is never worse than that.
  */
-import type { Charger } from '../charge/chargers.ts';
-import type { OpenedPayload } from '../runsheet/events.ts';
+import type { Charger } from '../charge/charger.ts';
+import type { OpenedPayload } from '../runsheet/entries/events.ts';
 import { layOut, phasesOf, type Layout, type Phase } from './phases.ts';
-import { OpenTimes, openSpanFrom, type ShopHours } from './shopHours.ts';
+import { OpenTimes, openSpanFrom, type ShopHours } from '../clock/shopHours.ts';
 
 export interface PlanBattery {
   readonly id: string;

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import { TestJob } from '../test/testJob.ts';
 import { acidIn, sodaForSpill, stockLevels } from './stock.ts';
-import { movesBetween, usedByJob } from './usedByJob.ts';
+import { movesBetween, usedByJob } from '../adapters/usedByJob.ts';
 
 const asObject = (sheet: TestJob): Record<string, number> => Object.fromEntries(usedByJob(sheet.job.state));
 

@@ -1,7 +1,7 @@
 /** A battery brought back, and its charges put on and taken off: what the tests of each way share. */
-import { treatmentOf } from '../runsheet/atHand.ts';
-import type { HouseRules } from '../runsheet/houseRules.ts';
-import type { Treatment } from '../runsheet/step.ts';
+import { treatmentOf } from '../runsheet/plan/atHand.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
+import type { Treatment } from '../runsheet/definition/step.ts';
 import { TestJob } from './testJob.ts';
 
 /** Brought in for recovery, nothing done yet. */

@@ -1,6 +1,6 @@
 /** A candidate battery to test with, and everything a shop could read of it. */
 import { exactly, OPENED, type Check } from '../belief/checks.ts';
-import type { Reading } from '../belief/readings.ts';
+import type { Reading } from '../observation/readings.ts';
 import { shownOf } from '../belief/shown.ts';
 import type { Setting, Traits } from '../belief/traits.ts';
 

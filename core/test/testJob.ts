@@ -1,19 +1,19 @@
 /** A job to test with: a shop in UTC, a clock in hand, and steps named as on the run sheet. */
 import type { BatteryType } from '../battery/types.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
-import type { ShopHours } from '../schedule/shopHours.ts';
+import type { ShopHours } from '../clock/shopHours.ts';
 import {
   EDITION,
   type Entry,
   type EventKind,
   type EventPayloads,
   type OpenedPayload,
-} from '../runsheet/events.ts';
-import { foldJob, record, type Job } from '../runsheet/fold.ts';
-import { STANDARD_RULES, type HouseRules } from '../runsheet/houseRules.ts';
+} from '../runsheet/entries/events.ts';
+import { foldJob, record, type Job } from '../runsheet/log/fold.ts';
+import { STANDARD_RULES, type HouseRules } from '../rules/houseRules.ts';
 import { procedureFor } from '../runsheet/procedures/procedures.ts';
-import { settle } from '../runsheet/settle.ts';
-import type { StepState } from '../runsheet/state.ts';
+import { settle } from '../runsheet/state/settle.ts';
+import type { StepState } from '../runsheet/state/jobState.ts';
 
 const day: readonly [number, number] = [8 * 60, 18 * 60];
 export const HOURS: ShopHours = { timeZone: 'Etc/UTC', week: [null, day, day, day, day, day, null] };

@@ -2,17 +2,18 @@
 import { bandOf } from '../belief/band.ts';
 import { Believer } from '../belief/believer.ts';
 import { goingOn, type CourseId, type GoingOn } from '../belief/deviation.ts';
-import { courseOf, settingOf } from '../belief/fromJob.ts';
+import { courseOf, settingOf } from '../adapters/fromJob.ts';
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
-import { hydrometerAt, read } from '../instruments/modelView.ts';
+import { hydrometerAt, read } from '../observation/modelView.ts';
 import { postVolts } from '../model/discharge.ts';
-import { subjectOfType } from '../model/fromType.ts';
+import { subjectOfType } from '../charge/subject.ts';
 import { CASE_C, get } from '../model/state.ts';
-import { ceilingNow, limitsOf } from '../runsheet/chargeLimits.ts';
-import { atHand } from '../runsheet/atHand.ts';
-import { contextOf, definitionOf } from '../runsheet/state.ts';
+import { ceilingNow, limitsOf } from '../runsheet/verdict/chargeLimits.ts';
+import { atHand } from '../runsheet/plan/atHand.ts';
+import { contextOf } from '../runsheet/state/context.ts';
+import { definitionOf } from '../runsheet/state/sheet.ts';
 import { randomBattery, standing, typeOf } from './chargeTrial.ts';
 import { TestJob } from './testJob.ts';
 

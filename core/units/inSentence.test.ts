@@ -1,7 +1,7 @@
 import { expect } from 'chai';
-import { measuredWords } from '../runsheet/measuredWords.ts';
+import { measuredWords } from '../runsheet/definition/measuredWords.ts';
 import { procedureById } from '../runsheet/procedures/procedures.ts';
-import { contextOf } from '../runsheet/state.ts';
+import { contextOf } from '../runsheet/state/context.ts';
 import { TestJob } from '../test/testJob.ts';
 import { inSentence } from './inSentence.ts';
 

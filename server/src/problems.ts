@@ -1,9 +1,9 @@
 /** Errors as RFC 9457 problem details: one plain sentence for the technician, a status for the machine. */
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import { codeOfSqlite } from './store/shopFile.ts';
-import { InstrumentError } from '@cork-ember/core/instruments/instrument.ts';
-import { RunSheetError, type RunSheetProblem } from '@cork-ember/core/runsheet/errors.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
+import { RunSheetError, type RunSheetProblem } from '@cork-ember/core/runsheet/entries/errors.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Problem } from '@cork-ember/core/contract/answers.ts';
 import type { Logger } from 'pino';
 

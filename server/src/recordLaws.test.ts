@@ -1,8 +1,8 @@
 /** Laws of the record, over HTTP: corrections, amendments, endings and endings taken back, in any order, by several jobs. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { foldJob, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import { foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 import { chainBreak } from './record/chain.ts';
 import { rebuild } from './services/projections.ts';

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { Charger } from '@cork-ember/core/charge/chargers.ts';
+import type { Charger } from '@cork-ember/core/charge/charger.ts';
 import type {
   BatteryAnswer,
   ClockAnswer,
@@ -8,7 +8,7 @@ import type {
   Shop,
 } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { affirm as affirmed, openTestShop, type TestShop } from '../test/testShop.ts';
 
 describe('a recovery over HTTP', () => {

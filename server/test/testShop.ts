@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { pino } from 'pino';
 import request from 'supertest';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
-import type { Entry, JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { openShop, type ShopServer } from '../src/shopServer.ts';
 
 const DEMO_START = Date.parse('2026-03-10T11:06:00Z');

@@ -1,6 +1,6 @@
 /** A battery that was filled at the factory (handbook 2.4), and one that comes back from a display vehicle. */
 import type { Construction } from '../../battery/construction.ts';
-import type { Procedure, Step } from '../step.ts';
+import type { Procedure, Step } from '../definition/step.ts';
 import { backToSupplier } from './shared/backToSupplier.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from './shared/charge.ts';
 import { checkedIn } from './shared/checkIn.ts';

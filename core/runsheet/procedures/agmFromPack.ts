@@ -8,7 +8,7 @@ import { filling } from './agm/fill.ts';
 import { charging } from './agm/charge.ts';
 import { testing } from './shared/test.ts';
 import { handingOver } from './shared/handOver.ts';
-import type { Procedure } from '../step.ts';
+import type { Procedure } from '../definition/step.ts';
 
 export const AGM_FROM_PACK: Procedure = {
   id: 'agm-from-pack',

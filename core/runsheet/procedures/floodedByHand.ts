@@ -1,8 +1,8 @@
 /**
  * Commissioning a dry-charged flooded battery, filled by hand: handbook 2.1, 2.2, 2.5 and 10, step by step.
  */
-import { densityField } from '../fields.ts';
-import type { Procedure } from '../step.ts';
+import { densityField } from '../definition/fields.ts';
+import type { Procedure } from '../definition/step.ts';
 import { charging } from './flooded/charge.ts';
 import { filling } from './flooded/fill.ts';
 import { backToSupplier } from './shared/backToSupplier.ts';

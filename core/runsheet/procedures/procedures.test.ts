@@ -1,12 +1,12 @@
 import { expect } from 'chai';
 import { CATALOGUE } from '../../demo/catalogue.ts';
 import type { Delivery, ListedType } from '../../battery/types.ts';
-import { CAUTIONS } from '../cautions.ts';
-import { RunSheetError } from '../errors.ts';
-import { HOUSE_RULES } from '../houseRules.ts';
-import { contextOf } from '../state.ts';
-import type { ChargeStep, Procedure, Step } from '../step.ts';
-import { THRESHOLDS } from '../thresholds.ts';
+import { CAUTIONS } from '../../rules/cautions.ts';
+import { RunSheetError } from '../entries/errors.ts';
+import { HOUSE_RULES } from '../../rules/houseRules.ts';
+import { contextOf } from '../state/context.ts';
+import type { ChargeStep, Procedure, Step } from '../definition/step.ts';
+import { THRESHOLDS } from '../../rules/thresholds.ts';
 import { TestJob } from '../../test/testJob.ts';
 import { procedureById, proceduresFor } from './procedures.ts';
 

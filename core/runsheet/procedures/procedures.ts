@@ -1,14 +1,14 @@
 /** The procedures the shop can run, and which kinds of battery each is for. */
 import { CONSTRUCTION } from '../../battery/construction.ts';
 import { isFilledByHand, isTaken, type ListedType } from '../../battery/types.ts';
-import { RunSheetError } from '../errors.ts';
-import type { Procedure } from '../step.ts';
+import { RunSheetError } from '../entries/errors.ts';
+import type { Procedure } from '../definition/step.ts';
 import { ACTIVATED, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
 import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
 import { handingOver } from './shared/handOver.ts';
-import { EDITION } from '../events.ts';
+import { EDITION } from '../entries/events.ts';
 
 const ALL: readonly Procedure[] = [
   AGM_FROM_PACK,

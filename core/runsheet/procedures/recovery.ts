@@ -1,6 +1,6 @@
 /** Recovery: find out, choose a route, bring it back, prove it, grade it (handbook 3). */
-import type { Procedure, Route, RouteStep } from '../step.ts';
-import { isOfEdition } from '../edition.ts';
+import type { Procedure, Route, RouteStep } from '../definition/step.ts';
+import { isOfEdition } from '../entries/edition.ts';
 import { CONSTANT_CURRENT, LONG_SOAK, PULSE, SLOW_CHARGE } from './recovery/chargeRoutes.ts';
 import { HIGH_THEN_LOW } from './recovery/highThenLow.ts';
 import { EQUALISE, LAYERED } from './recovery/mixing.ts';
@@ -10,13 +10,8 @@ import { RETIRE, RETIRE_FIRST_EDITION, SALT_CHANGE } from './recovery/otherRoute
 import { closedFirst, WATER_BACK } from './recovery/waterBack.ts';
 import { PROVE, PROVE_FIRST_EDITION } from './recovery/prove.ts';
 import { findOut, firstTester } from './recovery/triage.ts';
-import {
-  DONOR_WAKE,
-  FORCED_START,
-  isDrawnDown,
-  SUPPLY_WAKE,
-  WAKES_SECOND_EDITION,
-} from './recovery/wakeRoutes.ts';
+import { DONOR_WAKE, FORCED_START, SUPPLY_WAKE, WAKES_SECOND_EDITION } from './recovery/wakeRoutes.ts';
+import { isDrawnDown } from '../definition/restedSteps.ts';
 
 /** Ways on which nothing flows, and the one that closes it itself. */
 const NEEDS_NO_CLOSING: readonly string[] = ['water-back', 'retire', 'salt-change'];
@@ -56,7 +51,8 @@ const choose: RouteStep = {
   cautions: [],
 };
 
-const LOOP = { from: ['choose-route'], to: 'choose-route', repeats: 0 } as const;
+/** More routes than any battery is worth. */
+const LOOP = { from: ['choose-route'], to: 'choose-route', repeats: 19 } as const;
 
 export const RECOVER_FLOODED: Procedure = {
   id: 'recover-flooded',

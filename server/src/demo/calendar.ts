@@ -2,7 +2,7 @@
 import { TZDate } from '@date-fns/tz';
 import { addMonths, format, startOfDay } from 'date-fns';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { nextOpenMoment } from '@cork-ember/core/schedule/shopHours.ts';
+import { nextOpenMoment } from '@cork-ember/core/clock/shopHours.ts';
 import { idOf } from './ids.ts';
 import { Story, type Piece } from './story.ts';
 

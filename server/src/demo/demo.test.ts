@@ -1,11 +1,13 @@
 import { expect } from 'chai';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
-import { foldJob } from '@cork-ember/core/runsheet/fold.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
-import { gainsOf } from '@cork-ember/core/runsheet/gain.ts';
-import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
-import { contextOf, readingsFrom, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { gainsOf } from '@cork-ember/core/runsheet/outcome/gain.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/verdict/proof.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import { seedDemo } from './seed.ts';
 import { demoMoment, SKERRY } from './skerry.ts';

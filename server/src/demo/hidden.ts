@@ -1,6 +1,6 @@
 /** What is wrong with batteries of the demo before anybody has found out. */
-import type { Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { Hidden } from '@cork-ember/core/adapters/benchBattery.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { idOf } from './ids.ts';
 
 /** One of a set that was replaced whole: charged and worn a little differently each. */

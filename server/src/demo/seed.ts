@@ -1,6 +1,6 @@
 /** The batteries on Skerry's bench when the demo begins, and a few that left it. */
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { nextOpenMoment } from '@cork-ember/core/schedule/shopHours.ts';
+import { nextOpenMoment } from '@cork-ember/core/clock/shopHours.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import { Calendar, DAY, MINUTE, story } from './calendar.ts';
 import { backBefore, broughtBack } from './recoveries.ts';

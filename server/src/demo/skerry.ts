@@ -3,9 +3,9 @@ import { PLAIN_REGION } from '@cork-ember/core/units/region.ts';
 import { USUAL_COSTS } from '@cork-ember/core/advice/worth.ts';
 import { TZDate } from '@date-fns/tz';
 import { addDays, getDay, startOfDay } from 'date-fns';
-import type { Charger } from '@cork-ember/core/charge/chargers.ts';
+import type { Charger } from '@cork-ember/core/charge/charger.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { STANDARD_RULES } from '@cork-ember/core/runsheet/houseRules.ts';
+import { STANDARD_RULES } from '@cork-ember/core/rules/houseRules.ts';
 
 const supply = { kind: 'programmable', nominalV: [6, 12], startV: 0, efficiency: 0.85 } as const;
 const automatic = {

@@ -2,18 +2,19 @@
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
-import { batteryAt, sightOf, type Sight } from '@cork-ember/core/instruments/benchBattery.ts';
-import { analyse, bubblesOf, probeC } from '@cork-ember/core/instruments/modelView.ts';
+import { batteryAt, sightOf, type Sight } from '@cork-ember/core/adapters/benchBattery.ts';
+import { analyse, bubblesOf, probeC } from '@cork-ember/core/observation/modelView.ts';
 import { waterLostG } from '@cork-ember/core/model/show.ts';
-import { EDITION, type Entry, type JobEvent, type StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { EDITION, type Entry, type JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { StepValues } from '@cork-ember/core/units/values.ts';
 import type { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
-import type { Charger } from '@cork-ember/core/charge/chargers.ts';
-import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Charger } from '@cork-ember/core/charge/charger.ts';
+import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
-import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
-import { contextOf } from '@cork-ember/core/runsheet/state.ts';
-import { settle } from '@cork-ember/core/runsheet/settle.ts';
-import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import { proofOfFull } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { settle } from '@cork-ember/core/runsheet/state/settle.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { hiddenIn } from './hidden.ts';
 
 const MINUTE = 60_000;

@@ -1,4 +1,4 @@
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { localised } from '@cork-ember/core/units/localise.ts';
 import type { Region } from '@cork-ember/core/units/region.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';

@@ -1,33 +1,28 @@
 /** What stands on a certificate or note, as words; `document.ts` sets it on paper. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { rechargeLineV } from '@cork-ember/core/battery/shelfLines.ts';
 import type { Construction } from '@cork-ember/core/battery/construction.ts';
 import { kindName as typeKind, nominalV } from '@cork-ember/core/battery/types.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
-import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
 import { readingWords } from '@cork-ember/core/belief/words.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { judgeCommissioning } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
+import { judgeCommissioning } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
 import {
   completeRules,
   HOUSE_RULES,
   optionText,
   RULE_IDS,
   STANDARD_RULES,
-} from '@cork-ember/core/runsheet/houseRules.ts';
-import { forecast, type Segment } from '@cork-ember/core/runsheet/forecast.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import {
-  contextOf,
-  definitionOf,
-  latest,
-  minutesOnCharge,
-  procedureOf,
-  readingsOf,
-  type JobState,
-  type StepState,
-} from '@cork-ember/core/runsheet/state.ts';
-import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
-import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+} from '@cork-ember/core/rules/houseRules.ts';
+import { forecast, type Segment } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf, procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { latest, type JobState, type StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
+import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/clock/clockText.ts';
 
 import { curvesOf, type Curve } from './curves.ts';
 import {
@@ -143,7 +138,7 @@ function chargeRow(state: JobState, step: StepState): Row | undefined {
 }
 
 /** Steps whose readings a certificate tells in a line; the warranty record has them all. */
-const TOLD = ['ocv-soak', 'electrolyte', 'water', 'first-ocv'] as const;
+const TOLD = [STEP.ocvSoak, STEP.electrolyte, STEP.water, STEP.firstOcv] as const;
 
 function readings(state: JobState): Row[] {
   const rows = state.steps.flatMap((step): Row[] => {
@@ -151,15 +146,17 @@ function readings(state: JobState): Row[] {
     if (charge) return [charge];
     return (TOLD as readonly string[]).includes(step.stepId) ? measuredRows(state, step) : [];
   });
-  const filled = latest(state, 'weigh-filled')?.values?.['filledG'];
-  const dry = latest(state, 'weigh-dry')?.values?.['dryG'];
+  const filled = latest(state, STEP.weighFilled)?.values?.['filledG'];
+  const dry = latest(state, STEP.weighDry)?.values?.['dryG'];
   if (typeof filled === 'number' && typeof dry === 'number')
     rows.push(['Acid by mass', `${(filled - dry).toFixed(0)} g`]);
   return rows;
 }
 
 export function testRows(state: JobState): Row[] {
-  const verdictStep = state.steps.findLast((step) => step.stepId === 'verdict' && step.verdict !== undefined);
+  const verdictStep = state.steps.findLast(
+    (step) => step.stepId === STEP.verdict && step.verdict !== undefined,
+  );
   if (!verdictStep) return [];
   return judgeCommissioning(contextOf(state, verdictStep.round)).reasons.map((reason): Row => [
     reason.isMet ? 'Met' : 'Not met',
@@ -169,7 +166,7 @@ export function testRows(state: JobState): Row[] {
 
 /** What the grade was judged by. */
 function gradeRows(state: JobState): Row[] {
-  const step = state.steps.findLast(({ stepId, doneAt }) => stepId === 'grade' && doneAt !== undefined);
+  const step = state.steps.findLast(({ stepId, doneAt }) => stepId === STEP.grade && doneAt !== undefined);
   const definition = step && definitionOf(state, step);
   if (!step || definition?.kind !== 'decide') return [];
   return definition
@@ -224,7 +221,7 @@ export function batteryRows(state: JobState): Row[] {
       'Made, for',
       `${battery.dateCode === AGE_UNKNOWN ? 'not known' : verbatim(battery.dateCode)}, ${verbatim(battery.owner)}`,
     ],
-    ...(type.pack && state.steps.some(({ stepId }) => stepId === 'pack-code')
+    ...(type.pack && state.steps.some(({ stepId }) => stepId === STEP.packCode)
       ? [
           [
             'Acid',
@@ -258,15 +255,15 @@ function workDone(state: JobState): string {
   };
   const words = [
     ...(FILLED_BY.some(isDone) ? ['filled'] : []),
-    ...(isDone('charge') ? ['charged', 'rested'] : []),
+    ...(isDone(STEP.charge) ? ['charged', 'rested'] : []),
     'tested',
   ];
   const list = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}` : 'tested';
-  const note = isDone('charge') ? '' : '; not charged here, by house rule';
+  const note = isDone(STEP.charge) ? '' : '; not charged here, by house rule';
   return `${list.charAt(0).toUpperCase()}${list.slice(1)}${note}`;
 }
 
-const FILLED_BY = ['pack-off', 'fill', 'fill-over-fine'] as const;
+const FILLED_BY = [STEP.packOff, STEP.fill, STEP.fillOverFine] as const;
 
 /** The words of an ended job's paper. */
 export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentContent {

@@ -1,13 +1,10 @@
 /** Curves that stand on a paper: a charge with the stretch that proved it full, and a capacity test. */
-import { fullVerdict } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
-import { capacityTestA } from '@cork-ember/core/runsheet/grade.ts';
-import {
-  contextOf,
-  definitionOf,
-  evidenceOf,
-  type JobState,
-  type StepState,
-} from '@cork-ember/core/runsheet/state.ts';
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
+import { fullVerdict } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
+import { capacityTestA } from '@cork-ember/core/grading/grade.ts';
+import { contextOf, evidenceOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
 
 export interface Curve {
   readonly title: string;
@@ -47,7 +44,7 @@ function chargeCurve(state: JobState, step: StepState): Curve[] {
 /** The looks at the capacity test of the proof, where it was watched. */
 function capacityCurve(state: JobState): Curve[] {
   const step = state.steps.findLast(
-    ({ stepId, doneAt }) => stepId === 'prove-capacity' && doneAt !== undefined,
+    ({ stepId, doneAt }) => stepId === STEP.proveCapacity && doneAt !== undefined,
   );
   if (!step?.openedAt || step.status === 'skipped') return [];
   const amps = capacityTestA(step.values?.['method'], state.opened.type);

@@ -1,6 +1,6 @@
 /** What a paper draws: curves with their axes, the cord of a job. Black on white, told apart by line, not by colour. */
 import { scaleLinear } from 'd3-scale';
-import type { Segment } from '@cork-ember/core/runsheet/forecast.ts';
+import type { Segment } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import type { Curve } from './curves.ts';
 import type { Doc } from './paper.ts';
 

@@ -1,15 +1,17 @@
 /** What a paper says large: the verdict, the few figures it stands on, before and after side by side. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
-import { durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { durationText } from '@cork-ember/core/clock/clockText.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
-import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
-import { gainsOf, gainWords, type Gain } from '@cork-ember/core/runsheet/gain.ts';
-import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/outcome/chargeNow.ts';
+import { gainsOf, gainWords, type Gain } from '@cork-ember/core/runsheet/outcome/gain.ts';
+import type { StepValues } from '@cork-ember/core/units/values.ts';
 import { RETIRED_FOR } from '@cork-ember/core/runsheet/procedures/recovery/otherRoutes.ts';
-import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
-import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import type { Outcome, StepContext } from '@cork-ember/core/runsheet/step.ts';
-import { numberOf } from '@cork-ember/core/runsheet/values.ts';
+import { gradedFrom, holdIn, proofOf } from '@cork-ember/core/runsheet/verdict/proof.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import type { Outcome, StepContext } from '@cork-ember/core/runsheet/definition/step.ts';
+import { numberOf } from '@cork-ember/core/units/values.ts';
 
 /** A figure set large: what it is, the value, and what stands behind it. */
 export interface KeyFigure {
@@ -43,7 +45,7 @@ const WORDS: Record<Exclude<Outcome, 'recovered'>, string> = {
 /** The context of the proof that graded it; undefined where there was none. */
 function provedContext(state: JobState): StepContext | undefined {
   const round = state.steps.findLast(
-    ({ stepId, doneAt }) => stepId === 'prove-ocv' && doneAt !== undefined,
+    ({ stepId, doneAt }) => stepId === STEP.proveOcv && doneAt !== undefined,
   )?.round;
   return round === undefined ? undefined : contextOf(state, round);
 }
@@ -52,7 +54,7 @@ function provedContext(state: JobState): StepContext | undefined {
 function whyRetired(state: JobState): string {
   if (state.outcomeNote) return state.outcomeNote;
   const said = Object.entries(RETIRED_FOR).find(
-    ([id]) => id === latest(state, 'retire-why')?.values?.['why'],
+    ([id]) => id === latest(state, STEP.retireWhy)?.values?.['why'],
   );
   if (said) return `${said[1]}.`;
   const stopped = state.steps.findLast(({ charge }) => charge?.stopped)?.charge?.stopped?.why;
@@ -93,8 +95,8 @@ function restedFigure(state: JobState): KeyFigure[] {
 
 function testFigure(state: JobState): KeyFigure[] {
   const { type, rules } = state.opened;
-  const load = latest(state, 'test-load')?.values ?? {};
-  const tempC = latest(state, 'test-ocv')?.values?.['tempC'];
+  const load = latest(state, STEP.testLoad)?.values ?? {};
+  const tempC = latest(state, STEP.testOcv)?.values?.['tempC'];
   const test = loadTestFor(type, rules.loadTest, numberOf(tempC) ?? 25);
   const { loadV, testerA } = load;
   if (typeof loadV === 'number')
@@ -152,7 +154,7 @@ const percent = (share: number | undefined): string =>
 
 function proofFigures(context: StepContext): KeyFigure[] {
   const proof = proofOf(context);
-  const hold = holdIn(context, 'week-read') ?? holdIn(context, 'hold-read');
+  const hold = holdIn(context, STEP.weekRead) ?? holdIn(context, STEP.holdRead);
   const cranking: KeyFigure = !proof.isRated
     ? {
         label: 'Resistance',
@@ -178,7 +180,7 @@ function proofFigures(context: StepContext): KeyFigure[] {
         hold === undefined
           ? 'not tested'
           : { held: 'held', doubtful: 'doubtful', leak: 'leaks' }[hold.verdict],
-      note: holdIn(context, 'week-read') ? 'for a week' : hold ? 'for a day' : '',
+      note: holdIn(context, STEP.weekRead) ? 'for a week' : hold ? 'for a day' : '',
     },
   ];
 }

@@ -4,7 +4,7 @@ import type { Region } from '@cork-ember/core/units/region.ts';
 import QRCode from 'qrcode';
 import { shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
-import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { drawCode, written, type Doc } from './paper.ts';
 
 export interface Label {

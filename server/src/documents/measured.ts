@@ -1,6 +1,8 @@
 /** What was measured at a step, as a row: every value under its own name, and where it came from. */
-import { measuredWords } from '@cork-ember/core/runsheet/measuredWords.ts';
-import { contextOf, definitionOf, type JobState, type StepState } from '@cork-ember/core/runsheet/state.ts';
+import { measuredWords } from '@cork-ember/core/runsheet/definition/measuredWords.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Row } from './content.ts';
 
 /** A row for a measured step; none where nothing was read. */

@@ -7,11 +7,12 @@ import { nominalV, onSix } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { daysStanding } from '@cork-ember/core/reckoner/testing.ts';
 import { standingLossPercent } from '@cork-ember/core/battery/selfDischarge.ts';
-import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/outcome/chargeNow.ts';
 import { absoluteCeilingA } from '@cork-ember/core/charge/firstCharge.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { basisOf, contextOf, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { basisOf, contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import {
   batteryRows,
   ownerCautions,

@@ -1,8 +1,8 @@
 /** What a paper that replaces an earlier one says of it: both stand on it. */
-import { changedSince, type HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
+import { changedSince, type HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
-import { changesIn, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { changesIn, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { DocumentContent, Row } from './content.ts';
 

@@ -1,20 +1,17 @@
 /** The proof the shop keeps: every entry as it was made and mended, every reading, the numbers and rules, the pictures. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { readingWords } from '@cork-ember/core/belief/words.ts';
-import { historyOf } from '@cork-ember/core/runsheet/history.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { completeRules, HOUSE_RULES, optionText, RULE_IDS } from '@cork-ember/core/runsheet/houseRules.ts';
-import {
-  basisOf,
-  definitionOf,
-  procedureOf,
-  readingsOf,
-  type JobState,
-  type StepState,
-} from '@cork-ember/core/runsheet/state.ts';
-import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
-import { resolveThreshold, SOURCE_NAMES, type ThresholdId } from '@cork-ember/core/runsheet/thresholds.ts';
-import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { historyOf } from '@cork-ember/core/runsheet/log/history.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { completeRules, HOUSE_RULES, optionText, RULE_IDS } from '@cork-ember/core/rules/houseRules.ts';
+import { basisOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf, procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { THRESHOLD_NAMES } from '@cork-ember/core/rules/thresholdNames.ts';
+import { resolveThreshold, SOURCE_NAMES, type ThresholdId } from '@cork-ember/core/rules/thresholds.ts';
+import { clockText, dateText, dateTimeText, durationText } from '@cork-ember/core/clock/clockText.ts';
 import { batteryRows, picturesOf, signerOf, testRows, type DocumentContent, type Row } from './content.ts';
 import { curvesOf } from './curves.ts';
 import { verdictOf } from './figures.ts';
@@ -76,7 +73,7 @@ export function warrantyRecordOf(job: Job, shop: Shop): DocumentContent {
   const filled = ({ rows }: { rows: readonly Row[] }): boolean => rows.length > 0;
   const isRecovery = procedureOf(state).routes !== undefined;
   const isFirstCharge =
-    !isRecovery && state.steps.some(({ stepId, charge }) => stepId === 'charge' && charge);
+    !isRecovery && state.steps.some(({ stepId, charge }) => stepId === STEP.charge && charge);
   return {
     shop: shop.name,
     tag: battery.tag,

@@ -1,5 +1,5 @@
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
-import { InstrumentError } from '@cork-ember/core/instruments/instrument.ts';
+import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { expect } from 'chai';
 import { simulatedBench } from './simulatedInstrument.ts';
 

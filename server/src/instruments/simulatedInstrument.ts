@@ -6,10 +6,10 @@ import {
   type Instrument,
   type InstrumentIdentity,
   type InstrumentReading,
-} from '@cork-ember/core/instruments/instrument.ts';
-import { sightOf, type Hidden } from '@cork-ember/core/instruments/benchBattery.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
-import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+} from '@cork-ember/core/observation/instrument.ts';
+import { sightOf, type Hidden } from '@cork-ember/core/adapters/benchBattery.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 
 /** Looks up the battery the leads are on, and what is hidden in it. */
 export interface Bench {

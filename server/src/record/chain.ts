@@ -5,7 +5,7 @@
  */
 import { createHash } from 'node:crypto';
 import canonicalize from 'canonicalize';
-import { entryKey } from '@cork-ember/core/runsheet/entryKey.ts';
+import { entryKey } from '@cork-ember/core/runsheet/entries/entryKey.ts';
 
 /** What is hashed. */
 export interface RecordEntry {

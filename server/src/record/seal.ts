@@ -3,16 +3,18 @@
  * one hash with the entries they rest on. Papers of an ended job are printed from here, never judged anew.
  */
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { completeRules, type HouseRules } from '@cork-ember/core/runsheet/houseRules.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { basisOf, readingsFrom, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { completeRules, type HouseRules } from '@cork-ember/core/rules/houseRules.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { basisOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { ChargeReading } from '@cork-ember/core/charge/proofOfFull.ts';
 import {
   resolveThreshold,
   THRESHOLD_IDS,
   type Sourced,
   type ThresholdId,
-} from '@cork-ember/core/runsheet/thresholds.ts';
+} from '@cork-ember/core/rules/thresholds.ts';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
 import type { DocumentContent } from '../documents/content.ts';
 import { hashOf } from './chain.ts';

@@ -9,9 +9,9 @@ import {
   issueSchema,
   photoKeySchema,
 } from '@cork-ember/core/contract/schemas.ts';
-import type { Instrument } from '@cork-ember/core/instruments/instrument.ts';
-import { nextHandsMoment } from '@cork-ember/core/runsheet/hands.ts';
-import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import type { Instrument } from '@cork-ember/core/observation/instrument.ts';
+import { nextHandsMoment } from '@cork-ember/core/runsheet/plan/hands.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';

@@ -1,13 +1,13 @@
 /** Takes entries, one at a time for each job, and answers a retry with what was recorded the first time. */
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
-import { append as appendTo, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { seqOfEntry } from '@cork-ember/core/runsheet/entryKey.ts';
-import type { Change, Entry, JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { append as appendTo, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { seqOfEntry } from '@cork-ember/core/runsheet/entries/entryKey.ts';
+import type { Change, Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { stepPayloadSchemas } from '@cork-ember/core/contract/schemas.ts';
-import { sharedSettingRefusal } from '@cork-ember/core/runsheet/sharedSetting.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
-import { movesBetween } from '@cork-ember/core/stock/usedByJob.ts';
+import { sharedSettingRefusal } from '@cork-ember/core/runsheet/plan/sharedSetting.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { movesBetween } from '@cork-ember/core/adapters/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
 import { validated } from '../validate.ts';
 import { SeqTakenError, standingOf, type Appending, type JobStore } from '../store/jobStore.ts';

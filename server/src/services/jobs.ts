@@ -1,9 +1,9 @@
 /** Jobs as they stand: read from the file once, held while they are looked at, and set apart where they cannot be read. */
 import { LRUCache } from 'lru-cache';
 import type { JobAnswer, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
-import { outlineOf, packed } from '@cork-ember/core/runsheet/outline.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';

@@ -7,9 +7,9 @@ import {
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
-import { EDITION, type OpenedPayload, type Told } from '@cork-ember/core/runsheet/events.ts';
+import { EDITION, type OpenedPayload, type Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { procedureById, proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
-import type { Procedure } from '@cork-ember/core/runsheet/step.ts';
+import type { Procedure } from '@cork-ember/core/runsheet/definition/step.ts';
 import { ProblemError } from '../problems.ts';
 import type { ShopSettings } from './shop.ts';
 

@@ -1,7 +1,7 @@
 /** Where a battery may stand and who it may be: what intake, a file and a job opened again all ask before they write. */
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
-import { SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { SHELF, standsText } from '@cork-ember/core/runsheet/entries/place.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { ShopSettings } from './shop.ts';

@@ -1,10 +1,10 @@
 /** Reads a job out of the file: what today's run sheets cannot read is said in a sentence, and stops nothing else. */
 import { FAR_AHEAD, LONG_AGO } from '@cork-ember/core/contract/moments.ts';
-import { entryKey } from '@cork-ember/core/runsheet/entryKey.ts';
-import { RunSheetError } from '@cork-ember/core/runsheet/errors.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
-import { foldJob, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
+import { entryKey } from '@cork-ember/core/runsheet/entries/entryKey.ts';
+import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import { foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { ProblemError } from '../problems.ts';
 import type { ChainedEntry } from '../record/chain.ts';
 import { commitmentsIn, markOf } from '../record/names.ts';

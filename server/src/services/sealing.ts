@@ -2,9 +2,9 @@
 import { createHash } from 'node:crypto';
 import type { CheckAnswer, SealSummary } from '@cork-ember/core/contract/answers.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
-import { foldJob, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { contentOf, type DocumentContent } from '../documents/content.ts';
 import { ownersSheetOf } from '../documents/ownersSheet.ts';
 import { reissued } from '../documents/reissue.ts';

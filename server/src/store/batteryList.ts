@@ -10,7 +10,7 @@ import type {
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Database } from './database.ts';
 
-export const PAGE_SIZE = 50;
+const PAGE_SIZE = 50;
 
 /** A phrase for the full-text index, its last word as it begins. */
 const phrase = (words: string): string => `"${words.replaceAll('"', '""')}"`;

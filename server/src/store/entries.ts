@@ -1,6 +1,6 @@
 /** Between an event as the run sheet folds it and the entry the record keeps of it. */
-import { EVENT_VERSION, upcastEvent } from '@cork-ember/core/runsheet/upcast.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import { EVENT_VERSION, upcastEvent } from '@cork-ember/core/runsheet/entries/upcast.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { chained, type ChainedEntry } from '../record/chain.ts';
 import { withNames, withoutName, type KeptName } from '../record/names.ts';
 

@@ -8,7 +8,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
-import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
 
 class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
   declare key: string;

@@ -1,5 +1,5 @@
 /** The bench's own tones: two soft steps up for due, three down for overdue, a see-saw for danger. */
-import type { AlarmLevel } from '@cork-ember/core/runsheet/alarm.ts';
+import type { AlarmLevel } from '@cork-ember/core/runsheet/plan/alarm.ts';
 
 /** Hertz and seconds; made to carry over a compressor without hurting. */
 const TONES: Record<AlarmLevel, readonly (readonly [hertz: number, seconds: number])[]> = {

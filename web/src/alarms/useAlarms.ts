@@ -1,9 +1,15 @@
 /** Alarms that reach a person across the room: tones, the page's title and icon, a notification, a lit screen. */
 import { inShop } from '../region/shopRegion.ts';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { standsText } from '@cork-ember/core/runsheet/place.ts';
-import { alarmsOf, EVERY_MS, sounding, type Alarm, type Heard } from '@cork-ember/core/runsheet/alarm.ts';
-import type { Hand } from '@cork-ember/core/runsheet/hands.ts';
+import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
+import {
+  alarmsOf,
+  EVERY_MS,
+  sounding,
+  type Alarm,
+  type Heard,
+} from '@cork-ember/core/runsheet/plan/alarm.ts';
+import type { Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
 import { realNow } from '../api/realTime.ts';
 import { play, wakeSound } from './tones.ts';
 

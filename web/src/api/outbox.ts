@@ -3,7 +3,7 @@
  * reload, and is sent with the same key however often it is tried, so it is recorded once.
  */
 import { useSyncExternalStore } from 'react';
-import type { Entry, JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { ask, ServerAway, sentenceOf } from './client.ts';
 
 export interface Parcel {

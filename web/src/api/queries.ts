@@ -14,14 +14,14 @@ import type {
   Shop,
   ShopChange,
 } from '@cork-ember/core/contract/answers.ts';
-import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/instruments/instrument.ts';
+import type { InstrumentIdentity, InstrumentReading } from '@cork-ember/core/observation/instrument.ts';
 import type { Shelf } from '@cork-ember/core/ledger/sets.ts';
 import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
-import type { JobEvent } from '@cork-ember/core/runsheet/events.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
-import { foldJob, record, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/outline.ts';
-import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { ask, Refusal } from './client.ts';
 import { fetchClock } from './clock.ts';
 import { useParcels, whenRecorded, type Parcel } from './outbox.ts';

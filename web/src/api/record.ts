@@ -1,9 +1,9 @@
 /** Records an entry on a job: checked here first, kept until the server has it. */
 import { useCallback } from 'react';
 import { v4 as uuid } from 'uuid';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
-import { record, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/outline.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { shopNow } from './clock.ts';
 import { send, type Sent } from './outbox.ts';
 import { usePerson } from './person.ts';

@@ -2,11 +2,11 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { placeText } from '@cork-ember/core/runsheet/place.ts';
+import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
-import { atHand, type AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { nextHands, type Hand } from '@cork-ember/core/runsheet/hands.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { nextHands, type Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useNow } from '../api/clock.ts';
 import { useOpenJobs } from '../api/queries.ts';

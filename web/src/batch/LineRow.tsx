@@ -1,7 +1,7 @@
 /** A line of a delivery: which type, how many, how old, for whom, and when they are wanted. */
 import { Trash2 } from 'lucide-react';
 import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
-import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm } from '../label/LabelForm.tsx';
 import { LabelPhotos } from '../label/LabelPhotos.tsx';

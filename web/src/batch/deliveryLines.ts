@@ -3,9 +3,9 @@ import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { tagOf } from '@cork-ember/core/battery/tags.ts';
 import { isTaken, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { EDITION } from '@cork-ember/core/runsheet/events.ts';
+import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
-import { momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import { momentOf } from '@cork-ember/core/clock/localTime.ts';
 import type { PlanBattery } from '@cork-ember/core/schedule/planner.ts';
 import { readLabel } from '../label/readLabel.ts';
 

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
-import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { outlineOf } from '@cork-ember/core/runsheet/outline.ts';
+import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
 import { commonGates, sameReadings, type AtBench } from './together.ts';
 

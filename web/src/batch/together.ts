@@ -1,7 +1,8 @@
 /** What several batteries ask for at once: one answer for all, or readings down a column. */
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
-import type { NumberField } from '@cork-ember/core/runsheet/step.ts';
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import type { NumberField } from '@cork-ember/core/runsheet/definition/step.ts';
 
 export interface AtBench {
   readonly job: Outline;
@@ -16,7 +17,7 @@ export interface CommonGate {
 }
 
 /** Gates about the place, not about one battery: affirmed once, they hold for all that stand before them. */
-const OF_THE_PLACE = new Set(['safety']);
+const OF_THE_PLACE = new Set<string>([STEP.safety]);
 
 export function commonGates(benches: readonly AtBench[]): CommonGate[] {
   const byStep = new Map<string, AtBench[]>();

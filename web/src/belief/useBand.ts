@@ -3,10 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Band } from '@cork-ember/core/belief/band.ts';
 import { goingOn, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
-import { ceilingNow } from '@cork-ember/core/runsheet/chargeLimits.ts';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
-import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
+import { ceilingNow } from '@cork-ember/core/runsheet/verdict/chargeLimits.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
 import { believer, useBelief } from './useBelief.ts';
 
 /** Ceilings are stated at this warmth, °C. */

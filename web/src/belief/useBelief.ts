@@ -2,8 +2,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { Believed, Question } from '@cork-ember/core/belief/believer.ts';
-import { courseOf, settingOf, type Course } from '@cork-ember/core/belief/fromJob.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import { courseOf, settingOf, type Course } from '@cork-ember/core/adapters/fromJob.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Believing } from '../workers/belief.worker.ts';
 
 let running: Remote<Believing> | undefined;

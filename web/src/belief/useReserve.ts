@@ -1,7 +1,7 @@
 /** What a capacity test that is still running will come to, by the belief that has taken its looks in. */
 import { useQuery } from '@tanstack/react-query';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { believer, useBelief } from './useBelief.ts';
 
 /**

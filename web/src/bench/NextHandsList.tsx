@@ -1,9 +1,9 @@
 import { shopRegion } from '../region/shopRegion.ts';
 import { Link } from 'react-router';
-import { placeText } from '@cork-ember/core/runsheet/place.ts';
-import type { Urgency } from '@cork-ember/core/runsheet/hands.ts';
-import type { Turn } from '@cork-ember/core/runsheet/inTurn.ts';
-import { clockText, weekdayText, dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
+import type { Urgency } from '@cork-ember/core/runsheet/plan/hands.ts';
+import type { Turn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
+import { clockText, weekdayText, dateText } from '@cork-ember/core/clock/clockText.ts';
 
 const WORDS: Record<Urgency, string> = {
   danger: 'danger',

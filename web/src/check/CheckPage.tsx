@@ -4,7 +4,7 @@ import { ShieldAlert, ShieldCheck, ShieldX } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { CheckAnswer } from '@cork-ember/core/contract/answers.ts';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { ask, Refusal } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';

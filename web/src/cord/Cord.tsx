@@ -2,9 +2,9 @@
  * A job drawn as a cord against shop time. What is left behind is char, thin stretches wait, thick ones
  * charge, rings are moments that need hands, and the ember burns at now.
  */
-import type { Forecast, Knot, Segment } from '@cork-ember/core/runsheet/forecast.ts';
+import type { Forecast, Knot, Segment } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { clockWidth } from './hourText.ts';
-import { clockText } from '@cork-ember/core/schedule/clockText.ts';
+import { clockText } from '@cork-ember/core/clock/clockText.ts';
 import { cluster, cordPath, isInside, labelRows, swayAt, xOf, type TimeScale } from './scale.ts';
 
 export interface CordProps {

@@ -1,5 +1,5 @@
 /** Times along a cord as the shop writes them, and the room they take. */
-import { axisText } from '@cork-ember/core/schedule/clockText.ts';
+import { axisText } from '@cork-ember/core/clock/clockText.ts';
 import { inShop, shopRegion } from '../region/shopRegion.ts';
 
 /** "14:00", or "2 pm": a whole hour needs no minutes where the half of the day stands beside it. */

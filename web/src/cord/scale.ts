@@ -1,5 +1,5 @@
 /** Where moments fall on a cord, and how knots that crowd are told apart. */
-import { zoneOffsetMs } from '@cork-ember/core/schedule/localTime.ts';
+import { zoneOffsetMs } from '@cork-ember/core/clock/localTime.ts';
 
 export interface TimeScale {
   readonly from: number;

@@ -2,18 +2,27 @@
 import type { FormEvent } from 'react';
 import { loadTestFor, type LoadTest } from '@cork-ember/core/battery/loadTest.ts';
 import { fullMassG } from '@cork-ember/core/battery/packMass.ts';
-import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
+import { settingOf } from '@cork-ember/core/adapters/fromJob.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { cellDensitySpec, ELECTROLYTE_TEMP, voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
-import { testerSpec } from '@cork-ember/core/runsheet/testerFields.ts';
-import { deficitSpec, missingG, usedMassSpec, weighingText } from '@cork-ember/core/runsheet/missingMass.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import {
+  cellDensitySpec,
+  ELECTROLYTE_TEMP,
+  voltageSpec,
+} from '@cork-ember/core/runsheet/definition/fields.ts';
+import { testerSpec } from '@cork-ember/core/runsheet/definition/testerFields.ts';
+import {
+  deficitSpec,
+  missingG,
+  usedMassSpec,
+  weighingText,
+} from '@cork-ember/core/runsheet/definition/missingMass.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';
-import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
+import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Button } from '../ui/Button.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';

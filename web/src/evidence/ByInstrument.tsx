@@ -6,11 +6,11 @@ import {
   voltsOfColour,
   type LoadColour,
 } from '@cork-ember/core/battery/loadTest.ts';
-import { settingOf } from '@cork-ember/core/belief/fromJob.ts';
-import { bandReading } from '@cork-ember/core/belief/lookedInto.ts';
-import type { HandInstruments } from '@cork-ember/core/instruments/handInstruments.ts';
-import { BANDS, type Band } from '@cork-ember/core/runsheet/fields.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import { settingOf } from '@cork-ember/core/adapters/fromJob.ts';
+import { bandReading } from '@cork-ember/core/adapters/lookedInto.ts';
+import type { HandInstruments } from '@cork-ember/core/observation/handInstruments.ts';
+import { BANDS, type Band } from '@cork-ember/core/runsheet/definition/fields.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useShop } from '../api/queries.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { Cautions } from '../ui/Cautions.tsx';

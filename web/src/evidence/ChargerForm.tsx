@@ -1,8 +1,8 @@
 /** What an automatic charger makes of the battery: a reading like any other, once it is known where it starts. */
 import { onSix } from '@cork-ember/core/battery/types.ts';
 import { useState, type FormEvent } from 'react';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useShop } from '../api/queries.ts';
 import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
 import { useReadings } from '../steps/useReadings.ts';

@@ -1,9 +1,9 @@
 /** What is seen rather than measured: levels and bubbles, cell by cell on the drawing of the battery. */
 import { useState, type FormEvent } from 'react';
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
-import type { CautionId } from '@cork-ember/core/runsheet/cautions.ts';
+import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';

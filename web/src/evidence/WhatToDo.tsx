@@ -1,10 +1,11 @@
 /** What to do with it, why, where that would change, and what to measure before. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Link } from 'react-router';
 import { CHECK_NAMES, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
-import { latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
+import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Button } from '../ui/Button.tsx';
 import type { Advice } from './useAdvice.ts';
 
@@ -46,7 +47,7 @@ function Measure({
 
 /** What the three schools of go or no-go would have said of its voltage. */
 function Views({ state }: { state: JobState }) {
-  const ocvV = latest(state, 'first-ocv')?.values?.['ocvV'];
+  const ocvV = latest(state, STEP.firstOcv)?.values?.['ocvV'];
   if (typeof ocvV !== 'number') return null;
   return (
     <details className="mt-4 border-t border-line pt-1">

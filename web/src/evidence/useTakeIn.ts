@@ -1,6 +1,6 @@
 /** Puts readings on the record of a job, one after the other; what was refused is said in one sentence. */
-import type { Reading } from '@cork-ember/core/belief/readings.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useRecordAll } from '../api/record.ts';
 import { useProblem } from '../ui/useProblem.ts';
 

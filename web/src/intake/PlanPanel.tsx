@@ -1,8 +1,10 @@
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { planText, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
-import { toolsFor } from '@cork-ember/core/runsheet/tools.ts';
-import { contextOf, definitionOf } from '@cork-ember/core/runsheet/state.ts';
-import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { planText, type IntakePlan } from '@cork-ember/core/schedule/intakePlan.ts';
+import { toolsFor } from '@cork-ember/core/runsheet/plan/tools.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
@@ -111,7 +113,7 @@ export function PlanPanel({ shop, planned, now }: { shop: Shop; planned: Planned
             <SourceChip label="Current" sourced={setting.current} />
             {plan.state.steps.flatMap((step) => {
               const definition = definitionOf(plan.state, step);
-              return definition.kind === 'dwell' && definition.id !== 'gas-wait' ? (
+              return definition.kind === 'dwell' && definition.id !== STEP.gasWait ? (
                 <SourceChip
                   key={step.key}
                   label={definition.title}

@@ -1,7 +1,7 @@
 /** What was said of a battery that is brought back, and whose it is. */
 import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
 import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
-import type { Told } from '@cork-ember/core/runsheet/events.ts';
+import type { Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { Select } from '../ui/Select.tsx';
 import { BOX, Field } from './Field.tsx';
 import { usualOwner } from './usualOwner.ts';

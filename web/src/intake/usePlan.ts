@@ -2,10 +2,10 @@
 import { useMemo } from 'react';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, Shop } from '@cork-ember/core/contract/answers.ts';
-import { EDITION } from '@cork-ember/core/runsheet/events.ts';
-import { planIntake, type IntakePlan } from '@cork-ember/core/runsheet/intakePlan.ts';
-import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
-import { SHELF } from '@cork-ember/core/runsheet/place.ts';
+import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
+import { planIntake, type IntakePlan } from '@cork-ember/core/schedule/intakePlan.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
+import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { bayTimes, firstFree, type BayTime } from '@cork-ember/core/schedule/bayTimes.ts';
 import { useOpenJobs } from '../api/queries.ts';
 

@@ -1,4 +1,6 @@
 /** Pictures of the label, kept with the battery's run sheet. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
+import { keyOf } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Camera } from 'lucide-react';
 import { useRef } from 'react';
 import { v4 as uuid } from 'uuid';
@@ -64,7 +66,7 @@ export async function keepPhotos(
       expectedSeq: seq,
       requestKey: uuid(),
       by,
-      entry: { kind: 'photographed', payload: { photo, step: 'identify#1', caption: 'Label' } },
+      entry: { kind: 'photographed', payload: { photo, step: keyOf(STEP.identify, 1), caption: 'Label' } },
     });
     seq += 1;
   }

@@ -1,14 +1,14 @@
 /** Every battery the shop knows, and what was last measured of it. */
 import { Search } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
-import { standsText } from '@cork-ember/core/runsheet/place.ts';
+import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type {
   BatteryPage,
   BatteryQuery,
   BatteryRow,
   LastMeasured,
 } from '@cork-ember/core/contract/answers.ts';
-import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { useBatteryPage } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';

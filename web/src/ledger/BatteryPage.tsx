@@ -1,16 +1,18 @@
 /** One battery: what it is, what was done with it, its papers. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { standsText } from '@cork-ember/core/runsheet/place.ts';
-import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
+import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/outcome/chargeNow.ts';
 import { kindName, nominalV, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobSummary } from '@cork-ember/core/contract/answers.ts';
-import { gainsOf, gainWords } from '@cork-ember/core/runsheet/gain.ts';
-import { forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { gradedFrom } from '@cork-ember/core/runsheet/procedures/recovery/proof.ts';
-import { contextOf, latest, type JobState } from '@cork-ember/core/runsheet/state.ts';
-import { dateText, dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { gainsOf, gainWords } from '@cork-ember/core/runsheet/outcome/gain.ts';
+import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import { gradedFrom } from '@cork-ember/core/runsheet/verdict/proof.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { dateText, dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
@@ -20,7 +22,7 @@ import { Button } from '../ui/Button.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
-import { AGE_UNKNOWN } from '@cork-ember/core/runsheet/state.ts';
+import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 
 function Facts({
@@ -65,7 +67,7 @@ function Facts({
 
 function Results({ state }: { state: JobState }) {
   if (state.outcome === 'recovered') {
-    const { grade, because, use } = gradedFrom(contextOf(state, latest(state, 'prove-ocv')?.round ?? 1));
+    const { grade, because, use } = gradedFrom(contextOf(state, latest(state, STEP.proveOcv)?.round ?? 1));
     return (
       <p>
         <strong>Grade {grade}.</strong> {because} For {use}.

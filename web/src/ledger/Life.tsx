@@ -2,7 +2,7 @@
 import { lazy, Suspense } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
-import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 import { Heads } from './Heads.tsx';
 

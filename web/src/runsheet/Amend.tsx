@@ -2,10 +2,10 @@
 import { RotateCcw } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
-import { endingOf, type Job } from '@cork-ember/core/runsheet/fold.ts';
-import type { HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
-import { placeText, SHELF } from '@cork-ember/core/runsheet/place.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { endingOf, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
+import { placeText, SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,7 +1,7 @@
 /** A record today's run sheets cannot read: why, what stands in it, and the file to take away. */
 import { useQuery } from '@tanstack/react-query';
 import { FileJson } from 'lucide-react';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { ask } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Notice } from '../ui/Notice.tsx';

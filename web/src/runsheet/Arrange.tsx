@@ -2,9 +2,9 @@
 import { CalendarClock } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { useId, useState, type FormEvent } from 'react';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { localText, momentOf } from '@cork-ember/core/clock/localTime.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';

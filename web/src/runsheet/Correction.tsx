@@ -1,12 +1,14 @@
 /** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
 import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
-import type { HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
-import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/events.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { chargeSpecs } from '@cork-ember/core/runsheet/fields.ts';
-import { contextOf, definitionOf, type JobState, type StepState } from '@cork-ember/core/runsheet/state.ts';
-import type { MeasureStep } from '@cork-ember/core/runsheet/step.ts';
+import type { HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
+import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { chargeSpecs } from '@cork-ember/core/runsheet/definition/fields.ts';
+import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import type { MeasureStep } from '@cork-ember/core/runsheet/definition/step.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';

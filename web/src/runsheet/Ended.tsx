@@ -1,7 +1,7 @@
 import { Download, FileJson } from 'lucide-react';
 import { Link } from 'react-router';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { Photos } from './Photos.tsx';
 import { Reopen } from './Amend.tsx';
 import { Issues } from './Issues.tsx';

@@ -2,7 +2,7 @@
 import { ShieldCheck } from 'lucide-react';
 import { Link } from 'react-router';
 import type { SealSummary } from '@cork-ember/core/contract/answers.ts';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 
 interface IssuesProps {
   readonly job: string;

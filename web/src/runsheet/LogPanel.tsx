@@ -2,17 +2,17 @@
 import { Pencil, Undo2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/history.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import type { Forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import type { EventKind } from '@cork-ember/core/runsheet/events.ts';
+import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import type { Forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
 import {
   clockText,
   dateText,
   durationText,
   weekdayText,
   whenText,
-} from '@cork-ember/core/schedule/clockText.ts';
+} from '@cork-ember/core/clock/clockText.ts';
 import { shopRegion } from '../region/shopRegion.ts';
 import { drop, flush, type Parcel } from '../api/outbox.ts';
 import { sentenceOf } from '../api/client.ts';

@@ -1,4 +1,4 @@
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 
 /** The job's pictures, small; a tap opens one in full. */
 export function Photos({ state }: { state: JobState }) {

@@ -2,8 +2,8 @@
 import { Popover } from 'radix-ui';
 import { MapPin } from 'lucide-react';
 import { toast } from 'sonner';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/place.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';

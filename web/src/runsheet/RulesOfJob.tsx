@@ -5,9 +5,9 @@ import {
   optionText,
   RULE_IDS,
   STANDARD_RULES,
-} from '@cork-ember/core/runsheet/houseRules.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
-import { dateText } from '@cork-ember/core/schedule/clockText.ts';
+} from '@cork-ember/core/rules/houseRules.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { dateText } from '@cork-ember/core/clock/clockText.ts';
 
 export function RulesOfJob({ state }: { state: JobState }) {
   const rules = completeRules(state.opened.rules);

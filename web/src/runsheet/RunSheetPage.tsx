@@ -1,14 +1,14 @@
 /** Run sheet: this battery, the step at hand large, everything else within reach. */
 import { useParams, Link } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
-import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Job } from '@cork-ember/core/runsheet/fold.ts';
-import { outlineOf } from '@cork-ember/core/runsheet/outline.ts';
-import { forecast, type Forecast } from '@cork-ember/core/runsheet/forecast.ts';
-import { placeText, SHELF } from '@cork-ember/core/runsheet/place.ts';
-import { settle } from '@cork-ember/core/runsheet/settle.ts';
-import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
+import { forecast, type Forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import { placeText, SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
+import { settle } from '@cork-ember/core/runsheet/state/settle.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { Refusal } from '../api/client.ts';
 import { useJob } from '../api/queries.ts';

@@ -1,6 +1,7 @@
 import { Check, CircleDot, Minus, OctagonX, TriangleAlert } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { definitionOf, type JobState, type StepState } from '@cork-ember/core/runsheet/state.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
 
 const MARKS = {
   done: { icon: Check, word: 'done' },

@@ -1,5 +1,5 @@
 /** Where a battery could stand: the shelf, which takes any number, and every bay nobody stands in. */
-import { SHELF } from '@cork-ember/core/runsheet/place.ts';
+import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { useOpenJobs, useShop } from '../api/queries.ts';
 
 export function useFreePlaces(): readonly number[] {

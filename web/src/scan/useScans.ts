@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
-import { ScanCatcher, tagOf } from '@cork-ember/core/instruments/scanner.ts';
+import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 
 /** The code on a paper leads to the page that holds it against the record. */

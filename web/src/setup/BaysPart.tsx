@@ -10,7 +10,7 @@ import {
   type ChargerKind,
   type ChargerMode,
   type ChargerPulses,
-} from '@cork-ember/core/charge/chargers.ts';
+} from '@cork-ember/core/charge/charger.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';

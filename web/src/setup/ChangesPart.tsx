@@ -1,7 +1,7 @@
 /** The record: what was changed of the shop, by whom, when and why. */
 import { Download } from 'lucide-react';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
-import { dateText, dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateText, dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { Link } from 'react-router';
 import { useQuarantined, useShopChanges } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';

@@ -6,7 +6,7 @@ import {
   CHARGER_MODES,
   type Charger,
   type ChargerMode,
-} from '@cork-ember/core/charge/chargers.ts';
+} from '@cork-ember/core/charge/charger.ts';
 import { MODE_NAMES } from '@cork-ember/core/charge/judge.ts';
 import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge/templates.ts';
 import { Button } from '../ui/Button.tsx';

@@ -7,7 +7,7 @@ import { Check, Circle, CircleDot, Minus } from 'lucide-react';
 import { useState, type ReactNode, useRef } from 'react';
 import { v4 as uuid } from 'uuid';
 import { Link } from 'react-router';
-import type { Charger } from '@cork-ember/core/charge/chargers.ts';
+import type { Charger } from '@cork-ember/core/charge/charger.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import {
   FIRST_DAY,

@@ -1,6 +1,6 @@
 /** When the shop is open: the week, lunch and holidays. */
 import { useState } from 'react';
-import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { dateFromEntry, minutesFromEntry, minutesText } from '@cork-ember/core/units/entryTime.ts';
 import { shopRegion } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';

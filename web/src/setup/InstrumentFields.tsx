@@ -3,7 +3,7 @@ import {
   HAND_INSTRUMENT_IDS,
   HAND_INSTRUMENTS,
   type HandInstruments,
-} from '@cork-ember/core/instruments/handInstruments.ts';
+} from '@cork-ember/core/observation/handInstruments.ts';
 import { Options } from '../ui/Options.tsx';
 
 interface InstrumentFieldsProps {

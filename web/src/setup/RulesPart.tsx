@@ -6,7 +6,7 @@ import {
   RULE_IDS,
   type HouseRulePoint,
   type HouseRules,
-} from '@cork-ember/core/runsheet/houseRules.ts';
+} from '@cork-ember/core/rules/houseRules.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 

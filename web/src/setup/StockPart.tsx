@@ -4,7 +4,7 @@ import { useRef, useState, type FormEvent } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
 import { sodaForSpill, type StockLevel } from '@cork-ember/core/stock/stock.ts';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
 import { refreshShop, useStock } from '../api/queries.ts';

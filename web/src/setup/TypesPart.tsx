@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { kindName, shortName, type ListedType, type PrintedValues } from '@cork-ember/core/battery/types.ts';
 import { PRINTED, typeMark } from '@cork-ember/core/contract/shopWords.ts';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
-import { dateTimeText } from '@cork-ember/core/schedule/clockText.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { askWithFile, sentenceOf } from '../api/client.ts';
 import { useShopChanges } from '../api/queries.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';

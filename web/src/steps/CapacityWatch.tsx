@@ -1,13 +1,14 @@
 /** A discharge while it runs: a look now and then, and what a capacity test will probably come to. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/capacityClock.ts';
-import { voltageSpec } from '@cork-ember/core/runsheet/fields.ts';
-import { capacityShareOf, capacityValues, gradeOf } from '@cork-ember/core/runsheet/grade.ts';
-import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
-import { numberOf } from '@cork-ember/core/runsheet/values.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
+import { voltageSpec } from '@cork-ember/core/runsheet/definition/fields.ts';
+import { capacityShareOf, capacityValues, gradeOf } from '@cork-ember/core/grading/grade.ts';
+import type { StepValues } from '@cork-ember/core/units/values.ts';
+import { numberOf } from '@cork-ember/core/units/values.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useReserve } from '../belief/useReserve.ts';
 import { Button } from '../ui/Button.tsx';
@@ -33,7 +34,7 @@ function Forecast({
   now: number;
 }) {
   const { type, hours } = context.opened;
-  const tempC = context.valuesOf('prove-ocv')['tempC'];
+  const tempC = context.valuesOf(STEP.proveOcv)['tempC'];
   const shareOf = (min: number): number =>
     capacityShareOf(capacityValues(method, min, type), type, numberOf(tempC)) ?? 0;
   const mark = (share: number): string =>

@@ -1,6 +1,6 @@
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { useEffect } from 'react';
-import type { ChamberWords } from '@cork-ember/core/runsheet/step.ts';
+import type { ChamberWords } from '@cork-ember/core/runsheet/definition/step.ts';
 
 interface ChambersProps {
   readonly fine: readonly boolean[];

@@ -1,6 +1,6 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
 import type { FormEvent } from 'react';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import {
   cellDensitySpec,
@@ -8,10 +8,10 @@ import {
   chargeSpecs,
   TEMPERATURE_SPEC,
   wakingSpecs,
-} from '@cork-ember/core/runsheet/fields.ts';
-import type { ChargeValues } from '@cork-ember/core/runsheet/events.ts';
-import type { ChargeStep } from '@cork-ember/core/runsheet/step.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+} from '@cork-ember/core/runsheet/definition/fields.ts';
+import type { ChargeValues } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { ChargeStep } from '@cork-ember/core/runsheet/definition/step.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';

@@ -1,5 +1,5 @@
 /** A charge that a stop rule has ended: why, and the one way on. */
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';

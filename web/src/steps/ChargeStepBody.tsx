@@ -1,12 +1,12 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
 import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
-import { givesFullSignal } from '@cork-ember/core/charge/chargers.ts';
+import { givesFullSignal } from '@cork-ember/core/charge/charger.ts';
 import { timeInstruction } from '@cork-ember/core/charge/firstChargeFit.ts';
-import { proofOfFull } from '@cork-ember/core/runsheet/commissioningVerdict.ts';
-import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
-import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
-import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { proofOfFull } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
+import { chargeDueMin } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';

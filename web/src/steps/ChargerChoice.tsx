@@ -1,9 +1,10 @@
 /** Which charger gives this charge: those that suit, how each is set, and why the others do not. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { Ban, PlugZap } from 'lucide-react';
 import { fitFirstCharge, type ChargerFit } from '@cork-ember/core/charge/firstChargeFit.ts';
 import type { FirstCharge } from '@cork-ember/core/charge/firstCharge.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import type { StepContext } from '@cork-ember/core/runsheet/step.ts';
+import type { StepContext } from '@cork-ember/core/runsheet/definition/step.ts';
 
 export interface Offer {
   readonly fits: readonly ChargerFit[];
@@ -15,7 +16,7 @@ export function offerFor(shop: Shop | undefined, context: StepContext, setting: 
   const { opened, bay, round } = context;
   const own = shop?.bays.find(({ number }) => number === bay)?.charger;
   const ordered = [...(shop?.chargers ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own));
-  const restedV = context.valuesOf(round === 1 ? 'ocv-soak' : 'test-ocv')['ocvV'];
+  const restedV = context.valuesOf(round === 1 ? STEP.ocvSoak : STEP.testOcv)['ocvV'];
   const tried = ordered.map((charger) =>
     fitFirstCharge(charger, {
       type: opened.type,

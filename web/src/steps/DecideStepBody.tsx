@@ -1,9 +1,9 @@
 import { Check, X } from 'lucide-react';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Verdict } from '@cork-ember/core/runsheet/events.ts';
-import { chargeNow } from '@cork-ember/core/runsheet/chargeNow.ts';
-import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
-import type { DecideStep } from '@cork-ember/core/runsheet/step.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { Verdict } from '@cork-ember/core/runsheet/entries/events.ts';
+import { chargeNow } from '@cork-ember/core/runsheet/outcome/chargeNow.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { DecideStep } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import type { StepActions } from './StepCard.tsx';

@@ -1,7 +1,7 @@
 import { AlertDialog, DropdownMenu } from 'radix-ui';
 import { ChevronUp } from 'lucide-react';
 import { useState } from 'react';
-import type { Denial } from '@cork-ember/core/runsheet/step.ts';
+import type { Denial } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
 

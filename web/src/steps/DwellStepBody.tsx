@@ -1,7 +1,8 @@
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { definitionOf, latest } from '@cork-ember/core/runsheet/state.ts';
-import type { DwellStep } from '@cork-ember/core/runsheet/step.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { latest } from '@cork-ember/core/runsheet/state/jobState.ts';
+import type { DwellStep } from '@cork-ember/core/runsheet/definition/step.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { Countdown } from './Countdown.tsx';
 import { Override } from './Override.tsx';
 import type { StepActions } from './StepCard.tsx';

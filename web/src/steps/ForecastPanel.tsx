@@ -1,10 +1,10 @@
 /** The model's word on a charge: how long in all, and the curve the readings should follow. */
-import { durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { durationText } from '@cork-ember/core/clock/clockText.ts';
 import { lazy, Suspense, useMemo } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
 import type { DrawnBand } from './BandChart.tsx';
 import { useChargeForecast } from './useChargeForecast.ts';
 

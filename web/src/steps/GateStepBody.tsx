@@ -1,7 +1,7 @@
 import { Check } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { ActStep, GateStep } from '@cork-ember/core/runsheet/step.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { ActStep, GateStep } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
 import { Chambers } from './Chambers.tsx';

@@ -11,7 +11,7 @@ import {
   TriangleAlert,
   type LucideIcon,
 } from 'lucide-react';
-import { LABEL_SYMBOLS, type LabelSymbolId } from '@cork-ember/core/runsheet/labelSymbols.ts';
+import { LABEL_SYMBOLS, type LabelSymbolId } from '@cork-ember/core/runsheet/definition/labelSymbols.ts';
 
 const ICONS: Record<LabelSymbolId, LucideIcon> = {
   read: BookOpen,

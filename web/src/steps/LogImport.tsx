@@ -9,8 +9,8 @@ import {
   type LogQuantity,
   type LogShape,
 } from '@cork-ember/core/logger/columns.ts';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { lastReadingOf } from '@cork-ember/core/runsheet/state.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Select } from '../ui/Select.tsx';

@@ -1,19 +1,20 @@
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { useState, type FormEvent } from 'react';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { drainAt } from '@cork-ember/core/runsheet/capacityClock.ts';
-import type { StepValues } from '@cork-ember/core/runsheet/events.ts';
-import { capacityTestA, capacityValues } from '@cork-ember/core/runsheet/grade.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
+import type { StepValues } from '@cork-ember/core/units/values.ts';
+import { capacityTestA, capacityValues } from '@cork-ember/core/grading/grade.ts';
 import {
   isAsked,
   optionsFor,
   type ChoiceField,
   type MeasureStep,
   type StepContext,
-} from '@cork-ember/core/runsheet/step.ts';
+} from '@cork-ember/core/runsheet/definition/step.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
-import { givenBy, isShownBy } from '@cork-ember/core/instruments/handInstruments.ts';
+import { givenBy, isShownBy } from '@cork-ember/core/observation/handInstruments.ts';
 import { useShop } from '../api/queries.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -197,7 +198,11 @@ export function MeasureFields({
 /** The load test of this battery by the house's rule, with its limit at the warmth last read. */
 function Guide({ hand: { context } }: { hand: AtHand }) {
   const { type, rules } = context.opened;
-  const read = [context.valuesOf('prove-ocv'), context.valuesOf('test-ocv'), context.valuesOf('first-ocv')];
+  const read = [
+    context.valuesOf(STEP.proveOcv),
+    context.valuesOf(STEP.testOcv),
+    context.valuesOf(STEP.firstOcv),
+  ];
   const tempC = read.map((values) => values['tempC']).find((value) => typeof value === 'number') ?? 25;
   const test = loadTestFor(type, rules.loadTest, tempC);
   return (
@@ -214,7 +219,7 @@ function drainOf({ step, context: { opened } }: AtHand, method: string): Watched
   const drain = drainAt(step.stepId);
   if (!drain) return undefined;
   const endV = onSix(drain.endV, type);
-  return step.stepId === 'prove-capacity'
+  return step.stepId === STEP.proveCapacity
     ? {
         endV,
         amps: capacityTestA(method, type),

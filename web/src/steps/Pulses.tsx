@@ -5,9 +5,9 @@ import {
   type Charger,
   type ChargerPulses,
   type PulseStage,
-} from '@cork-ember/core/charge/chargers.ts';
+} from '@cork-ember/core/charge/charger.ts';
 import type { ChargeReading } from '@cork-ember/core/charge/proofOfFull.ts';
-import { durationText } from '@cork-ember/core/schedule/clockText.ts';
+import { durationText } from '@cork-ember/core/clock/clockText.ts';
 
 const STAGE_WORDS: Readonly<Record<PulseStage, string>> = {
   charging: 'still charging: pulses come once it has risen',

@@ -4,7 +4,7 @@ import { Gauge } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
-import type { InstrumentQuantity } from '@cork-ember/core/runsheet/step.ts';
+import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { rangeText } from '@cork-ember/core/units/reading.ts';
 import { sentenceOf } from '../api/client.ts';
 import { pocket, usePocket } from '../api/pocket.ts';

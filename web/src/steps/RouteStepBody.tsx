@@ -1,8 +1,8 @@
 /** Where a recovery goes next: what is open to this battery, what speaks against it, and what is not open and why. */
 import { useState, type FormEvent } from 'react';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import { procedureOf } from '@cork-ember/core/runsheet/state.ts';
-import type { Route, Veto } from '@cork-ember/core/runsheet/step.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import type { Route, Veto } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';

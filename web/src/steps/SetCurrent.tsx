@@ -1,7 +1,7 @@
 /** Another current for a charge somebody stands by: a press each for the usual steps, a field for any other. */
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import type { FormEvent } from 'react';
-import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
+import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { useReadings, type ReadingField, type Readings } from './useReadings.ts';

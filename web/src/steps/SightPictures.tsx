@@ -1,6 +1,6 @@
 /** What to look for before a battery is touched, each drawn: a case with one thing wrong with it. */
 import type { ReactNode } from 'react';
-import type { Denial } from '@cork-ember/core/runsheet/step.ts';
+import type { Denial } from '@cork-ember/core/runsheet/definition/step.ts';
 
 const LINE = { fill: 'none', stroke: 'currentColor', strokeWidth: 2.5, strokeLinecap: 'round' } as const;
 const WRONG = { ...LINE, stroke: 'var(--ember)' } as const;

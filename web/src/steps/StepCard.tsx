@@ -1,12 +1,12 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import type { AtHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Entry } from '@cork-ember/core/runsheet/events.ts';
-import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
-import { definitionOf } from '@cork-ember/core/runsheet/state.ts';
-import { THRESHOLD_NAMES } from '@cork-ember/core/runsheet/thresholdNames.ts';
-import { whenText } from '@cork-ember/core/schedule/clockText.ts';
+import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
+import { THRESHOLD_NAMES } from '@cork-ember/core/rules/thresholdNames.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useRecord } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';

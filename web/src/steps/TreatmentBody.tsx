@@ -1,12 +1,13 @@
 /** A charge of a recovery: its limits before it starts, its clock and looks while it runs, its end. */
 import { useState, type FormEvent } from 'react';
-import { givesFullSignal, type Charger } from '@cork-ember/core/charge/chargers.ts';
-import { isDone } from '@cork-ember/core/runsheet/chargeLimits.ts';
-import { chargerMisfit } from '@cork-ember/core/runsheet/chargerFit.ts';
-import { chargeDueMin } from '@cork-ember/core/runsheet/forecast.ts';
-import { evidenceOf, lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state.ts';
-import type { Treatment } from '@cork-ember/core/runsheet/step.ts';
-import { durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { givesFullSignal, type Charger } from '@cork-ember/core/charge/charger.ts';
+import { isDone } from '@cork-ember/core/runsheet/verdict/chargeLimits.ts';
+import { chargerMisfit } from '@cork-ember/core/runsheet/verdict/chargerFit.ts';
+import { chargeDueMin } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import { evidenceOf } from '@cork-ember/core/runsheet/state/context.ts';
+import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
+import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { useBand } from '../belief/useBand.ts';

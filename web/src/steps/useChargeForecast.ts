@@ -2,7 +2,7 @@
 import { queryOptions, useQueries, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
-import type { StepContext } from '@cork-ember/core/runsheet/step.ts';
+import type { StepContext } from '@cork-ember/core/runsheet/definition/step.ts';
 import type { Forecaster } from '../workers/chargeForecast.worker.ts';
 
 let forecaster: Remote<Forecaster> | undefined;

@@ -1,5 +1,5 @@
 /** The cautions that stand before what can hurt somebody. */
-import { CAUTIONS, type CautionId } from '@cork-ember/core/runsheet/cautions.ts';
+import { CAUTIONS, type CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Notice } from './Notice.tsx';
 
 export function Cautions({ of: ids }: { of: readonly CautionId[] }) {

@@ -1,7 +1,7 @@
 /** Said where the machine's clock was set, or the machine slept: the shop goes on by its own until somebody decides. */
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { clockText, durationText, whenText } from '@cork-ember/core/schedule/clockText.ts';
+import { clockText, durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { changeClock, useMachineAhead, useNow } from '../api/clock.ts';
 import { Button } from './Button.tsx';

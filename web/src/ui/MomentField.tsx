@@ -2,9 +2,9 @@
 import { Calendar } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { lazy, Suspense } from 'react';
-import { momentText } from '@cork-ember/core/schedule/clockText.ts';
-import { momentOf } from '@cork-ember/core/schedule/localTime.ts';
-import type { ShopHours } from '@cork-ember/core/schedule/shopHours.ts';
+import { momentText } from '@cork-ember/core/clock/clockText.ts';
+import { momentOf } from '@cork-ember/core/clock/localTime.ts';
+import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { Button } from './Button.tsx';
 import { DialogPane } from './DialogPane.tsx';
 

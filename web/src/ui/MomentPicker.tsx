@@ -1,6 +1,6 @@
 /** The calendar and the clock behind a moment: days, hours and quarters, each as large as a glove. */
 import { DayPicker } from 'react-day-picker';
-import { localText, momentOf } from '@cork-ember/core/schedule/localTime.ts';
+import { localText, momentOf } from '@cork-ember/core/clock/localTime.ts';
 import { minutesText } from '@cork-ember/core/units/entryTime.ts';
 import type { Region } from '@cork-ember/core/units/region.ts';
 import { shopRegion } from '../region/shopRegion.ts';

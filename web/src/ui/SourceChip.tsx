@@ -1,5 +1,5 @@
 import { Popover } from 'radix-ui';
-import { SOURCE_NAMES, type Sourced } from '@cork-ember/core/runsheet/thresholds.ts';
+import { SOURCE_NAMES, type Sourced } from '@cork-ember/core/rules/thresholds.ts';
 
 /** A number with its origin; a tap says why it is what it is. */
 export function SourceChip({ label, sourced }: { label: string; sourced: Sourced }) {

@@ -1,7 +1,7 @@
 /** What a job takes by its run sheet, and what it has taken: minutes, bay, energy, water, money. */
-import { plannedFor, spentOn } from '@cork-ember/core/advice/jobSpent.ts';
+import { plannedFor, spentOn } from '@cork-ember/core/adapters/jobSpent.ts';
 import { costOf, moneyText, type Spent } from '@cork-ember/core/advice/worth.ts';
-import type { JobState } from '@cork-ember/core/runsheet/state.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { useShop } from '../api/queries.ts';
 
 const ROWS: readonly (readonly [name: string, text: (spent: Spent) => string])[] = [

@@ -1,4 +1,4 @@
-import type { Outcome } from '@cork-ember/core/runsheet/step.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
 
 /** How each ending is said and shown. */
 export const OUTCOME_WORDS: Record<Outcome, { word: string; title: string; tone: string; paper: string }> = {

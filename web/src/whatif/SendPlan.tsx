@@ -1,10 +1,10 @@
 /** Takes a plan to the charge step of a job that is waiting for one. */
 import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
-import { placeText } from '@cork-ember/core/runsheet/place.ts';
+import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
-import { atHand } from '@cork-ember/core/runsheet/atHand.ts';
-import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
+import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { hoursAndMinutes, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';

@@ -1,4 +1,5 @@
 /** Which battery a question is about, and what is known of it before a slider moves. */
+import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { chargeAfterSoakByAge, chargeFromRestedVoltage } from '@cork-ember/core/battery/stateOfCharge.ts';
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import {
@@ -12,10 +13,12 @@ import {
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { readLabel } from '../label/readLabel.ts';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
-import { ratingOf, subjectOfType } from '@cork-ember/core/model/fromType.ts';
+import { ratingOf } from '@cork-ember/core/model/fromType.ts';
+import { subjectOfType } from '@cork-ember/core/charge/subject.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
-import type { Outline } from '@cork-ember/core/runsheet/outline.ts';
-import { ageInMonths, latest } from '@cork-ember/core/runsheet/state.ts';
+import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { ageInMonths } from '@cork-ember/core/battery/dateCode.ts';
+import { latest } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Subject } from '@cork-ember/core/charge/profile.ts';
 import type { Condition } from '@cork-ember/core/whatif/question.ts';
 
@@ -83,7 +86,7 @@ export function knownBattery(
 ): Known {
   const common = { ...knownType(type), name: `${battery.tag} · ${shortName(type)}` };
   if (!isTaken(type)) return common;
-  const soaked = job && latest(job.state, 'ocv-soak')?.values?.['ocvV'];
+  const soaked = job && latest(job.state, STEP.ocvSoak)?.values?.['ocvV'];
   if (typeof soaked === 'number') {
     const charge = chargeFromRestedVoltage(soaked, type.cells, type.construction).mean / 100;
     return { ...common, condition: { charge }, because: `${soaked.toFixed(2)} V after its soak.` };

@@ -1,7 +1,7 @@
 /** Soak, first reading, first charge, lid (handbook 2.3, steps 8 to 13, and 2.5). */
 import { afterCharge, chargeStep, readBeforeCharge } from '../shared/charge.ts';
 import { CELL_LOW } from '../shared/cellLow.ts';
-import type { Step } from '../../step.ts';
+import type { Step } from '../../definition/step.ts';
 
 export const charging: readonly Step[] = [
   {

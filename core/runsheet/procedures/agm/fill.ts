@@ -1,8 +1,8 @@
 /** Filling an AGM from its own pack, and seeing that every chamber emptied (handbook 2.3, steps 1 to 7). */
 import { backToSupplier } from '../shared/backToSupplier.ts';
 import { checkFilledMass, packMassG } from '../../../battery/packMass.ts';
-import { massField } from '../../fields.ts';
-import type { Step } from '../../step.ts';
+import { massField } from '../../definition/fields.ts';
+import type { Step } from '../../definition/step.ts';
 
 export const filling: readonly Step[] = [
   {

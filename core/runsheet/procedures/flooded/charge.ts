@@ -1,8 +1,8 @@
 /** Reading after the soak, first charge, water, caps (handbook 2.2, steps 7 to 9). */
-import { millilitresField } from '../../fields.ts';
+import { millilitresField } from '../../definition/fields.ts';
 import { CELL_LOW } from '../shared/cellLow.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from '../shared/charge.ts';
-import type { Step } from '../../step.ts';
+import type { Step } from '../../definition/step.ts';
 import { notWater } from '../shared/water.ts';
 import { LEVELS } from './fill.ts';
 

@@ -1,7 +1,7 @@
 /** Caps, vent plug, electrolyte, filling and soaking of a flooded battery (handbook 2.2, steps 1 to 6). */
 import { densityTo25 } from '../../../electrolyte/density.ts';
-import { densityField, electrolyteTempField } from '../../fields.ts';
-import type { ChamberWords, Step } from '../../step.ts';
+import { densityField, electrolyteTempField } from '../../definition/fields.ts';
+import type { ChamberWords, Step } from '../../definition/step.ts';
 
 /** How far electrolyte may be off the density asked for, g/cm³ (a hydrometer reads to ±0.003). */
 const DENSITY_WITHIN = 0.01;

@@ -1,7 +1,7 @@
 /** Bringing back by charging: slow, constant current, long soak, pulses (handbook 3.4). */
-import { temperatureField, voltageField } from '../../fields.ts';
-import { testerFields } from '../../testerFields.ts';
-import type { Route } from '../../step.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
+import { testerFields } from '../../definition/testerFields.ts';
+import type { Route } from '../../definition/step.ts';
 import { pulseGains } from './gains.ts';
 import { hard, isFlooded, readRested, refusedPlan, tooDeep } from './shared.ts';
 import { constantCurrent, longSoak, off, pulses, slowCharge, treat } from './treatments.ts';

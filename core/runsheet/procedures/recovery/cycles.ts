@@ -1,13 +1,13 @@
 /** Discharge and charge again: each discharge is followed at once by its recharge, a rest and a retest (handbook 3.4). */
 import { onSix } from '../../../battery/types.ts';
-import { isOfEdition } from '../../edition.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
-import { testerFields } from '../../testerFields.ts';
-import type { Route, Step, StepContext } from '../../step.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
+import { testerFields } from '../../definition/testerFields.ts';
+import type { Route, Step, StepContext } from '../../definition/step.ts';
 import { testedCharged } from './gains.ts';
 import { byHouse, hard } from './shared.ts';
 import { off, slowCharge, treat } from './treatments.ts';
-import { isDrawnDown, restedV } from './wakeRoutes.ts';
+import { isDrawnDown, restedV } from '../../definition/restedSteps.ts';
 
 const MOST_CYCLES = 3;
 /** A gain below this ends it, share of the reading before (handbook 3.4). */

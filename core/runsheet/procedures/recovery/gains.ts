@@ -1,7 +1,7 @@
 /** What ways have gained so far, by the tester, charged and brought to 25 °C (handbook 3.4). */
 import { testerAt25 } from '../../../battery/testerWarmth.ts';
-import type { StepContext } from '../../step.ts';
-import { numberOf } from '../../values.ts';
+import type { StepContext } from '../../definition/step.ts';
+import { numberOf } from '../../../units/values.ts';
 
 /** Cranking at 25 °C as a tester read it at a step of one round; undefined where it cannot be told. */
 function testerIn(context: StepContext, stepId: string, round: number): number | undefined {

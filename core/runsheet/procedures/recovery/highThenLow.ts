@@ -1,8 +1,8 @@
 /** High, then low: several flooded cells asleep, each looked at by itself (handbook 3.4). */
-import type { StepValues } from '../../events.ts';
-import { cellChoices } from '../../fields.ts';
-import { ofCells } from '../../densities.ts';
-import type { Hold, MeasureStep, Route, StepContext } from '../../step.ts';
+import type { StepValues } from '../../../units/values.ts';
+import { cellChoices } from '../../definition/fields.ts';
+import { ofCells } from '../../definition/densities.ts';
+import type { Hold, MeasureStep, Route, StepContext } from '../../definition/step.ts';
 import { byHouse, hard, isFlooded, readRested, refusedPlan } from './shared.ts';
 import { highBite, lastBite, lowAfterHigh, off, treat } from './treatments.ts';
 

@@ -1,11 +1,18 @@
 /** Cells whose acid stands apart: layered acid stirred by gas, and the over-voltage equalise (handbook 3.4 and 4). */
 import { neverEqualised } from '../../../charge/ceilings.ts';
-import { fullVerdict } from '../../commissioningVerdict.ts';
-import type { StepValues } from '../../events.ts';
-import { BANDS, isBand } from '../../fields.ts';
-import { areAlike, densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
-import { isOfEdition } from '../../edition.ts';
-import type { Route, Step, StepContext, Veto } from '../../step.ts';
+import { fullVerdict } from '../../verdict/commissioningVerdict.ts';
+import type { StepValues } from '../../../units/values.ts';
+import { BANDS, isBand } from '../../definition/fields.ts';
+import {
+  areAlike,
+  densitiesAt25,
+  ofCells,
+  SPREAD_BAD,
+  SPREAD_EQUALISE,
+  spreadOf,
+} from '../../definition/densities.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import type { Route, Step, StepContext, Veto } from '../../definition/step.ts';
 import { clipsOffAfter } from '../shared/charge.ts';
 import { closedAgain, hydrometerFields } from './openedCells.ts';
 import { byHouse, hard, isFlooded, readRested, tooDeep } from './shared.ts';

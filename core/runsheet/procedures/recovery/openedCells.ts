@@ -3,8 +3,8 @@
  * only after the readings, but where plates stand bare before any load (handbook 3.2).
  */
 import { loadTestFor } from '../../../battery/loadTest.ts';
-import { loadScaleField } from '../../testerFields.ts';
-import { densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../densities.ts';
+import { loadScaleField } from '../../definition/testerFields.ts';
+import { densitiesAt25, ofCells, SPREAD_BAD, SPREAD_EQUALISE, spreadOf } from '../../definition/densities.ts';
 import {
   bandChoices,
   cellChoices,
@@ -15,10 +15,17 @@ import {
   voltageField,
   waterDoubt,
   waterFields,
-} from '../../fields.ts';
-import type { ChoiceField, Hold, MeasureStep, NumberField, Step, StepContext } from '../../step.ts';
-import type { StepValues } from '../../events.ts';
-import { numberOf } from '../../values.ts';
+} from '../../definition/fields.ts';
+import type {
+  ChoiceField,
+  Hold,
+  MeasureStep,
+  NumberField,
+  Step,
+  StepContext,
+} from '../../definition/step.ts';
+import type { StepValues } from '../../../units/values.ts';
+import { numberOf } from '../../../units/values.ts';
 import { notWater } from '../shared/water.ts';
 
 /** Per cell, as the hydrometer floats; cells with no acid above the plates are left empty. */

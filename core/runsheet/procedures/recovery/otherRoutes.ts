@@ -1,7 +1,7 @@
 /** Additives, and the end: handbook 3.4. */
 import { onSix } from '../../../battery/types.ts';
-import { millilitresField } from '../../fields.ts';
-import type { Route, Step } from '../../step.ts';
+import { millilitresField } from '../../definition/fields.ts';
+import type { Route, Step } from '../../definition/step.ts';
 import { hard, isFlooded } from './shared.ts';
 
 const SALTS = {

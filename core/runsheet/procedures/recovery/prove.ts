@@ -1,18 +1,23 @@
 /** Proving what came back: rest, capacity, load, hold, grade (handbook 3.6). */
 import { loadTestFor } from '../../../battery/loadTest.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
-import { CAPACITY_METHODS, capacityMethods } from '../../grade.ts';
-import { fullVerdict } from '../../commissioningVerdict.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
-import { TESTED_FIRST, loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
-import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../step.ts';
+import { CAPACITY_METHODS, capacityMethods } from '../../../grading/grade.ts';
+import { fullVerdict } from '../../verdict/commissioningVerdict.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
+import {
+  TESTED_FIRST,
+  loadScaleField,
+  loadVoltageField,
+  testerFields,
+} from '../../definition/testerFields.ts';
+import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../definition/step.ts';
 import { handedOver } from '../shared/handOver.ts';
 import { shelfWords } from '../shared/shelf.ts';
-import { isOfEdition } from '../../edition.ts';
-import { numberOf } from '../../values.ts';
-import { gradedFrom, judge } from './proof.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import { numberOf } from '../../../units/values.ts';
+import { gradedFrom, judge } from '../../verdict/proof.ts';
 import { hard } from './shared.ts';
-import { isDrawnDown } from './wakeRoutes.ts';
+import { isDrawnDown } from '../../definition/restedSteps.ts';
 import { off, slowCharge, treat } from './treatments.ts';
 
 const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({

@@ -2,11 +2,11 @@
 import { onSix } from '../../../battery/types.ts';
 import { refusalOf } from '../../../charge/library.ts';
 import type { ProfileId } from '../../../charge/profile.ts';
-import { subjectOfType } from '../../../model/fromType.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
-import { isOfEdition } from '../../edition.ts';
-import type { Step, StepContext, Veto } from '../../step.ts';
-import { restedV } from './wakeRoutes.ts';
+import { subjectOfType } from '../../../charge/subject.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import type { Step, StepContext, Veto } from '../../definition/step.ts';
+import { restedV } from '../../definition/restedSteps.ts';
 
 export const isFlooded = ({ opened: { type } }: StepContext): boolean => type.construction === 'flooded';
 /** No reason passes over it. */

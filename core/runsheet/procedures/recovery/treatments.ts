@@ -1,10 +1,10 @@
 /** The charges of a recovery, scaled to the battery: what to set, what ends them, what stops them (handbook 3.4). */
-import { isOfEdition } from '../../edition.ts';
+import { isOfEdition } from '../../entries/edition.ts';
 import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { leastAh, onSix, type BatteryType } from '../../../battery/types.ts';
 import { closedAgain } from './openedCells.ts';
 import { BEFORE_IT_IS_ON, clipsOffAfter, coldCautions } from '../shared/charge.ts';
-import type { Step, ChargeStep, StepContext, Treatment } from '../../step.ts';
+import type { Step, ChargeStep, StepContext, Treatment } from '../../definition/step.ts';
 
 /** The battery as limits take it: a capacity that is only estimated counts at its least. */
 const asLimited = ({ opened: { type } }: StepContext): BatteryType => ({

@@ -3,10 +3,10 @@ import { inSentence } from '../../../units/inSentence.ts';
 import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
 import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
-import type { CautionId } from '../../cautions.ts';
-import { temperatureField, voltageField, voltageSpec } from '../../fields.ts';
-import { testerFields } from '../../testerFields.ts';
-import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../step.ts';
+import type { CautionId } from '../../../rules/cautions.ts';
+import { temperatureField, voltageField, voltageSpec } from '../../definition/fields.ts';
+import { testerFields } from '../../definition/testerFields.ts';
+import type { ChoiceField, Denial, NumberField, Step, StepContext } from '../../definition/step.ts';
 import { checkedIn } from '../shared/checkIn.ts';
 
 const toRecycler = (id: string, label: string, say: string): Denial => ({

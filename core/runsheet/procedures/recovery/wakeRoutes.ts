@@ -1,37 +1,10 @@
 /** Waking a battery no charger sees: by a supply, beside a donor, or by a manual charger (handbook 3.4). */
 import { nominalV, onSix } from '../../../battery/types.ts';
 import { inrushA, leadsOhm } from '../../../charge/donor.ts';
-import { voltageField } from '../../fields.ts';
-import { READ_RESTED } from '../../restedSteps.ts';
-import type { Denial, Route, Step, StepContext, Veto } from '../../step.ts';
+import { voltageField } from '../../definition/fields.ts';
+import { restedV } from '../../definition/restedSteps.ts';
+import type { Denial, Route, Step, StepContext, Veto } from '../../definition/step.ts';
 import { donorHour, forcedStart, supplyWake, treat } from './treatments.ts';
-
-const RESTED = [...READ_RESTED, 'first-ocv'];
-
-/** The last rested voltage known of it, whichever step read it. */
-export function restedV(context: StepContext): number | undefined {
-  for (let { round } = context; round > 0; round--)
-    for (const step of RESTED) {
-      const { ocvV } = context.valuesIn(step, round);
-      if (typeof ocvV === 'number') return ocvV;
-    }
-  return undefined;
-}
-
-/** Steps after which it is drawn down, and the readings of the same round that came later. */
-const DRAWN_DOWN = ['prove-capacity', 'cycle-end'] as const;
-const READ_AFTER_DRAWING = ['hold-ocv', 'cycle-read'] as const;
-
-/** Whether it was discharged since it was last read at rest: what was read before says nothing of its charge now. */
-export function isDrawnDown(context: StepContext): boolean {
-  for (let { round } = context; round > 0; round--) {
-    const has = (step: string): boolean => Object.keys(context.valuesIn(step, round)).length > 0;
-    if (READ_AFTER_DRAWING.some(has)) return false;
-    if (DRAWN_DOWN.some(has)) return true;
-    if (RESTED.some(has)) return false;
-  }
-  return false;
-}
 
 const seesNothing = (context: StepContext): Veto | undefined => {
   const volts = restedV(context);

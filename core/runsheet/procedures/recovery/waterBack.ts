@@ -1,10 +1,10 @@
 /** Water back into dry cells; into an AGM only by a house that wants it, weighed before and after (handbook 3.4). */
 import type { BatteryType } from '../../../battery/types.ts';
-import { ofCells } from '../../densities.ts';
-import { isOfEdition } from '../../edition.ts';
-import { cellChoices, waterDoubt, waterFields, waterMl } from '../../fields.ts';
-import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../missingMass.ts';
-import type { GateStep, Route, Step, StepContext } from '../../step.ts';
+import { ofCells } from '../../definition/densities.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import { cellChoices, waterDoubt, waterFields, waterMl } from '../../definition/fields.ts';
+import { heavierThanFull, missingG, missingMassFields, weighingText } from '../../definition/missingMass.ts';
+import type { GateStep, Route, Step, StepContext } from '../../definition/step.ts';
 import { hard, isFlooded } from './shared.ts';
 
 /** An AGM's measured dose: about 1 mL per Ah and cell, or its deficit in mass where that is known (handbook 3.4). */

@@ -1,4 +1,4 @@
-import type { Denial } from '../../step.ts';
+import type { Denial } from '../../definition/step.ts';
 
 /** A low cell before any charge ends the job. */
 export const CELL_LOW: Denial = {

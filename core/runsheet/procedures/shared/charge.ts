@@ -1,10 +1,10 @@
 /** The charge itself and what comes right after it, the same for every kind but in words. */
 import { CONSTRUCTION } from '../../../battery/construction.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
 import { onSix } from '../../../battery/types.ts';
-import type { CautionId } from '../../cautions.ts';
-import { isOfEdition } from '../../edition.ts';
-import type { Denial, Step, StepContext } from '../../step.ts';
+import type { CautionId } from '../../../rules/cautions.ts';
+import { isOfEdition } from '../../entries/edition.ts';
+import type { Denial, Step, StepContext } from '../../definition/step.ts';
 
 /** A battery read this cold may have frozen where its acid is thin, °C (freezing table of handbook 7: 1.10 at −8). */
 const COLD_C = 0;

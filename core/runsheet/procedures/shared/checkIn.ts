@@ -1,10 +1,10 @@
 /** Checking a battery in: what it is, what its label says, a safe place, a sound case (handbook 2.1). */
 import { backToSupplier } from './backToSupplier.ts';
 import { nominalV } from '../../../battery/types.ts';
-import { printedFields } from '../../fields.ts';
-import type { CautionId } from '../../cautions.ts';
-import type { Denial, NumberField, Step } from '../../step.ts';
-import type { ThresholdId } from '../../thresholds.ts';
+import { printedFields } from '../../definition/fields.ts';
+import type { CautionId } from '../../../rules/cautions.ts';
+import type { Denial, NumberField, Step } from '../../definition/step.ts';
+import type { ThresholdId } from '../../../rules/thresholds.ts';
 
 /** What differs from kind to kind when a battery is checked in. */
 export interface CheckIn {

@@ -1,7 +1,7 @@
 /** Hand-over and certificate (handbook 2.3, step 16, and 10). */
 import { onSix } from '../../../battery/types.ts';
-import { voltageField } from '../../fields.ts';
-import type { Denial, Step } from '../../step.ts';
+import { voltageField } from '../../definition/fields.ts';
+import type { Denial, Step } from '../../definition/step.ts';
 
 const HOSE_PINCHED: Denial = {
   id: 'hose-pinched',

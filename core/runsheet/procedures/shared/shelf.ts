@@ -1,6 +1,6 @@
 /** When a shelved battery is charged again, by the house's rule (handbook 4 and 6). */
 import { rechargeLineV } from '../../../battery/shelfLines.ts';
-import type { StepContext } from '../../step.ts';
+import type { StepContext } from '../../definition/step.ts';
 
 export function shelfWords({ opened: { rules, type } }: Pick<StepContext, 'opened'>): string {
   const due = rechargeLineV(type.construction, type.cells).toFixed(2);

@@ -1,11 +1,16 @@
 /** Rest, rested voltage, load or tester, verdict (handbook 2.3, steps 14 and 15). */
 import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { loadTestFor } from '../../../battery/loadTest.ts';
-import { judgeCommissioning } from '../../commissioningVerdict.ts';
-import { temperatureField, voltageField } from '../../fields.ts';
-import { LOADED_FIRST, loadScaleField, loadVoltageField, testerFields } from '../../testerFields.ts';
-import type { Step } from '../../step.ts';
-import { numberOf } from '../../values.ts';
+import { judgeCommissioning } from '../../verdict/commissioningVerdict.ts';
+import { temperatureField, voltageField } from '../../definition/fields.ts';
+import {
+  LOADED_FIRST,
+  loadScaleField,
+  loadVoltageField,
+  testerFields,
+} from '../../definition/testerFields.ts';
+import type { Step } from '../../definition/step.ts';
+import { numberOf } from '../../../units/values.ts';
 
 export const testing: readonly Step[] = [
   {

@@ -1,5 +1,5 @@
 /** What goes into a filled battery: distilled water, and nothing else (handbook 2 and 3.2). */
-import type { Hold } from '../../step.ts';
+import type { Hold } from '../../definition/step.ts';
 
 /**
  * Acid or tap water that was put in, each held until it is drawn off or a reason stands on the record.

@@ -1,0 +1,97 @@
+/** Ways open to the battery of a recovery, by its run sheet: what safety, the house and its chargers forbid is sorted out first. */
+import { STEP } from '../runsheet/definition/stepIds.ts';
+import { onSix } from '../battery/types.ts';
+import type { Charger } from '../charge/charger.ts';
+import { chargerMisfit } from '../runsheet/verdict/chargerFit.ts';
+import { restedV } from '../runsheet/definition/restedSteps.ts';
+import { applicableSteps, procedureOf } from '../runsheet/state/sheet.ts';
+import { contextOf } from '../runsheet/state/context.ts';
+import type { JobState } from '../runsheet/state/jobState.ts';
+import type { Route, StepContext, Veto } from '../runsheet/definition/step.ts';
+import { waysFrom, type Ways } from '../advice/courses.ts';
+import type { Found } from '../advice/recommend.ts';
+import type { Valued } from '../advice/worth.ts';
+
+/** A charger sees nothing below this, V on six cells. */
+const ASLEEP_BELOW = 10.5;
+/** What a donor stands at, before it is read, V on six cells (handbook 3.4). */
+const DONOR_V = 12.4;
+
+const WAKES = ['supply-wake', 'donor-wake', 'forced-start'];
+
+/**
+ * Why no charger of the shop gives a charge of this route, by the judge that refuses it at the run sheet too.
+ * @param standsV what a charger would see as the route begins; an asleep battery is woken first
+ */
+function withoutCharger(
+  route: Route,
+  context: StepContext,
+  chargers: readonly Charger[],
+  standsV: number | undefined,
+): Veto | undefined {
+  const seen: StepContext = { ...context, standingV: () => standsV };
+  for (const step of applicableSteps(route, context.opened)) {
+    if (step.kind !== 'charge' || !step.treatment) continue;
+    const treatment = step.treatment(seen);
+    const refusals = chargers.map((charger) => chargerMisfit(charger, treatment, seen, step.id));
+    if (refusals.length === 0 || refusals.every((one) => one !== undefined))
+      return {
+        why: `No charger of this shop gives it${refusals[0] === undefined ? '' : `. ${refusals[0]}`}`,
+        canOverride: false,
+      };
+  }
+  return undefined;
+}
+
+/** @param chargers of the shop; what none of them gives is no way; not asked where they are not known */
+export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
+  const round = state.steps[state.cursor]?.round ?? 1;
+  const context = contextOf(state, round);
+  const { type } = state.opened;
+  const volts = restedV(context);
+  const wakesAt = onSix(ASLEEP_BELOW, type);
+  const isAsleep = volts !== undefined && volts < wakesAt;
+  const standsFor = ({ id }: Route): number | undefined => {
+    if (id === 'donor-wake') return onSix(DONOR_V, type);
+    return isAsleep && !WAKES.includes(id) ? wakesAt : context.standingV();
+  };
+  const judged = (procedureOf(state).routes ?? []).map((route) => {
+    const veto = route.veto(context);
+    const isShut = veto !== undefined && !veto.canOverride;
+    const misfit =
+      chargers && !isShut ? withoutCharger(route, context, chargers, standsFor(route)) : undefined;
+    return { route, veto: misfit ?? veto };
+  });
+  return waysFrom(judged, type.construction === 'agm', isAsleep);
+}
+
+/** Charges that only wake: after one it is as uncharged as before. */
+const WAKING: readonly string[] = [STEP.supplyCharge, STEP.donorHour, STEP.forcedCharge];
+
+/** What was found that a forecast cannot outweigh. */
+export function foundOf(state: JobState): Found {
+  const context = contextOf(state, state.steps[state.cursor]?.round ?? 1);
+  const charges = state.steps.filter(
+    ({ charge, stepId }) => charge !== undefined && !WAKING.includes(stepId),
+  );
+  const isCharged = charges.some(({ doneAt, status }) => doneAt !== undefined && status === 'done');
+  const came = context.valuesOf(STEP.firstOcv)['ocvV'];
+  const cameCharged = typeof came === 'number' && came >= context.threshold('passOcvV').value;
+  const stopped = state.steps.findLast(({ charge }) =>
+    ['dead-cell', 'short-heating', 'not-rising'].includes(charge?.stopped?.rule ?? ''),
+  )?.charge?.stopped;
+  return {
+    isUncharged: !isCharged && !cameCharged,
+    ...(stopped ? { hardStop: `Its charge was stopped. ${stopped.why}` } : {}),
+  };
+}
+
+/** Whose battery it is, and what a new one costs. */
+export function valuedOf({ opened: { type, told } }: JobState): Valued {
+  return {
+    construction: type.construction,
+    capacityAh: type.capacityAh,
+    ...(type.newPrice === undefined ? {} : { newPrice: type.newPrice }),
+    ...(told?.whose === undefined ? {} : { whose: told.whose }),
+  };
+}
