@@ -24,9 +24,9 @@ const SEED = 15;
 /** Spreads small seeds over the range of the generator. */
 const SPREAD = 40_503;
 const USUAL_KILLS = 300;
-/** A new file so often: logs of thousands of notes are nobody's. */
 /** As many as work at once. */
 const CLIENTS = 8;
+/** A new file so often: logs of thousands of notes are nobody's. */
 const KILLS_PER_FILE = 25;
 /** When it is killed, after it has begun to answer, ms. */
 const LEAST_MS = 150;

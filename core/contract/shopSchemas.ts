@@ -21,12 +21,12 @@ export const rulesSchema = Joi.object(
   ),
 );
 
-const baySchema = Joi.object({
+export const baySchema = Joi.object({
   number: Joi.number().integer().min(1).max(MOST_BAYS).required(),
   charger: Joi.string().max(31).required(),
 });
 
-const roomSchema = Joi.object({
+export const roomSchema = Joi.object({
   volumeM3: number(1, 10_000, 'Room', 'm³'),
   pricePerKwh: number(0, 10, 'Price of a kilowatt-hour', ''),
 });
@@ -36,7 +36,7 @@ const cost = (path: CostPath): Joi.NumberSchema => {
   return number(words && 'least' in words ? words.least : 0, words?.most ?? 1000, words?.label ?? path, '');
 };
 
-const costsSchema = Joi.object({
+export const costsSchema = Joi.object({
   handsPerHour: cost('handsPerHour'),
   bayPerDay: cost('bayPerDay'),
   waterPerL: cost('waterPerL'),
@@ -63,7 +63,7 @@ const oneOf = (words: string, ...options: readonly string[]): Joi.StringSchema =
     .required()
     .messages({ '*': `${words}: ${options.join(' or ')}.` });
 
-const handInstrumentsSchema = Joi.object(
+export const handInstrumentsSchema = Joi.object(
   Object.fromEntries(
     HAND_INSTRUMENT_IDS.map((id) => {
       const { title, kinds } = HAND_INSTRUMENTS[id];
@@ -72,7 +72,7 @@ const handInstrumentsSchema = Joi.object(
   ),
 );
 
-const regionSchema = Joi.object({
+export const regionSchema = Joi.object({
   temperature: oneOf('Temperatures', '°C', '°F'),
   volume: oneOf('Volumes', 'mL', 'fl oz'),
   mass: oneOf('Masses', 'kg', 'lb'),
@@ -115,7 +115,7 @@ function openingWeek(week: readonly unknown[], helpers: Joi.CustomHelpers): unkn
 
 const minuteOfDay = Joi.number().integer().min(0).max(1440);
 
-const hoursSchema = Joi.object({
+export const hoursSchema = Joi.object({
   timeZone: Joi.string()
     .max(60)
     .required()

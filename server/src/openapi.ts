@@ -1,7 +1,9 @@
 /** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
 import Joi, { type Schema } from 'joi';
+import { ANSWERS, type AnswerName } from '@cork-ember/core/contract/answerSchemas.ts';
 import {
   appendDocumentSchema,
+  batteryQuerySchema,
   clockSchema,
   instrumentReadSchema,
   intakeSchema,
@@ -22,9 +24,16 @@ const problem = (description: string): Json => ({
   content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
 });
 
-const answer = (description: string, contentType = 'application/json'): Json => ({
+/** An answer as JSON, by the name of its schema. */
+const answer = (description: string, name: AnswerName | 'JobFile'): Json => ({
   description,
-  content: { [contentType]: {} },
+  content: { 'application/json': { schema: { $ref: `#/components/schemas/${name}` } } },
+});
+
+/** An answer that is a file, or a stream. */
+const file = (description: string, contentType: string): Json => ({
+  description,
+  content: { [contentType]: { schema: { type: 'string', format: 'binary' } } },
 });
 
 const body = (schema: Schema): Json => ({
@@ -48,6 +57,13 @@ const pictureKey = inQuery(
   'made by the client; a retry keeps the picture once',
 );
 
+const BATTERY_QUERY: Readonly<Record<string, string>> = {
+  words: 'words of tag, serial, type, maker or owner, as they begin',
+  where: 'on the bench alone, or anywhere',
+  sort: 'latest work first, or by tag',
+  page: '0 is the first',
+};
+
 interface Operation {
   readonly summary: string;
   readonly parameters?: readonly Json[];
@@ -62,105 +78,139 @@ const refused = { 422: problem('The run sheet does not take it, and says why.') 
 
 const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
   '/api/shop': {
-    get: { summary: 'Name, hours, bays, people and house rules', responses: { 200: answer('The shop') } },
+    get: {
+      summary: 'Name, hours, bays, people and house rules',
+      responses: { 200: answer('The shop', 'Shop') },
+    },
   },
   '/api/types': {
-    get: { summary: 'The catalogue of battery types', responses: { 200: answer('All types') } },
+    get: { summary: 'The catalogue of battery types', responses: { 200: answer('All types', 'Types') } },
   },
   '/api/types.csv': {
-    get: { summary: 'The types as a table', responses: { 200: answer('A table', 'text/csv') } },
+    get: { summary: 'The types as a table', responses: { 200: file('A table', 'text/csv') } },
   },
   '/api/types.json': {
-    get: { summary: 'The types as a file', responses: { 200: answer('All types') } },
+    get: { summary: 'The types as a file', responses: { 200: answer('All types', 'Types') } },
   },
   '/api/types/read': {
     post: {
       summary:
         'What the list of types would become with this file (text/csv, or JSON as text/plain); changes nothing',
-      responses: { 200: answer('The list'), ...bad },
+      responses: { 200: answer('The list', 'Types'), ...bad },
     },
   },
   '/api/shop/changes': {
-    get: { summary: 'What was changed of the shop, by whom and why', responses: { 200: answer('Changes') } },
+    get: {
+      summary: 'What was changed of the shop, by whom and why',
+      responses: { 200: answer('Changes', 'Changes') },
+    },
     post: {
       summary: 'Change house rules, chargers, bays, room or types for jobs to come',
       requestBody: body(shopChangeSchema),
-      responses: { 201: answer('The shop'), ...bad },
+      responses: { 201: answer('The shop', 'Shop'), ...bad },
     },
   },
   '/api/stock': {
     get: {
       summary: 'Acid and consumables, and the latest moves',
-      responses: { 200: answer('Levels and moves') },
+      responses: { 200: answer('Levels and moves', 'Stock') },
     },
     post: {
       summary: 'Count something in or out',
       requestBody: body(stockMoveSchema),
-      responses: { 201: answer('Levels'), ...bad },
+      responses: { 201: answer('Levels', 'Levels'), ...bad },
     },
   },
   '/api/stock/spill': {
     post: {
       summary: 'Acid neutralised: takes the acid and the soda off',
       requestBody: body(spillSchema),
-      responses: { 201: answer('Levels'), ...bad },
+      responses: { 201: answer('Levels', 'Levels'), ...bad },
     },
   },
   '/api/labels.pdf': {
     get: {
       summary: 'Tags of the batteries named in ?tags=A,B as a sheet to cut',
-      responses: { 200: answer('The sheet', 'application/pdf'), ...bad, ...missing },
+      responses: { 200: file('The sheet', 'application/pdf'), ...bad, ...missing },
     },
   },
   '/api/batteries/{tag}/label.pdf': {
     get: {
       summary: 'One tag as PDF; label.svg gives it as a drawing',
       parameters: [inPath('tag')],
-      responses: { 200: answer('The tag', 'application/pdf'), ...missing },
+      responses: { 200: file('The tag', 'application/pdf'), ...missing },
     },
   },
   '/api/clock': {
-    get: { summary: 'Shop time and pace', responses: { 200: answer('The clock') } },
+    get: { summary: 'Shop time and pace', responses: { 200: answer('The clock', 'Clock') } },
     post: {
       summary:
         'Pace the clock or jump to the next moment that needs hands (demo only); take the machine’s clock over (a working shop)',
       requestBody: body(clockSchema),
-      responses: { 200: answer('The clock'), ...bad, ...refused },
+      responses: { 200: answer('The clock', 'Clock'), ...bad, ...refused },
     },
   },
   '/api/copy': {
     get: {
       summary: 'The whole shop as one SQLite file: everything acknowledged before it was asked for',
-      responses: { 200: answer('The file', 'application/vnd.sqlite3') },
+      responses: { 200: file('The file', 'application/vnd.sqlite3') },
     },
   },
   '/api/trust': {
     get: {
       summary: 'The port https is answered on, and the fingerprint of the authority a tablet is to trust',
-      responses: { 200: answer('Port and fingerprint, null where there is none') },
+      responses: { 200: answer('Port and fingerprint, null where there is none', 'Trust') },
     },
   },
   '/api/trust/authority.crt': {
     get: {
       summary: 'The certificate of the shop’s own authority',
-      responses: { 200: answer('DER', 'application/x-x509-ca-cert'), ...missing },
+      responses: { 200: file('DER', 'application/x-x509-ca-cert'), ...missing },
     },
   },
-  '/api/ledger': { get: { summary: 'What every ended job found', responses: { 200: answer('Findings') } } },
-  '/api/batteries': { get: { summary: 'Every battery known', responses: { 200: answer('Batteries') } } },
+  '/api/ledger/ways': {
+    get: {
+      summary: 'Which ways brought batteries back in this shop, and how sure that is',
+      responses: { 200: answer('The ways', 'Ways') },
+    },
+  },
+  '/api/ledger/shelf': {
+    get: {
+      summary: 'Recovered batteries that may be matched into sets, measured within a year',
+      responses: { 200: answer('Those that may, and why others may not', 'Shelf') },
+    },
+  },
+  '/api/tags/next': {
+    get: {
+      summary: 'The next tag of the shop’s own row',
+      responses: { 200: answer('The tag', 'NextTag') },
+    },
+  },
+  '/api/batteries': {
+    get: {
+      summary: 'A page of the batteries that are found, each with its last job and what was last measured',
+      parameters: Object.entries(
+        jsonSchema(batteryQuerySchema)['properties'] as Readonly<Record<string, Json>>,
+      ).map(([name, schema]) => inQuery(name, schema, BATTERY_QUERY[name] ?? '')),
+      responses: { 200: answer('The page', 'BatteryPage'), ...bad },
+    },
+  },
   '/api/batteries/{tag}': {
     get: {
-      summary: 'One battery and its jobs',
+      summary: 'One battery, its jobs and what they found',
       parameters: [inPath('tag')],
-      responses: { 200: answer('The battery'), ...missing },
+      responses: { 200: answer('The battery', 'Battery'), ...missing },
     },
   },
   '/api/jobs': {
-    get: { summary: 'Open jobs, each with its log', responses: { 200: answer('Open jobs') } },
+    get: {
+      summary: 'Open jobs as they stand, without their logs',
+      responses: { 200: answer('Open jobs', 'OpenJobs') },
+    },
     post: {
       summary: 'Take a battery in and open its run sheet',
       requestBody: body(intakeSchema),
-      responses: { 201: answer('The job'), ...bad, ...conflict },
+      responses: { 201: answer('The job', 'Job'), ...bad, ...conflict },
     },
   },
   '/api/jobs/import': {
@@ -168,28 +218,28 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary:
         'Take a whole job from an export file of any version; one with hashes must be what was recorded',
       requestBody: body(Joi.alternatives(recordFileSchema, jobExportDocumentSchema)),
-      responses: { 201: answer('The job'), ...bad, ...conflict },
+      responses: { 201: answer('The job', 'Job'), ...bad, ...conflict },
     },
   },
   '/api/quarantine': {
     get: {
       summary:
         'Records that today’s run sheets cannot read, each with why; everything else goes on without them',
-      responses: { 200: answer('Records') },
+      responses: { 200: answer('Records', 'Quarantine') },
     },
   },
   '/api/check/{code}': {
     get: {
       summary: 'Whether a paper and the record agree, by the check code printed on it',
       parameters: [inPath('code')],
-      responses: { 200: answer('What the paper must say, and what is broken'), ...missing },
+      responses: { 200: answer('What the paper must say, and what is broken', 'Check'), ...missing },
     },
   },
   '/api/jobs/{id}': {
     get: {
       summary: 'One job and its log',
       parameters: [inPath('id')],
-      responses: { 200: answer('The job'), ...missing },
+      responses: { 200: answer('The job', 'Job'), ...missing },
     },
   },
   '/api/jobs/{id}/events': {
@@ -197,21 +247,21 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary: 'Record one entry; a retry with the same requestKey is recorded once',
       parameters: [inPath('id')],
       requestBody: body(appendDocumentSchema),
-      responses: { 201: answer('The recorded event'), ...bad, ...missing, ...conflict, ...refused },
+      responses: { 201: answer('The recorded event', 'Event'), ...bad, ...missing, ...conflict, ...refused },
     },
   },
   '/api/jobs/{id}/photos': {
     post: {
       summary: 'Keep a picture (image/*, at most 12 MB); a “photographed” entry then names it',
       parameters: [inPath('id'), pictureKey],
-      responses: { 201: answer('Its id'), ...bad, ...missing, ...refused },
+      responses: { 201: answer('Its id', 'Photo'), ...bad, ...missing, ...refused },
     },
   },
   '/api/jobs/{id}/photos/{photo}': {
     get: {
       summary: 'A picture, at most 1600 px, stripped of metadata',
       parameters: [inPath('id'), inPath('photo')],
-      responses: { 200: answer('The picture', 'image/jpeg'), ...missing },
+      responses: { 200: file('The picture', 'image/jpeg'), ...missing },
     },
   },
   '/api/jobs/{id}/export': {
@@ -219,21 +269,21 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary:
         'The whole job as a file: entries with their hashes, names, seals and pictures; also one that stands apart',
       parameters: [inPath('id')],
-      responses: { 200: answer('The export'), ...missing },
+      responses: { 200: answer('The export', 'JobFile'), ...missing },
     },
   },
   '/api/jobs/{id}/certificate.pdf': {
     get: {
       summary: 'The certificate of a job that passed, or the note of one that did not',
       parameters: [inPath('id'), issue],
-      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+      responses: { 200: file('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
   '/api/jobs/{id}/owner-sheet.pdf': {
     get: {
       summary: 'The owner’s sheet of a battery that passed: date, charge, next check, how long it may stand',
       parameters: [inPath('id'), issue],
-      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+      responses: { 200: file('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
   '/api/jobs/{id}/warranty-record.pdf': {
@@ -241,38 +291,25 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary:
         'Everything the shop keeps of an ended job: readings, numbers with their origin, rules, pictures',
       parameters: [inPath('id'), issue],
-      responses: { 200: answer('The document', 'application/pdf'), ...missing, ...refused },
+      responses: { 200: file('The document', 'application/pdf'), ...missing, ...refused },
     },
   },
   '/api/instruments': {
-    get: { summary: 'Instruments on the bench', responses: { 200: answer('Identities') } },
+    get: { summary: 'Instruments on the bench', responses: { 200: answer('Identities', 'Instruments') } },
   },
   '/api/instruments/{id}/read': {
     post: {
       summary: 'Read one quantity of a job’s battery',
       parameters: [inPath('id')],
       requestBody: body(instrumentReadSchema),
-      responses: { 200: answer('The reading'), ...bad, ...missing, ...refused },
+      responses: { 200: answer('The reading', 'Reading'), ...bad, ...missing, ...refused },
     },
   },
   '/api/stream': {
     get: {
       summary: 'Changes as server-sent events',
-      responses: { 200: answer('The stream', 'text/event-stream') },
+      responses: { 200: file('The stream', 'text/event-stream') },
     },
-  },
-};
-
-const problemSchema: Json = {
-  type: 'object',
-  description: 'RFC 9457 problem details',
-  required: ['type', 'title', 'status', 'detail'],
-  properties: {
-    type: { type: 'string' },
-    title: { type: 'string' },
-    status: { type: 'integer' },
-    detail: { type: 'string' },
-    changed: { type: 'array', items: { type: 'object' } },
   },
 };
 
@@ -286,6 +323,12 @@ export function openApiDocument(): Json {
         'The bench companion of a battery technician. Times are shop time in milliseconds since 1970-01-01 UTC.',
     },
     paths,
-    components: { schemas: { Problem: problemSchema, JobExport: jsonSchema(jobExportDocumentSchema) } },
+    components: {
+      schemas: {
+        ...Object.fromEntries(Object.entries(ANSWERS).map(([name, schema]) => [name, jsonSchema(schema)])),
+        JobFile: jsonSchema(recordFileSchema),
+        JobExport: jsonSchema(jobExportDocumentSchema),
+      },
+    },
   };
 }

@@ -1,0 +1,310 @@
+/**
+ * What the server answers, as schemas: each is held to its type when this compiles, to the very answers in the server's
+ * tests, and the OpenAPI document says the same.
+ */
+import Joi from 'joi';
+import { PACES } from '../clock/clock.ts';
+import type { Finding } from '../ledger/finding.ts';
+import type { Shelf } from '../ledger/sets.ts';
+import type { WayRecord } from '../ledger/ways.ts';
+import type { InstrumentIdentity, InstrumentReading } from '../observation/instrument.ts';
+import type { JobEvent } from '../runsheet/entries/events.ts';
+import type { RecordedMove, StockLevel } from '../stock/stock.ts';
+import type {
+  BatteryAnswer,
+  BatteryPage,
+  BatteryRow,
+  CheckAnswer,
+  ClockAnswer,
+  JobAnswer,
+  JobSummary,
+  LastMeasured,
+  NextTag,
+  OpenJob,
+  Problem,
+  Quarantined,
+  SealSummary,
+  Shop,
+  ShopChange,
+  TrustAnswer,
+} from './answers.ts';
+import { chargerSchema } from './chargerSchema.ts';
+import {
+  baySchema,
+  costsSchema,
+  handInstrumentsSchema,
+  hoursSchema,
+  regionSchema,
+  roomSchema,
+  rulesSchema,
+} from './shopSchemas.ts';
+import { typeSchema } from './typeSchema.ts';
+import { FIRST_DAY_STEPS } from './firstDay.ts';
+
+const id = Joi.string().guid().required();
+const words = Joi.string().allow('').required();
+const moment = Joi.number().integer().required().description('shop time, ms');
+const count = Joi.number().integer().min(0).required();
+const figure = Joi.number().required();
+const outcome = Joi.string().valid('certified', 'returned', 'rejected', 'recovered', 'retired', 'withdrawn');
+/** Every member of the type has its schema here, and nothing else has. */
+const objectOf = <T>(keys: { readonly [Member in keyof Required<T>]: Joi.Schema }): Joi.ObjectSchema<T> =>
+  Joi.object<T>(keys);
+
+const listOf = (item: Joi.Schema): Joi.ArraySchema => Joi.array().items(item).required();
+
+/** Its whole payload is described where an entry is taken in. */
+const event = objectOf<JobEvent>({
+  job: id,
+  seq: count,
+  key: words,
+  at: moment,
+  recordedAt: Joi.number().integer().description('when the server had it, where that was later, ms'),
+  by: words,
+  kind: words,
+  payload: Joi.object().unknown().required(),
+});
+
+const seal = objectOf<SealSummary>({ issue: count, at: moment, upTo: count, code: words });
+
+const battery = {
+  tag: words,
+  typeId: words,
+  serial: words,
+  dateCode: words,
+  owner: words,
+};
+
+const jobSummary = objectOf<JobSummary>({
+  id,
+  tag: words,
+  bay: count,
+  openedAt: moment,
+  outcome: outcome.allow(null).required(),
+  endedAt: Joi.number().integer().allow(null).required(),
+});
+
+const grade = Joi.string().valid('A', 'A pending', 'B', 'C', 'R');
+const share = Joi.number().min(0);
+
+const finding = objectOf<Finding>({
+  job: id,
+  tag: words,
+  typeId: words,
+  construction: words,
+  dateCode: words,
+  endedAt: moment,
+  outcome: outcome.required(),
+  grade,
+  routes: listOf(Joi.object({ id: words, title: words })),
+  ocvV: Joi.number(),
+  crankingA: Joi.number(),
+  milliohm: Joi.number(),
+  capacityShare: share,
+  spent: Joi.object({ handsMin: figure, bayH: figure, mainsWh: figure, waterMl: figure }).required(),
+});
+
+const measured = objectOf<LastMeasured>({
+  grade,
+  capacityShare: share,
+  crankingA: Joi.number(),
+  ocvV: Joi.number(),
+});
+
+const shop = objectOf<Shop>({
+  version: count,
+  name: words,
+  tagLetters: words,
+  hours: hoursSchema.required(),
+  bays: listOf(baySchema),
+  chargers: listOf(chargerSchema),
+  room: roomSchema.required(),
+  costs: costsSchema.required(),
+  people: listOf(Joi.string()),
+  handInstruments: handInstrumentsSchema.required(),
+  region: regionSchema.required(),
+  rules: rulesSchema.required(),
+  firstDay: Joi.object(
+    Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
+  ),
+});
+
+const level = objectOf<StockLevel>({
+  id: words,
+  name: words,
+  unit: Joi.string().valid('packs', 'mL', 'g').required(),
+  amount: figure,
+  lowAt: figure,
+  because: words,
+  isLow: Joi.boolean().required(),
+});
+
+const move = objectOf<RecordedMove>({
+  id: count,
+  item: words,
+  amount: figure,
+  at: moment,
+  by: words,
+  why: words,
+  job: Joi.string().allow(null).required(),
+});
+
+const way = objectOf<WayRecord>({
+  way: Joi.object({ id: words, title: words }).required(),
+  construction: words,
+  tried: count,
+  back: count,
+  good: count,
+  low: share.required(),
+  high: share.required(),
+  capacityShare: share,
+  handsMin: figure,
+  cost: figure,
+});
+
+/** A step as far as its job has come; what was recorded there stands with it. */
+const step = Joi.object({
+  key: words,
+  stepId: words,
+  round: count,
+  status: Joi.string().valid('ahead', 'open', 'held', 'done', 'skipped', 'overridden').required(),
+}).unknown();
+
+const openJob = objectOf<OpenJob>({
+  id,
+  seq: count,
+  at: moment,
+  state: Joi.object({
+    job: id,
+    opened: Joi.object()
+      .unknown()
+      .required()
+      .description('what the job goes by: battery, type, rules, hours'),
+    openedAt: moment,
+    bay: count,
+    steps: listOf(step),
+    cursor: count,
+    notes: listOf(Joi.object().unknown()),
+    photos: listOf(Joi.object().unknown()),
+    evidence: Joi.array().items(Joi.object().unknown()),
+    routes: Joi.array().items(Joi.object().unknown()),
+  }).required(),
+  looks: listOf(
+    Joi.object({
+      step: words,
+      reading: Joi.object({
+        at: moment,
+        voltageV: figure,
+        currentA: figure,
+        tempC: figure,
+        density: Joi.number(),
+        cellDensities: Joi.array().items(Joi.number()),
+      }).required(),
+      watch: Joi.object().unknown().description('what the looks of this charge come to, with its newest'),
+    }),
+  ),
+});
+
+export const ANSWERS = {
+  Shop: shop,
+  Types: Joi.array().items(typeSchema),
+  Changes: Joi.array().items(
+    objectOf<ShopChange>({ id: count, at: moment, by: words, why: words, what: words }),
+  ),
+  Levels: Joi.array().items(level),
+  Stock: Joi.object({ levels: listOf(level), moves: listOf(move) }),
+  Clock: objectOf<ClockAnswer>({
+    shopMs: figure,
+    pace: Joi.number()
+      .valid(...PACES)
+      .required(),
+    isPaced: Joi.boolean().required(),
+    saidAt: figure,
+    machineAheadMs: Joi.number(),
+  }),
+  Trust: objectOf<TrustAnswer>({
+    port: Joi.number().integer().allow(null).required(),
+    fingerprint: Joi.string().allow(null).required(),
+  }),
+  BatteryPage: objectOf<BatteryPage>({
+    rows: listOf(
+      objectOf<BatteryRow>({
+        ...battery,
+        last: jobSummary.required(),
+        measured: measured.required(),
+      }),
+    ),
+    total: count,
+    size: count,
+  }),
+  Battery: objectOf<BatteryAnswer>({
+    ...battery,
+    jobs: listOf(jobSummary),
+    findings: listOf(finding),
+  }),
+  NextTag: objectOf<NextTag>({ number: count, tag: words }),
+  Ways: Joi.array().items(way),
+  Shelf: objectOf<Shelf>({
+    members: listOf(
+      Joi.object({
+        tag: words,
+        typeId: words,
+        dateCode: words,
+        capacityShare: figure,
+        milliohm: figure,
+        ocvV: figure,
+      }),
+    ),
+    leftOut: listOf(Joi.object({ tag: words, why: words })),
+  }),
+  OpenJobs: Joi.array().items(openJob),
+  Job: objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) }),
+  Event: event,
+  Quarantine: Joi.array().items(
+    objectOf<Quarantined>({
+      id,
+      tag: words,
+      bay: count,
+      openedAt: moment,
+      outcome: outcome.allow(null).required(),
+      why: words,
+    }),
+  ),
+  Check: objectOf<CheckAnswer>({
+    code: words,
+    broken: Joi.string(),
+    job: id,
+    tag: words,
+    issue: count,
+    at: moment,
+    title: words,
+    verdict: words,
+    rows: listOf(Joi.array().items(Joi.string().allow('')).length(2)),
+    signature: words,
+    latest: seal,
+  }),
+  Photo: Joi.object({ photo: id }),
+  Instruments: Joi.array().items(
+    objectOf<InstrumentIdentity>({
+      id: words,
+      name: words,
+      quantities: listOf(Joi.string()),
+      isSimulated: Joi.boolean().required(),
+    }),
+  ),
+  Reading: objectOf<InstrumentReading & { instrument: string }>({
+    quantity: words,
+    value: figure,
+    at: moment,
+    instrument: words,
+  }),
+  Problem: objectOf<Problem>({
+    type: words,
+    title: words,
+    status: count,
+    detail: words,
+    changed: Joi.array().items(event),
+  }).description('RFC 9457 problem details'),
+} as const satisfies Readonly<Record<string, Joi.Schema>>;
+
+export type AnswerName = keyof typeof ANSWERS;
