@@ -306,6 +306,10 @@ export const instrumentReadSchema = Joi.object({
 
 const openedPayload = Joi.object({
   edition: Joi.number().integer().min(1).description('of the run sheets; the first where it is not given'),
+  rulesVersion: Joi.number()
+    .integer()
+    .min(1)
+    .description('of the house rules; the first where it is not given'),
   procedure: Joi.string().max(40).required(),
   battery: Joi.object({
     tag: tagSchema,
@@ -359,10 +363,10 @@ const exported = (events: Joi.Schema): Joi.ObjectSchema =>
   });
 
 /** Entries of a job as they are read, of whatever age. */
-export const eventsSchema = Joi.array().items(oneOfKind(eventSchemas)).min(1).max(20_000);
+export const eventSchema = oneOfKind(eventSchemas);
 
 /** A whole job as a file: its events, and nothing that cannot be derived from them. */
-export const jobExportSchema = exported(oneOfKind(eventSchemas));
+export const jobExportSchema = exported(eventSchema);
 export const jobExportDocumentSchema = exported(
   Joi.alternatives(...Object.values(entriesOf({ opened: openedPayload, ...documentPayloads }, recorded))),
 );

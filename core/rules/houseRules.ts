@@ -278,6 +278,15 @@ export const HOUSE_RULES = {
   },
 } as const satisfies Record<string, HouseRulePoint>;
 
+/**
+ * Version of the house rules: raised when a point comes or goes, or an option with its id. A job says which it was opened
+ * under, so that its record tells what could be chosen then.
+ *
+ * 1: written before rules said their version; a point that was not there yet is not in them.
+ * 2: every point is written out.
+ */
+export const RULES_VERSION = 2;
+
 export type HouseRuleId = keyof typeof HOUSE_RULES;
 export type HouseRules = { readonly [Id in HouseRuleId]: keyof (typeof HOUSE_RULES)[Id]['options'] };
 

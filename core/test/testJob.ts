@@ -10,7 +10,7 @@ import {
   type OpenedPayload,
 } from '../runsheet/entries/events.ts';
 import { foldJob, record, type Job } from '../runsheet/log/fold.ts';
-import { STANDARD_RULES, type HouseRules } from '../rules/houseRules.ts';
+import { STANDARD_RULES, type HouseRules, RULES_VERSION } from '../rules/houseRules.ts';
 import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { settle } from '../runsheet/state/settle.ts';
 import type { StepState } from '../runsheet/state/jobState.ts';
@@ -36,6 +36,7 @@ export class TestJob {
     if (!type) throw new Error(`no type ${String(of)}`);
     const opened: OpenedPayload = {
       edition: EDITION,
+      rulesVersion: RULES_VERSION,
       procedure: procedure ?? procedureFor(type)?.id ?? '',
       battery: { tag: 'SK-0001', serial: '', dateCode: '2026-01', owner: 'tide-gauge hut' },
       type,

@@ -12,6 +12,7 @@ import { trustRoutes, type Trust } from './routes/trust.ts';
 import { nameOf, onlyKnownNames } from './hosts.ts';
 import { problemHandler, unknownRoute } from './problems.ts';
 import { apiRoutes, type Services } from './routes/api.ts';
+import { jobFileRoutes } from './routes/jobFile.ts';
 
 export interface AppOptions {
   readonly log: Logger;
@@ -43,9 +44,6 @@ function contentSecurity(trust: () => Trust | undefined) {
   };
 }
 
-/** A job's file with as many pictures as a job can hold. */
-const MOST_FILE = '64mb';
-
 export function createApp(services: Services, { log, webRoot, names, trust }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -66,8 +64,7 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
   // A stream is pushed on line by line; what is squeezed would wait for more.
   app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
   app.use('/api', trustRoutes(trust));
-  // A job's file carries its pictures.
-  app.use('/api/jobs/import', express.json({ limit: MOST_FILE }));
+  app.use('/api', jobFileRoutes(services));
   app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(

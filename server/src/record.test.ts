@@ -11,11 +11,23 @@ import type {
 } from '@cork-ember/core/contract/answers.ts';
 import { affirm, note, openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 import { rebuild } from './services/projections.ts';
-import type { RecordFile } from './services/jobFile.ts';
+import type { ChainedEntry } from './record/chain.ts';
+import type { FileSeal } from './record/fileReader.ts';
+import type { KeptName } from './record/names.ts';
 
 const CERTIFIED = '5ce77e00-0000-4000-8000-000000000121';
 const OPEN = '5ce77e00-0000-4000-8000-000000000144';
 const WHY = 'the meter was read wrongly';
+
+interface RecordFile {
+  readonly format: 'cork-ember-job';
+  readonly version: 3;
+  readonly job: string;
+  readonly entries: readonly ChainedEntry[];
+  readonly names: readonly KeptName[];
+  readonly seals: readonly FileSeal[];
+  readonly photos: readonly { readonly id: string; readonly jpeg: string }[];
+}
 
 describe('the record over HTTP', () => {
   let shop: TestShop;
@@ -258,6 +270,38 @@ describe('the record over HTTP', () => {
           .expect(400);
         expect(detailOf(answer)).to.include(sentence);
       }
+      await other.api.get(`/api/jobs/${CERTIFIED}`).expect(404);
+    });
+
+    it('is read as it arrives, and refused in one sentence where it breaks off or is no such file', async () => {
+      const file = await fileOf(CERTIFIED);
+      const whole = JSON.stringify(file);
+      const photo = { id: randomUUID(), jpeg: 'AAAA' };
+      const cases: readonly (readonly [body: string, sentence: string])[] = [
+        [whole.slice(0, -20), 'cut short'],
+        [whole.slice(0, 400), 'cut short'],
+        ['', 'cut short'],
+        ['entries', 'no JSON'],
+        ['[]', 'format'],
+        [whole.replace('"version":3', '"version":4'), 'version'],
+        [whole.replace('"entries":[', '"entries":7,"more":['), 'must be a list'],
+        [JSON.stringify({ ...file, colour: 'red' }), 'colour'],
+        [JSON.stringify({ ...file, entries: [] }), 'no entries'],
+        [JSON.stringify({ ...file, entries: [...file.entries, { seq: 1 }] }), 'job'],
+        [JSON.stringify({ ...file, photos: Array.from({ length: 41 }, () => photo) }), 'at most 40 pictures'],
+        [JSON.stringify({ ...file, photos: [photo] }), 'no JPEG'],
+      ];
+      for (const [body, sentence] of cases) {
+        const answer = await other.api.post('/api/jobs/import').type('json').send(body);
+        expect([answer.status, body.length, detailOf(answer)], sentence).to.deep.equal([
+          400,
+          body.length,
+          detailOf(answer),
+        ]);
+        expect(detailOf(answer)).to.include(sentence);
+      }
+      const text = await other.api.post('/api/jobs/import').type('text').send(whole).expect(400);
+      expect(detailOf(text)).to.include('application/json');
       await other.api.get(`/api/jobs/${CERTIFIED}`).expect(404);
     });
 

@@ -35,6 +35,8 @@ export interface OpenedPayload {
   readonly battery: BatteryOnBench;
   readonly type: BatteryType;
   readonly rules: HouseRules;
+  /** Version of the house rules these are of; the first where none is written. */
+  readonly rulesVersion?: number;
   readonly hours: ShopHours;
   readonly bay: number;
   readonly promisedAt: number;

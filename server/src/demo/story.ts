@@ -1,4 +1,5 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
+import { RULES_VERSION } from '@cork-ember/core/rules/houseRules.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { BatteryRecord, JobSummary, Shop } from '@cork-ember/core/contract/answers.ts';
@@ -42,6 +43,7 @@ export class Story {
     const battery = { tag, serial, dateCode, owner };
     const payload = {
       edition: EDITION,
+      rulesVersion: RULES_VERSION,
       procedure,
       battery,
       type,

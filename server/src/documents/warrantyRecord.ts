@@ -106,7 +106,7 @@ export function warrantyRecordOf(job: Job, shop: Shop): DocumentContent {
         })),
       { title: 'Numbers it was done by, and where they came from', rows: thresholdRows(state) },
       {
-        title: 'House rules of the day',
+        title: `House rules of the day, version ${state.opened.rulesVersion ?? 1}`,
         rows: RULE_IDS.map((id): Row => [HOUSE_RULES[id].title, optionText(id, rules)]),
       },
     ].filter(filled),

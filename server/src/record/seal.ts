@@ -36,6 +36,8 @@ export interface SealContent {
   /** Hash of the issue it replaces. */
   readonly replaces?: string;
   readonly rules: HouseRules;
+  /** Version of the house rules they are of; seals of before do not say it. */
+  readonly rulesVersion?: number;
   readonly thresholds: Readonly<Record<ThresholdId, Sourced>>;
   /** The state at its end, its readings in order of time by the step they were taken on. */
   readonly state: Omit<JobState, 'readings'> & {
@@ -95,6 +97,7 @@ export function contentsOf(
     job: state.job,
     ...rest,
     rules: completeRules(state.opened.rules),
+    rulesVersion: state.opened.rulesVersion ?? 1,
     thresholds: Object.fromEntries(
       THRESHOLD_IDS.map((id) => [id, resolveThreshold(id, basis)]),
     ) as SealContent['thresholds'],

@@ -113,15 +113,12 @@ function clockRoutes(router: Router, { clock, jobs, stream, store }: Services): 
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { jobs, entries, intake, photos, files } = services;
+  const { jobs, entries, intake, photos } = services;
   router.get('/jobs', async (_request, response) => {
     response.type('json').send(await jobs.outlines());
   });
   router.post('/jobs', async (request, response) => {
     response.status(201).json(await intake.accept(validated<IntakeRequest>(intakeSchema, request.body)));
-  });
-  router.post('/jobs/import', async (request, response) => {
-    response.status(201).json(await intake.take(await files.read(request.body)));
   });
   router.get(
     '/jobs/:id',
@@ -130,10 +127,6 @@ function jobRoutes(router: Router, services: Services): void {
   router.post('/jobs/:id/events', async (request, response) => {
     const entry = validated<AppendRequest>(appendSchema, request.body);
     response.status(201).json(await entries.append(param(request, 'id'), entry));
-  });
-  router.get('/jobs/:id/export', async (request, response) => {
-    const file = await files.write(param(request, 'id'));
-    response.attachment(`job-${file.job}.json`).json(file);
   });
   router.get('/quarantine', async (_request, response) => void response.json(await jobs.quarantined()));
   // The picture first, then the entry that names it: an entry never names a picture that is not there.

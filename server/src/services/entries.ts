@@ -9,6 +9,7 @@ import { sharedSettingRefusal } from '@cork-ember/core/runsheet/plan/sharedSetti
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { movesBetween } from '@cork-ember/core/adapters/usedByJob.ts';
 import { ProblemError } from '../problems.ts';
+import { MOST_ENTRIES } from '../record/fileSchema.ts';
 import { validated } from '../validate.ts';
 import { SeqTakenError, standingOf, type Appending, type JobStore } from '../store/jobStore.ts';
 import type { Held, Jobs } from './jobs.ts';
@@ -52,6 +53,20 @@ interface EntriesNeed {
   readonly queue: Queue;
 }
 
+/** Kept free for what ends a job that was read to its limit. */
+const LEFT_TO_END = 1000;
+const READ_AGAIN_AND_AGAIN: readonly string[] = ['chargeRead', 'noted', 'evidenced', 'photographed'];
+
+/** @throws ProblemError where a job holds as much as its file could carry */
+function checkRoom(held: number, { kind }: Entry): void {
+  const most = READ_AGAIN_AND_AGAIN.includes(kind) ? MOST_ENTRIES - LEFT_TO_END : MOST_ENTRIES;
+  if (held >= most)
+    throw new ProblemError(
+      'refused',
+      `This job holds ${held} entries: only what ends it is still recorded; take the battery in anew after that.`,
+    );
+}
+
 export class Entries {
   private readonly need: EntriesNeed;
 
@@ -70,6 +85,7 @@ export class Entries {
       if (recorded) return recorded;
       const lastSeq = held.job.log.at(-1)?.seq ?? 0;
       if (request.expectedSeq !== lastSeq) throw staleError(held.job, request.expectedSeq);
+      checkRoom(lastSeq, request.entry);
       checkChanges(held.job, request.entry);
       await this.checkPicture(id, request.entry);
       const [at, now] = [this.moment(held.job, request.enteredAt), this.need.clock.now()];

@@ -92,7 +92,9 @@ export class Intake {
       const summary: JobSummary = { id, tag, openedAt, ...standingOf(job.state) };
       const isNewer = (await this.need.store.laterJobs(tag, openedAt)) === 0;
       await this.need.store.takeJob(battery, summary, foreign, isNewer);
-      for (const event of job.log) this.need.stream.tell({ kind: 'event', event });
+      // Its first and its last: whoever hears of a gap asks for the whole.
+      for (const event of new Set([job.log.at(0), job.log.at(-1)]))
+        if (event) this.need.stream.tell({ kind: 'event', event });
       return this.need.jobs.answer(id);
     });
   }

@@ -1,8 +1,9 @@
 /** A job as a file: its entries with their hashes, the names they stand for, its seals and pictures; out and in again. */
+import { setImmediate } from 'node:timers/promises';
 import { deflateRawSync } from 'node:zlib';
 import { fileTypeFromBuffer } from 'file-type';
 import type { JobExport } from '@cork-ember/core/contract/answers.ts';
-import { eventsSchema, jobExportSchema } from '@cork-ember/core/contract/schemas.ts';
+import { eventSchema, jobExportSchema } from '@cork-ember/core/contract/schemas.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import { append, foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -10,9 +11,9 @@ import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { upcastExport } from '@cork-ember/core/runsheet/entries/upcast.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import { ProblemError } from '../problems.ts';
-import { chainBreak, type ChainedEntry } from '../record/chain.ts';
-import { commitmentsIn, isOf, type KeptName } from '../record/names.ts';
-import { recordFileSchema } from '../record/fileSchema.ts';
+import { chainBreak } from '../record/chain.ts';
+import { commitmentsIn, isOf } from '../record/names.ts';
+import { readFileParts, type FileParts, type FilePicture, type FileSeal } from '../record/fileReader.ts';
 import { sealBreak, textOf, type Seal } from '../record/seal.ts';
 import { eventsOf, type ForeignJob, type JobStore } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
@@ -21,31 +22,33 @@ import { markedEvents } from './reading.ts';
 import { MOST_PICTURE_BYTES, type Photos } from './photos.ts';
 import type { Sealing } from './sealing.ts';
 
-export interface RecordFile {
-  readonly format: 'cork-ember-job';
-  readonly version: 3;
-  readonly job: string;
-  readonly entries: readonly ChainedEntry[];
-  readonly names: readonly KeptName[];
-  readonly seals: readonly (Omit<Seal, 'content' | 'job'> & { readonly content: unknown })[];
-  /** JPEG, base 64. */
-  readonly photos: readonly { readonly id: string; readonly jpeg: string }[];
-}
-
 /** A job out of a file that was found whole. */
 export interface TakenJob {
   readonly job: Job;
   readonly foreign: ForeignJob;
 }
 
+/** Entries read, folded or written before others are let in. */
+const READ_AT_ONCE = 500;
+
 const notAsRecorded = (why: string): ProblemError =>
   new ProblemError('bad-input', `The file is not what was recorded: ${why} Nothing was taken in.`);
 
-/** The log must be one the run sheet would have accepted, entry by entry. */
-function folded([first, ...rest]: readonly JobEvent[]): Job {
+/** The log must be one the run sheet would have accepted, entry by entry; long ones let others in between. */
+async function folded(
+  [first, ...rest]: readonly JobEvent[],
+  check: (event: JobEvent) => void = () => undefined,
+): Promise<Job> {
   try {
     if (!first) throw new RunSheetError('out-of-order', 'It has no entries.');
-    return rest.reduce(append, foldJob([first]));
+    check(first);
+    let job = foldJob([first]);
+    for (const [index, event] of rest.entries()) {
+      if (index % READ_AT_ONCE === READ_AT_ONCE - 1) await setImmediate();
+      check(event);
+      job = append(job, event);
+    }
+    return job;
   } catch (error) {
     if (error instanceof RunSheetError)
       throw new ProblemError('bad-input', `The file’s log does not hold together: ${error.message}`);
@@ -74,44 +77,58 @@ export class JobFiles {
   }
 
   /**
-   * A job as it stands in the file, whether or not it can be read as a run sheet.
+   * A job as it stands in the file, whether or not it can be read as a run sheet, as pieces of JSON.
    * @throws ProblemError where there is none
    */
-  async write(job: string): Promise<RecordFile> {
+  async write(job: string): Promise<AsyncIterable<string>> {
     const { entries, names } = await this.store.kept(job);
     if (entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
-    const seals = await this.seals.seals(job);
-    const pictures = await this.photos.all(job);
-    return {
-      format: 'cork-ember-job',
-      version: 3,
-      job,
-      entries,
-      names,
-      seals: seals.map((seal) => {
-        const { job: _job, content: _deflated, ...rest } = seal;
-        return { ...rest, content: JSON.parse(textOf(seal)) as unknown };
-      }),
-      photos: pictures.map(({ id, bytes }) => ({ id, jpeg: bytes.toString('base64') })),
-    };
+    const seals = (await this.seals.seals(job)).map((seal): FileSeal => {
+      const { job: _job, content: _deflated, ...rest } = seal;
+      return { ...rest, content: JSON.parse(textOf(seal)) as unknown };
+    });
+    return this.pieces(job, { entries, names, seals });
+  }
+
+  private async *pieces(
+    job: string,
+    lists: Readonly<Record<string, readonly unknown[]>>,
+  ): AsyncIterable<string> {
+    const head = JSON.stringify({ format: 'cork-ember-job', version: 3, job });
+    yield head.slice(0, -1);
+    for (const [name, list] of Object.entries(lists)) {
+      yield `,"${name}":[`;
+      for (let from = 0; from < list.length; from += READ_AT_ONCE) {
+        const some = list.slice(from, from + READ_AT_ONCE).map((one) => JSON.stringify(one));
+        yield `${from === 0 ? '' : ','}${some.join(',')}`;
+        await setImmediate();
+      }
+      yield ']';
+    }
+    yield ',"photos":[';
+    // One at a time: forty pictures together are what no answer holds at once.
+    for (const [index, id] of (await this.photos.idsOf(job)).entries()) {
+      const jpeg = (await this.photos.bytes(job, id)).toString('base64');
+      yield `${index === 0 ? '' : ','}${JSON.stringify({ id, jpeg })}`;
+    }
+    yield ']}';
   }
 
   /**
-   * Reads a file of any version; what was hashed must be as it was hashed.
-   * @param body what somebody sent
+   * Reads a file of any version as it arrives; what was hashed must be as it was hashed.
    * @throws ProblemError in one sentence, and nothing was taken in
    */
-  async read(body: unknown): Promise<TakenJob> {
-    const isOfToday = typeof body === 'object' && body !== null && 'version' in body && body.version === 3;
-    return isOfToday
-      ? this.readRecord(validated<RecordFile>(recordFileSchema, body))
-      : this.readEvents(validated<JobExport>(jobExportSchema, upcastExport(body)));
+  async read(source: AsyncIterable<Uint8Array>): Promise<TakenJob> {
+    const file = await readFileParts(source);
+    if (file.head['version'] === 3) return this.readRecord(file);
+    const past = { ...file.head, events: file.events };
+    return this.readEvents(validated<JobExport>(jobExportSchema, upcastExport(past)));
   }
 
   /** Of before there were hashes: it gets its own here, from what it says. */
   private async readEvents({ job: id, events }: JobExport): Promise<TakenJob> {
     checkOneJob(id, events);
-    const job = folded(events);
+    const job = await folded(events);
     const kept = await this.store.keeping(events);
     const finding = findingOf(job.state);
     const make = job.state.outcome
@@ -121,16 +138,18 @@ export class JobFiles {
     return { job, foreign: { ...kept, seals, finding, photos: [] } };
   }
 
-  private async readRecord(file: RecordFile): Promise<TakenJob> {
-    const { job: id, entries, names } = file;
+  private async readRecord(file: FileParts): Promise<TakenJob> {
+    const { entries, names } = file;
+    const id = String(file.head['job']);
+    if (entries.length === 0)
+      throw new ProblemError('bad-input', 'The file has no entries; nothing was taken in.');
     checkOneJob(id, entries);
     const broken = chainBreak(entries);
     if (broken !== undefined) throw notAsRecorded(broken);
     if (!names.every(isOf)) throw notAsRecorded('a customer’s name is not the one that was given.');
     const events = eventsOf({ entries, names });
     // Judged as it will be read; what stands in the record stays as it was.
-    validated(eventsSchema, events);
-    const job = folded(events);
+    const job = await folded(events, (event) => validated(eventSchema, event));
     const seals = file.seals.map((seal): Seal => {
       const content = deflateRawSync(JSON.stringify(seal.content));
       return { ...seal, job: id, content };
@@ -147,20 +166,20 @@ export class JobFiles {
         names: names.filter(({ commitment }) => spoken.has(commitment)),
         seals,
         finding: findingOf(job.state),
-        photos: await Promise.all(file.photos.map(pictureOf)),
+        photos: await Promise.all(file.photos.map(checkedPicture)),
       },
     };
   }
 }
 
 /** A picture out of a file is served as one: it must be what it says. */
-async function pictureOf({ id, jpeg }: RecordFile['photos'][number]): Promise<{ id: string; bytes: Buffer }> {
-  const bytes = Buffer.from(jpeg, 'base64');
+async function checkedPicture(picture: FilePicture): Promise<FilePicture> {
+  const { bytes } = picture;
   const kind = await fileTypeFromBuffer(bytes);
   if (kind?.mime !== 'image/jpeg' || bytes.length > MOST_PICTURE_BYTES)
     throw new ProblemError(
       'bad-input',
       'A picture in the file is no JPEG of at most 4 MB; nothing was taken in.',
     );
-  return { id, bytes };
+  return picture;
 }

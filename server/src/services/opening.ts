@@ -1,4 +1,5 @@
 /** What a job is opened with: what was asked at Intake, held against the shop's list, its work and the calendar. */
+import { RULES_VERSION } from '@cork-ember/core/rules/houseRules.ts';
 import {
   isTaken,
   kindName,
@@ -63,6 +64,7 @@ export function openingOf(
   const { rules, hours } = shop;
   return {
     edition: EDITION,
+    rulesVersion: RULES_VERSION,
     procedure: procedure.id,
     battery: { tag, serial, dateCode, owner },
     type,

@@ -76,6 +76,16 @@ export class Photos {
     return rows.map(({ id, bytes }) => ({ id, bytes }));
   }
 
+  /** Their ids alone. */
+  async idsOf(job: string): Promise<string[]> {
+    const rows = await this.database.models.photos.findAll({
+      where: { job },
+      attributes: ['id'],
+      order: [['id', 'ASC']],
+    });
+    return rows.map(({ id }) => id);
+  }
+
   /** A picture of a job; a job that came as a file of before may name some that did not come with it. */
   async ifKept(job: string, id: string): Promise<Buffer | undefined> {
     return (await this.database.models.photos.findOne({ where: { id, job } }))?.bytes;

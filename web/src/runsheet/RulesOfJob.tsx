@@ -15,7 +15,8 @@ export function RulesOfJob({ state }: { state: JobState }) {
   return (
     <details className="mt-3 border-t border-line pt-1">
       <summary className="flex min-h-12 cursor-pointer items-center text-sm font-semibold text-soft">
-        House rules of {dateText(state.openedAt, state.opened.hours.timeZone)}
+        House rules, version {state.opened.rulesVersion ?? 1}, of{' '}
+        {dateText(state.openedAt, state.opened.hours.timeZone)}
         {own.length > 0 && `, ${own.length} of the shop’s own`}
       </summary>
       <dl className="text-sm">
