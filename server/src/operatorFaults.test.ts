@@ -1,5 +1,5 @@
 /** What whoever starts the shop sees when something is wrong around it: one sentence, an exit code, nothing half-done. */
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -13,8 +13,12 @@ interface Ended {
   readonly said: string;
 }
 
-function start(env: Readonly<Record<string, string>>): Promise<Ended> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+const SERVER = [process.execPath, '--import', 'tsx', 'server/src/main.ts'];
+
+/** @param within what it is started by, where not by itself */
+function start(env: Readonly<Record<string, string>>, within: readonly string[] = []): Promise<Ended> {
+  const [program = '', ...words] = [...within, ...SERVER];
+  const child = spawn(program, words, {
     env: { ...process.env, CORK_EMBER_PORT: '0', CORK_EMBER_LOG: 'silent', ...env },
     stdio: ['ignore', 'ignore', 'pipe'],
   });
@@ -25,7 +29,60 @@ function start(env: Readonly<Record<string, string>>): Promise<Ended> {
   return new Promise((resolve) => child.once('exit', (code) => resolve({ code, said })));
 }
 
+/** A disk of so many kilobytes at a folder, where this user may make one; otherwise no file may be larger than that. */
+function smallDisk(folder: string, kilobytes: number): readonly string[] {
+  const mayMount = spawnSync('unshare', ['-rm', 'mount', '-t', 'tmpfs', 'tmpfs', folder]).status === 0;
+  return mayMount
+    ? [
+        'unshare',
+        '-rm',
+        'sh',
+        '-c',
+        `mount -t tmpfs -o size=${kilobytes}k tmpfs "${folder}" && exec "$@"`,
+        'sh',
+      ]
+    : limited(kilobytes);
+}
+
+/** No file may be larger than that: as with a quota. */
+const limited = (kilobytes: number): readonly string[] => [
+  'bash',
+  '-c',
+  `trap '' XFSZ; ulimit -f ${kilobytes}; exec "$@"`,
+  'bash',
+];
+
+function expectSentence({ code, said }: Ended, sentence: RegExp, what: string): void {
+  expect(code, `${what}: ${said}`).to.equal(2);
+  expect(said, what).to.match(sentence);
+  expect(said.trim().split('\n'), what).to.have.length(1);
+  expect(said, what).to.match(/^Cork Ember cannot start: .+\.\n$/);
+}
+
 describe('what is wrong when the shop is started', () => {
+  it('a disk that is full, or at its limit, or may not be written, is one sentence, and what was there stays', async function () {
+    this.timeout(120_000);
+    const folder = mkdtempSync(join(tmpdir(), 'cork-ember-disk-'));
+    const file = join(folder, 'shop.sqlite');
+    try {
+      for (const kilobytes of [4, 20, 60, 100])
+        expectSentence(
+          await start({ CORK_EMBER_FILE: file }, smallDisk(folder, kilobytes)),
+          /disk of .* is full|disk of .* does not take/,
+          `${kilobytes} kB`,
+        );
+      expectSentence(await start({ CORK_EMBER_FILE: file }, limited(60)), /does not take/, 'a quota');
+      // No user may make a file here, the highest neither.
+      expectSentence(await start({ CORK_EMBER_FILE: '/proc/shop.sqlite' }), /cannot be written/, 'read-only');
+      // What broke off half-way is begun anew.
+      const shop = await openTestShop(file, true);
+      expect((await shop.api.get('/api/jobs').expect(200)).body).to.deep.equal([]);
+      await shop.close();
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+  });
+
   it('is one sentence each, exit code 2, and leaves things as they are', async function () {
     this.timeout(120_000);
     const folder = mkdtempSync(join(tmpdir(), 'cork-ember-faults-'));
@@ -64,12 +121,7 @@ describe('what is wrong when the shop is started', () => {
       for (let index = 0; index < faults.length; index += 3)
         await Promise.all(
           faults.slice(index, index + 3).map(async ([env, sentence]) => {
-            const { code, said } = await start(env);
-            const what = JSON.stringify(env);
-            expect(code, what).to.equal(2);
-            expect(said, what).to.match(sentence);
-            expect(said.trim().split('\n'), what).to.have.length(1);
-            expect(said, what).to.match(/^Cork Ember cannot start: .+\.\n$/);
+            expectSentence(await start(env), sentence, JSON.stringify(env));
           }),
         );
     } finally {

@@ -38,7 +38,8 @@ async function migrate(sequelize: Sequelize, file: string): Promise<void> {
     await umzug.up();
     await sequelize.query('COMMIT');
   } catch (error) {
-    await sequelize.query('ROLLBACK');
+    // A full disk has rolled it back already, and what is wrong is the first thing that was.
+    await sequelize.query('ROLLBACK').catch(() => undefined);
     throw error;
   }
 }

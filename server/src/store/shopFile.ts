@@ -2,8 +2,7 @@
  * What stands before a shop's file is opened: that it is one, that it can be written, that nobody else has it open. What
  * is wrong is one sentence for whoever starts the shop, with what to do about it.
  */
-import { constants } from 'node:fs';
-import { access, mkdir, open, stat } from 'node:fs/promises';
+import { mkdir, open, stat } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { Sequelize } from 'sequelize';
 
@@ -23,12 +22,17 @@ async function beginsWithMagic(file: string): Promise<boolean> {
   }
 }
 
-async function isWritable(path: string): Promise<boolean> {
-  return access(path, constants.R_OK | constants.W_OK).then(
-    () => true,
-    () => false,
-  );
+/** Whether it opens to be written, tried and not only asked: a read-only disk lets its owner do anything but that. */
+async function isWritable(path: string, flags: 'r+' | 'a'): Promise<boolean> {
+  try {
+    await (await open(path, flags)).close();
+    return true;
+  } catch {
+    return false;
+  }
 }
+
+const lockOf = (file: string): string => `${file}.lock`;
 
 /**
  * Looks at the file as it lies there; one that is missing, or empty, is a shop that begins.
@@ -44,8 +48,8 @@ export async function checkFile(file: string): Promise<void> {
     throw new ShopFileError(`${folder} cannot be made, or is no folder: give the shop’s file another place`);
   const found = await stat(file).catch(() => undefined);
   if (found?.isDirectory()) throw new ShopFileError(`${file} is a folder; name the shop’s file in it`);
-  // SQLite writes its log beside the file.
-  if (!(await isWritable(folder)) || (found && !(await isWritable(file))))
+  // SQLite writes its log beside the file; so does the lock.
+  if (!(await isWritable(lockOf(file), 'a')) || (found && !(await isWritable(file, 'r+'))))
     throw new ShopFileError(
       `${file} cannot be written: give this user the right to, the file and its folder`,
     );
@@ -71,7 +75,7 @@ export function codeOfSqlite(error: unknown): string {
 export async function lockFile(file: string): Promise<Lock> {
   const sequelize = new Sequelize({
     dialect: 'sqlite',
-    storage: `${file}.lock`,
+    storage: lockOf(file),
     logging: false,
     retry: { max: 1 },
   });
@@ -94,6 +98,8 @@ export function sentenceOfFile(error: unknown, file: string): string | undefined
       return `${file} is damaged: bring a copy back with “npm run restore FILE”; the damaged one is kept`;
     case 'SQLITE_FULL':
       return `The disk of ${file} is full: nothing was changed; make room and start again`;
+    case 'SQLITE_IOERR':
+      return `The disk of ${file} does not take or give what it should: look whether it is full, at a limit, or failing`;
     case 'SQLITE_READONLY':
     case 'SQLITE_CANTOPEN':
       return `${file} cannot be written: give this user the right to, the file and its folder`;
