@@ -1,5 +1,6 @@
-import { press, tabTo } from './keys.ts';
-import { expect, Sheet, sitDown, test } from './shop.ts';
+import { randomUUID } from 'node:crypto';
+import { pick, press, tabTo } from './keys.ts';
+import { expect, NEXT_MORNING, Sheet, sitDown, test } from './shop.ts';
 
 test('the ledger: what was measured, which ways worked, and which belong together', async ({
   page,
@@ -40,4 +41,47 @@ test('a battery that is back on the bench is in no set', async ({ page, shop }) 
   await expect(page.getByRole('heading', { name: 'SK-0091 + SK-0092' })).toBeVisible();
   await Sheet.open(shop, 'BK-A12/55', 'recover-agm', 'SK-0092');
   await expect(page.getByRole('heading', { name: 'SK-0091 + SK-0092' })).toBeHidden();
+});
+
+test('the ledger finds a battery by its owner, turns its pages, and keeps what was asked in the address', async ({
+  page,
+  shop,
+}) => {
+  for (let number = 500; number < 545; number++)
+    await shop.ask('/api/jobs', {
+      battery: {
+        tag: `PG-${number}`,
+        typeId: 'LW-A12/9',
+        serial: '',
+        dateCode: '2026-01',
+        owner: 'Fårö slip',
+      },
+      bay: 0,
+      promisedAt: NEXT_MORNING,
+      by: 'Ines',
+      requestKey: randomUUID(),
+    });
+  await page.goto(`${shop.url}/ledger`);
+  const rows = page.getByRole('region', { name: 'Batteries' }).getByRole('rowheader');
+  const pages = page.getByRole('navigation', { name: 'Pages of batteries' });
+  await expect(rows.first()).toHaveText('PG-544');
+  await expect(pages).toContainText('1 to 50 of ');
+  await press(page, 'Next page');
+  await expect(page).toHaveURL(/page=2/);
+  await expect(pages).toContainText('51 to ');
+  await page.goBack();
+  await expect(rows.first()).toHaveText('PG-544');
+
+  await page.getByLabel('Find a battery').fill('faro 99');
+  await expect(page.getByText('No battery is found by these words.')).toBeVisible();
+  await page.getByLabel('Find a battery').fill('pg51 faro');
+  await expect(rows).toHaveCount(10);
+  await expect(page).toHaveURL(/find=pg51\+faro/);
+  await page.reload();
+  await expect(rows).toHaveCount(10);
+  await page.getByLabel('Find a battery').fill('');
+  await pick(page, 'Which batteries', 'On the bench');
+  await pick(page, 'In which order', 'By tag');
+  await expect(rows.first()).toHaveText('PG-500');
+  await expect(page.getByRole('row', { name: /SK-0102/ })).toHaveCount(0);
 });

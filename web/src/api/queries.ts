@@ -291,9 +291,9 @@ export function takeEvent(event: JobEvent): void {
       open.map((outline) => (outline === listed ? longer : outline)),
     );
   else void queryClient.invalidateQueries({ queryKey: JOBS });
-  if (event.seq === 1 || hasEnded || event.kind === 'reopened')
-    void queryClient.invalidateQueries({ queryKey: BATTERIES });
-  if (hasEnded || event.kind === 'reopened') void queryClient.invalidateQueries({ queryKey: LEDGER });
+  // What comes to the bench or leaves it changes the lists, and what may be matched.
+  if (event.seq !== 1 && !hasEnded && event.kind !== 'reopened') return;
+  for (const queryKey of [BATTERIES, LEDGER]) void queryClient.invalidateQueries({ queryKey });
 }
 
 whenRecorded(takeEvent);

@@ -96,12 +96,14 @@ function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<Bat
       </label>
       <Select
         label="Which batteries"
+        className="flex-1 sm:flex-none"
         value={asked.where}
         choices={WHERE}
         onChoose={(where) => ask({ where: oneOf(WHERE, where) ?? 'anywhere' })}
       />
       <Select
         label="In which order"
+        className="flex-1 sm:flex-none"
         value={asked.sort}
         choices={SORTS}
         onChoose={(sort) => ask({ sort: oneOf(SORTS, sort) ?? 'last' })}
@@ -170,7 +172,9 @@ function Rows({ rows, timeZone }: { rows: readonly BatteryRow[]; timeZone: strin
                   </span>
                   <span className="block truncate text-sm text-soft">{battery.owner}</span>
                 </td>
-                <td className={`px-2 font-medium lg:px-3 lg:whitespace-nowrap ${last.tone}`}>{last.text}</td>
+                <td className={`min-w-28 px-2 font-medium lg:px-3 lg:whitespace-nowrap ${last.tone}`}>
+                  {last.text}
+                </td>
                 <Measured measured={battery.measured} />
               </tr>
             );
