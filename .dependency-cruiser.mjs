@@ -80,6 +80,25 @@ export default {
       to: { path: '^(web|scripts|e2e)/' },
     },
     {
+      name: 'routes-through-services',
+      comment: 'A route checks what comes in and passes it on; what is kept, a service knows.',
+      severity: 'error',
+      from: { path: '^server/src/routes/', pathNot: CODE_ONLY },
+      to: { path: '^server/src/store/' },
+    },
+    {
+      name: 'store-knows-no-service',
+      severity: 'error',
+      from: { path: '^server/src/store/', pathNot: CODE_ONLY },
+      to: { path: '^server/src/(services|routes)/' },
+    },
+    {
+      name: 'services-know-no-route',
+      severity: 'error',
+      from: { path: '^server/src/services/', pathNot: CODE_ONLY },
+      to: { path: '^server/src/routes/' },
+    },
+    {
       name: 'views-apart',
       comment: 'A view borrows from ui, api and cord, not from another view.',
       severity: 'error',

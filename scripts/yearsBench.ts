@@ -1,6 +1,8 @@
 /** How a shop answers after five years: every list, how long anything holds up everything else, and what memory it takes. */
+import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Readable, Writable } from 'node:stream';
 import { writeYears } from './yearsFile.ts';
 
 const stopwatch = globalThis.performance;
@@ -40,22 +42,58 @@ async function timed(url: string): Promise<{ ms: number; bytes: number }> {
   return { ms: stopwatch.now() - begun, bytes };
 }
 
+/**
+ * Asks a small thing all the while, from a process of its own, so that only the server's waiting is counted: a word on its
+ * input ends a stretch, and it answers with the longest wait of it, ms.
+ */
+const BESIDE = `
+let worst = 0;
+process.stdin.on('data', () => { process.stdout.write(worst + '\\n'); worst = 0; });
+process.stdin.on('end', () => process.exit(0));
+for (;;) {
+  const begun = performance.now();
+  await (await fetch(process.argv[1] + '/api/clock')).arrayBuffer();
+  worst = Math.max(worst, performance.now() - begun);
+}`;
+
+class Beside {
+  private readonly child: ChildProcessByStdio<Writable, Readable, null>;
+
+  constructor(url: string) {
+    this.child = spawn(process.execPath, ['--input-type=module', '-e', BESIDE, url], {
+      stdio: ['pipe', 'pipe', 'inherit'],
+    });
+  }
+
+  /** The longest wait since it was last asked, ms. */
+  worst(): Promise<number> {
+    return new Promise((resolve) => {
+      this.child.stdout.once('data', (line: Buffer) => resolve(Number(line.toString())));
+      this.child.stdin.write('.');
+    });
+  }
+
+  end(): void {
+    this.child.stdin.end();
+  }
+}
+
 /** Asks one thing again and again, and a small one beside it all the while. */
-async function askedOf(url: string, what: string, path: (round: number) => string): Promise<Asked> {
+async function askedOf(
+  url: string,
+  beside: Beside,
+  what: string,
+  path: (round: number) => string,
+): Promise<Asked> {
   const times: number[] = [];
   let bytes = 0;
-  let blockedMs = 0;
-  let isOver = false;
-  const beside = (async () => {
-    while (!isOver) blockedMs = Math.max(blockedMs, (await timed(`${url}/api/clock`)).ms);
-  })();
+  await beside.worst();
   for (let round = 0; round < ROUNDS; round++) {
     const one = await timed(`${url}${path(round)}`);
     times.push(one.ms);
     ({ bytes } = one);
   }
-  isOver = true;
-  await beside;
+  const blockedMs = await beside.worst();
   const sorted = times.toSorted((a, b) => a - b);
   return {
     what,
@@ -72,20 +110,23 @@ export async function askAll(url: string): Promise<Asked[]> {
   const { jobs } = (await (await fetch(`${url}/api/batteries/YR-00007`)).json()) as {
     jobs: { id: string }[];
   };
-  return [
-    await askedOf(url, 'Bench and Intake: open jobs', () => '/api/jobs'),
-    await askedOf(url, 'Intake: the next tag', () => '/api/tags/next'),
-    await askedOf(url, 'Ledger: a page of batteries', (round) => `/api/batteries?page=${round * 6}`),
-    await askedOf(url, 'Ledger: by tag, the last page', () => '/api/batteries?sort=tag&page=203'),
-    await askedOf(url, 'search by tag', (round) => `/api/batteries?words=${tagOf(round)}`),
-    await askedOf(url, 'search by owner', (round) => `/api/batteries?words=ferry+${round}`),
-    await askedOf(url, 'search as it is typed', () => '/api/batteries?words=y'),
-    await askedOf(url, 'Ledger: ways that worked', () => '/api/ledger/ways'),
-    await askedOf(url, 'Ledger: sets', () => '/api/ledger/shelf'),
-    await askedOf(url, 'a battery by its tag', (round) => `/api/batteries/${tagOf(round)}`),
-    await askedOf(url, 'a job and its log', () => `/api/jobs/${jobs[0]?.id ?? ''}`),
-    await askedOf(url, 'records that stand apart', () => '/api/quarantine'),
+  const beside = new Beside(url);
+  const asked = [
+    await askedOf(url, beside, 'Bench and Intake: open jobs', () => '/api/jobs'),
+    await askedOf(url, beside, 'Intake: the next tag', () => '/api/tags/next'),
+    await askedOf(url, beside, 'Ledger: a page of batteries', (round) => `/api/batteries?page=${round * 6}`),
+    await askedOf(url, beside, 'Ledger: by tag, the last page', () => '/api/batteries?sort=tag&page=203'),
+    await askedOf(url, beside, 'search by tag', (round) => `/api/batteries?words=${tagOf(round)}`),
+    await askedOf(url, beside, 'search by owner', (round) => `/api/batteries?words=ferry+${round}`),
+    await askedOf(url, beside, 'search as it is typed', () => '/api/batteries?words=y'),
+    await askedOf(url, beside, 'Ledger: ways that worked', () => '/api/ledger/ways'),
+    await askedOf(url, beside, 'Ledger: sets', () => '/api/ledger/shelf'),
+    await askedOf(url, beside, 'a battery by its tag', (round) => `/api/batteries/${tagOf(round)}`),
+    await askedOf(url, beside, 'a job and its log', () => `/api/jobs/${jobs[0]?.id ?? ''}`),
+    await askedOf(url, beside, 'records that stand apart', () => '/api/quarantine'),
   ];
+  beside.end();
+  return asked;
 }
 
 /** Memory a process holds, MB. */

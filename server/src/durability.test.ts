@@ -4,8 +4,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
-import { note, requestKey, textsOf } from '../test/testShop.ts';
+import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
+import { note, requestKey } from '../test/testShop.ts';
 
 interface Running {
   readonly process: ChildProcess;
@@ -27,13 +27,13 @@ function start(file: string): Promise<Running> {
   });
 }
 
-async function openJobs(url: string): Promise<JobAnswer[]> {
-  return (await (await fetch(`${url}/api/jobs`)).json()) as JobAnswer[];
+async function openJobs(url: string): Promise<OpenJob[]> {
+  return (await (await fetch(`${url}/api/jobs`)).json()) as OpenJob[];
 }
 
 /** Writes notes as fast as they are confirmed, until the server is gone. */
-async function stream(url: string, job: JobAnswer, confirmed: string[], tried: string[]): Promise<void> {
-  for (let seq = job.events.length; ; seq++) {
+async function stream(url: string, job: OpenJob, confirmed: string[], tried: string[]): Promise<void> {
+  for (let { seq } = job; ; seq++) {
     const text = `${job.id} note ${seq}`;
     tried.push(text);
     const body = JSON.stringify({
@@ -76,7 +76,7 @@ describe('kill -9', () => {
 
     const second = await start(file);
     const found = (await openJobs(second.url))
-      .flatMap((job) => textsOf(job.events))
+      .flatMap(({ state }) => state.notes.map(({ text }) => text))
       .filter((text) => tried.includes(text));
     second.process.removeAllListeners('exit');
     second.process.kill('SIGTERM');

@@ -23,6 +23,7 @@ import { CopyKeeper } from './services/copyKeeper.ts';
 import { Entries } from './services/entries.ts';
 import { Intake } from './services/intake.ts';
 import { Jobs } from './services/jobs.ts';
+import { Ledger } from './services/ledger.ts';
 import { Places } from './services/places.ts';
 import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
@@ -55,8 +56,16 @@ export interface ShopOptions {
   readonly log: Logger;
 }
 
+/** What the services rest on; no route reaches past them. */
+interface Stores {
+  readonly store: JobStore;
+  readonly seals: SealStore;
+  readonly lists: Lists;
+  readonly batteries: BatteryList;
+}
+
 export interface ShopServer {
-  readonly services: Services;
+  readonly services: Services & Stores;
   readonly server: Server;
   /** @returns the port it listens on */
   listen(port: number, host: string): Promise<number>;
@@ -136,7 +145,10 @@ async function beginAnew(database: Database, settings: SettingStore): Promise<vo
   for (const table of FILLED_TABLES) await tables.bulkDelete(table, {});
 }
 
-async function openServices(database: Database, options: ShopOptions): Promise<Omit<Services, 'address'>> {
+async function openServices(
+  database: Database,
+  options: ShopOptions,
+): Promise<Omit<Services, 'address'> & Stores> {
   const settings = new SettingStore(database);
   const store = new JobStore(database);
   const stream = new Stream();
@@ -159,7 +171,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<O
     await settings.write(SEEDING, false);
   }
   const photos = new Photos(database);
-  const [seals, lists] = [new SealStore(database), new Lists(database)];
+  const [seals, lists, batteries] = [new SealStore(database), new Lists(database), new BatteryList(database)];
   const sealing = new Sealing(store, seals, shopSettings, photos);
   const now = clock.now();
   // The demo's past was sealed as it went along; a shop's, on the day it came to have seals.
@@ -185,7 +197,8 @@ async function openServices(database: Database, options: ShopOptions): Promise<O
     store,
     seals,
     lists,
-    batteries: new BatteryList(database),
+    batteries,
+    ledger: new Ledger({ store, lists, batteries, settings: shopSettings, clock }),
     stream,
     settings: shopSettings,
     photos,
@@ -200,7 +213,7 @@ async function openServices(database: Database, options: ShopOptions): Promise<O
 export async function openShop(options: ShopOptions): Promise<ShopServer> {
   const database = await openDatabase(options.file);
   let address: string | undefined;
-  const services: Services = { ...(await openServices(database, options)), address: () => address };
+  const services: Services & Stores = { ...(await openServices(database, options)), address: () => address };
   const { log, webRoot } = options;
   const names = knownNames(hostname(), options.names ?? []);
   let https: HttpsServer | undefined;

@@ -24,16 +24,13 @@ import type { JobFiles } from '../services/jobFile.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
+import type { Ledger } from '../services/ledger.ts';
 import type { IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
-import type { BatteryList } from '../store/batteryList.ts';
-import type { JobStore } from '../store/jobStore.ts';
-import type { Lists } from '../store/lists.ts';
-import type { SealStore } from '../store/sealStore.ts';
 import { validated } from '../validate.ts';
 import { ledgerRoutes } from './ledger.ts';
 import { shopRoutes } from './shop.ts';
@@ -44,10 +41,7 @@ export interface Services {
   readonly jobs: Jobs;
   readonly entries: Entries;
   readonly intake: Intake;
-  readonly store: JobStore;
-  readonly seals: SealStore;
-  readonly lists: Lists;
-  readonly batteries: BatteryList;
+  readonly ledger: Ledger;
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
@@ -84,11 +78,11 @@ function followMachine(clock: ShopClock, last: number): void {
   }
 }
 
-function clockRoutes(router: Router, { clock, jobs, stream, store }: Services): void {
+function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
   router.get('/clock', (_request, response) => void response.json(clock.answer()));
   router.post('/clock', async (request, response) => {
     const { pace, jump, to, follow } = validated<ClockChange>(clockSchema, request.body);
-    if (follow) followMachine(clock, await store.lastMoment());
+    if (follow) followMachine(clock, await jobs.lastMoment());
     else if (!clock.isPaced)
       throw new ProblemError('refused', 'This shop runs on real time; only the demo’s clock can be paced.');
     if (pace !== undefined) clock.setPace(pace);
@@ -199,13 +193,10 @@ async function sendPaper(
 }
 
 /** Tags of these batteries, as they stand now. @throws ProblemError naming the first that is not known */
-async function labelsFor(tags: readonly string[], { store, settings }: Services): Promise<Label[]> {
+async function labelsFor(tags: readonly string[], { ledger, settings }: Services): Promise<Label[]> {
   return Promise.all(
     tags.map(async (tag) => {
-      const battery = await store.battery(tag);
-      if (!battery) throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
-      const last = (await store.jobs({ tag })).at(-1);
-      const type = settings.types.find(({ id }) => id === battery.typeId);
+      const { battery, type, last } = await ledger.labelled(tag);
       return labelOf(battery, type, last, settings.shop.hours.timeZone);
     }),
   );

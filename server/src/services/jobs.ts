@@ -120,6 +120,11 @@ export class Jobs {
     return found.filter((one) => one !== undefined);
   }
 
+  /** The latest moment of what was recorded last, ms. */
+  lastMoment(): Promise<number> {
+    return this.store.lastMoment();
+  }
+
   /** What stands on the bench, and the charger of the charge at hand. */
   async standing(): Promise<Standing[]> {
     return (await this.openJobs()).map(({ state }) => {

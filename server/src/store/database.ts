@@ -1,6 +1,7 @@
 /** The shop's SQLite file: one writer, write-ahead log, every commit on disk before it is answered. */
 import { dirname, join } from 'node:path';
 import { Sequelize } from 'sequelize';
+import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { copyInto } from './copies.ts';
 import { migrations } from './migrations/migrations.ts';
@@ -13,6 +14,16 @@ export interface Database {
   readonly sequelize: Sequelize;
   readonly models: Models;
   close(): Promise<void>;
+}
+
+/** A disk that is busy for so long is waited for, ms: an entry that takes seconds is better than one that is refused. */
+const BUSY_MS = 15_000;
+
+/** A connection that waits for another one to end its writing. */
+function patientDatabase(...given: ConstructorParameters<typeof sqlite3.Database>): sqlite3.Database {
+  const connection = new sqlite3.Database(...given);
+  connection.configure('busyTimeout', BUSY_MS);
+  return connection;
 }
 
 /**
@@ -52,7 +63,12 @@ async function migrate(sequelize: Sequelize, file: string): Promise<void> {
 export async function openDatabase(file: string): Promise<Database> {
   await checkFile(file);
   const lock = await lockFile(file);
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  const sequelize = new Sequelize({
+    dialect: 'sqlite',
+    storage: file,
+    logging: false,
+    dialectModule: { ...sqlite3, Database: patientDatabase },
+  });
   const close = async (): Promise<void> => {
     await sequelize.close();
     await lock.release();

@@ -1,0 +1,90 @@
+/** What the shop knows of every battery it has had, and of all of them together. */
+import { tagOf } from '@cork-ember/core/battery/tags.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import type {
+  BatteryAnswer,
+  BatteryPage,
+  BatteryQuery,
+  BatteryRecord,
+  JobSummary,
+  NextTag,
+} from '@cork-ember/core/contract/answers.ts';
+import { FIGURES_HOLD_MS, shelfOf, type Shelf } from '@cork-ember/core/ledger/sets.ts';
+import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
+import { ProblemError } from '../problems.ts';
+import type { BatteryList } from '../store/batteryList.ts';
+import type { JobStore } from '../store/jobStore.ts';
+import type { Lists } from '../store/lists.ts';
+import type { ShopSettings } from './shop.ts';
+
+interface LedgerNeed {
+  readonly store: JobStore;
+  readonly lists: Lists;
+  readonly batteries: BatteryList;
+  readonly settings: ShopSettings;
+  readonly clock: Clock;
+}
+
+export class Ledger {
+  private readonly need: LedgerNeed;
+
+  constructor(need: LedgerNeed) {
+    this.need = need;
+  }
+
+  /** One page of the batteries a question finds. */
+  page(query: BatteryQuery): Promise<BatteryPage> {
+    return this.need.batteries.page(query, (word) => this.need.settings.typesOfMaker(word));
+  }
+
+  /** @throws ProblemError when no battery carries the tag */
+  private async known(tag: string): Promise<BatteryRecord> {
+    const battery = await this.need.store.battery(tag);
+    if (!battery) throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
+    return battery;
+  }
+
+  /**
+   * One battery, its jobs and what they found.
+   * @throws ProblemError when no battery carries the tag
+   */
+  async battery(tag: string): Promise<BatteryAnswer> {
+    const battery = await this.known(tag);
+    const [jobs, findings] = [await this.need.store.jobs({ tag }), await this.need.lists.findingsOf(tag)];
+    return { ...battery, jobs, findings };
+  }
+
+  /**
+   * What stands on a battery's tag.
+   * @throws ProblemError when no battery carries it
+   */
+  async labelled(tag: string): Promise<{
+    readonly battery: BatteryRecord;
+    readonly type: ListedType | undefined;
+    readonly last: JobSummary | undefined;
+  }> {
+    const battery = await this.known(tag);
+    const last = (await this.need.store.jobs({ tag })).at(-1);
+    const type = this.need.settings.types.find(({ id }) => id === battery.typeId);
+    return { battery, type, last };
+  }
+
+  /** The next tag of the shop's own row. */
+  async nextTag(): Promise<NextTag> {
+    const { tagLetters } = this.need.settings.shop;
+    const number = (await this.need.batteries.lastOfRow(tagLetters)) + 1;
+    return { number, tag: tagOf(tagLetters, number) };
+  }
+
+  /** Which ways brought batteries back here. */
+  async ways(): Promise<WayRecord[]> {
+    const { costs, room } = this.need.settings.shop;
+    return wayRecords(await this.need.lists.graded(), { ...costs, pricePerKwh: room.pricePerKwh });
+  }
+
+  /** Recovered batteries that may be matched. */
+  async shelf(): Promise<Shelf> {
+    return shelfOf(await this.need.lists.onShelf(this.need.clock.now() - FIGURES_HOLD_MS));
+  }
+}
