@@ -7,7 +7,7 @@ import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
-import { markedEvents, readJob } from './reading.ts';
+import { markedEvents, readJobGently } from './reading.ts';
 import { summaryOf } from './sealing.ts';
 import type { Standing } from './shop.ts';
 
@@ -52,7 +52,7 @@ export class Jobs {
   private async read(id: string): Promise<Held> {
     const kept = await this.store.kept(id);
     if (kept.entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
-    const job = readJob(kept);
+    const job = await readJobGently(kept);
     return {
       job,
       hash: kept.entries.at(-1)?.hash ?? '',
