@@ -8,7 +8,7 @@ import { applicableSteps, procedureOf } from '../runsheet/state/sheet.ts';
 import { contextOf } from '../runsheet/state/context.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import type { Route, StepContext, Veto } from '../runsheet/definition/step.ts';
-import { waysFrom, type Ways } from '../advice/courses.ts';
+import { isWake, waysFrom, type Ways } from '../advice/courses.ts';
 import type { Found } from '../advice/recommend.ts';
 import type { Valued } from '../advice/worth.ts';
 
@@ -16,8 +16,6 @@ import type { Valued } from '../advice/worth.ts';
 const ASLEEP_BELOW = 10.5;
 /** What a donor stands at, before it is read, V on six cells (handbook 3.4). */
 const DONOR_V = 12.4;
-
-const WAKES = ['supply-wake', 'donor-wake', 'forced-start'];
 
 /**
  * Why no charger of the shop gives a charge of this route, by the judge that refuses it at the run sheet too.
@@ -53,7 +51,7 @@ export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
   const isAsleep = volts !== undefined && volts < wakesAt;
   const standsFor = ({ id }: Route): number | undefined => {
     if (id === 'donor-wake') return onSix(DONOR_V, type);
-    return isAsleep && !WAKES.includes(id) ? wakesAt : context.standingV();
+    return isAsleep && !isWake(id) ? wakesAt : context.standingV();
   };
   const judged = (procedureOf(state).routes ?? []).map((route) => {
     const veto = route.veto(context);

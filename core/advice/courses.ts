@@ -29,7 +29,9 @@ export interface Ways {
 }
 
 const WAKES = ['supply-wake', 'donor-wake', 'forced-start'] as const;
-const isWake = (id: string): boolean => (WAKES as readonly string[]).includes(id);
+
+/** Whether a route only wakes a battery. */
+export const isWake = (id: string): boolean => (WAKES as readonly string[]).includes(id);
 
 /** What must be gone before and after a route for the battery to be charged at its end. */
 const AROUND: Record<string, (isAgm: boolean) => readonly string[]> = {

@@ -62,28 +62,21 @@ export const temperatureField: NumberField = {
   spec: () => TEMPERATURE_SPEC,
 };
 
-/** A pilot cell's, on charge, as the hydrometer floats. */
-export const CHARGE_DENSITY: ReadingSpec = {
-  label: 'Density of a pilot cell',
+/** Density as a hydrometer floats, g/cm³. */
+const hydrometerSpec = (label: string, min: number, max: number): ReadingSpec => ({
+  label,
   unit: 'g/cm³',
   decimals: 3,
   possible: { min: 1, max: 1.4 },
-  plausible: { min: 1.05, max: 1.31 },
-};
+  plausible: { min, max },
+});
 
-/** Density as a hydrometer floats, g/cm³. */
+/** A pilot cell's, on charge. */
+export const CHARGE_DENSITY = hydrometerSpec('Density of a pilot cell', 1.05, 1.31);
+
+/** Of acid as it is filled in. */
 export function densityField(id: string, label: string): NumberField {
-  return {
-    kind: 'number',
-    id,
-    spec: () => ({
-      label,
-      unit: 'g/cm³',
-      decimals: 3,
-      possible: { min: 1, max: 1.4 },
-      plausible: { min: 1.24, max: 1.3 },
-    }),
-  };
+  return { kind: 'number', id, spec: () => hydrometerSpec(label, 1.24, 1.3) };
 }
 
 export const ELECTROLYTE_TEMP: ReadingSpec = {
@@ -100,14 +93,8 @@ export const electrolyteTempField: NumberField = {
   spec: () => ELECTROLYTE_TEMP,
 };
 
-/** Density of a cell as the hydrometer floats. */
-export const cellDensitySpec = (label: string): ReadingSpec => ({
-  label,
-  unit: 'g/cm³',
-  decimals: 3,
-  possible: { min: 1, max: 1.4 },
-  plausible: { min: 1, max: 1.32 },
-});
+/** Of a cell, as it may be found. */
+export const cellDensitySpec = (label: string): ReadingSpec => hydrometerSpec(label, 1, 1.32);
 
 /** A hydrometer of balls or coloured bands: an interval for each, not a figure (practice: red to 1.225, white to 1.250). */
 export const BANDS = {

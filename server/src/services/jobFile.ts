@@ -1,5 +1,4 @@
 /** A job as a file: its entries with their hashes, the names they stand for, its seals and pictures; out and in again. */
-import { setImmediate } from 'node:timers/promises';
 import { deflateRawSync } from 'node:zlib';
 import { fileTypeFromBuffer } from 'file-type';
 import type { JobExport } from '@cork-ember/core/contract/answers.ts';
@@ -10,6 +9,7 @@ import { append, foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { upcastExport } from '@cork-ember/core/runsheet/entries/upcast.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import { inPieces } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
 import { chainBreak } from '../record/chain.ts';
 import { commitmentsIn, isOf } from '../record/names.ts';
@@ -28,9 +28,6 @@ export interface TakenJob {
   readonly foreign: ForeignJob;
 }
 
-/** Entries read, folded or written before others are let in. */
-const READ_AT_ONCE = 500;
-
 const notAsRecorded = (why: string): ProblemError =>
   new ProblemError('bad-input', `The file is not what was recorded: ${why} Nothing was taken in.`);
 
@@ -43,11 +40,11 @@ async function folded(
     if (!first) throw new RunSheetError('out-of-order', 'It has no entries.');
     check(first);
     let job = foldJob([first]);
-    for (const [index, event] of rest.entries()) {
-      if (index % READ_AT_ONCE === READ_AT_ONCE - 1) await setImmediate();
-      check(event);
-      job = append(job, event);
-    }
+    for await (const some of inPieces(rest))
+      for (const event of some) {
+        check(event);
+        job = append(job, event);
+      }
     return job;
   } catch (error) {
     if (error instanceof RunSheetError)
@@ -98,10 +95,10 @@ export class JobFiles {
     yield head.slice(0, -1);
     for (const [name, list] of Object.entries(lists)) {
       yield `,"${name}":[`;
-      for (let from = 0; from < list.length; from += READ_AT_ONCE) {
-        const some = list.slice(from, from + READ_AT_ONCE).map((one) => JSON.stringify(one));
-        yield `${from === 0 ? '' : ','}${some.join(',')}`;
-        await setImmediate();
+      let comma = '';
+      for await (const some of inPieces(list)) {
+        yield comma + some.map((one) => JSON.stringify(one)).join(',');
+        comma = ',';
       }
       yield ']';
     }

@@ -1,9 +1,9 @@
 /** What lists show of jobs without folding them: it follows from the record, and is written with it. */
-import { setImmediate } from 'node:timers/promises';
 import { isDeepStrictEqual } from 'node:util';
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import { inPieces } from '../gently.ts';
 import type { Database } from './database.ts';
 import type { JobChange } from './jobStore.ts';
 
@@ -25,8 +25,6 @@ export async function writeFinding(
   if (finding === null) await findings.destroy({ where: { job }, transaction });
   else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
 }
-
-const READ_AT_ONCE = 500;
 
 export class Lists {
   private readonly database: Database;
@@ -100,11 +98,8 @@ export class Lists {
       { type: QueryTypes.SELECT, bind },
     );
     const findings: Finding[] = [];
-    for (const [index, { finding }] of rows.entries()) {
-      // Thousands of them: whoever asks something small meanwhile is answered in between.
-      if (index % READ_AT_ONCE === READ_AT_ONCE - 1) await setImmediate();
-      findings.push(JSON.parse(finding) as Finding);
-    }
+    for await (const some of inPieces(rows))
+      findings.push(...some.map(({ finding }) => JSON.parse(finding) as Finding));
     return findings;
   }
 }

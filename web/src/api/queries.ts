@@ -161,7 +161,8 @@ export function useBatteryPage({ words, where, sort, page }: BatteryQuery) {
   });
 }
 
-const fetchBattery = (tag: string): Promise<BatteryAnswer> =>
+/** A battery by its tag, as it is now. @throws Refusal when no battery carries it */
+export const fetchBattery = (tag: string): Promise<BatteryAnswer> =>
   ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
 
 /** @param tag none asks for nothing */

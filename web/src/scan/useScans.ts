@@ -2,9 +2,9 @@
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import type { BatteryAnswer } from '@cork-ember/core/contract/answers.ts';
 import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
-import { ask, sentenceOf } from '../api/client.ts';
+import { sentenceOf } from '../api/client.ts';
+import { fetchBattery } from '../api/queries.ts';
 
 /** The code on a paper leads to the page that holds it against the record. */
 const CHECK = /\/check\/([0-9A-Z]{5}-[0-9A-Z]{5})$/;
@@ -17,7 +17,7 @@ export async function pathOfTag(text: string, isBatch = false): Promise<string> 
   const check = CHECK.exec(text.trim())?.[1];
   if (check !== undefined) return `/check/${check}`;
   const tag = tagOf(text);
-  const battery = await ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
+  const battery = await fetchBattery(tag);
   const open = battery.jobs.find((job) => job.outcome === null);
   if (!open) return `/batteries/${tag}`;
   return isBatch ? `/batch?job=${open.id}` : `/jobs/${open.id}`;

@@ -5,6 +5,9 @@ import { SHELF } from '../../entries/place.ts';
 import type { ChargeState, JobState } from '../../state/jobState.ts';
 import type { AtStep } from '../atStep.ts';
 
+/** A knob turned exactly to what is allowed, A and V. */
+export const HAIR = 1e-9;
+
 /**
  * The charge of the step at hand.
  * @throws RunSheetError where it is no charge, or the charger has not been on yet

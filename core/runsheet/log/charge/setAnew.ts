@@ -5,14 +5,12 @@ import type { ChargeState, JobState } from '../../state/jobState.ts';
 import { isOn } from '../../state/looks.ts';
 import type { AtStep } from '../atStep.ts';
 import { withStep } from '../moves.ts';
-import { charging } from './charging.ts';
+import { charging, HAIR } from './charging.ts';
 
 /** Lower than this nothing is charged, V a cell: twelve on six. */
 const WAKES_CELL_V = 2;
 /** Less than this of what is set is not yet taken: more is of no use to it. */
 const TAKES_SHARE = 0.9;
-/** A knob turned exactly to what is allowed. */
-const HAIR = 1e-9;
 
 /** @throws RunSheetError while no look shows that it takes what is set */
 function checkTakes({ state, step, at }: AtStep, { currentA, wasSet, runs }: ChargeState): void {

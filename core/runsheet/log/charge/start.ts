@@ -11,21 +11,19 @@ import type { ChargeState, JobState } from '../../state/jobState.ts';
 import { chargerMisfit } from '../../verdict/chargerFit.ts';
 import type { AtStep } from '../atStep.ts';
 import { withStep } from '../moves.ts';
-import { assertInBay } from './charging.ts';
+import { assertInBay, HAIR } from './charging.ts';
 
 type Started = StepPayloads['chargeStarted'];
 
 /** Longest first charge: two days. */
 const MOST_DUE_MIN = 48 * 60;
-/** A knob turned exactly to what is allowed. */
-const HAIR_A = 1e-9;
 
 /** Chargers of older logs were let on by looser rules. */
 const isJudged = ({ opened }: JobState): boolean => isOfEdition(opened, 3);
 
 /** @throws RunSheetError outside a tenth of what is set, and the most that may be */
 function checkCurrent(amps: number, setA: number, mostA: number, what: string): void {
-  if (!(amps >= setA / 10 && amps <= mostA + HAIR_A))
+  if (!(amps >= setA / 10 && amps <= mostA + HAIR))
     throw new RunSheetError(
       'bad-entry',
       `Charge current: ${amps} A is outside ${(setA / 10).toFixed(2)} to ${mostA.toFixed(2)} A for this ${what}.`,
@@ -61,7 +59,7 @@ function treatmentStarted(
   checkCurrent(currentA, treatment.setA, treatment.mostA, 'route');
   const why = isJudged(state) && charger && chargerMisfit(charger, treatment, context, step.stepId);
   if (why) throw new RunSheetError('held', why);
-  if (charger && currentA > charger.mostA + HAIR_A)
+  if (charger && currentA > charger.mostA + HAIR)
     throw new RunSheetError(
       'bad-entry',
       `${charger.name}: gives ${charger.mostA} A at most; it cannot be set to ${currentA} A.`,
