@@ -5,7 +5,7 @@ import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
 import { ProblemError } from '../problems.ts';
-import type { JobStore } from '../store/jobStore.ts';
+import type { JobStore, KeptJob } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
 import { markedEvents, readJobGently } from './reading.ts';
 import { summaryOf } from './sealing.ts';
@@ -29,6 +29,23 @@ const openJobOf = (job: Job): OpenJob => ({ id: job.state.job, ...packed(outline
 /** Ended jobs are looked up again and again for a while, and then no more. */
 const MOST_HELD = 400;
 
+/** Jobs whose entries are asked for together: a question costs the file a few milliseconds, however little it asks. */
+const READ_TOGETHER = 25;
+
+const NOTHING_KEPT: KeptJob = { entries: [], names: [] };
+
+/** @throws ProblemError when there is no entry, or they cannot be read */
+async function heldOf(kept: KeptJob): Promise<Held> {
+  if (kept.entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
+  const job = await readJobGently(kept);
+  return {
+    job,
+    hash: kept.entries.at(-1)?.hash ?? '',
+    marked: markedEvents(kept.entries),
+    byKey: new Map(job.log.map((event) => [event.key, event])),
+  };
+}
+
 export class Jobs {
   private readonly held = new LRUCache<string, Promise<Held>>({ max: MOST_HELD });
   private readonly store: JobStore;
@@ -41,24 +58,31 @@ export class Jobs {
 
   /** @throws ProblemError when there is none, or its record cannot be read */
   load(id: string): Promise<Held> {
-    const known = this.held.get(id);
-    if (known) return known;
-    const loading = this.read(id);
+    return this.held.get(id) ?? this.hold(id, this.store.kept(id).then(heldOf));
+  }
+
+  private hold(id: string, loading: Promise<Held>): Promise<Held> {
     this.held.set(id, loading);
     loading.catch(() => this.held.delete(id));
     return loading;
   }
 
-  private async read(id: string): Promise<Held> {
-    const kept = await this.store.kept(id);
-    if (kept.entries.length === 0) throw new ProblemError('not-found', 'There is no such job.');
-    const job = await readJobGently(kept);
-    return {
-      job,
-      hash: kept.entries.at(-1)?.hash ?? '',
-      marked: markedEvents(kept.entries),
-      byKey: new Map(job.log.map((event) => [event.key, event])),
-    };
+  /**
+   * Takes jobs in hand that are not yet: the entries of a few with one question, then one job after the other, so that
+   * whoever asks something small meanwhile is answered in between.
+   */
+  private async loadAll(ids: readonly string[]): Promise<void> {
+    for (let from = 0; from < ids.length; from += READ_TOGETHER) {
+      const missing = ids.slice(from, from + READ_TOGETHER).filter((id) => !this.held.has(id));
+      if (missing.length === 0) continue;
+      const kept = this.store.keptOf(missing);
+      let before: Promise<unknown> = kept;
+      for (const id of missing) {
+        const reading = before.then(async () => heldOf((await kept).get(id) ?? NOTHING_KEPT));
+        before = this.hold(id, reading).catch(() => undefined);
+      }
+      await before;
+    }
   }
 
   /** The same, as it stands alone. */
@@ -71,10 +95,11 @@ export class Jobs {
     return (await this.openHeld()).map(({ job }) => job);
   }
 
-  /** One after the other, so that whoever asks something small meanwhile is answered in between. */
   private async openHeld(): Promise<Held[]> {
+    const ids = (await this.store.jobs({ isOpen: true })).map(({ id }) => id);
+    await this.loadAll(ids);
     const all: Held[] = [];
-    for (const { id } of await this.store.jobs({ isOpen: true })) {
+    for (const id of ids) {
       const held = await this.ifReadable(id);
       if (held) all.push(held);
     }
@@ -106,6 +131,7 @@ export class Jobs {
       ...(await this.store.jobs({ isOpen: true })),
       ...(await this.store.jobs({ id: await this.seals.unsealed() })),
     ];
+    await this.loadAll(summaries.map(({ id }) => id));
     const found = await Promise.all(
       summaries.map(async ({ id, tag, bay, openedAt, outcome }): Promise<Quarantined | undefined> => {
         try {

@@ -1,8 +1,7 @@
 /** The shop's SQLite file: one writer, write-ahead log, every commit on disk before it is answered. */
 import { dirname, join } from 'node:path';
-import { Sequelize } from 'sequelize';
+import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
-import { SequelizeStorage, Umzug } from 'umzug';
 import { copyInto } from './copies.ts';
 import { migrations } from './migrations/migrations.ts';
 import { defineModels, type Models } from './models.ts';
@@ -26,24 +25,35 @@ function patientDatabase(...given: ConstructorParameters<typeof sqlite3.Database
   return connection;
 }
 
+/** Names of the migrations that a file has had. */
+async function migrated(sequelize: Sequelize): Promise<string[]> {
+  const select = <T extends object>(sql: string): Promise<T[]> =>
+    sequelize.query<T>(sql, { type: QueryTypes.SELECT });
+  const isNew = (await select("SELECT 1 FROM sqlite_master WHERE name = 'SequelizeMeta'")).length === 0;
+  return isNew
+    ? []
+    : (await select<{ name: string }>('SELECT name FROM SequelizeMeta')).map(({ name }) => name);
+}
+
 /**
  * Brings the tables up to date, all of it or nothing: killed in the middle, the file is as it was before.
  * @throws ShopFileError where a newer program made the file
  */
 async function migrate(sequelize: Sequelize, file: string): Promise<void> {
-  const storage = new SequelizeStorage({ sequelize });
+  const known = new Set(migrations.map(({ name }) => name));
+  const done = new Set(await migrated(sequelize));
+  if ([...done].some((name) => !known.has(name)))
+    throw new ShopFileError(`${file} was made by a newer Cork Ember: start it with that one`);
+  if ([...known].every((name) => done.has(name))) return;
+  if (done.size > 0) await copyInto(file, join(dirname(file), 'copies'), 'before-migration');
+  // Loaded by the few starts that need it.
+  const { SequelizeStorage, Umzug } = await import('umzug');
   const umzug = new Umzug({
     migrations: [...migrations],
     context: sequelize.getQueryInterface(),
-    storage,
+    storage: new SequelizeStorage({ sequelize }),
     logger: undefined,
   });
-  const known = new Set(migrations.map(({ name }) => name));
-  const done = await storage.executed();
-  if (done.some((name) => !known.has(name)))
-    throw new ShopFileError(`${file} was made by a newer Cork Ember: start it with that one`);
-  if ((await umzug.pending()).length === 0) return;
-  if (done.length > 0) await copyInto(file, join(dirname(file), 'copies'), 'before-migration');
   await sequelize.query('BEGIN IMMEDIATE');
   try {
     await umzug.up();

@@ -145,17 +145,33 @@ export class JobStore {
 
   /** @returns a job's entries as they stand in the file, the names they speak of beside them */
   async kept(job: string): Promise<KeptJob> {
+    return (await this.keptOf([job])).get(job) ?? { entries: [], names: [] };
+  }
+
+  /** The same of several by their ids, with two questions for all of them. */
+  async keptOf(jobs: readonly string[]): Promise<Map<string, KeptJob>> {
     const rows = await this.database.sequelize.query<Omit<ChainedEntry, 'payload'> & { payload: string }>(
       `SELECT job, seq, requestKey AS "key", version, kind, at AS occurredAt, recordedAt, actor, "by", payload, hash
-         FROM job_events WHERE job = $job ORDER BY seq`,
-      { type: QueryTypes.SELECT, bind: { job } },
+         FROM job_events WHERE job IN (:jobs) ORDER BY job, seq`,
+      { type: QueryTypes.SELECT, replacements: { jobs } },
     );
-    const commitments = [...new Set(rows.flatMap(({ payload }) => commitmentsIn(payload)))];
-    const names = await this.database.models.owners.findAll({ where: { commitment: commitments } });
-    return {
-      entries: rows.map((row) => ({ ...row, payload: parsed(row.payload) })),
-      names: names.map((row) => row.get({ plain: true })),
-    };
+    const spokenOf = new Set(rows.flatMap(({ payload }) => commitmentsIn(payload)));
+    const names = await this.database.models.owners.findAll({
+      where: { commitment: [...spokenOf] },
+      raw: true,
+    });
+    const byCommitment = new Map(names.map((name) => [name.commitment, name]));
+    const kept = new Map<string, { entries: ChainedEntry[]; names: KeptName[] }>();
+    for (const row of rows) {
+      const of = kept.get(row.job) ?? { entries: [], names: [] };
+      kept.set(row.job, of);
+      of.entries.push({ ...row, payload: parsed(row.payload) });
+      for (const commitment of commitmentsIn(row.payload)) {
+        const name = byCommitment.get(commitment);
+        if (name && !of.names.includes(name)) of.names.push(name);
+      }
+    }
+    return kept;
   }
 
   /** Ids of these people; who is new here gets one. */

@@ -96,14 +96,14 @@ function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<Bat
       </label>
       <Select
         label="Which batteries"
-        className="flex-1 sm:flex-none"
+        className="w-full sm:w-auto"
         value={asked.where}
         choices={WHERE}
         onChoose={(where) => ask({ where: oneOf(WHERE, where) ?? 'anywhere' })}
       />
       <Select
         label="In which order"
-        className="flex-1 sm:flex-none"
+        className="w-full sm:w-auto"
         value={asked.sort}
         choices={SORTS}
         onChoose={(sort) => ask({ sort: oneOf(SORTS, sort) ?? 'last' })}
@@ -127,7 +127,7 @@ function Pages({
   return (
     <nav aria-label="Pages of batteries" className="mt-3 flex flex-wrap items-center gap-3">
       <p aria-live="polite" className="reading mr-auto text-sm text-soft">
-        {rows.length === 0 ? 'None' : `${first} to ${last} of ${total}`}
+        {first} to {last} of {total}
       </p>
       {total > size && (
         <>
@@ -149,7 +149,7 @@ function Rows({ rows, timeZone }: { rows: readonly BatteryRow[]; timeZone: strin
       <table className="w-full border-collapse text-left">
         <thead>
           <tr className="border-b-2 border-cork text-sm text-soft">
-            <Heads words={HEADS} figures={FIGURES} />
+            <Heads words={HEADS} figures={FIGURES} notOnPhone={['Last']} />
           </tr>
         </thead>
         <tbody>
@@ -171,8 +171,11 @@ function Rows({ rows, timeZone }: { rows: readonly BatteryRow[]; timeZone: strin
                     <span className="hidden text-soft lg:inline">made {battery.dateCode}</span>
                   </span>
                   <span className="block truncate text-sm text-soft">{battery.owner}</span>
+                  <span className={`block text-sm font-medium sm:hidden ${last.tone}`}>{last.text}</span>
                 </td>
-                <td className={`min-w-28 px-2 font-medium lg:px-3 lg:whitespace-nowrap ${last.tone}`}>
+                <td
+                  className={`min-w-28 px-2 font-medium max-sm:hidden lg:px-3 lg:whitespace-nowrap ${last.tone}`}
+                >
                   {last.text}
                 </td>
                 <Measured measured={battery.measured} />
@@ -206,16 +209,18 @@ export function BatteriesPart({ timeZone }: { timeZone: string }) {
       ) : (
         <>
           {answer.rows.length === 0 ? (
-            <p>
+            <p role="status">
               {asked.words === '' ? 'Nothing stands there.' : 'No battery is found by these words.'}{' '}
               <Button tone="quiet" onClick={() => ask({ words: '', where: 'anywhere', page: 0 })}>
                 Show all
               </Button>
             </p>
           ) : (
-            <Rows rows={answer.rows} timeZone={timeZone} />
+            <>
+              <Rows rows={answer.rows} timeZone={timeZone} />
+              <Pages answer={answer} page={asked.page} turn={(page) => ask({ page })} />
+            </>
           )}
-          <Pages answer={answer} page={asked.page} turn={(page) => ask({ page })} />
         </>
       )}
     </>

@@ -67,7 +67,7 @@ export function WaysPart() {
                 <td className={CELL}>
                   <Share record={record} />
                 </td>
-                <td className={CELL}>
+                <td className={`${CELL} whitespace-nowrap`}>
                   {record.good} of {record.tried}
                 </td>
                 <td className={`reading ${CELL} text-right`}>
