@@ -1,6 +1,6 @@
 /** The shop's SQLite file: one writer, write-ahead log, every commit on disk before it is answered. */
 import { dirname, join } from 'node:path';
-import { QueryTypes, Sequelize } from 'sequelize';
+import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { copyInto } from './copies.ts';
 import { migrations } from './migrations/migrations.ts';
@@ -77,6 +77,8 @@ export async function openDatabase(file: string): Promise<Database> {
     dialect: 'sqlite',
     storage: file,
     logging: false,
+    // A transaction that begins as a reader may not write any more once another has, however long it waits.
+    transactionType: Transaction.TYPES.IMMEDIATE,
     dialectModule: { ...sqlite3, Database: patientDatabase },
   });
   const close = async (): Promise<void> => {

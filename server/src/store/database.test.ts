@@ -1,0 +1,26 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { openDatabase } from './database.ts';
+
+describe('writers side by side', () => {
+  it('wait for each other: a transaction is never refused because another wrote meanwhile', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'cork-ember-writers-'));
+    const { sequelize, models, close } = await openDatabase(join(folder, 'shop.sqlite'));
+    const battery = { typeId: 'LW-A12/9', serial: '', dateCode: '2025-06', owner: 'stock' };
+    const writing = async (writer: number): Promise<void> => {
+      for (let round = 0; round < 20; round++) {
+        const tag = `WR-${writer}-${round}`;
+        await models.settings.upsert({ key: `writer ${writer}`, value: round });
+        await sequelize.transaction(async (transaction) => {
+          await models.batteries.upsert({ tag, ...battery }, { transaction });
+        });
+      }
+    };
+    await Promise.all([1, 2, 3].map(writing));
+    expect(await models.batteries.count()).to.equal(60);
+    await close();
+    rmSync(folder, { recursive: true });
+  });
+});
