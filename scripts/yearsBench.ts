@@ -1,8 +1,7 @@
 /** How a shop answers after five years: every list, how long anything holds up everything else, and what memory it takes. */
-import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Readable, Writable } from 'node:stream';
+import { setTimeout } from 'node:timers/promises';
 import { writeYears } from './yearsFile.ts';
 
 const stopwatch = globalThis.performance;
@@ -29,7 +28,7 @@ export interface Asked {
   readonly what: string;
   /** Of all rounds the 95th percentile, ms. */
   readonly p95Ms: number;
-  /** Longest that a small question beside it waited, ms. */
+  /** Longest that the server's event loop was held up, ms. */
   readonly blockedMs: number;
   readonly kilobytes: number;
 }
@@ -42,58 +41,40 @@ async function timed(url: string): Promise<{ ms: number; bytes: number }> {
   return { ms: stopwatch.now() - begun, bytes };
 }
 
-/**
- * Asks a small thing all the while, from a process of its own, so that only the server's waiting is counted: a word on its
- * input ends a stretch, and it answers with the longest wait of it, ms.
- */
-const BESIDE = `
-let worst = 0;
-process.stdin.on('data', () => { process.stdout.write(worst + '\\n'); worst = 0; });
-process.stdin.on('end', () => process.exit(0));
-for (;;) {
-  const begun = performance.now();
-  await (await fetch(process.argv[1] + '/api/clock')).arrayBuffer();
-  worst = Math.max(worst, performance.now() - begun);
-}`;
+/** How long a server's event loop was held up at most, told by the meter it was started with. */
+export class LoopMeter {
+  private readonly pid: number;
+  private readonly file: string;
 
-class Beside {
-  private readonly child: ChildProcessByStdio<Writable, Readable, null>;
-
-  constructor(url: string) {
-    this.child = spawn(process.execPath, ['--input-type=module', '-e', BESIDE, url], {
-      stdio: ['pipe', 'pipe', 'inherit'],
-    });
+  constructor(pid: number, file: string) {
+    this.pid = pid;
+    this.file = file;
   }
 
-  /** The longest wait since it was last asked, ms. */
-  worst(): Promise<number> {
-    return new Promise((resolve) => {
-      this.child.stdout.once('data', (line: Buffer) => resolve(Number(line.toString())));
-      this.child.stdin.write('.');
-    });
-  }
-
-  end(): void {
-    this.child.stdin.end();
+  /** Since it was last asked, ms. */
+  async worst(): Promise<number> {
+    rmSync(this.file, { force: true });
+    process.kill(this.pid, 'SIGUSR2');
+    while (!existsSync(this.file)) await setTimeout(2);
+    return Number(readFileSync(this.file, 'utf8'));
   }
 }
 
-/** Asks one thing again and again, and a small one beside it all the while. */
+/** Asks one thing again and again. */
 async function askedOf(
   url: string,
-  beside: Beside,
+  meter: LoopMeter,
   what: string,
   path: (round: number) => string,
 ): Promise<Asked> {
   const times: number[] = [];
   let bytes = 0;
-  await beside.worst();
   for (let round = 0; round < ROUNDS; round++) {
     const one = await timed(`${url}${path(round)}`);
     times.push(one.ms);
     ({ bytes } = one);
   }
-  const blockedMs = await beside.worst();
+  const blockedMs = await meter.worst();
   const sorted = times.toSorted((a, b) => a - b);
   return {
     what,
@@ -106,26 +87,28 @@ async function askedOf(
 const tagOf = (round: number): string => `YR-${String((round * 331) % ENDED).padStart(5, '0')}`;
 
 /** What each view asks for. */
-export async function askAll(url: string): Promise<Asked[]> {
+export async function askAll(url: string, meter: LoopMeter): Promise<Asked[]> {
+  // What loading the program held up is its start, which is measured apart.
+  await meter.worst();
+  // The bench first: it is what a shop asks for while the server has only just begun.
+  const bench = await askedOf(url, meter, 'Bench and Intake: open jobs', () => '/api/jobs');
   const { jobs } = (await (await fetch(`${url}/api/batteries/YR-00007`)).json()) as {
     jobs: { id: string }[];
   };
-  const beside = new Beside(url);
   const asked = [
-    await askedOf(url, beside, 'Bench and Intake: open jobs', () => '/api/jobs'),
-    await askedOf(url, beside, 'Intake: the next tag', () => '/api/tags/next'),
-    await askedOf(url, beside, 'Ledger: a page of batteries', (round) => `/api/batteries?page=${round * 6}`),
-    await askedOf(url, beside, 'Ledger: by tag, the last page', () => '/api/batteries?sort=tag&page=203'),
-    await askedOf(url, beside, 'search by tag', (round) => `/api/batteries?words=${tagOf(round)}`),
-    await askedOf(url, beside, 'search by owner', (round) => `/api/batteries?words=ferry+${round}`),
-    await askedOf(url, beside, 'search as it is typed', () => '/api/batteries?words=y'),
-    await askedOf(url, beside, 'Ledger: ways that worked', () => '/api/ledger/ways'),
-    await askedOf(url, beside, 'Ledger: sets', () => '/api/ledger/shelf'),
-    await askedOf(url, beside, 'a battery by its tag', (round) => `/api/batteries/${tagOf(round)}`),
-    await askedOf(url, beside, 'a job and its log', () => `/api/jobs/${jobs[0]?.id ?? ''}`),
-    await askedOf(url, beside, 'records that stand apart', () => '/api/quarantine'),
+    bench,
+    await askedOf(url, meter, 'Intake: the next tag', () => '/api/tags/next'),
+    await askedOf(url, meter, 'Ledger: a page of batteries', (round) => `/api/batteries?page=${round * 6}`),
+    await askedOf(url, meter, 'Ledger: by tag, the last page', () => '/api/batteries?sort=tag&page=203'),
+    await askedOf(url, meter, 'search by tag', (round) => `/api/batteries?words=${tagOf(round)}`),
+    await askedOf(url, meter, 'search by owner', (round) => `/api/batteries?words=ferry+${round}`),
+    await askedOf(url, meter, 'search as it is typed', () => '/api/batteries?words=y'),
+    await askedOf(url, meter, 'Ledger: ways that worked', () => '/api/ledger/ways'),
+    await askedOf(url, meter, 'Ledger: sets', () => '/api/ledger/shelf'),
+    await askedOf(url, meter, 'a battery by its tag', (round) => `/api/batteries/${tagOf(round)}`),
+    await askedOf(url, meter, 'a job and its log', () => `/api/jobs/${jobs[0]?.id ?? ''}`),
+    await askedOf(url, meter, 'records that stand apart', () => '/api/quarantine'),
   ];
-  beside.end();
   return asked;
 }
 

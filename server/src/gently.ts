@@ -1,5 +1,6 @@
 /** Long lists gone through without holding up whoever asks something small meanwhile. */
 import { setImmediate } from 'node:timers/promises';
+import { elapsedNow } from './clock/realTime.ts';
 
 /** Between two pauses; of entries, findings and the like a few milliseconds. */
 const AT_ONCE = 500;
@@ -10,4 +11,17 @@ export async function* inPieces<T>(list: readonly T[]): AsyncIterable<readonly T
     if (from > 0) await setImmediate();
     yield list.slice(from, from + AT_ONCE);
   }
+}
+
+/** As long as anybody is kept waiting for work that can be paused, ms. */
+const BREATH_MS = 8;
+
+/** Lets others in between, where work has gone on long enough since it last did. */
+export function breather(): () => Promise<void> {
+  let since = elapsedNow();
+  return async () => {
+    if (elapsedNow() - since < BREATH_MS) return;
+    await setImmediate();
+    since = elapsedNow();
+  };
 }

@@ -129,6 +129,7 @@ const clockStart = settings.CORK_EMBER_CLOCK_START?.getTime();
 const shop = await opened();
 
 try {
+  await shop.services.jobs.warmUp();
   const port = await shop.listen(settings.CORK_EMBER_PORT, settings.CORK_EMBER_HOST);
   process.stdout.write(`Cork Ember is open on http://localhost:${port}\n`);
   const trust = settings.CORK_EMBER_HTTPS ? await openOnHttps(port) : undefined;

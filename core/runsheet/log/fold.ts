@@ -134,14 +134,31 @@ function checkOrder(before: JobEvent | undefined, event: JobEvent): void {
 }
 
 /**
+ * Replays a log an entry at a time, for whoever must let others in between.
+ * @throws RunSheetError when the log is not one a run sheet would have accepted
+ */
+export function* foldStepwise(log: readonly JobEvent[]): Generator<undefined, Job> {
+  const [first, ...rest] = effectiveEvents(log);
+  if (first?.kind !== 'opened') throw new RunSheetError('out-of-order', 'A job begins with its opening.');
+  log.forEach((event, index) => checkOrder(log[index - 1], event));
+  let state = openJob(first);
+  for (const event of rest) {
+    state = reduce(state, event);
+    yield;
+  }
+  return { log, state };
+}
+
+/**
  * Replays a log.
  * @throws RunSheetError when the log is not one a run sheet would have accepted
  */
 export function foldJob(log: readonly JobEvent[]): Job {
-  const [first, ...rest] = effectiveEvents(log);
-  if (first?.kind !== 'opened') throw new RunSheetError('out-of-order', 'A job begins with its opening.');
-  log.forEach((event, index) => checkOrder(log[index - 1], event));
-  return { log, state: rest.reduce(reduce, openJob(first)) };
+  const steps = foldStepwise(log);
+  for (;;) {
+    const step = steps.next();
+    if (step.done === true) return step.value;
+  }
 }
 
 /** The entry a job ended with. */

@@ -4,6 +4,7 @@ import type { JobAnswer, OpenJob, Quarantined } from '@cork-ember/core/contract/
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
+import { breather } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore, KeptJob } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
@@ -30,7 +31,10 @@ const openJobOf = (job: Job): OpenJob => ({ id: job.state.job, ...packed(outline
 const MOST_HELD = 400;
 
 /** Jobs whose entries are asked for together: a question costs the file a few milliseconds, however little it asks. */
-const READ_TOGETHER = 25;
+const READ_TOGETHER = 8;
+
+/** Jobs of each kind are among so many. */
+const TO_WARM_UP = 32;
 
 const NOTHING_KEPT: KeptJob = { entries: [], names: [] };
 
@@ -95,6 +99,12 @@ export class Jobs {
     return (await this.openHeld()).map(({ job }) => job);
   }
 
+  /** Takes the first few open jobs in hand: whoever asks next finds a program that has folded and drawn before. */
+  async warmUp(): Promise<void> {
+    const open = await this.store.jobs({ isOpen: true });
+    await this.loadAll(open.slice(0, TO_WARM_UP).map(({ id }) => id));
+  }
+
   private async openHeld(): Promise<Held[]> {
     const ids = (await this.store.jobs({ isOpen: true })).map(({ id }) => id);
     await this.loadAll(ids);
@@ -108,11 +118,14 @@ export class Jobs {
 
   /** Every open job as lists show it, as JSON: what did not change is not written anew. */
   async outlines(): Promise<string> {
-    const all = (await this.openHeld()).map((held) => {
+    const breathe = breather();
+    const all: string[] = [];
+    for (const held of await this.openHeld()) {
       if (held.outline?.of !== held.job)
         held.outline = { of: held.job, json: JSON.stringify(openJobOf(held.job)) };
-      return held.outline.json;
-    });
+      all.push(held.outline.json);
+      await breathe();
+    }
     return `[${all.join(',')}]`;
   }
 

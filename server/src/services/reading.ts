@@ -4,8 +4,9 @@ import { FAR_AHEAD, LONG_AGO } from '@cork-ember/core/contract/moments.ts';
 import { entryKey } from '@cork-ember/core/runsheet/entries/entryKey.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
-import { foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { foldStepwise, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
+import { breather } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
 import type { ChainedEntry } from '../record/chain.ts';
 import { commitmentsIn, markOf } from '../record/names.ts';
@@ -32,12 +33,15 @@ function unreadable(error: unknown): ProblemError {
   return new ProblemError('quarantined', `This record cannot be read by today’s run sheets: ${why}`);
 }
 
-/** @throws ProblemError of the kind "quarantined" where the entries are none that a run sheet would have taken */
-function foldKept(kept: KeptJob): Job {
+/**
+ * Replays what is kept, an entry at a time.
+ * @throws ProblemError of the kind "quarantined" where the entries are none that a run sheet would have taken
+ */
+function* foldKept(kept: KeptJob): Generator<undefined, Job> {
   try {
     const events = eventsOf(kept);
     checkEvents(events);
-    return foldJob(events);
+    return yield* foldStepwise(events);
   } catch (error) {
     throw unreadable(error);
   }
@@ -52,23 +56,36 @@ function checkDrawn({ log, state }: Job): void {
   }
 }
 
+/** Entry by entry, and what comes of them. */
+function* reading(kept: KeptJob): Generator<undefined, Job> {
+  const job = yield* foldKept(kept);
+  yield;
+  checkDrawn(job);
+  return job;
+}
+
 /**
  * A job as its entries tell it.
  * @throws ProblemError of the kind "quarantined", whatever is wrong with them
  */
 export function readJob(kept: KeptJob): Job {
-  const job = foldKept(kept);
-  checkDrawn(job);
-  return job;
+  const steps = reading(kept);
+  for (;;) {
+    const step = steps.next();
+    if (step.done === true) return step.value;
+  }
 }
 
 /** The same, letting others in between: a bench of two hundred is read while somebody waits for something small. */
 export async function readJobGently(kept: KeptJob): Promise<Job> {
   await setImmediate();
-  const job = foldKept(kept);
-  await setImmediate();
-  checkDrawn(job);
-  return job;
+  const steps = reading(kept);
+  const breathe = breather();
+  for (;;) {
+    const step = steps.next();
+    if (step.done === true) return step.value;
+    await breathe();
+  }
 }
 
 /** A job's events with marks in place of its customers' names: what is sealed holds no name. */

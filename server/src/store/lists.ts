@@ -15,13 +15,18 @@ export interface Projected {
   readonly finding: Finding | null;
 }
 
+/** Graded findings of a file as they were read last: a few megabytes that change a few times a day. */
+const gradedOf = new WeakMap<Database, Promise<readonly Finding[]>>();
+
 /** Puts down what a job found; nothing where it has not ended. */
 export async function writeFinding(
-  { models: { findings } }: Database,
+  database: Database,
   job: string,
   finding: Finding | null,
   transaction: Transaction,
 ): Promise<void> {
+  const { findings } = database.models;
+  transaction.afterCommit(() => void gradedOf.delete(database));
   if (finding === null) await findings.destroy({ where: { job }, transaction });
   else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
 }
@@ -75,10 +80,15 @@ export class Lists {
   }
 
   /** What recoveries found that came to a grade: what is said of the ways rests on them. */
-  async graded(): Promise<Finding[]> {
-    return this.found(
+  graded(): Promise<readonly Finding[]> {
+    const known = gradedOf.get(this.database);
+    if (known) return known;
+    const reading = this.found(
       `WHERE json_extract(finding, '$.grade') IS NOT NULL AND json_array_length(finding, '$.routes') > 0`,
     );
+    gradedOf.set(this.database, reading);
+    reading.catch(() => gradedOf.delete(this.database));
+    return reading;
   }
 
   /** The last finding of each battery that is not on the bench, where it was recovered and since this moment. */
