@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { expect } from 'chai';
 import { openDatabase } from './database.ts';
 
@@ -23,4 +24,25 @@ describe('writers side by side', () => {
     await close();
     rmSync(folder, { recursive: true });
   });
+
+  it('leave a transaction that is open the means to end, however many wait for it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'cork-ember-writers-'));
+    const { sequelize, models, close } = await openDatabase(join(folder, 'shop.sqlite'));
+    const waiting: Promise<unknown>[] = [];
+    await sequelize.transaction(async (transaction) => {
+      await models.settings.upsert({ key: 'held', value: 0 }, { transaction });
+      for (let one = 0; one < 8; one++) {
+        const key = `waits ${one}`;
+        waiting.push(
+          sequelize.transaction((own) => models.settings.upsert({ key, value: one }, { transaction: own })),
+        );
+      }
+      await setTimeout(100);
+      await models.settings.upsert({ key: 'held', value: 1 }, { transaction });
+    });
+    await Promise.all(waiting);
+    expect(await models.settings.count()).to.equal(9);
+    await close();
+    rmSync(folder, { recursive: true });
+  }).timeout(10_000);
 });

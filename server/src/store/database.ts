@@ -1,6 +1,7 @@
 /** The shop's SQLite file: one writer, write-ahead log, every commit on disk before it is answered. */
 import { dirname, join } from 'node:path';
-import { QueryTypes, Sequelize, Transaction } from 'sequelize';
+import pLimit from 'p-limit';
+import { QueryTypes, Sequelize, Transaction, type QueryOptions } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { copyInto } from './copies.ts';
 import { migrations } from './migrations/migrations.ts';
@@ -23,6 +24,30 @@ function patientDatabase(...given: ConstructorParameters<typeof sqlite3.Database
   const connection = new sqlite3.Database(...given);
   connection.configure('busyTimeout', BUSY_MS);
   return connection;
+}
+
+const WRITES = /^\s*(insert|update|delete|replace)\b/i;
+
+/**
+ * Lets one write begin when the one before it has ended. Waiting in SQLite instead holds a thread of the four that Node has
+ * for files: four that wait for a transaction leave none to end it.
+ */
+function writeInTurn(sequelize: Sequelize): void {
+  const inTurn = pLimit(1);
+  const query = sequelize.query.bind(sequelize) as (
+    sql: string | { readonly query: string },
+    options?: QueryOptions,
+  ) => Promise<unknown>;
+  const asked = (sql: string | { readonly query: string }, options?: QueryOptions): Promise<unknown> => {
+    const isWrite = WRITES.test(typeof sql === 'string' ? sql : sql.query);
+    // Within a transaction it is its turn already.
+    return isWrite && !options?.transaction ? inTurn(() => query(sql, options)) : query(sql, options);
+  };
+  const transaction = sequelize.transaction.bind(sequelize) as (work: unknown) => Promise<unknown>;
+  Object.assign(sequelize, {
+    query: asked,
+    transaction: (work: unknown) => inTurn(() => transaction(work)),
+  });
 }
 
 /** Names of the migrations that a file has had. */
@@ -81,6 +106,7 @@ export async function openDatabase(file: string): Promise<Database> {
     transactionType: Transaction.TYPES.IMMEDIATE,
     dialectModule: { ...sqlite3, Database: patientDatabase },
   });
+  writeInTurn(sequelize);
   const close = async (): Promise<void> => {
     await sequelize.close();
     await lock.release();
