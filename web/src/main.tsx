@@ -8,76 +8,84 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { ask } from './api/client.ts';
+import { beginAlarms } from './alarms/alarms.ts';
 import { beginIn } from './region/shopRegion.ts';
 import { queryClient } from './api/queries.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
-import { Shell } from './ui/Shell.tsx';
+import { Shell } from './shell/Shell.tsx';
 import { Lost } from './ui/Lost.tsx';
+import { ViewFailed } from './ui/ViewFailed.tsx';
 
 const router = createBrowserRouter([
   {
     element: <Shell />,
     errorElement: <Lost />,
     HydrateFallback: () => null,
+    // One for all views, inside the shell: it stands whatever a view does.
     children: [
-      { index: true, element: <BenchPage /> },
       {
-        path: 'intake',
-        lazy: async () => ({ Component: (await import('./intake/IntakePage.tsx')).IntakePage }),
+        errorElement: <ViewFailed />,
+        children: [
+          { index: true, element: <BenchPage /> },
+          {
+            path: 'intake',
+            lazy: async () => ({ Component: (await import('./intake/IntakePage.tsx')).IntakePage }),
+          },
+          {
+            path: 'jobs/:id',
+            lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
+          },
+          {
+            path: 'jobs/:id/evidence',
+            lazy: async () => ({ Component: (await import('./evidence/EvidencePage.tsx')).EvidencePage }),
+          },
+          {
+            path: 'what-if',
+            lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
+          },
+          {
+            path: 'ledger/:part?',
+            lazy: async () => ({ Component: (await import('./ledger/LedgerPage.tsx')).LedgerPage }),
+          },
+          {
+            path: 'batteries',
+            element: <Navigate to="/ledger" replace />,
+          },
+          {
+            path: 'batteries/:tag',
+            lazy: async () => ({ Component: (await import('./ledger/BatteryPage.tsx')).BatteryPage }),
+          },
+          {
+            path: 'delivery',
+            lazy: async () => ({ Component: (await import('./batch/DeliveryPage.tsx')).DeliveryPage }),
+          },
+          {
+            path: 'batch',
+            lazy: async () => ({ Component: (await import('./batch/BatchPage.tsx')).BatchPage }),
+          },
+          {
+            path: 'first-day',
+            lazy: async () => ({ Component: (await import('./setup/FirstDayPage.tsx')).FirstDayPage }),
+          },
+          {
+            path: 'setup',
+            lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
+          },
+          {
+            path: 'reckoner',
+            lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
+          },
+          {
+            path: 'check/:code?',
+            lazy: async () => ({ Component: (await import('./check/CheckPage.tsx')).CheckPage }),
+          },
+          {
+            path: 'trust',
+            lazy: async () => ({ Component: (await import('./trust/TrustPage.tsx')).TrustPage }),
+          },
+          { path: '*', element: <Lost /> },
+        ],
       },
-      {
-        path: 'jobs/:id',
-        lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
-      },
-      {
-        path: 'jobs/:id/evidence',
-        lazy: async () => ({ Component: (await import('./evidence/EvidencePage.tsx')).EvidencePage }),
-      },
-      {
-        path: 'what-if',
-        lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
-      },
-      {
-        path: 'ledger/:part?',
-        lazy: async () => ({ Component: (await import('./ledger/LedgerPage.tsx')).LedgerPage }),
-      },
-      {
-        path: 'batteries',
-        element: <Navigate to="/ledger" replace />,
-      },
-      {
-        path: 'batteries/:tag',
-        lazy: async () => ({ Component: (await import('./ledger/BatteryPage.tsx')).BatteryPage }),
-      },
-      {
-        path: 'delivery',
-        lazy: async () => ({ Component: (await import('./batch/DeliveryPage.tsx')).DeliveryPage }),
-      },
-      {
-        path: 'batch',
-        lazy: async () => ({ Component: (await import('./batch/BatchPage.tsx')).BatchPage }),
-      },
-      {
-        path: 'first-day',
-        lazy: async () => ({ Component: (await import('./setup/FirstDayPage.tsx')).FirstDayPage }),
-      },
-      {
-        path: 'setup',
-        lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
-      },
-      {
-        path: 'reckoner',
-        lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
-      },
-      {
-        path: 'check/:code?',
-        lazy: async () => ({ Component: (await import('./check/CheckPage.tsx')).CheckPage }),
-      },
-      {
-        path: 'trust',
-        lazy: async () => ({ Component: (await import('./trust/TrustPage.tsx')).TrustPage }),
-      },
-      { path: '*', element: <Lost /> },
     ],
   },
 ]);
@@ -91,6 +99,7 @@ async function begin(root: HTMLElement): Promise<void> {
   );
   beginIn(shop);
   if (shop) queryClient.setQueryData(['shop'], shop);
+  beginAlarms();
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>

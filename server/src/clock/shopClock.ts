@@ -75,9 +75,10 @@ export class ShopClock implements Clock {
     this.face = repaced(this.face, this.machine.elapsed(), pace);
   }
 
-  /** @throws RangeError when asked to go back */
+  /** Moves on to a moment; one that has passed while it was being asked for changes nothing. */
   jumpTo(shopMs: number): void {
-    this.face = jumpedTo(this.face, this.machine.elapsed(), shopMs);
+    const elapsed = this.machine.elapsed();
+    if (shopMs >= shopTimeAt(this.face, elapsed)) this.face = jumpedTo(this.face, elapsed, shopMs);
   }
 
   answer(): ClockAnswer {

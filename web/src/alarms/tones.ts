@@ -31,6 +31,9 @@ export function wakeSound(): void {
   if (context.state === 'suspended') void context.resume();
 }
 
+/** Whether a tone would be heard. */
+export const isSoundAwake = (): boolean => context?.state === 'running';
+
 export function play(level: AlarmLevel): void {
   if (!context || context.state !== 'running') return;
   let at = context.currentTime + 0.02;

@@ -11,8 +11,7 @@ let shown = 0;
 const watchers = new Set<() => void>();
 
 function tick(): void {
-  if (!face) return;
-  shown = Math.floor(shopTimeAt(face, realNow()));
+  if (face) shown = Math.floor(shopTimeAt(face, realNow()));
   for (const watcher of watchers) watcher();
 }
 
@@ -40,30 +39,35 @@ export function shopNow(): number {
   return face ? Math.floor(shopTimeAt(face, realNow())) : 0;
 }
 
-const TICK_MS = 500;
+const TICK_MS = 1000;
 
-function watch(watcher: () => void): () => void {
+let timer: ReturnType<typeof setInterval> | undefined;
+
+/** Calls each second, and when the clock is set: one timer for all that shows or hears time. */
+export function watchClock(watcher: () => void): () => void {
   watchers.add(watcher);
-  const timer = setInterval(tick, TICK_MS);
+  timer ??= setInterval(tick, TICK_MS);
   return () => {
     watchers.delete(watcher);
+    if (watchers.size > 0) return;
     clearInterval(timer);
+    timer = undefined;
   };
 }
 
-/** Shop time for drawing, moving on twice a second. */
+/** Shop time for drawing, moving on each second. */
 export function useNow(): number {
-  return useSyncExternalStore(watch, () => shown);
+  return useSyncExternalStore(watchClock, () => shown);
 }
 
 export function usePace(): { pace: Pace; isPaced: boolean } {
-  const pace = useSyncExternalStore(watch, () => face?.pace ?? 1);
+  const pace = useSyncExternalStore(watchClock, () => face?.pace ?? 1);
   return { pace, isPaced };
 }
 
 /** How far the machine's clock has gone away from the shop's, ms; undefined while they agree. */
 export function useMachineAhead(): number | undefined {
-  return useSyncExternalStore(watch, () => machineAheadMs);
+  return useSyncExternalStore(watchClock, () => machineAheadMs);
 }
 
 export async function fetchClock(): Promise<ClockAnswer> {

@@ -13,6 +13,8 @@ export interface Parcel {
   readonly entry: Entry;
   readonly expectedSeq: number;
   readonly enteredAt: number;
+  /** The server was away when it was to be sent. */
+  readonly isKept?: boolean;
   /** The server's sentence when it would not take it; it stays until the person lets go of it. */
   readonly refused?: string;
 }
@@ -37,14 +39,16 @@ function keep(next: readonly Parcel[]): void {
   for (const watcher of watchers) watcher();
 }
 
-function watch(watcher: () => void): () => void {
+export function watchParcels(watcher: () => void): () => void {
   watchers.add(watcher);
   return () => watchers.delete(watcher);
 }
 
+export const parcelsNow = (): readonly Parcel[] => parcels;
+
 /** Entries on their way, of every job. */
 export function useParcels(): readonly Parcel[] {
-  return useSyncExternalStore(watch, () => parcels);
+  return useSyncExternalStore(watchParcels, parcelsNow);
 }
 
 export function drop(requestKey: string): void {
@@ -89,6 +93,8 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 function retryLater(): void {
   for (const waiter of waiters.values()) waiter.resolve({ kind: 'kept' });
   waiters.clear();
+  if (parcels.some(({ isKept = false }) => !isKept))
+    keep(parcels.map((parcel) => ({ ...parcel, isKept: true })));
   timer ??= setTimeout(() => {
     timer = undefined;
     void flush();

@@ -1,5 +1,5 @@
 /** What the interface knows of the shop. Server state lives in TanStack Query alone. */
-import { keepPreviousData, QueryClient, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, QueryClient, QueryObserver, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type {
@@ -24,7 +24,7 @@ import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/run
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { ask, Refusal } from './client.ts';
 import { fetchClock } from './clock.ts';
-import { useParcels, whenRecorded, type Parcel } from './outbox.ts';
+import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from './outbox.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -116,22 +116,34 @@ export function useStock() {
   return useQuery({ queryKey: ['stock'], queryFn: () => ask<StockAnswer>('/api/stock') });
 }
 
+/** How what is on the bench is asked for. */
+const OPEN_JOBS = {
+  queryKey: JOBS,
+  queryFn: async () => outlinesWithHeard((await ask<readonly OpenJob[]>('/api/jobs')).map(unpacked)),
+};
+
+/** Open jobs with what is on its way, by bay. */
+const standing = (outlines: readonly Outline[], parcels: readonly Parcel[]): readonly Outline[] =>
+  outlines
+    .map((outline) => outlineWithParcels(outline, parcels))
+    .filter(({ state }) => state.outcome === undefined)
+    .sort((a, b) => a.state.bay - b.state.bay);
+
 /** What is on the bench, where it stands: each without its log. */
 export function useOpenJobs() {
-  const query = useQuery({
-    queryKey: JOBS,
-    queryFn: async () => outlinesWithHeard((await ask<readonly OpenJob[]>('/api/jobs')).map(unpacked)),
-  });
+  const query = useQuery(OPEN_JOBS);
   const parcels = useParcels();
-  const jobs = useMemo(
-    () =>
-      (query.data ?? [])
-        .map((outline) => outlineWithParcels(outline, parcels))
-        .filter(({ state }) => state.outcome === undefined)
-        .sort((a, b) => a.state.bay - b.state.bay),
-    [query.data, parcels],
-  );
+  const jobs = useMemo(() => standing(query.data ?? [], parcels), [query.data, parcels]);
   return { ...query, jobs };
+}
+
+/** The same for whoever lives outside any view: calls whenever what stands on the bench has changed. */
+export function watchOpenJobs(changed: (jobs: readonly Outline[]) => void): () => void {
+  const observer = new QueryObserver(queryClient, OPEN_JOBS);
+  const tell = (): void => changed(standing(observer.getCurrentResult().data ?? [], parcelsNow()));
+  const ends = [observer.subscribe(tell), watchParcels(tell)];
+  tell();
+  return () => ends.forEach((end) => end());
 }
 
 /** Records nobody can read today: they stand apart and stop nothing else. */

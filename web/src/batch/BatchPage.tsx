@@ -16,7 +16,8 @@ import { StepCard } from '../steps/StepCard.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { ColumnEntry } from './ColumnEntry.tsx';
-import { commonGates, sameReadings, type AtBench } from './together.ts';
+import { commonGates, looksDue, sameReadings, type AtBench } from './together.ts';
+import { Title } from '../ui/Title.tsx';
 
 function order(hands: readonly Hand[], jobs: readonly AtBench[]): AtBench[] {
   const place = new Map(hands.map(({ job }, index) => [job, index]).reverse() as [string, number][]);
@@ -160,14 +161,14 @@ export function BatchPage() {
       </p>
     );
   const hand: AtHand | undefined = atHand(active.job.state, now);
-  const columns = sameReadings(benches);
+  const columns = [...looksDue(benches, now), ...sameReadings(benches)];
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:flex-row">
       <nav
         aria-label="Batteries of the batch"
         className="shrink-0 border-b border-line bg-panel lg:w-88 lg:overflow-auto lg:border-r lg:border-b-0"
       >
-        <h1 className="px-4 pt-4 text-2xl font-bold">Batch</h1>
+        <Title className="px-4 pt-4 text-2xl font-bold">Batch</Title>
         <p className="px-4 pb-2 text-sm text-soft">
           The most urgent first. Alt and a digit switches, so does a scanned tag.{' '}
           <a
@@ -195,7 +196,7 @@ export function BatchPage() {
         <div className="mx-auto max-w-3xl">
           <Together benches={benches} />
           {columns.map((column) => (
-            <ColumnEntry key={column.stepId} column={column} />
+            <ColumnEntry key={column.key} column={column} />
           ))}
           <p className="mb-2 flex items-baseline gap-3">
             <span className="text-xl font-bold">{active.job.state.opened.battery.tag}</span>

@@ -32,6 +32,7 @@ import {
 } from './deliveryLines.ts';
 import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
+import { Title } from '../ui/Title.tsx';
 
 const DRAFT = 'cork-ember-delivery';
 
@@ -189,7 +190,7 @@ export function DeliveryPage() {
   };
   return (
     <div className="p-5">
-      <h1 className="text-2xl font-bold">A delivery</h1>
+      <Title>A delivery</Title>
       <p className="mt-1 text-soft">
         Several boxes, planned before they are promised: bays, chargers, hands and closing time kept.
       </p>

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
 import { TestJob } from '@cork-ember/core/test/testJob.ts';
-import { commonGates, sameReadings, type AtBench } from './together.ts';
+import { commonGates, looksDue, sameReadings, type AtBench } from './together.ts';
 
 const bench = (sheet: TestJob): AtBench => ({
   job: outlineOf(sheet.job),
@@ -29,9 +29,26 @@ describe('what a batch does together', () => {
     const soaked = (): AtBench => bench(new TestJob().fill().wait(180).affirm('strip'));
     const [column, ...more] = sameReadings([soaked(), soaked(), atSafety('LW-A12/9')]);
     expect(more).to.deep.equal([]);
-    expect(column).to.include({ stepId: 'ocv-soak' });
-    expect(column?.fields.map(({ id }) => id)).to.deep.equal(['ocvV', 'tempC']);
+    expect(column).to.include({ key: 'ocv-soak', kind: 'measure' });
     expect(column?.jobs).to.have.length(2);
+  });
+
+  it('puts the looks of a round into one column: those that are due, and those that soon will be', () => {
+    const onCharge = (minutes: number): AtBench => {
+      const sheet = new TestJob().soak();
+      return bench(sheet.put('chargeStarted', { step: sheet.current.key, currentA: 0.9 }).wait(minutes));
+    };
+    const [due, soon, later] = [onCharge(60), onCharge(50), onCharge(5)];
+    const now = due.hand?.dueAt ?? 0;
+    const at = (one: AtBench, dueAt: number): AtBench => ({
+      ...one,
+      hand: one.hand && { ...one.hand, dueAt },
+    });
+    const round = [at(due, now), at(soon, now + 10 * 60_000), at(later, now + 55 * 60_000)];
+    const [column] = looksDue(round, now);
+    expect(column?.jobs).to.deep.equal(round.slice(0, 2));
+    expect(looksDue(round.slice(1), now)).to.deep.equal([]);
+    expect(looksDue([at(due, now), atSafety('LW-A12/9')], now)).to.deep.equal([]);
   });
 
   it('leaves out what may stay empty or is chosen', () => {

@@ -2,7 +2,6 @@
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import type { NumberField } from '@cork-ember/core/runsheet/definition/step.ts';
 
 export interface AtBench {
   readonly job: Outline;
@@ -37,10 +36,10 @@ export function commonGates(benches: readonly AtBench[]): CommonGate[] {
 }
 
 export interface Column {
-  readonly stepId: string;
+  readonly key: string;
   readonly title: string;
-  readonly fields: readonly NumberField[];
   readonly jobs: readonly AtBench[];
+  readonly kind: 'measure' | 'look';
 }
 
 /** Measures at which two or more batteries stand, all of whose fields are plain numbers that must be read. */
@@ -54,10 +53,26 @@ export function sameReadings(benches: readonly AtBench[]): Column[] {
     );
     if (isPlain) byStep.set(definition.id, [...(byStep.get(definition.id) ?? []), bench]);
   }
-  return [...byStep.entries()].flatMap(([stepId, jobs]) => {
-    const definition = jobs[0]?.hand?.definition;
-    if (jobs.length < 2 || definition?.kind !== 'measure') return [];
-    const fields = definition.fields.flatMap((field) => (field.kind === 'number' ? [field] : []));
-    return [{ stepId, title: definition.title, fields, jobs }];
+  return [...byStep.entries()].flatMap(([key, jobs]) => {
+    const title = jobs[0]?.hand?.definition.title;
+    return jobs.length < 2 || title === undefined ? [] : [{ key, title, jobs, kind: 'measure' as const }];
   });
+}
+
+/** Its charger is on, and a look is asked next: not its end. */
+const isLookedAt = ({ phase, dueAt, until }: AtHand): boolean =>
+  (phase === 'running' || phase === 'complete') && dueAt !== until;
+
+/** Once hands go round, a look that is due so soon is taken along, ms. */
+const TAKEN_ALONG_MS = 15 * 60_000;
+
+/** Batteries on charge whose look is due, and those that may as well be looked at on the same round. */
+export function looksDue(benches: readonly AtBench[], now: number): Column[] {
+  const onCharge = benches.filter(
+    ({ hand }) => hand?.definition.kind === 'charge' && hand.step.charge !== undefined && isLookedAt(hand),
+  );
+  const dueBy = (at: number) => onCharge.filter(({ hand }) => hand !== undefined && hand.dueAt <= at);
+  const jobs = dueBy(now + TAKEN_ALONG_MS);
+  if (jobs.length < 2 || dueBy(now).length === 0) return [];
+  return [{ key: 'looks', title: 'Look at the charge', jobs, kind: 'look' }];
 }

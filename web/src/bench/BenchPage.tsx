@@ -24,6 +24,7 @@ import { useWidth } from '../cord/useWidth.ts';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { NextHandsList } from './NextHandsList.tsx';
+import { Title } from '../ui/Title.tsx';
 
 const HOUR = 3_600_000;
 const ROW = 80;
@@ -237,7 +238,9 @@ function useBenchKeys(jobs: readonly Outline[], topJob: string | undefined): voi
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.target !== document.body || event.repeat) return;
+      // Whatever else has the keyboard answers for itself.
+      const isFree = event.target === document.body || event.target instanceof HTMLHeadingElement;
+      if (!isFree || event.repeat) return;
       const job = jobs.find((one) => one.state.bay !== SHELF && String(one.state.bay) === event.key)?.state
         .job;
       const wanted = event.key === 'Enter' ? topJob : job;
@@ -273,10 +276,10 @@ export function BenchPage() {
     <div className="flex min-h-full flex-col lg:flex-row">
       <section className="min-w-0 flex-1 px-4 pt-3 pb-4" aria-labelledby="bench-title">
         <div className="flex flex-wrap items-center gap-x-3">
-          <h1 id="bench-title" className="mr-auto text-sm font-semibold text-soft">
+          <Title said="Bench" id="bench-title" className="mr-auto text-sm font-semibold text-soft">
             Bench · {shop.bays.length} bays, {busy.size} in use
             {onShelf.length > 0 && `, ${onShelf.length} on the shelf`}
-          </h1>
+          </Title>
           {shop.firstDay && stepAtHand(shop.firstDay) && (
             <Link
               to="/first-day"

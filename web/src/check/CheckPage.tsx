@@ -11,6 +11,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Title } from '../ui/Title.tsx';
 
 function CodeForm({ code }: { readonly code: string }) {
   const navigate = useNavigate();
@@ -101,7 +102,7 @@ export function CheckPage() {
   });
   return (
     <div className="mx-auto max-w-3xl space-y-5 p-5">
-      <h1 className="text-xl font-bold">Is this paper so?</h1>
+      <Title className="text-xl font-bold">Is this paper so?</Title>
       <CodeForm key={code} code={code} />
       {code !== '' &&
         (data && shop ? (

@@ -1,5 +1,4 @@
 /** One more reading, of any kind, in any order: each narrows down what is the matter. */
-import type { FormEvent } from 'react';
 import { loadTestFor, type LoadTest } from '@cork-ember/core/battery/loadTest.ts';
 import { fullMassG } from '@cork-ember/core/battery/packMass.ts';
 import { settingOf } from '@cork-ember/core/adapters/fromJob.ts';
@@ -20,15 +19,16 @@ import {
 } from '@cork-ember/core/runsheet/definition/missingMass.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
-import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
-import { useReadings } from '../steps/useReadings.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings } from '../readings/useReadings.ts';
 import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Button } from '../ui/Button.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { ByInstrument } from './ByInstrument.tsx';
 import { ChargerForm } from './ChargerForm.tsx';
-import { LookForm, LOOKS, TakeIn } from './LookForm.tsx';
+import { LookForm, LOOKS, TAKE_IN } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
 type Values = Readonly<Record<string, number>>;
@@ -268,16 +268,16 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
   const take = useTakeIn(job);
   const fields = kind.fields(type);
   const start = kind.id === 'load' ? { amps: load.currentA } : {};
-  const readings = useReadings(fields, start);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const taken = readings.take();
-    if (!taken) return;
-    if (await take.all(kind.readings(taken.values, type, load)))
-      for (const field of fields) readings.put(field.id, undefined);
-  };
+  const readings = useReadings(`${job.state.job} evidence ${kind.id}`, fields, start);
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+    <ReadingForm
+      readings={readings}
+      fields={fields}
+      job={job.state.job}
+      type={type}
+      answer={TAKE_IN}
+      onTake={({ values }) => take.all(kind.readings(values, type, load))}
+    >
       <Cautions of={kind.cautions} />
       <p className="px-5 pt-3 text-soft">{kind.how(type)}</p>
       {take.problem !== '' && (
@@ -292,9 +292,7 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
           limit={`${load.currentA.toFixed(0)} A; a sound, charged one holds ${load.floorV.toFixed(2)} V: ${load.basis}. Down to about 2\u00a0V from a good rested voltage: finished. Low, but it springs back: it may recover.`}
         />
       )}
-      <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
-      <TakeIn />
-    </form>
+    </ReadingForm>
   );
 }
 

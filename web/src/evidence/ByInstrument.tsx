@@ -15,7 +15,7 @@ import { useShop } from '../api/queries.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { LookForm, TakeIn, type Look } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
@@ -59,7 +59,13 @@ function ColourForm({ job }: { job: Job }) {
         limit={`${test.currentA.toFixed(0)} A; the green begins at about ${test.floorV.toFixed(2)} V: ${test.basis}. A colour is taken as the interval it is.`}
       />
       <div className="px-5 pt-3">
-        <Options isPill legend="Colour at the end" options={COLOURS} chosen={colour} onChoose={setColour} />
+        <Choice
+          kind="pill"
+          legend="Colour at the end"
+          options={COLOURS}
+          chosen={colour}
+          onChoose={setColour}
+        />
       </div>
       <TakeIn />
     </form>
@@ -104,8 +110,8 @@ export function ByInstrument({ kind, job, children }: { kind: string; job: Job; 
         <p aria-hidden className="mb-1 font-medium">
           {other.legend}
         </p>
-        <Options
-          isPill
+        <Choice
+          kind="pill"
           legend={other.legend}
           options={[
             { id: 'figures', label: other.figures },

@@ -1,16 +1,16 @@
 /** What an automatic charger makes of the battery: a reading like any other, once it is known where it starts. */
 import { onSix } from '@cork-ember/core/battery/types.ts';
-import { useState, type FormEvent } from 'react';
 import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useShop } from '../api/queries.ts';
-import { ReadingInputs, type AskedReading } from '../steps/ReadingInputs.tsx';
-import { useReadings } from '../steps/useReadings.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options } from '../ui/Options.tsx';
-import { TakeIn } from './LookForm.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { TAKE_IN } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
 /** Where most automatic chargers begin to see a battery, V on six cells (handbook 3.4). */
@@ -28,7 +28,6 @@ export function ChargerForm({ job }: { job: Job }) {
   const { type } = job.state.opened;
   const { data: shop } = useShop();
   const take = useTakeIn(job);
-  const [view, setView] = useState<View>();
   const scale = onSix(1, type);
   const fields: readonly AskedReading[] = [
     {
@@ -43,17 +42,20 @@ export function ChargerForm({ job }: { job: Job }) {
       },
     },
   ];
-  const readings = useReadings(fields, { startV: STARTS_V * scale });
+  const readings = useReadings(`${job.state.job} evidence charger`, fields, { startV: STARTS_V * scale });
+  const view = VIEWS.find(({ id }) => id === readings.choice('view'))?.id;
   const known = (shop?.chargers ?? []).filter(({ startV }) => startV > 0);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const taken = readings.take();
-    if (!taken) return;
-    const { startV = STARTS_V * scale } = taken.values;
-    if (await take.all(view === undefined ? [] : [{ kind: 'charger', view, startV }])) setView(undefined);
-  };
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
+    <ReadingForm
+      readings={readings}
+      fields={fields}
+      job={job.state.job}
+      type={type}
+      answer={TAKE_IN}
+      onTake={({ values: { startV = STARTS_V * scale } }) =>
+        take.all(view === undefined ? [] : [{ kind: 'charger', view, startV }])
+      }
+    >
       <Cautions of={['clipsFirst', 'chargerOffFirst', 'gas']} />
       <p className="px-5 pt-3 text-soft">What an automatic charger makes of it, and where that one starts.</p>
       {take.problem !== '' && (
@@ -62,7 +64,12 @@ export function ChargerForm({ job }: { job: Job }) {
         </div>
       )}
       <div className="px-5 pt-3">
-        <Options legend="The charger’s view" options={VIEWS} chosen={view} onChoose={setView} />
+        <Choice
+          legend="The charger’s view"
+          options={VIEWS}
+          chosen={view}
+          onChoose={(id) => readings.choose('view', id)}
+        />
       </div>
       {known.length > 0 && (
         <div
@@ -77,8 +84,6 @@ export function ChargerForm({ job }: { job: Job }) {
           ))}
         </div>
       )}
-      <ReadingInputs fields={fields} readings={readings} job={job.state.job} type={type} />
-      <TakeIn />
-    </form>
+    </ReadingForm>
   );
 }

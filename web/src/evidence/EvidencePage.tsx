@@ -17,6 +17,7 @@ import { Reasons } from './Reasons.tsx';
 import { useAdvice } from './useAdvice.ts';
 import { useBelief } from '../belief/useBelief.ts';
 import { WhatToDo } from './WhatToDo.tsx';
+import { Title } from '../ui/Title.tsx';
 
 function Evidence({ job }: { job: Job }) {
   const { state } = job;
@@ -35,7 +36,7 @@ function Evidence({ job }: { job: Job }) {
   return (
     <div className="p-5">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-2xl font-bold">Evidence</h1>
+        <Title>Evidence</Title>
         <p className="min-w-0 truncate">
           {opened.battery.tag} · {shortName(opened.type)} · {opened.battery.owner}
         </p>

@@ -1,13 +1,15 @@
 /** What is seen rather than measured: levels and bubbles, cell by cell on the drawing of the battery. */
-import { useState, type FormEvent } from 'react';
+import type { FormEvent } from 'react';
 import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { useDraft } from '../store/drafts.ts';
+import { Actions } from '../steps/Actions.tsx';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 
 interface Option {
@@ -52,26 +54,27 @@ export const LOOKS: readonly Look[] = [
   },
 ];
 
+/** What every form of evidence is answered with. */
+export const TAKE_IN = 'Take it in';
+
 export function TakeIn() {
   return (
-    <div className="p-5">
-      <Button type="submit" tone="go" className="min-h-14 w-full text-lg">
-        Take it in
+    <Actions>
+      <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
+        {TAKE_IN}
       </Button>
-    </div>
+    </Actions>
   );
 }
 
 export function LookForm({ job, look }: { job: Job; look: Look }) {
   const { type } = job.state.opened;
   const take = useTakeIn(job);
-  const [chosen, setChosen] = useState<Readonly<Record<number, string>>>({});
-  const choose = (cell: number, option: string): void =>
-    setChosen((before) => ({ ...before, [cell]: option }));
+  const draft = useDraft(`${job.state.job} evidence ${look.id}`);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const readings = Object.entries(chosen).map(([cell, option]) => look.reading(option, Number(cell)));
-    if (await take.all(readings)) setChosen({});
+    const readings = Object.entries(draft.fields).map(([cell, { text }]) => look.reading(text, Number(cell)));
+    if (await take.all(readings)) draft.clear();
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
@@ -87,12 +90,12 @@ export function LookForm({ job, look }: { job: Job; look: Look }) {
           type={type}
           stacks
           cell={(cell) => (
-            <Options
+            <Choice
               legend={`${look.name}, cell ${cell}`}
               options={look.options}
-              chosen={chosen[cell]}
-              onChoose={(option) => choose(cell, option)}
-              isNarrow
+              chosen={draft.fields[cell]?.text}
+              onChoose={(text) => draft.change({ [cell]: { text } })}
+              kind="cell"
             />
           )}
         />

@@ -48,6 +48,7 @@ import { PlanPanel } from './PlanPanel.tsx';
 import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
+import { Title } from '../ui/Title.tsx';
 
 export interface IntakeForm {
   readonly battery: BatteryRecord;
@@ -372,7 +373,7 @@ export function IntakePage() {
   return (
     <div className="p-5">
       <div className="mb-4 flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-2xl font-bold">Take a battery in</h1>
+        <Title className="mr-auto text-2xl font-bold">Take a battery in</Title>
         <LowStock />
         <Link
           to="/delivery"

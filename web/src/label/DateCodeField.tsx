@@ -1,7 +1,7 @@
 /** A date code as it is stamped: typed as it stands, read into a month, and how it was read stands below. */
 import { useState } from 'react';
 import { readDateCode } from '@cork-ember/core/battery/dateCode.ts';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 
 interface DateCodeFieldProps {
   readonly id: string;
@@ -49,7 +49,7 @@ export function DateCodeField({
       {readings.length > 1 && (
         <div className="mt-2">
           <p className="text-sm text-soft">The stamp can mean:</p>
-          <Options
+          <Choice
             legend="What the stamp means"
             options={readings.slice(0, 4).map(({ dateCode, words }) => ({ id: dateCode, label: words }))}
             chosen={value}

@@ -16,7 +16,7 @@ import {
 import { Combobox } from '../ui/Combobox.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { readLabel } from './readLabel.ts';
@@ -81,7 +81,7 @@ function Pills<Id extends string>({
 }) {
   return (
     <Asked name={name} {...(hint === undefined ? {} : { hint })}>
-      <Options isPill legend={name} options={options} chosen={chosen} onChoose={onChoose} />
+      <Choice kind="pill" legend={name} options={options} chosen={chosen} onChoose={onChoose} />
     </Asked>
   );
 }

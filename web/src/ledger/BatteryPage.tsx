@@ -24,6 +24,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
+import { Title } from '../ui/Title.tsx';
 
 function Facts({
   type,
@@ -179,7 +180,7 @@ export function BatteryPage() {
   return (
     <div className="space-y-5 p-5">
       <div className="flex flex-wrap items-center gap-4">
-        <h1 className="text-2xl font-bold">{battery.tag}</h1>
+        <Title>{battery.tag}</Title>
         {(['pdf', 'svg'] as const).map((format) => (
           <a
             key={format}

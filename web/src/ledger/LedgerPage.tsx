@@ -5,6 +5,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { BatteriesPart } from './BatteriesPart.tsx';
 import { SetsPart } from './SetsPart.tsx';
 import { WaysPart } from './WaysPart.tsx';
+import { Title } from '../ui/Title.tsx';
 
 const PARTS = [
   { to: '/ledger', name: 'Batteries' },
@@ -19,7 +20,7 @@ export function LedgerPage() {
   return (
     <div className="p-5">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-        <h1 className="text-2xl font-bold">Ledger</h1>
+        <Title>Ledger</Title>
         <nav aria-label="Parts of the ledger" className="flex flex-wrap gap-1">
           {PARTS.map(({ to, name }) => (
             <NavLink

@@ -1,6 +1,6 @@
 /** One calculator: its fields, the answer large, the working under it, units switched in place. */
 import { ArrowRightLeft, HandGrab } from 'lucide-react';
-import { useId, useState } from 'react';
+import { useId } from 'react';
 import { toast } from 'sonner';
 import {
   isChoice,
@@ -8,7 +8,6 @@ import {
   ReckonError,
   type Ask,
   type Calculator,
-  type ChoiceAsk,
   type Given,
   type NumberAsk,
   type Reckoned,
@@ -18,34 +17,13 @@ import { isSwitchable, shownAs } from '@cork-ember/core/units/convert.ts';
 import { numberIn } from '@cork-ember/core/units/region.ts';
 import { inShop, shopRegion } from '../region/shopRegion.ts';
 import { pocket } from '../api/pocket.ts';
+import { ReadingBox } from '../readings/ReadingBox.tsx';
+import { useDraft } from '../store/drafts.ts';
+import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { useUnits, type Units } from './useUnits.ts';
-
-function Choice({ ask, value, onChange }: { ask: ChoiceAsk; value: string; onChange: (id: string) => void }) {
-  return (
-    <fieldset>
-      <legend className="font-medium">{ask.label}</legend>
-      <div className="mt-1 flex flex-wrap gap-2">
-        {Object.entries(ask.options).map(([id, text]) => (
-          <label
-            key={id}
-            className="flex min-h-13 items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 has-checked:border-verdigris has-checked:font-semibold"
-          >
-            <input
-              type="radio"
-              name={ask.id}
-              checked={value === id}
-              onChange={() => onChange(id)}
-              className="size-5 accent-(--verdigris)"
-            />
-            {text}
-          </label>
-        ))}
-      </div>
-    </fieldset>
-  );
-}
 
 interface NumberProps {
   readonly ask: NumberAsk;
@@ -68,18 +46,16 @@ function NumberField({ ask, text, units, problem, isFirst, onType, onSwitch }: N
       <div
         className={`mt-1 flex items-center rounded-lg border-2 bg-card ${problem ? 'border-clay' : 'border-cork'}`}
       >
-        <input
+        <ReadingBox
           id={id}
           ref={isFirst ? focusQuietly : undefined}
           value={text}
-          inputMode="decimal"
-          autoComplete="off"
-          maxLength={14}
+          label={ask.label}
+          unit={unit}
           aria-invalid={problem !== undefined}
           aria-describedby={problem ? `${id}-says` : undefined}
-          onFocus={(event) => event.target.select()}
-          onChange={(event) => onType(event.target.value)}
-          className="reading min-h-14 w-full min-w-0 bg-transparent px-3 text-xl font-semibold outline-none"
+          onType={onType}
+          className="min-h-14 px-3 text-xl"
         />
         {isSwitchable(ask.unit) ? (
           <button
@@ -170,7 +146,8 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
   const { asks, title, question, source } = calculator;
   const units = useUnits();
   // What the shop knows may come in late or change; what somebody typed stays.
-  const [typed, setTyped] = useState<Texts>({});
+  const draft = useDraft(`reckoner ${calculator.id}`);
+  const typed: Texts = Object.fromEntries(Object.entries(draft.fields).map(([id, { text }]) => [id, text]));
   const texts: Texts = { ...textsOf(asks, start, units), ...typed };
   const given = givenOf(asks, texts, units);
   let answer: Reckoned | undefined;
@@ -184,16 +161,15 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
   const switchUnit = (unit: string): void => {
     const next = units.switched(unit);
     // What stands in the fields is carried over, so that the quantity stays the same.
-    setTyped({
-      ...typed,
-      ...Object.fromEntries(
+    draft.change(
+      Object.fromEntries(
         asks.flatMap((ask) => {
           if (isChoice(ask) || ask.unit !== unit || typed[ask.id] === undefined) return [];
           const value = Number(given[ask.id]);
-          return Number.isNaN(value) ? [] : [[ask.id, textOf(ask, value, next)]];
+          return Number.isNaN(value) ? [] : [[ask.id, { text: textOf(ask, value, next) }]];
         }),
       ),
-    });
+    );
   };
   return (
     <article
@@ -212,9 +188,11 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
               isChoice(ask) ? (
                 <Choice
                   key={ask.id}
-                  ask={ask}
-                  value={texts[ask.id] ?? ask.start}
-                  onChange={(id) => setTyped({ ...typed, [ask.id]: id })}
+                  legend={ask.label}
+                  isNamed
+                  options={Object.entries(ask.options).map(([id, label]) => ({ id, label }))}
+                  chosen={texts[ask.id] ?? ask.start}
+                  onChoose={(text) => draft.change({ [ask.id]: { text } })}
                 />
               ) : (
                 <NumberField
@@ -224,10 +202,15 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
                   units={units}
                   problem={problem?.field === ask.id ? problem.message : undefined}
                   isFirst={index === 0}
-                  onType={(text) => setTyped({ ...typed, [ask.id]: text })}
+                  onType={(text) => draft.change({ [ask.id]: { text } })}
                   onSwitch={() => switchUnit(ask.unit)}
                 />
               ),
+            )}
+            {Object.keys(typed).length > 0 && (
+              <Button tone="quiet" onClick={draft.clear}>
+                As it began
+              </Button>
             )}
           </div>
           <div aria-live="polite">

@@ -7,6 +7,7 @@ import { CALCULATORS } from '@cork-ember/core/reckoner/calculators.ts';
 import { Button } from '../ui/Button.tsx';
 import { CalculatorCard } from './CalculatorCard.tsx';
 import { useShopDefaults } from './useShopDefaults.ts';
+import { Title } from '../ui/Title.tsx';
 
 export function ReckonerPage() {
   const [params, setParams] = useSearchParams();
@@ -32,7 +33,7 @@ export function ReckonerPage() {
         aria-label="Calculators"
         className="shrink-0 border-b border-line bg-panel p-4 lg:w-76 lg:overflow-auto lg:border-r lg:border-b-0 print:hidden"
       >
-        <h1 className="text-2xl font-bold">Reckoner</h1>
+        <Title>Reckoner</Title>
         <input
           aria-label="Find a calculator"
           placeholder="Find: soda, frost, load …"

@@ -11,7 +11,7 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { useFreePlaces } from './useFreePlaces.ts';
 
@@ -126,9 +126,9 @@ export function Reopen({ job }: { readonly job: Job }) {
           entryFor={(why) => ({ kind: 'reopened', payload: { ending: ending.key, bay, why } })}
         >
           <p className="font-medium">It stands</p>
-          <Options
+          <Choice
             legend="It stands"
-            isPill
+            kind="pill"
             options={places.map((place) => ({
               id: String(place),
               label: place === SHELF ? 'On the shelf' : placeText(place),

@@ -6,6 +6,7 @@ import { ask } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Title } from '../ui/Title.tsx';
 
 interface RawEntry {
   readonly seq: number;
@@ -40,7 +41,7 @@ export function Apart({ id, why }: { readonly id: string; readonly why: string }
   if (!data || !shop) return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <div className="mx-auto max-w-3xl space-y-4 p-5">
-      <h1 className="text-xl font-bold">A record that stands apart</h1>
+      <Title className="text-xl font-bold">A record that stands apart</Title>
       <Notice tone="stop">{why}</Notice>
       <p>
         Nothing of it is lost and nothing else is held up. Work on this battery goes on by hand; its bay stays

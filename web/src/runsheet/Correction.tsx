@@ -1,6 +1,6 @@
 /** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
 import { Dialog } from 'radix-ui';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import type { HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
 import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -9,16 +9,18 @@ import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import type { JobState, StepState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { MeasureStep } from '@cork-ember/core/runsheet/definition/step.ts';
+import { lastNumbers } from '@cork-ember/core/runsheet/state/lastRead.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogPane } from '../ui/DialogPane.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { PapersOut } from './Amend.tsx';
-import { MeasureFields, useMeasureForm } from '../steps/MeasureStepBody.tsx';
+import { MeasureChoices, useMeasureForm } from '../steps/MeasureStepBody.tsx';
 import { lookFields, lookValues, typedLook } from '../steps/ChargeLook.tsx';
-import { ReadingInputs } from '../steps/ReadingInputs.tsx';
-import { useReadings } from '../steps/useReadings.ts';
 
 type Payload = StepPayloads[keyof StepPayloads];
 
@@ -31,66 +33,79 @@ export function canCorrect(event: JobEvent): boolean {
 }
 
 interface FormProps {
+  readonly name: string;
   readonly state: JobState;
   readonly step: StepState;
-  readonly onTake: (payload: Payload) => void;
+  /** @returns whether it was recorded */
+  readonly onTake: (payload: Payload) => Promise<boolean>;
 }
 
+const answerOf = ({ outcome }: JobState): string =>
+  `Save the ${outcome === undefined ? 'correction' : 'amendment'}`;
+
+const LEAVE = (
+  <Dialog.Close asChild>
+    <Button className="min-h-16">Leave it</Button>
+  </Dialog.Close>
+);
+
 function MeasuredForm({
+  name,
   state,
   step,
   onTake,
   measure,
   values,
 }: FormProps & { measure: MeasureStep; values: StepPayloads['measured']['values'] }) {
-  const form = useMeasureForm(measure, contextOf(state, step.round), values);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const taken = form.take();
-    if (taken) onTake({ step: step.key, ...taken });
-  };
+  const { type } = state.opened;
+  const form = useMeasureForm({
+    name,
+    measure,
+    context: contextOf(state, step.round),
+    last: lastNumbers(state),
+    initial: values,
+  });
   return (
-    <form onSubmit={submit} noValidate>
-      <MeasureFields form={form} job={state.job} type={state.opened.type} />
-      <Save isOut={state.outcome !== undefined} />
-    </form>
+    <ReadingForm
+      readings={form.readings}
+      fields={form.fields}
+      job={state.job}
+      type={type}
+      answer={answerOf(state)}
+      onTake={(taken) => onTake({ step: step.key, ...form.valuesOf(taken) })}
+      others={LEAVE}
+    >
+      <MeasureChoices form={form} type={type} />
+    </ReadingForm>
   );
 }
 
 function LookForm({
+  name,
   state,
   step,
   onTake,
   values,
 }: FormProps & { values: StepPayloads['chargeRead']['values'] }) {
-  const specs = chargeSpecs(state.opened.type, step.charge?.currentA ?? 1);
   const { type } = state.opened;
-  const fields = lookFields(type, specs, values.cellDensities !== undefined);
-  const readings = useReadings(fields, typedLook(values), true);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const taken = readings.take();
-    if (!taken) return;
-    onTake({ step: step.key, values: lookValues(taken.values, type), source: taken.source });
-  };
+  const specs = chargeSpecs(type, step.charge?.currentA ?? 1);
+  const fields = lookFields(type, specs, {
+    asksCells: values.cellDensities !== undefined,
+    last: lastReadingOf(state, step.key),
+  });
+  const readings = useReadings(name, fields, typedLook(values), true);
   return (
-    <form onSubmit={submit} noValidate>
-      <ReadingInputs fields={fields} readings={readings} job={state.job} type={type} />
-      <Save isOut={state.outcome !== undefined} />
-    </form>
-  );
-}
-
-function Save({ isOut }: { isOut: boolean }) {
-  return (
-    <div className="flex gap-3 p-5">
-      <Button type="submit" tone="go" className="min-h-14 flex-1">
-        Save the {isOut ? 'amendment' : 'correction'}
-      </Button>
-      <Dialog.Close asChild>
-        <Button className="min-h-14">Leave it</Button>
-      </Dialog.Close>
-    </div>
+    <ReadingForm
+      readings={readings}
+      fields={fields}
+      job={state.job}
+      type={type}
+      answer={answerOf(state)}
+      onTake={({ values: taken, source }) =>
+        onTake({ step: step.key, values: lookValues(taken, type), source })
+      }
+      others={LEAVE}
+    />
   );
 }
 
@@ -111,11 +126,11 @@ export function Correction({
   const isOut = state.outcome !== undefined;
   const key = 'step' in event.payload ? event.payload.step : '';
   const step = state.steps.find((candidate) => candidate.key === key);
-  const take = async (payload: Payload): Promise<void> => {
+  const take = async (payload: Payload): Promise<boolean> => {
     const reason = why.trim();
     if (reason.length < LEAST_WHY[isOut ? 'out' : 'open']) {
       setProblem('Why: say it in a few words; it stands beside what it was.');
-      return;
+      return false;
     }
     const change = { replaces: event.key, payload };
     try {
@@ -125,13 +140,15 @@ export function Correction({
           : { kind: 'corrected', payload: { ...change, why: reason } },
       );
       onClose();
+      return true;
     } catch (error) {
       setProblem(sentenceOf(error));
+      return false;
     }
   };
   if (!step) return null;
   const definition = definitionOf(state, step);
-  const form = { state, step, onTake: (payload: Payload) => void take(payload) };
+  const form = { name: `${state.job} corrects ${event.key}`, state, step, onTake: take };
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <DialogPane

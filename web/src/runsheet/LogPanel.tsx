@@ -23,6 +23,7 @@ import { Photos } from './Photos.tsx';
 import { StrikeOut } from './Amend.tsx';
 import { RulesOfJob } from './RulesOfJob.tsx';
 import { Correction, canCorrect } from './Correction.tsx';
+import { parcelWords } from './parcelWords.ts';
 
 interface LogPanelProps {
   readonly job: Job;
@@ -31,13 +32,12 @@ interface LogPanelProps {
   readonly drawn: Forecast;
 }
 
-function Refused({ parcel }: { parcel: Parcel }) {
+function Refused({ parcel, job }: { parcel: Parcel; job: Job }) {
   return (
     <Notice tone="stop">
       <p>
-        Not recorded ({parcel.entry.kind}): {parcel.refused}
+        Not recorded: {parcelWords(parcel, job.state)}. {parcel.refused}
       </p>
-      <pre className="reading max-h-24 overflow-auto text-xs">{JSON.stringify(parcel.entry.payload)}</pre>
       <Button onClick={() => drop(parcel.requestKey)}>Let go of it</Button>
     </Notice>
   );
@@ -192,7 +192,7 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
         </p>
       )}
       {refused.map((parcel) => (
-        <Refused key={parcel.requestKey} parcel={parcel} />
+        <Refused key={parcel.requestKey} parcel={parcel} job={job} />
       ))}
       <Note job={job} />
       <Photos state={job.state} />

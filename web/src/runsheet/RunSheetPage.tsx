@@ -25,6 +25,7 @@ import { LogPanel } from './LogPanel.tsx';
 import { Ended } from './Ended.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
 import { StepList } from './StepList.tsx';
+import { Title } from '../ui/Title.tsx';
 
 const HOUR = 3_600_000;
 
@@ -67,14 +68,14 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
   return (
     <header className="border-b border-line bg-panel px-5 pt-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-xl font-bold">
+        <Title said={`${opened.battery.tag}, ${shortName(opened.type)}`} className="text-xl font-bold">
           <Link
             to={`/batteries/${opened.battery.tag}`}
             className="underline decoration-cork decoration-2 underline-offset-4"
           >
             {opened.battery.tag}
           </Link>
-        </h1>
+        </Title>
         <p className="min-w-0 truncate">
           {shortName(opened.type)} · {opened.battery.owner}
           {opened.type.pack && !drawn.isOpenEnded ? ` · pack ${opened.type.pack.code}` : ''}

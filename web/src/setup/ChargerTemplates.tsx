@@ -12,7 +12,7 @@ import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { figuresIn } from './figures.ts';
@@ -62,7 +62,13 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
     <div className="rounded-xl border-2 border-cork bg-panel p-4">
       <p className="font-medium">Add a charger</p>
       <div className="mt-2">
-        <Options isPill legend="What kind it is" options={KINDS} chosen={template} onChoose={setTemplate} />
+        <Choice
+          kind="pill"
+          legend="What kind it is"
+          options={KINDS}
+          chosen={template}
+          onChoose={setTemplate}
+        />
       </div>
       {template && (
         <div className="mt-4 space-y-4">

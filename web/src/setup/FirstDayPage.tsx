@@ -30,6 +30,7 @@ import { isOtherwise } from '../region/shopRegion.ts';
 import { RegionFields } from './RegionFields.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
 import { IdentityFields } from './IdentityFields.tsx';
+import { Title } from '../ui/Title.tsx';
 
 interface StepProps {
   readonly shop: Shop;
@@ -240,7 +241,7 @@ export function FirstDayPage() {
   const Form = step && FORMS[step];
   return (
     <div className="mx-auto max-w-3xl p-5">
-      <h1 className="text-2xl font-bold">First day</h1>
+      <Title>First day</Title>
       <p className="mt-1 text-soft">
         Seven things, each a minute; any can be left and taken up later, here or in Setup.
       </p>

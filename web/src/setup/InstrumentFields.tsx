@@ -4,7 +4,7 @@ import {
   HAND_INSTRUMENTS,
   type HandInstruments,
 } from '@cork-ember/core/observation/handInstruments.ts';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 
 interface InstrumentFieldsProps {
   readonly held: HandInstruments;
@@ -22,8 +22,8 @@ export function InstrumentFields({ held, onChange }: InstrumentFieldsProps) {
               {title}
             </p>
             <div className="mt-1">
-              <Options
-                isPill
+              <Choice
+                kind="pill"
                 legend={title}
                 options={Object.entries(kinds).map(([kind, label]) => ({ id: kind, label }))}
                 chosen={held[id]}

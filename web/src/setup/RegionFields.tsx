@@ -2,7 +2,7 @@
 import { localised, MONEY, verbatim } from '@cork-ember/core/units/localise.ts';
 import { DATE_FORMS, type DateForm, type Region } from '@cork-ember/core/units/region.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
-import { Options } from '../ui/Options.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
@@ -31,29 +31,6 @@ const CLOCKS = [
 /** A line of a run sheet that has one of everything. */
 const SAMPLE = `10 Mar 2026 14:06: 400 mL at 21 °C, 2.65 kg, 12.65 V, ${MONEY} 4.50`;
 
-function Choice<Id extends string>({
-  name,
-  options,
-  chosen,
-  onChoose,
-}: {
-  name: string;
-  options: readonly { readonly id: Id; readonly label: string }[];
-  chosen: Id;
-  onChoose: (id: Id) => void;
-}) {
-  return (
-    <div>
-      <p aria-hidden className="font-medium">
-        {name}
-      </p>
-      <div className="mt-1">
-        <Options isPill legend={name} options={options} chosen={chosen} onChoose={onChoose} />
-      </div>
-    </div>
-  );
-}
-
 export function RegionFields({ region, onChange }: { region: Region; onChange: (next: Region) => void }) {
   const { money } = region;
   const set = (part: Partial<Region>): void => onChange({ ...region, ...part });
@@ -67,26 +44,41 @@ export function RegionFields({ region, onChange }: { region: Region; onChange: (
       </p>
       <div className="grid gap-4 sm:grid-cols-2">
         <Choice
-          name="Temperatures"
+          kind="pill"
+          isNamed
+          legend="Temperatures"
           options={TEMPERATURES}
           chosen={region.temperature}
           onChoose={(temperature) => set({ temperature })}
         />
         <Choice
-          name="Volumes"
+          kind="pill"
+          isNamed
+          legend="Volumes"
           options={VOLUMES}
           chosen={region.volume}
           onChoose={(volume) => set({ volume })}
         />
-        <Choice name="Masses" options={MASSES} chosen={region.mass} onChoose={(mass) => set({ mass })} />
         <Choice
-          name="Decimal mark"
+          kind="pill"
+          isNamed
+          legend="Masses"
+          options={MASSES}
+          chosen={region.mass}
+          onChoose={(mass) => set({ mass })}
+        />
+        <Choice
+          kind="pill"
+          isNamed
+          legend="Decimal mark"
           options={MARKS}
           chosen={region.decimalMark}
           onChoose={(decimalMark) => set({ decimalMark })}
         />
         <Choice
-          name="Hours of a day"
+          kind="pill"
+          isNamed
+          legend="Hours of a day"
           options={CLOCKS}
           chosen={region.clock}
           onChoose={(clock) => set({ clock })}

@@ -12,6 +12,7 @@ import { RulesPart } from './RulesPart.tsx';
 import { ShopPart } from './ShopPart.tsx';
 import { StockPart } from './StockPart.tsx';
 import { TypesPart } from './TypesPart.tsx';
+import { Title } from '../ui/Title.tsx';
 
 const PARTS = [
   { id: 'rules', name: 'House rules' },
@@ -33,7 +34,7 @@ export function SetupPage() {
   if (!shop || !types) return <Waiting error={error} retry={() => void refetch()} />;
   return (
     <div className="p-5">
-      <h1 className="text-2xl font-bold">Setup</h1>
+      <Title>Setup</Title>
       <p className="mt-1 text-soft">
         {shop.name}. The maker’s label and sheet always win over what is set here.
       </p>

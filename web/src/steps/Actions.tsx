@@ -1,6 +1,10 @@
 import type { ReactNode } from 'react';
 
-/** The row of answers at the foot of a step. */
+/** The row of answers at the foot of a step: it stays in sight while the rest is scrolled. */
 export function Actions({ children }: { children: ReactNode }) {
-  return <div className="flex flex-wrap gap-3 p-5">{children}</div>;
+  return (
+    <div className="sticky bottom-0 z-10 mt-4 flex flex-wrap gap-3 border-t border-line bg-card px-5 py-3">
+      {children}
+    </div>
+  );
 }

@@ -11,10 +11,11 @@ import { numberOf } from '@cork-ember/core/units/values.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { useReserve } from '../belief/useReserve.ts';
+import { moveOnEnter } from '../readings/activeField.ts';
+import { ReadingFields, type AskedReading } from '../readings/ReadingFields.tsx';
+import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings } from './useReadings.ts';
 
 const MINUTE = 60_000;
 const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
@@ -158,7 +159,7 @@ export function CapacityWatch({
     },
     ...(!running || isByHand ? [minute] : []),
   ];
-  const readings = useReadings(fields, { minute: 0 });
+  const readings = useReadings(`${job} ${hand.step.key} drain`, fields, { minute: 0 });
   const look = async (): Promise<void> => {
     const taken = readings.take();
     if (!taken) return;
@@ -169,7 +170,7 @@ export function CapacityWatch({
       payload: { reading: { kind: 'drain', amps, minute: at, volts } },
     });
     if (!isKept) return;
-    for (const { id } of fields) readings.put(id, undefined);
+    readings.clear();
     setIsByHand(false);
     if (volts <= endV) onEnd(at, volts);
   };
@@ -185,10 +186,14 @@ export function CapacityWatch({
           : 'While it runs: a look, and what it will come to'}
       </summary>
       <div
+        data-readings=""
         className="border-t border-line pb-4"
         // Enter takes the look in; the form around it holds the result of the whole test.
         onKeyDown={(event) => {
           if (event.key !== 'Enter' || !(event.target instanceof HTMLInputElement)) return;
+          event.stopPropagation();
+          moveOnEnter(event);
+          if (event.isDefaultPrevented()) return;
           event.preventDefault();
           void look();
         }}
@@ -212,7 +217,7 @@ export function CapacityWatch({
                 )}
               </div>
             )}
-            <ReadingInputs fields={fields} readings={readings} job={job} type={type}>
+            <ReadingFields fields={fields} readings={readings} job={job} type={type} isFirst={false}>
               <Button className="min-h-14 w-full" onClick={() => void look()}>
                 {running ? 'Take the look in' : 'Load is on: start its clock'}
               </Button>
@@ -221,7 +226,7 @@ export function CapacityWatch({
                   It was read at another minute
                 </Button>
               )}
-            </ReadingInputs>
+            </ReadingFields>
           </>
         )}
       </div>

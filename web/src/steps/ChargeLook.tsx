@@ -1,5 +1,4 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
-import type { FormEvent } from 'react';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import {
@@ -12,13 +11,15 @@ import {
 import type { ChargeValues } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { ChargeStep } from '@cork-ember/core/runsheet/definition/step.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Actions } from './Actions.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings } from './useReadings.ts';
 
 export interface ChargeProps {
   readonly hand: AtHand;
@@ -30,26 +31,45 @@ export interface ChargeProps {
 
 const cellId = (cell: number): string => `cellDensity${cell}`;
 
+/** What a look at this charge may show. */
+export function specsOf({ context, step }: AtHand, charge: ChargeStep): ReturnType<typeof chargeSpecs> {
+  const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
+  return specsFor(context.opened.type, step.charge?.currentA ?? 1);
+}
+
 /** What a look reads; a pilot cell's density where the battery can be opened, or that of every cell where it is asked. */
 export function lookFields(
   type: BatteryType,
   specs: ReturnType<typeof chargeSpecs>,
-  asksCells = false,
+  { asksCells = false, last }: { asksCells?: boolean; last?: ChargeValues | undefined } = {},
 ): AskedReading[] {
   return [
-    { id: 'voltageV', spec: specs.voltageV, isOptional: false, quantity: 'voltage' },
-    { id: 'currentA', spec: specs.currentA, isOptional: false, quantity: 'current' },
-    { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature' },
+    {
+      id: 'voltageV',
+      spec: specs.voltageV,
+      isOptional: false,
+      quantity: 'voltage',
+      last: last?.voltageV,
+    },
+    {
+      id: 'currentA',
+      spec: specs.currentA,
+      isOptional: false,
+      quantity: 'current',
+      last: last?.currentA,
+    },
+    { id: 'tempC', spec: specs.tempC, isOptional: false, quantity: 'temperature', last: last?.tempC },
     ...(asksCells
       ? Array.from({ length: type.cells }, (_, index): AskedReading => ({
           id: cellId(index + 1),
           spec: cellDensitySpec(`Density, cell ${index + 1}`),
           isOptional: true,
           inCell: index + 1,
+          last: last?.cellDensities?.[index],
         }))
       : []),
     ...(!asksCells && type.construction === 'flooded'
-      ? [{ id: 'density', spec: CHARGE_DENSITY, isOptional: true }]
+      ? [{ id: 'density', spec: CHARGE_DENSITY, isOptional: true, last: last?.density }]
       : []),
   ];
 }
@@ -90,32 +110,28 @@ export function HandNote({ hand }: Pick<ChargeProps, 'hand'>) {
 }
 
 export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProps & { isQuiet?: boolean }) {
-  const specsFor = charge.treatment ? wakingSpecs : chargeSpecs;
-  const specs = specsFor(hand.context.opened.type, hand.step.charge?.currentA ?? 1);
-  const { type } = hand.context.opened;
-  const asksCells = charge.treatment?.(hand.context).asksCells ?? false;
-  const fields = lookFields(type, specs, asksCells);
-  const readings = useReadings(fields);
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const taken = readings.take();
-    if (!taken) return;
-    const values = lookValues(taken.values, type);
-    const isRecorded = await actions.record({
-      kind: 'chargeRead',
-      payload: { step: hand.step.key, values, source: taken.source },
-    });
-    if (isRecorded) for (const field of fields) readings.put(field.id, undefined);
-  };
+  const { step, state, context } = hand;
+  const { type } = context.opened;
+  const fields = lookFields(type, specsOf(hand, charge), {
+    asksCells: charge.treatment?.(context).asksCells ?? false,
+    last: lastReadingOf(state, step.key),
+  });
+  const readings = useReadings(`${job} ${step.key} look`, fields);
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
-      <ReadingInputs fields={fields} readings={readings} job={job} type={type} />
-      <Actions>
-        <Button type="submit" tone={isQuiet ? 'plain' : 'go'} className="min-h-16 flex-1 text-lg">
-          Record the look
-        </Button>
-      </Actions>
-    </form>
+    <ReadingForm
+      readings={readings}
+      fields={fields}
+      job={job}
+      type={type}
+      answer="Record the look"
+      isQuiet={isQuiet}
+      onTake={({ values, source }) =>
+        actions.record({
+          kind: 'chargeRead',
+          payload: { step: step.key, values: lookValues(values, type), source },
+        })
+      }
+    />
   );
 }
 
@@ -150,20 +166,29 @@ export function TooHot({ hand, actions }: ChargeProps) {
 }
 
 export function Cooling({ hand, actions, job, now }: ChargeProps) {
+  const { step, state, context } = hand;
   const fields: AskedReading[] = [
-    { id: 'tempC', spec: TEMPERATURE_SPEC, isOptional: false, quantity: 'temperature' },
+    {
+      id: 'tempC',
+      spec: TEMPERATURE_SPEC,
+      isOptional: false,
+      quantity: 'temperature',
+      last: lastReadingOf(state, step.key)?.tempC,
+    },
   ];
-  const readings = useReadings(fields);
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const tempC = readings.take()?.values['tempC'];
-    if (tempC !== undefined)
-      void actions.record({ kind: 'chargeResumed', payload: { step: hand.step.key, tempC } });
-  };
-  const below = hand.context.threshold('hotResumeC').value;
-  const { timeZone } = hand.context.opened.hours;
+  const readings = useReadings(`${job} ${step.key} cooling`, fields);
+  const below = context.threshold('hotResumeC').value;
+  const { timeZone } = context.opened.hours;
   return (
-    <form onSubmit={submit} noValidate>
+    <ReadingForm
+      readings={readings}
+      fields={fields}
+      job={job}
+      answer="Charger is on again"
+      onTake={({ values: { tempC = 0 } }) =>
+        actions.record({ kind: 'chargeResumed', payload: { step: step.key, tempC } })
+      }
+    >
       <div className="mt-4">
         <Notice tone="caution">
           <p className="font-semibold">
@@ -172,12 +197,6 @@ export function Cooling({ hand, actions, job, now }: ChargeProps) {
           <p>Look again at {whenText(hand.dueAt, now, timeZone)}.</p>
         </Notice>
       </div>
-      <ReadingInputs fields={fields} readings={readings} job={job} />
-      <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          Charger is on again
-        </Button>
-      </Actions>
-    </form>
+    </ReadingForm>
   );
 }

@@ -1,26 +1,25 @@
 /** The charge: set it, watch it, stop it when hot, end it when it is proven. */
-import { useState, type FormEvent } from 'react';
 import { useSearchParams } from 'react-router';
 import { givesFullSignal } from '@cork-ember/core/charge/charger.ts';
 import { timeInstruction } from '@cork-ember/core/charge/firstChargeFit.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/plan/forecast.ts';
-import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import { lastReadingOf, minutesOnCharge } from '@cork-ember/core/runsheet/state/looks.ts';
 import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings, type TakenReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Actions } from './Actions.tsx';
 import { ChargeOver } from './ChargeOver.tsx';
 import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import { TreatmentBody } from './TreatmentBody.tsx';
-import { useReadings } from './useReadings.ts';
 
 function Start({ hand, charge, actions, job }: ChargeProps) {
   const setting = hand.context.chargeSetting();
@@ -34,27 +33,24 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
   };
   const { data: shop } = useShop();
   const offer = offerFor(shop, hand.context, setting);
-  const [picked, setPicked] = useState<string>();
-  const chosen = offer.fits.find(({ charger: { id } }) => id === picked) ?? offer.fits[0];
   const [params] = useSearchParams();
   const plan = params.get('plan');
   const asked = Number(params.get('amps'));
-  const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : (chosen?.amps ?? amps);
+  const suggested = plan !== null && asked > 0 ? Math.min(asked, amps) : (offer.fits[0]?.amps ?? amps);
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
-  const readings = useReadings(fields, { currentA: suggested });
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const currentA = readings.take()?.values['currentA'];
-    if (currentA === undefined) return;
+  const readings = useReadings(`${job} ${hand.step.key} start`, fields, { currentA: suggested });
+  const picked = readings.choice('charger');
+  const chosen = offer.fits.find(({ charger: { id } }) => id === picked) ?? offer.fits[0];
+  const start = ({ values: { currentA = amps } }: TakenReadings): Promise<boolean> => {
     const { totalMin: dueMin } = hand.context.chargeSetting(currentA);
     const charger = chosen ? { charger: chosen.charger } : {};
-    void actions.record({
+    return actions.record({
       kind: 'chargeStarted',
       payload: { step: hand.step.key, currentA, dueMin, ...charger },
     });
   };
   return (
-    <form onSubmit={submit} noValidate>
+    <ReadingForm readings={readings} fields={fields} job={job} answer="Charger is on" onTake={start}>
       {plan !== null && (
         <div className="mt-4">
           <Notice tone="caution">
@@ -92,19 +88,13 @@ function Start({ hand, charge, actions, job }: ChargeProps) {
             : ''
         }
         onChoose={(fit) => {
-          setPicked(fit.charger.id);
+          readings.choose('charger', fit.charger.id);
           readings.put('currentA', fit.amps);
         }}
       />
       <ForecastPanel hand={hand} />
       <Claims claims={charge.claims} />
-      <ReadingInputs fields={fields} readings={readings} job={job} />
-      <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          Charger is on
-        </Button>
-      </Actions>
-    </form>
+    </ReadingForm>
   );
 }
 
@@ -162,7 +152,7 @@ function Running(props: ChargeProps) {
         )}
       </div>
       <HandNote hand={hand} />
-      <Look key={readingsOf(state, step.key).length} {...props} isQuiet={isComplete && proof.isMet} />
+      <Look {...props} isQuiet={isComplete && proof.isMet} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {isComplete && !mayEnd && <Button onClick={() => end(false)}>Charger is off at the mains</Button>}
         {!isComplete && charge.charger && givesFullSignal(charge.charger) && (

@@ -16,7 +16,8 @@ import { Button } from '../ui/Button.tsx';
 import { Select } from '../ui/Select.tsx';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings, type ReadingField } from './useReadings.ts';
+import { ReadingBox } from '../readings/ReadingBox.tsx';
+import { useReadings, type ReadingField } from '../readings/useReadings.ts';
 
 let running: Remote<LogReader> | undefined;
 
@@ -179,7 +180,8 @@ function Sample({ opened: { shape, sample } }: { opened: Opened }) {
 export function LogImport({ hand, actions }: { hand: AtHand; actions: StepActions }) {
   const [preview, setPreview] = useState<Preview>();
   const [problem, setProblem] = useState('');
-  const began = useReadings([BEGAN], { [BEGAN.id]: 0 });
+  const began = useReadings(`${hand.state.job} ${hand.step.key} log`, [BEGAN], { [BEGAN.id]: 0 });
+  const beganId = useId();
   const tempC = lastReadingOf(hand.state, hand.step.key)?.tempC ?? USUAL_C;
   const { timeZone } = hand.state.opened.hours;
 
@@ -208,7 +210,9 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
       kind: 'chargeLogged',
       payload: { step: hand.step.key, file, rows: taken.rows, readings },
     });
-    if (isRecorded) setPreview(undefined);
+    if (!isRecorded) return;
+    setPreview(undefined);
+    began.clear();
   };
   return (
     <div className="px-5 pb-3">
@@ -234,20 +238,20 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
       {preview && (
         <section aria-label="The logger’s file" className="mt-3 rounded-lg border-2 border-cork bg-paper p-4">
           <p className="font-semibold break-words">{preview.file}</p>
-          <label className="mt-2 flex flex-wrap items-center gap-2" htmlFor={BEGAN.id}>
+          <label className="mt-2 flex flex-wrap items-center gap-2" htmlFor={beganId}>
             {BEGAN.spec.label}, min
-            <input
-              id={BEGAN.id}
+            <ReadingBox
+              id={beganId}
               value={began.typed(BEGAN.id).text}
-              inputMode="decimal"
-              autoComplete="off"
+              label={BEGAN.spec.label}
+              unit="min"
               aria-invalid={began.typed(BEGAN.id).isProblem === true}
-              aria-describedby={`${BEGAN.id}-says`}
-              onChange={({ target }) => began.type(BEGAN.id, target.value)}
-              className={`reading w-24 ${BOX}`}
+              aria-describedby={`${beganId}-says`}
+              onType={(text) => began.type(BEGAN.id, text)}
+              className={`max-w-24 ${BOX}`}
             />
           </label>
-          <p id={`${BEGAN.id}-says`} className={began.typed(BEGAN.id).isProblem ? 'text-clay' : 'text-soft'}>
+          <p id={`${beganId}-says`} className={began.typed(BEGAN.id).isProblem ? 'text-clay' : 'text-soft'}>
             {began.typed(BEGAN.id).sentence ?? '0 where its first row is the moment the charger went on.'}
           </p>
           <div className="mt-3 grid gap-3 md:grid-cols-2">

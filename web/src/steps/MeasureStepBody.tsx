@@ -1,5 +1,4 @@
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
-import { useState, type FormEvent } from 'react';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
@@ -15,17 +14,18 @@ import {
 } from '@cork-ember/core/runsheet/definition/step.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { givenBy, isShownBy } from '@cork-ember/core/observation/handInstruments.ts';
+import { lastNumbers } from '@cork-ember/core/runsheet/state/lastRead.ts';
 import { useShop } from '../api/queries.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings, type Readings, type TakenReadings } from '../readings/useReadings.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Options } from '../ui/Options.tsx';
-import { Actions } from './Actions.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { CapacityWatch, type WatchedDrain } from './CapacityWatch.tsx';
 import { Denials } from './Denials.tsx';
 import { LoadGuide } from './LoadGuide.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings, type Readings } from './useReadings.ts';
 
 interface MeasureForm {
   readonly choices: readonly ChoiceField[];
@@ -33,18 +33,25 @@ interface MeasureForm {
   readonly choose: (field: string, option: string) => void;
   readonly fields: readonly AskedReading[];
   readonly readings: Readings;
-  /** All values, choices included; undefined when something must be put right first. */
-  readonly take: () => { values: StepValues; source: string } | undefined;
+  /** What was read and chosen, as it is recorded. */
+  readonly valuesOf: (taken: TakenReadings) => { values: StepValues; source: string };
   /** Puts numbers into their fields, for a person to look at and record. */
   readonly fill: (values: StepValues) => void;
 }
 
+interface Measured {
+  /** The form's name: what is typed is kept under it. */
+  readonly name: string;
+  readonly measure: MeasureStep;
+  readonly context: StepContext;
+  /** What was read of the battery before, by field. */
+  readonly last: Readonly<Record<string, number>>;
+  /** What stands in it to begin with. */
+  readonly initial?: StepValues;
+}
+
 /** A measured step as a form; `initial` fills it for a correction. */
-export function useMeasureForm(
-  measure: MeasureStep,
-  context: StepContext,
-  initial: StepValues = {},
-): MeasureForm {
+export function useMeasureForm({ name, measure, context, last, initial = {} }: Measured): MeasureForm {
   const { type } = context.opened;
   const { data: shop } = useShop();
   const held = shop?.handInstruments ?? {};
@@ -54,22 +61,12 @@ export function useMeasureForm(
     .filter((field) => field.kind === 'choice')
     .filter(isOfBattery)
     .map((field) => ({ ...field, options: optionsFor(field, type) }));
-  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>(() =>
-    Object.fromEntries(
-      offered.map((field) => {
-        // What is seen of a cell is never guessed for whoever looks.
-        const first = field.inCell === undefined ? (field.options[0]?.id ?? '') : '';
-        const given = givenBy(field.usual, held);
-        const usual = field.options.some(({ id }) => id === given) ? given : first;
-        return [field.id, String(initial[field.id] ?? usual)];
-      }),
-    ),
+  const typed = Object.entries(initial).flatMap(([id, value]) =>
+    typeof value === 'number' ? [[id, value] as const] : [],
   );
-  const choices = offered.filter((field) => isAsked(field, chosen));
-  const fields = measure.fields.flatMap((field): AskedReading[] => {
+  const numbers = measure.fields.flatMap((field): AskedReading[] => {
     if (field.kind === 'choice') return [];
     if (!isOfBattery(field) || field.isFor?.(type) === false) return [];
-    if (!isAsked(field, chosen)) return [];
     if (!isShownBy(field.shownBy, held) && initial[field.id] === undefined) return [];
     return [
       {
@@ -78,37 +75,36 @@ export function useMeasureForm(
         isOptional: field.optional ?? false,
         quantity: field.quantity,
         inCell: field.inCell,
+        last: last[field.id],
       },
     ];
   });
-  const typed = Object.entries(initial).flatMap(([id, value]) =>
-    typeof value === 'number' ? [[id, value] as const] : [],
+  const readings = useReadings(name, numbers, Object.fromEntries(typed), true);
+  const chosen = Object.fromEntries(
+    offered.map((field) => {
+      // What is seen of a cell is never guessed for whoever looks.
+      const first = field.inCell === undefined ? (field.options[0]?.id ?? '') : '';
+      const given = givenBy(field.usual, held);
+      const usual = field.options.some(({ id }) => id === given) ? given : first;
+      return [field.id, readings.choice(field.id) ?? String(initial[field.id] ?? usual)];
+    }),
   );
-  const readings = useReadings(fields, Object.fromEntries(typed), true);
-  const take = (): { values: StepValues; source: string } | undefined => {
-    const taken = readings.take();
+  const asked = new Set(measure.fields.filter((field) => isAsked(field, chosen)).map(({ id }) => id));
+  const choices = offered.filter(({ id }) => asked.has(id));
+  const valuesOf = ({ values, source }: TakenReadings): { values: StepValues; source: string } => {
     const made = Object.fromEntries(
       choices.flatMap(({ id }) => (chosen[id] === '' ? [] : [[id, chosen[id] ?? '']])),
     );
-    return taken && { values: { ...made, ...taken.values }, source: taken.source || 'keypad' };
+    return { values: { ...made, ...values }, source: source || 'keypad' };
   };
+  const fields = numbers.filter(({ id }) => asked.has(id));
   const fill = (values: StepValues): void => {
     for (const { id } of fields) {
       const value = values[id];
-      if (typeof value !== 'number') continue;
-      readings.put(id, value);
-      document.getElementById(id)?.focus();
+      if (typeof value === 'number') readings.put(id, value);
     }
   };
-  return {
-    fill,
-    choices,
-    chosen,
-    choose: (field, option) => setChosen((before) => ({ ...before, [field]: option })),
-    fields,
-    readings,
-    take,
-  };
+  return { fill, choices, chosen, choose: readings.choose, fields, readings, valuesOf };
 }
 
 /** What is seen of each cell, on the drawing of the battery; the usual answer for all of them at one press. */
@@ -132,12 +128,12 @@ function CellChoices({
           const field = ofCells.find(({ inCell }) => inCell === cell);
           return (
             field && (
-              <Options
+              <Choice
                 legend={field.label}
                 options={field.options}
                 chosen={form.chosen[field.id]}
                 onChoose={(option) => form.choose(field.id, option)}
-                isNarrow
+                kind="cell"
               />
             )
           );
@@ -153,44 +149,30 @@ function CellChoices({
   );
 }
 
-export function MeasureFields({
+/** What is chosen in a measured step, before its numbers. */
+export function MeasureChoices({
   form,
-  job,
   type,
 }: {
   form: MeasureForm;
-  job: string;
   type: Pick<BatteryType, 'cells' | 'positivePost'>;
 }) {
-  const ofBattery = form.choices.filter(({ inCell }) => inCell === undefined);
   return (
     <>
-      {ofBattery.map((field) => (
-        <fieldset key={field.id} className="mt-4 px-5">
-          <legend className="font-medium">{field.label}</legend>
-          <div className="mt-1 flex flex-wrap gap-2">
-            {field.options.map((option) => (
-              <label
-                key={option.id}
-                className="flex min-h-13 items-center gap-2 rounded-lg border-2 border-cork px-4 has-checked:border-verdigris has-checked:font-semibold"
-              >
-                <input
-                  type="radio"
-                  name={field.id}
-                  checked={form.chosen[field.id] === option.id}
-                  onChange={() => form.choose(field.id, option.id)}
-                  className="size-5 accent-(--verdigris)"
-                />
-                {option.label}
-              </label>
-            ))}
+      {form.choices
+        .filter(({ inCell }) => inCell === undefined)
+        .map((field) => (
+          <div key={field.id} className="mt-4 px-5">
+            <Choice
+              legend={field.label}
+              isNamed
+              options={field.options}
+              chosen={form.chosen[field.id]}
+              onChoose={(option) => form.choose(field.id, option)}
+            />
           </div>
-        </fieldset>
-      ))}
+        ))}
       <CellChoices form={form} type={type} />
-      {form.fields.length > 0 && (
-        <ReadingInputs fields={form.fields} readings={form.readings} job={job} type={type} />
-      )}
     </>
   );
 }
@@ -241,17 +223,45 @@ interface MeasureProps {
 }
 
 export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
+  const { context, state } = hand;
   const { key } = hand.step;
-  const form = useMeasureForm(measure, hand.context, measure.initial?.(hand.context));
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const taken = form.take();
-    if (taken) void actions.record({ kind: 'measured', payload: { step: key, ...taken } });
-  };
+  const { type } = context.opened;
+  const initial = measure.initial?.(context);
+  const form = useMeasureForm({
+    name: `${job} ${key}`,
+    measure,
+    context,
+    last: lastNumbers(state),
+    ...(initial ? { initial } : {}),
+  });
   const drain = drainOf(hand, form.chosen['method'] ?? '');
   const isEmpty = form.fields.every((field) => form.readings.typed(field.id).text === '');
   return (
-    <form onSubmit={submit} noValidate>
+    <ReadingForm
+      readings={form.readings}
+      fields={form.fields}
+      job={job}
+      type={type}
+      answer={isEmpty ? (measure.emptyLabel ?? 'Record') : 'Record'}
+      onTake={(taken) =>
+        actions.record({ kind: 'measured', payload: { step: key, ...form.valuesOf(taken) } })
+      }
+      others={
+        <>
+          {measure.skipLabel && (
+            <Button
+              className="min-h-16"
+              onClick={() => void actions.record({ kind: 'skipped', payload: { step: key } })}
+            >
+              {measure.skipLabel}
+            </Button>
+          )}
+          {hand.step.status === 'held' && (
+            <Denials denials={measure.denials} stepKey={key} actions={actions} />
+          )}
+        </>
+      }
+    >
       {form.fields.some(({ quantity }) => quantity === 'loadVoltage') && <Guide hand={hand} />}
       {drain && (
         <CapacityWatch
@@ -264,21 +274,7 @@ export function MeasureStepBody({ hand, measure, actions, job }: MeasureProps) {
           onEnd={(minutes, volts) => form.fill(drain.found(minutes, volts))}
         />
       )}
-      <MeasureFields form={form} job={job} type={hand.context.opened.type} />
-      <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          {isEmpty ? (measure.emptyLabel ?? 'Record') : 'Record'}
-        </Button>
-        {measure.skipLabel && (
-          <Button
-            className="min-h-16"
-            onClick={() => void actions.record({ kind: 'skipped', payload: { step: key } })}
-          >
-            {measure.skipLabel}
-          </Button>
-        )}
-        {hand.step.status === 'held' && <Denials denials={measure.denials} stepKey={key} actions={actions} />}
-      </Actions>
-    </form>
+      <MeasureChoices form={form} type={type} />
+    </ReadingForm>
   );
 }

@@ -1,10 +1,11 @@
 /** Another current for a charge somebody stands by: a press each for the usual steps, a field for any other. */
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
-import type { FormEvent } from 'react';
+import { useId, type FormEvent } from 'react';
 import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
+import { ReadingBox } from '../readings/ReadingBox.tsx';
+import { useReadings, type ReadingField, type Readings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
-import { useReadings, type ReadingField, type Readings } from './useReadings.ts';
 
 /** From what it begins with to the most, in three steps. */
 const stepsOf = ({ setA, mostA }: Treatment): readonly number[] =>
@@ -15,23 +16,24 @@ const stepsOf = ({ setA, mostA }: Treatment): readonly number[] =>
 /** A figure of one's own, and the press that puts it in force. */
 function Other({ field, readings }: { field: ReadingField; readings: Readings }) {
   const typed = readings.typed(field.id);
-  const says = `${field.id}-says`;
+  const { label, unit } = field.spec;
+  const says = useId();
   return (
     <div>
       <div className="flex items-end gap-2">
         <label className="font-medium">
-          {field.spec.label}, {field.spec.unit}
-          <input
+          {label}, {unit}
+          <ReadingBox
             value={typed.text}
-            inputMode="decimal"
-            autoComplete="off"
+            label={label}
+            unit={unit}
             aria-invalid={typed.isProblem === true}
             aria-describedby={says}
-            onChange={({ target }) => readings.type(field.id, target.value)}
-            className="reading mt-1 block min-h-12 w-28 rounded-lg border-2 border-cork bg-card px-3 font-normal aria-invalid:border-clay"
+            onType={(text) => readings.type(field.id, text)}
+            className="mt-1 block min-h-12 max-w-28 rounded-lg border-2 border-cork px-3 aria-invalid:border-clay"
           />
         </label>
-        <Button type="submit" className="min-h-12" aria-label={`Set it so: ${inSentence(field.spec.label)}`}>
+        <Button type="submit" className="min-h-12" aria-label={`Set it so: ${inSentence(label)}`}>
           Set it so
         </Button>
       </div>
@@ -43,12 +45,14 @@ function Other({ field, readings }: { field: ReadingField; readings: Readings })
 }
 
 export function SetCurrent({
+  job,
   step,
   cells,
   currentA,
   treatment,
   actions,
 }: {
+  job: string;
   step: string;
   cells: number;
   currentA: number;
@@ -78,26 +82,34 @@ export function SetCurrent({
       plausible: { min: leastV, max: treatment.ceilingV },
     },
   };
-  const readings = useReadings([field], {});
-  const volts = useReadings([voltage], {});
+  const readings = useReadings(`${job} ${step} set`, [field]);
+  const volts = useReadings(`${job} ${step} set volts`, [voltage]);
   const set = (amps: number): void =>
     void actions.record({ kind: 'chargeSet', payload: { step, currentA: amps } });
-  const submit = (event: FormEvent): void => {
+  const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const amps = readings.take()?.values[field.id];
-    if (amps !== undefined) set(amps);
+    if (amps === undefined) return;
+    const isSet = await actions.record({ kind: 'chargeSet', payload: { step, currentA: amps } });
+    if (isSet) readings.clear();
   };
-  const submitVolts = (event: FormEvent): void => {
+  const submitVolts = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const voltageV = volts.take()?.values[voltage.id];
-    if (voltageV !== undefined) void actions.record({ kind: 'chargeSet', payload: { step, voltageV } });
+    if (voltageV === undefined) return;
+    const isSet = await actions.record({ kind: 'chargeSet', payload: { step, voltageV } });
+    if (isSet) volts.clear();
   };
   return (
     <section aria-label="Set current" className="border-t border-line px-5 py-3">
       <h3 className="font-semibold">
         Set to <span className="reading">{currentA.toFixed(2)} A</span>; on the charger first, then here
       </h3>
-      <form onSubmit={submit} noValidate className="mt-2 flex flex-wrap items-end gap-3">
+      <form
+        onSubmit={(event) => void submit(event)}
+        noValidate
+        className="mt-2 flex flex-wrap items-end gap-3"
+      >
         {stepsOf(treatment)
           .filter((amps) => Math.abs(amps - currentA) > 0.005)
           .map((amps) => (
@@ -107,7 +119,7 @@ export function SetCurrent({
           ))}
         <Other field={field} readings={readings} />
       </form>
-      <form onSubmit={submitVolts} noValidate className="mt-2">
+      <form onSubmit={(event) => void submitVolts(event)} noValidate className="mt-2">
         <Other field={voltage} readings={volts} />
       </form>
     </section>

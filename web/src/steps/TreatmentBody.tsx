@@ -1,28 +1,29 @@
 /** A charge of a recovery: its limits before it starts, its clock and looks while it runs, its end. */
-import { useState, type FormEvent } from 'react';
 import { givesFullSignal, type Charger } from '@cork-ember/core/charge/charger.ts';
 import { isDone } from '@cork-ember/core/runsheet/verdict/chargeLimits.ts';
 import { chargerMisfit } from '@cork-ember/core/runsheet/verdict/chargerFit.ts';
 import { chargeDueMin } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { evidenceOf } from '@cork-ember/core/runsheet/state/context.ts';
-import { lastReadingOf, minutesOnCharge, readingsOf } from '@cork-ember/core/runsheet/state/looks.ts';
+import { lastReadingOf, minutesOnCharge } from '@cork-ember/core/runsheet/state/looks.ts';
 import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
 import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
 import { useBand } from '../belief/useBand.ts';
+import type { AskedReading } from '../readings/ReadingFields.tsx';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings, type TakenReadings } from '../readings/useReadings.ts';
+import { useDraft } from '../store/drafts.ts';
 import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
 import { LogImport } from './LogImport.tsx';
-import { Actions } from './Actions.tsx';
 import { ChargeOver } from './ChargeOver.tsx';
 import { BandPanel, Going } from './BandPanel.tsx';
 import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { Pulses } from './Pulses.tsx';
-import { ReadingInputs, type AskedReading } from './ReadingInputs.tsx';
 import { SetCurrent } from './SetCurrent.tsx';
-import { useReadings } from './useReadings.ts';
 
 type TreatmentProps = ChargeProps & { readonly treatment: Treatment };
 
@@ -78,27 +79,17 @@ function Suitable({
   const others = judged.flatMap(({ why }) => why ?? []);
   return (
     <section aria-label="Charger" className="px-5 pt-4">
-      <h3 className="font-semibold">With which charger?</h3>
-      {suits.length === 0 && <p className="mt-1 text-clay">None of the shop’s gives this charge.</p>}
-      <div className="mt-2 flex flex-wrap gap-2">
-        {[...suits.map(({ charger: { id, name } }) => ({ id, name })), { id: '', name: 'Another' }].map(
-          ({ id, name }) => (
-            <label
-              key={id}
-              className="flex min-h-13 items-center gap-2 rounded-lg border-2 border-cork px-4 has-checked:border-verdigris has-checked:font-semibold"
-            >
-              <input
-                type="radio"
-                name="charger"
-                checked={(chosen ?? '') === id}
-                onChange={() => onChoose(id)}
-                className="size-5 accent-(--verdigris)"
-              />
-              {name}
-            </label>
-          ),
-        )}
-      </div>
+      {suits.length === 0 && <p className="mb-1 text-clay">None of the shop’s gives this charge.</p>}
+      <Choice
+        legend="With which charger?"
+        isNamed
+        options={[
+          ...suits.map(({ charger: { id, name } }) => ({ id, label: name })),
+          { id: '', label: 'Another' },
+        ]}
+        chosen={chosen ?? ''}
+        onChoose={onChoose}
+      />
       {others.length > 0 && (
         <details>
           <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
@@ -129,8 +120,11 @@ function StartForm({
   judged,
 }: TreatmentProps & { judged: readonly Judged[] }) {
   const { working } = treatment;
-  const [picked, setPicked] = useState<string>();
+  const form = `${job} ${hand.step.key} start`;
   const suits = judged.filter(({ why }) => why === undefined).map(({ charger: one }) => one);
+  // The name of the form alone: what is chosen says what its field may hold.
+  const { fields: draft } = useDraft(form);
+  const picked = draft['charger']?.text;
   const charger = picked === undefined ? suits[0] : suits.find(({ id }) => id === picked);
   // A smaller charger gives what it can, for longer.
   const mostA = Math.min(treatment.mostA, charger?.mostA ?? Number.POSITIVE_INFINITY);
@@ -144,23 +138,19 @@ function StartForm({
     plausible: range,
   };
   const fields: AskedReading[] = [{ id: 'currentA', spec, isOptional: false }];
-  const readings = useReadings(fields, { currentA: setA });
+  const readings = useReadings(form, fields, { currentA: setA });
   const choose = (id: string): void => {
-    setPicked(id);
+    readings.choose('charger', id);
     const next = suits.find((one) => one.id === id)?.mostA ?? Number.POSITIVE_INFINITY;
     readings.put('currentA', Math.min(treatment.setA, treatment.mostA, next));
   };
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const currentA = readings.take()?.values['currentA'];
-    if (currentA === undefined) return;
-    void actions.record({
+  const start = ({ values: { currentA = setA } }: TakenReadings): Promise<boolean> =>
+    actions.record({
       kind: 'chargeStarted',
       payload: { step: hand.step.key, currentA, ...(charger ? { charger } : {}) },
     });
-  };
   return (
-    <form onSubmit={submit} noValidate>
+    <ReadingForm readings={readings} fields={fields} job={job} answer="Charger is on" onTake={start}>
       <div className="mx-5 mt-4 rounded-lg bg-paper p-4">
         <Limits treatment={treatment} />
         <ul className="mt-3 space-y-1 text-soft">
@@ -172,13 +162,7 @@ function StartForm({
       {treatment.isPulsed && <Pulses charger={charger} type={hand.context.opened.type} />}
       <Suitable judged={judged} chosen={charger?.id} onChoose={choose} />
       <Claims claims={charge.claims} />
-      <ReadingInputs fields={fields} readings={readings} job={job} />
-      <Actions>
-        <Button type="submit" tone="go" className="min-h-16 flex-1 text-lg">
-          Charger is on
-        </Button>
-      </Actions>
-    </form>
+    </ReadingForm>
   );
 }
 
@@ -190,7 +174,6 @@ function Running(props: TreatmentProps) {
   if (!charge) return null;
   const dueMin = chargeDueMin(state, step);
   const leftMs = (dueMin - minutesOnCharge(charge, now)) * 60_000;
-  const looks = readingsOf(state, step.key);
   const last = lastReadingOf(state, step.key);
   const { timeZone } = context.opened.hours;
   const isComplete = hand.phase === 'complete';
@@ -239,10 +222,11 @@ function Running(props: TreatmentProps) {
       <HandNote hand={hand} />
       {treatment.isPulsed && <Pulses charger={charge.charger} last={last} type={context.opened.type} />}
       {tracked.going && <Going going={tracked.going} />}
-      <Look key={looks.length} {...props} isQuiet={isComplete} />
+      <Look {...props} isQuiet={isComplete} />
       {treatment.isAttended && !isComplete && (
         <SetCurrent
           key={`${charge.currentA} ${charge.setV ?? ''}`}
+          job={props.job}
           step={step.key}
           cells={context.opened.type.cells}
           currentA={charge.currentA}

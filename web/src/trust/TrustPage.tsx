@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { isSecure } from '../ui/Secure.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { Title } from '../ui/Title.tsx';
 
 const GAINS = 'Camera for tags and labels, a screen that stays lit, a call while another page is in front.';
 
@@ -94,7 +95,7 @@ export function TrustPage() {
   const url = `https://${window.location.hostname}:${port ?? ''}`;
   return (
     <div className="mx-auto max-w-3xl p-5">
-      <h1 className="text-2xl font-bold">Trust this shop’s https</h1>
+      <Title>Trust this shop’s https</Title>
       <p className="mt-1 text-soft">{GAINS}</p>
       {isSecure() && (
         <p className="mt-4 flex items-center gap-2 font-medium text-verdigris">

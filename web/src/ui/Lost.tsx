@@ -1,9 +1,10 @@
 import { Link } from 'react-router';
+import { Title } from './Title.tsx';
 
 export function Lost() {
   return (
     <div className="p-8">
-      <h1 className="text-2xl font-bold">Nothing lies here</h1>
+      <Title>Nothing lies here</Title>
       <p className="mt-2 text-soft">The address leads to no view, or the view could not be shown.</p>
       <Link
         to="/"

@@ -19,6 +19,7 @@ import { csvOf } from './csv.ts';
 import { PlanTable } from './PlanTable.tsx';
 import { SendPlan } from './SendPlan.tsx';
 import { useAnswers } from './useAnswers.ts';
+import { Title } from '../ui/Title.tsx';
 
 const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
 const FIRST_PLANS: readonly PlanChoice[] = [
@@ -145,7 +146,7 @@ export function WhatIfPage() {
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:flex-row">
       <div className="shrink-0 border-b border-line bg-panel p-4 lg:w-76 lg:overflow-auto lg:border-r lg:border-b-0">
-        <h1 className="mb-3 text-2xl font-bold">What if</h1>
+        <Title className="mb-3 text-2xl font-bold">What if</Title>
         <BatteryPanel
           known={known}
           chosen={choice.chosen}

@@ -1,7 +1,7 @@
 /** Fields for readings beside a keypad big enough for gloves; an instrument fills one at a tap. */
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Gauge } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useId, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
@@ -9,35 +9,34 @@ import { rangeText } from '@cork-ember/core/units/reading.ts';
 import { sentenceOf } from '../api/client.ts';
 import { pocket, usePocket } from '../api/pocket.ts';
 import { readFrom, useInstruments } from '../api/queries.ts';
+import { typedHere } from '../region/shopRegion.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Keypad } from './Keypad.tsx';
+import { ReadingBox } from './ReadingBox.tsx';
 import type { ReadingField, Readings } from './useReadings.ts';
+import { useTouch } from './useTouch.ts';
 
 export interface AskedReading extends ReadingField {
   readonly quantity?: InstrumentQuantity | undefined;
   /** It stands in the drawing of the battery, in this cell. */
   readonly inCell?: number | undefined;
+  /** What was read of it last, in the core's unit. */
+  readonly last?: number | undefined;
 }
 
-interface InputsProps {
-  readonly fields: readonly AskedReading[];
-  readonly readings: Readings;
-  readonly job: string;
-  /** Needed where fields stand in cells. */
-  readonly type?: Pick<BatteryType, 'cells' | 'positivePost'>;
-  /** What stands under the fields, beside the keypad. */
-  readonly children?: ReactNode;
-}
+/** Names of this form's fields on the page: two forms may ask for the same. */
+type IdOf = (id: string) => string;
 
-function Question({ field, readings }: { field: AskedReading; readings: Readings }) {
+/** What must be asked about a reading, or why it cannot be. */
+export function Question({ field, readings, idOf }: { field: AskedReading; readings: Readings; idOf: IdOf }) {
   const typed = readings.typed(field.id);
   if (typed.sentence === undefined) return null;
   const { suggestion, keepable } = typed;
   return (
     <div
-      id={`${field.id}-says`}
+      id={`${idOf(field.id)}-says`}
       role={typed.isProblem ? 'alert' : 'status'}
       className={`mt-1.5 ${typed.isProblem ? 'text-clay' : 'text-soft'}`}
     >
@@ -65,38 +64,26 @@ const sameUnit = (one: string, other: string): boolean =>
 interface FieldProps {
   readonly field: AskedReading;
   readonly readings: Readings;
-  readonly isActive: boolean;
-  readonly onFocus: () => void;
-  readonly keep: (element: HTMLInputElement | null) => void;
+  readonly idOf: IdOf;
 }
 
-/** The box a number is typed into. */
-function Box({
-  field,
-  readings,
-  isActive,
-  onFocus,
-  keep,
-  isSmall = false,
-}: FieldProps & { isSmall?: boolean }) {
-  const typed = readings.typed(field.id);
+function Box({ field, readings, idOf, isSmall = false }: FieldProps & { isSmall?: boolean }) {
+  const { text, isProblem = false, sentence } = readings.typed(field.id);
+  const { label, unit, decimals } = field.spec;
+  const id = idOf(field.id);
+  const border = `rounded border-2 ${isProblem ? 'border-clay' : 'border-cork focus:border-ember'}`;
   return (
-    <input
-      id={field.id}
-      ref={keep}
-      value={typed.text}
-      inputMode="decimal"
-      autoComplete="off"
-      maxLength={20}
-      aria-invalid={typed.isProblem === true}
-      aria-describedby={typed.sentence === undefined ? undefined : `${field.id}-says`}
-      onFocus={onFocus}
-      onChange={(event) => readings.type(field.id, event.target.value)}
-      className={`reading w-full min-w-0 bg-transparent font-semibold outline-none ${
-        isSmall
-          ? `min-h-12 rounded border-2 text-center text-[15px] ${typed.isProblem ? 'border-clay' : isActive ? 'border-ember' : 'border-cork'}`
-          : 'min-h-14 px-3 text-2xl'
-      }`}
+    <ReadingBox
+      id={id}
+      value={text}
+      label={label}
+      unit={unit}
+      last={field.last === undefined ? undefined : typedHere(field.last, unit, decimals)}
+      required={!field.isOptional}
+      aria-invalid={isProblem}
+      aria-describedby={sentence === undefined ? undefined : `${id}-says`}
+      onType={(next) => readings.type(field.id, next)}
+      className={isSmall ? `min-h-12 text-center text-[15px] ${border}` : 'min-h-14 px-3 text-2xl'}
     />
   );
 }
@@ -104,32 +91,31 @@ function Box({
 /** A field of its own row, with what is expected under it and an instrument beside it. */
 function Row(
   props: FieldProps & {
-    pull: ((quantity: InstrumentQuantity) => void) | undefined;
+    pull: () => void;
     instrument: string | undefined;
   },
 ) {
-  const { field, readings, isActive, pull, instrument } = props;
+  const { field, readings, idOf, pull, instrument } = props;
   const pocketed = usePocket();
   const typed = readings.typed(field.id);
-  const { quantity } = field;
   return (
     <div>
-      <label htmlFor={field.id} className="font-medium">
+      <label htmlFor={idOf(field.id)} className="font-medium">
         {field.spec.label}
         {field.isOptional && <span className="font-normal text-soft"> (may stay empty)</span>}
       </label>
       <div className="mt-1 flex gap-2">
         <div
-          className={`flex min-w-0 flex-1 items-center rounded-lg border-2 bg-card ${typed.isProblem ? 'border-clay' : isActive ? 'border-ember' : 'border-cork'}`}
+          className={`flex min-w-0 flex-1 items-center rounded-lg border-2 bg-card ${typed.isProblem ? 'border-clay' : 'border-cork focus-within:border-ember'}`}
         >
           <Box {...props} />
           <span className="reading pr-3 text-lg text-soft">{field.spec.unit}</span>
         </div>
-        {quantity && instrument !== undefined && pull && (
+        {instrument !== undefined && (
           <Button
             className="min-h-14"
             aria-label={`Read ${inSentence(field.spec.label)} from the ${inSentence(instrument)}`}
-            onClick={() => pull(quantity)}
+            onClick={pull}
           >
             <Gauge aria-hidden className="size-5" /> Read
           </Button>
@@ -153,7 +139,7 @@ function Row(
           From the reckoner: {pocketed.value.toFixed(field.spec.decimals)} {field.spec.unit}
         </Button>
       )}
-      <Question field={field} readings={readings} />
+      <Question {...props} />
     </div>
   );
 }
@@ -161,12 +147,10 @@ function Row(
 /** Fields that stand in the cells of the battery, and under the drawing whatever must be asked about them. */
 function InCells({
   fields,
-  readings,
   type,
   propsOf,
 }: {
   fields: readonly AskedReading[];
-  readings: Readings;
   type: Pick<BatteryType, 'cells' | 'positivePost'>;
   propsOf: (field: AskedReading) => FieldProps;
 }) {
@@ -177,15 +161,15 @@ function InCells({
         type={type}
         cell={(number) => {
           const field = fields.find(({ inCell }) => inCell === number);
+          if (!field) return null;
+          const props = propsOf(field);
           return (
-            field && (
-              <>
-                <label htmlFor={field.id} className="sr-only">
-                  {field.spec.label}
-                </label>
-                <Box {...propsOf(field)} isSmall />
-              </>
-            )
+            <>
+              <label htmlFor={props.idOf(field.id)} className="sr-only">
+                {field.spec.label}
+              </label>
+              <Box {...props} isSmall />
+            </>
           );
         }}
       />
@@ -195,77 +179,84 @@ function InCells({
         </p>
       )}
       {fields.map((field) => (
-        <Question key={field.id} field={field} readings={readings} />
+        <Question key={field.id} {...propsOf(field)} />
       ))}
     </div>
   );
 }
 
-export function ReadingInputs({ fields, readings, job, type, children }: InputsProps) {
+interface FieldsProps {
+  readonly fields: readonly AskedReading[];
+  readonly readings: Readings;
+  readonly job: string;
+  /** Needed where fields stand in cells. */
+  readonly type?: Pick<BatteryType, 'cells' | 'positivePost'>;
+  /** Whether the first field takes the keyboard when the form appears. */
+  readonly isFirst?: boolean;
+  /** What stands under the fields, beside the keypad. */
+  readonly children?: ReactNode;
+}
+
+/** Puts what the bench's instruments read into the fields that they can read. */
+function usePull(fields: readonly AskedReading[], readings: Readings, job: string) {
   const { data: instruments = [] } = useInstruments();
-  const [active, setActive] = useState(fields[0]?.id ?? '');
-  const inputs = useRef(new Map<string, HTMLInputElement>());
-  const firstId = fields[0]?.id;
-  useEffect(() => {
-    if (firstId !== undefined) focusQuietly(inputs.current.get(firstId) ?? null);
-  }, [firstId]);
-  const current = fields.some((field) => field.id === active) ? active : (fields[0]?.id ?? '');
-  const press = (key: string): void => {
-    const { text } = readings.typed(current);
-    readings.type(current, key === 'back' ? text.slice(0, -1) : `${text}${key}`);
-    inputs.current.get(current)?.focus();
-  };
-  const readerOf = (quantity: InstrumentQuantity | undefined) =>
+  const readerOf = ({ quantity }: AskedReading) =>
     quantity && instruments.find((one) => one.quantities.includes(quantity));
-  const pull = async (field: AskedReading, quantity: InstrumentQuantity): Promise<void> => {
-    const instrument = readerOf(quantity);
-    if (!instrument) return;
+  const pull = async (field: AskedReading): Promise<void> => {
+    const instrument = readerOf(field);
+    if (!instrument || !field.quantity) return;
     try {
-      const reading = await readFrom(instrument, quantity, job);
+      const reading = await readFrom(instrument, field.quantity, job);
       readings.put(field.id, reading.value, reading.instrument);
     } catch (error) {
       toast.error(sentenceOf(error));
     }
   };
-  const readable = fields.flatMap((field) => (field.quantity ? [{ field, quantity: field.quantity }] : []));
-  const hasInstrument = readable.some(({ quantity }) => readerOf(quantity));
+  return { readerOf, pull, readable: fields.filter((field) => readerOf(field) !== undefined) };
+}
+
+const COUNTS = ['none', 'one', 'two', 'three', 'four'] as const;
+
+export function ReadingFields({ fields, readings, job, type, isFirst = true, children }: FieldsProps) {
+  const own = useId();
+  const isTouched = useTouch();
+  const { readerOf, pull, readable } = usePull(fields, readings, job);
+  const idOf = (id: string): string => `${own}${id}`;
+  const [first] = fields;
+  const firstId = first && isFirst ? idOf(first.id) : undefined;
+  useEffect(() => {
+    if (firstId !== undefined) focusQuietly(document.getElementById(firstId));
+  }, [firstId]);
   const pullAll = async (): Promise<void> => {
-    for (const { field, quantity } of readable) await pull(field, quantity);
+    for (const field of readable) await pull(field);
   };
-  const propsOf = (field: AskedReading): FieldProps => ({
-    field,
-    readings,
-    isActive: current === field.id,
-    onFocus: () => setActive(field.id),
-    keep: (element) => {
-      if (element) inputs.current.set(field.id, element);
-    },
-  });
+  const propsOf = (field: AskedReading): FieldProps => ({ field, readings, idOf });
   const inCells = type ? fields.filter(({ inCell }) => inCell !== undefined) : [];
   return (
     <div className="mt-4 flex flex-wrap gap-5 px-5">
-      {type && inCells.length > 0 && (
-        <InCells fields={inCells} readings={readings} type={type} propsOf={propsOf} />
-      )}
+      {type && inCells.length > 0 && <InCells fields={inCells} type={type} propsOf={propsOf} />}
       <div className="min-w-[min(16rem,100%)] flex-1 space-y-3">
-        {readable.length > 1 && hasInstrument && (
+        {readable.length > 1 && (
           <Button className="min-h-14 w-full" onClick={() => void pullAll()}>
-            <Gauge aria-hidden className="size-5" /> Read all {readable.length === 2 ? 'two' : 'three'}
+            <Gauge aria-hidden className="size-5" /> Read all {COUNTS[readable.length] ?? readable.length}
           </Button>
         )}
-        {fields
-          .filter((field) => !inCells.includes(field))
-          .map((field) => (
-            <Row
-              key={field.id}
-              {...propsOf(field)}
-              pull={(quantity) => void pull(field, quantity)}
-              instrument={readerOf(field.quantity)?.name}
-            />
-          ))}
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(11rem,100%),1fr))] gap-x-4 gap-y-3">
+          {fields
+            .filter((field) => !inCells.includes(field))
+            .map((field) => (
+              <Row
+                key={field.id}
+                {...propsOf(field)}
+                pull={() => void pull(field)}
+                instrument={readerOf(field)?.name}
+              />
+            ))}
+        </div>
         {children}
       </div>
-      <Keypad onPress={press} />
+      {/* On a tablet it stands at the foot of the page. */}
+      {!isTouched && fields.length > 0 && <Keypad />}
     </div>
   );
 }
