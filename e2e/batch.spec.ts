@@ -91,8 +91,7 @@ async function answer(page: Page, title: string, before: string): Promise<void> 
   else if (await has(/^Read /)) {
     await press(page, /^Read /, card);
     // A pilot cell's density may stay empty.
-    for (const field of await card.locator('input[required]').all())
-      await expect(field).not.toHaveValue('');
+    for (const field of await card.locator('input[required]').all()) await expect(field).not.toHaveValue('');
     await press(page, /^Record( the look)?$/, card);
     // A reading out of the usual is looked at twice, and kept.
     await expect.poll(async () => (await has(/^Keep /)) || (await standing(page)) !== before).toBe(true);

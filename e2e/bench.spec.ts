@@ -113,31 +113,50 @@ test('what was taken back is struck through, and the step is asked again', async
   await expect(page.getByText(/#5 · Solveig, .*taken back by Ines/)).toBeVisible();
 });
 
-test('the keypad types where the finger was last, and every target is big enough for a glove', async ({
-  page,
-  shop,
-}) => {
-  await page.setViewportSize({ width: 768, height: 1024 });
-  const sheet = await (await Sheet.open(shop)).toSoakReading();
-  await page.goto(shop.url + sheet.path);
-  const keypad = page.getByRole('group', { name: 'Keypad' });
-  await page.getByLabel('Open-circuit voltage', { exact: true }).click();
-  for (const key of ['1', '2', 'Point', '7', '9', 'Delete last'])
-    await keypad.getByRole('button', { name: key, exact: true }).click();
-  await expect(page.getByLabel('Open-circuit voltage', { exact: true })).toHaveValue('12.7');
-  const small = await page.locator('button:visible, input:visible, nav a:visible').evaluateAll((elements) =>
-    elements
-      .filter((element) => element.getBoundingClientRect().height > 0)
-      .filter((element) => !(element as HTMLInputElement).classList.contains('sr-only'))
-      .map((element) => ({
-        name: element.getAttribute('aria-label') ?? element.textContent,
-        height: element.getBoundingClientRect().height,
-      }))
-      .filter(({ height }) => height < 48),
-  );
-  expect(small).toEqual([]);
-  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-  expect(overflow).toBeLessThanOrEqual(0);
+test.describe('on a tablet', () => {
+  test.use({ hasTouch: true, viewport: { width: 768, height: 1024 } });
+
+  test('the pad types where the finger was last and hides nothing, and every target is big enough for a glove', async ({
+    page,
+    shop,
+  }) => {
+    const sheet = await (await Sheet.open(shop)).toSoakReading();
+    await page.goto(shop.url + sheet.path);
+    const keypad = page.getByRole('group', { name: 'Keypad' });
+    const press = async (...keys: string[]): Promise<void> => {
+      for (const key of keys) await keypad.getByRole('button', { name: key, exact: true }).tap();
+    };
+    const volts = page.getByLabel('Open-circuit voltage', { exact: true });
+    const warmth = page.getByLabel('Case temperature', { exact: true });
+    const record = page.getByRole('button', { name: 'Record', exact: true });
+    // The tablet's own keyboard stays down.
+    await expect(volts).toHaveAttribute('inputmode', 'none');
+    await volts.tap();
+    await press('1', '2', 'Point', '7', '9', 'Delete last', 'Plus or minus');
+    await expect(volts).toHaveValue('-12.7');
+    await press('Plus or minus', 'Next field');
+    await expect(warmth).toBeFocused();
+    await press('2', '4');
+    await expect(warmth).toHaveValue('24');
+    // What stands in a field that is reached again is replaced by the first digit.
+    await volts.tap();
+    await press('9');
+    await expect(volts).toHaveValue('9');
+    for (const seen of [volts, record]) await expect(seen).toBeInViewport({ ratio: 1 });
+    const small = await page.locator('button:visible, input:visible, nav a:visible').evaluateAll((elements) =>
+      elements
+        .filter((element) => element.getBoundingClientRect().height > 0)
+        .filter((element) => !(element as HTMLInputElement).classList.contains('sr-only'))
+        .map((element) => ({
+          name: element.getAttribute('aria-label') ?? element.textContent,
+          height: element.getBoundingClientRect().height,
+        }))
+        .filter(({ height }) => height < 48),
+    );
+    expect(small).toEqual([]);
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(overflow).toBeLessThanOrEqual(0);
+  });
 });
 
 test('an ended job is downloaded as a file that says it all', async ({ page, shop }) => {

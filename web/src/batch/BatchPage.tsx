@@ -192,7 +192,7 @@ export function BatchPage() {
           ))}
         </ol>
       </nav>
-      <div className="min-w-0 flex-1 p-4 lg:overflow-auto">
+      <div className="min-w-0 flex-1 px-4 pt-4 lg:overflow-auto">
         <div className="mx-auto max-w-3xl">
           <Together benches={benches} />
           {columns.map((column) => (

@@ -7,26 +7,36 @@ import { pressKey, useActiveField, type PadKey } from './activeField.ts';
 const MARKS = { '.': 'Point', ',': 'Comma' } as const;
 
 interface Key {
+  /** Where it stands in three rows of six; on a phone keys stand in four rows of four, as they are listed. */
+  readonly place: string;
   readonly name: string;
   readonly face: ReactNode;
   readonly key: PadKey;
   readonly isOff?: boolean;
 }
 
-const digit = (text: string): Key => ({ name: text, face: text, key: { kind: 'write', text } });
+const digit = (text: string, place: string): Key => ({
+  place,
+  name: text,
+  face: text,
+  key: { kind: 'write', text },
+});
 
 const BACK: Key = {
+  place: 'sm:order-5',
   name: 'Delete last',
   face: <Delete aria-hidden className="size-6" />,
   key: { kind: 'back' },
 };
-const SIGN: Key = { name: 'Plus or minus', face: '±', key: { kind: 'sign' } };
+const SIGN: Key = { place: 'sm:order-11', name: 'Plus or minus', face: '±', key: { kind: 'sign' } };
 const CLEAR: Key = {
+  place: 'sm:order-6',
   name: 'Clear',
   face: <span className="font-sans text-base">Clear</span>,
   key: { kind: 'put', text: '' },
 };
 const NEXT: Key = {
+  place: 'sm:order-16 sm:col-span-3',
   name: 'Next field',
   face: <CornerDownLeft aria-hidden className="size-6" />,
   key: { kind: 'next' },
@@ -34,6 +44,7 @@ const NEXT: Key = {
 
 /** What was read of this last; a tap puts it in again. */
 const lastKey = (last: string | undefined): Key => ({
+  place: 'sm:order-12',
   name: last === undefined ? 'Last value, none' : `Last value, ${last}`,
   face: (
     <span className="flex flex-col items-center leading-tight">
@@ -48,29 +59,39 @@ const lastKey = (last: string | undefined): Key => ({
 function keysFor(last: string | undefined): readonly Key[] {
   const { decimalMark } = shopRegion();
   const mark: Key = {
+    place: 'sm:order-10',
     name: MARKS[decimalMark],
     face: decimalMark,
     key: { kind: 'write', text: decimalMark },
   };
   return [
-    ...['7', '8', '9'].map(digit),
+    digit('7', 'sm:order-1'),
+    digit('8', 'sm:order-2'),
+    digit('9', 'sm:order-3'),
     BACK,
-    ...['4', '5', '6'].map(digit),
+    digit('4', 'sm:order-7'),
+    digit('5', 'sm:order-8'),
+    digit('6', 'sm:order-9'),
     CLEAR,
-    ...['1', '2', '3'].map(digit),
+    digit('1', 'sm:order-13'),
+    digit('2', 'sm:order-14'),
+    digit('3', 'sm:order-15'),
     SIGN,
     mark,
-    digit('0'),
+    digit('0', 'sm:order-4'),
     lastKey(last),
     NEXT,
   ];
 }
 
-export function Keypad() {
-  const field = useActiveField();
+function Keys({ last }: { last: string | undefined }) {
   return (
-    <div role="group" aria-label="Keypad" className="grid w-60 shrink-0 grid-cols-4 gap-1.5 self-start">
-      {keysFor(field?.dataset['last']).map(({ name, face, key, isOff = false }) => (
+    <div
+      role="group"
+      aria-label="Keypad"
+      className="grid w-64 shrink-0 grid-cols-4 gap-1.5 self-start sm:w-108 sm:grid-cols-6"
+    >
+      {keysFor(last).map(({ place, name, face, key, isOff = false }) => (
         <button
           key={name.startsWith('Last') ? 'last' : name}
           type="button"
@@ -80,7 +101,7 @@ export function Keypad() {
           // The field keeps the keyboard, and its caret.
           onPointerDown={(event) => event.preventDefault()}
           onClick={() => pressKey(key)}
-          className="reading flex min-h-13 items-center justify-center rounded-lg border border-line bg-paper text-xl font-semibold hover:border-cork disabled:text-soft/60"
+          className={`reading flex min-h-13 items-center justify-center rounded-lg border border-line bg-paper text-xl font-semibold hover:border-cork disabled:text-soft/60 ${place}`}
         >
           {face}
         </button>
@@ -89,16 +110,18 @@ export function Keypad() {
   );
 }
 
-/** On a tablet the pad stands at the foot of the page in place of the tablet's own keyboard, and takes its room, not its view. */
-export function DockedKeypad({ onClose }: { onClose: () => void }) {
+/**
+ * The pad at the foot of the page, in place of a tablet's own keyboard: it takes room and hides nothing. It says what it fills.
+ */
+export function Keypad({ onClose }: { onClose: () => void }) {
   const field = useActiveField();
-  const { label = '', unit = '' } = field?.dataset ?? {};
+  const { label = '', unit = '', last } = field?.dataset ?? {};
   return (
     <section
       aria-label="Numbers"
       className="flex shrink-0 flex-wrap items-start justify-center gap-x-6 gap-y-1 border-t-2 border-cork bg-panel p-2"
     >
-      <p className="flex min-w-40 flex-1 items-center gap-2 self-stretch sm:max-w-64 sm:flex-col sm:items-start">
+      <p className="flex min-w-40 flex-1 items-center gap-2 self-stretch sm:max-w-56 sm:flex-col sm:items-start sm:pt-2">
         <span className="min-w-0 flex-1 font-medium sm:flex-none">
           {label}
           {unit === '' ? '' : `, ${unit}`}
@@ -113,7 +136,7 @@ export function DockedKeypad({ onClose }: { onClose: () => void }) {
           <ChevronDown aria-hidden className="size-5" /> Put the pad away
         </button>
       </p>
-      <Keypad />
+      <Keys last={last} />
     </section>
   );
 }

@@ -1,6 +1,6 @@
 /** The box a number is typed into: the keypad fills it, and on a tablet the tablet's own keyboard stays down. */
 import type { ComponentProps } from 'react';
-import { useTouch } from './useTouch.ts';
+import { usePad } from './usePad.ts';
 
 type InputProps = Omit<ComponentProps<'input'>, 'onChange' | 'value' | 'inputMode' | 'autoComplete'>;
 
@@ -15,11 +15,11 @@ interface BoxProps extends InputProps {
 }
 
 export function ReadingBox({ onType, label, unit, last, className = '', ...rest }: BoxProps) {
-  const isTouched = useTouch();
+  const [isOnPad] = usePad();
   return (
     <input
       {...rest}
-      inputMode={isTouched ? 'none' : 'decimal'}
+      inputMode={isOnPad ? 'none' : 'decimal'}
       autoComplete="off"
       maxLength={20}
       data-reading=""

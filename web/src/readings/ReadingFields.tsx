@@ -1,4 +1,4 @@
-/** Fields for readings beside a keypad big enough for gloves; an instrument fills one at a tap. */
+/** Fields for readings, several in a row; an instrument fills one at a tap. */
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Gauge } from 'lucide-react';
 import { useEffect, useId, type ReactNode } from 'react';
@@ -13,10 +13,8 @@ import { typedHere } from '../region/shopRegion.ts';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
-import { Keypad } from './Keypad.tsx';
 import { ReadingBox } from './ReadingBox.tsx';
 import type { ReadingField, Readings } from './useReadings.ts';
-import { useTouch } from './useTouch.ts';
 
 export interface AskedReading extends ReadingField {
   readonly quantity?: InstrumentQuantity | undefined;
@@ -193,7 +191,7 @@ interface FieldsProps {
   readonly type?: Pick<BatteryType, 'cells' | 'positivePost'>;
   /** Whether the first field takes the keyboard when the form appears. */
   readonly isFirst?: boolean;
-  /** What stands under the fields, beside the keypad. */
+  /** What stands under the fields. */
   readonly children?: ReactNode;
 }
 
@@ -219,7 +217,6 @@ const COUNTS = ['none', 'one', 'two', 'three', 'four'] as const;
 
 export function ReadingFields({ fields, readings, job, type, isFirst = true, children }: FieldsProps) {
   const own = useId();
-  const isTouched = useTouch();
   const { readerOf, pull, readable } = usePull(fields, readings, job);
   const idOf = (id: string): string => `${own}${id}`;
   const [first] = fields;
@@ -233,9 +230,9 @@ export function ReadingFields({ fields, readings, job, type, isFirst = true, chi
   const propsOf = (field: AskedReading): FieldProps => ({ field, readings, idOf });
   const inCells = type ? fields.filter(({ inCell }) => inCell !== undefined) : [];
   return (
-    <div className="mt-4 flex flex-wrap gap-5 px-5">
+    <div className="mt-4 space-y-4 px-5">
       {type && inCells.length > 0 && <InCells fields={inCells} type={type} propsOf={propsOf} />}
-      <div className="min-w-[min(16rem,100%)] flex-1 space-y-3">
+      <div className="space-y-3">
         {readable.length > 1 && (
           <Button className="min-h-14 w-full" onClick={() => void pullAll()}>
             <Gauge aria-hidden className="size-5" /> Read all {COUNTS[readable.length] ?? readable.length}
@@ -255,8 +252,6 @@ export function ReadingFields({ fields, readings, job, type, isFirst = true, chi
         </div>
         {children}
       </div>
-      {/* On a tablet it stands at the foot of the page. */}
-      {!isTouched && fields.length > 0 && <Keypad />}
     </div>
   );
 }

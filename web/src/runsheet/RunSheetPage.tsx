@@ -120,7 +120,7 @@ export function RunSheetPage() {
       <Header job={job} drawn={drawn} now={now} />
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <StepList state={state} />
-        <div className="min-w-0 flex-1 p-4 lg:overflow-auto">
+        <div className="min-w-0 flex-1 px-4 pt-4 lg:overflow-auto">
           {hand?.definition.kind === 'charge' && state.bay === SHELF && (
             <Notice tone="stop">
               It stands on the shelf, where there is no charger: move it to a bay first.

@@ -6,6 +6,7 @@ import {
   Calculator,
   Flame,
   GitFork,
+  Grid3x3,
   Inbox,
   Moon,
   SlidersHorizontal,
@@ -15,6 +16,7 @@ import { NavLink } from 'react-router';
 import { toast } from 'sonner';
 import { setDangerOnly, useCalling } from '../alarms/alarms.ts';
 import { useTheme } from '../api/person.ts';
+import { usePad } from '../readings/usePad.ts';
 import { Help } from '../ui/Help.tsx';
 import { isSecure } from '../ui/Secure.tsx';
 import { TagSearch } from './TagSearch.tsx';
@@ -31,6 +33,7 @@ const LINKS = [
 export function Rail() {
   const { isDangerOnly } = useCalling();
   const BellIcon = isDangerOnly ? BellOff : Bell;
+  const [isOnPad, wantPad] = usePad();
   const [theme, setTheme] = useTheme();
   const isNight = theme === 'night';
   const ThemeIcon = isNight ? Sun : Moon;
@@ -66,6 +69,16 @@ export function Rail() {
       >
         <BellIcon aria-hidden className="size-5" />
         {isDangerOnly ? 'Danger only' : 'All alarms'}
+      </button>
+      <button
+        type="button"
+        aria-pressed={isOnPad}
+        title="Numbers are typed on a pad at the foot of the page"
+        onClick={() => wantPad(!isOnPad)}
+        className={`flex min-h-12 flex-col items-center justify-center gap-0.5 text-xs hover:text-char ${isOnPad ? 'font-semibold text-char' : 'text-soft'}`}
+      >
+        <Grid3x3 aria-hidden className="size-5" />
+        {isOnPad ? 'Pad is on' : 'Pad is off'}
       </button>
       <button
         type="button"

@@ -9,12 +9,13 @@ import { useTheme } from '../api/person.ts';
 import { useClock, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
 import { useActiveField } from '../readings/activeField.ts';
-import { DockedKeypad } from '../readings/Keypad.tsx';
-import { useTouch } from '../readings/useTouch.ts';
+import { Keypad } from '../readings/Keypad.tsx';
+import { usePad } from '../readings/usePad.ts';
 import { isOtherwise } from '../region/shopRegion.ts';
 import { useScans } from '../scan/useScans.ts';
 import { Button } from '../ui/Button.tsx';
 import { ClockApart } from '../ui/ClockApart.tsx';
+import { cameQuietly } from '../ui/focusQuietly.ts';
 import { Band } from './Band.tsx';
 import { ClockBox } from './ClockBox.tsx';
 import { OnTheWay } from './OnTheWay.tsx';
@@ -36,18 +37,18 @@ function CallQuestion() {
   );
 }
 
-/** The pad of a tablet, while a field wants a number; put away, it comes back with the next field. */
+/** The pad, while a field wants a number; put away, it comes back with the next field. */
 function Pad() {
-  const isTouched = useTouch();
+  const [isWanted] = usePad();
   const field = useActiveField();
   const [away, setAway] = useState<HTMLInputElement>();
-  const isOpen = isTouched && field !== undefined && field !== away;
+  const isOpen = isWanted && field !== undefined && field !== away;
   useEffect(() => {
-    if (isOpen) field.scrollIntoView({ block: 'nearest' });
+    if (isOpen && !cameQuietly(field)) field.scrollIntoView({ block: 'nearest' });
   }, [isOpen, field]);
   if (!isOpen) return null;
   return (
-    <DockedKeypad
+    <Keypad
       onClose={() => {
         setAway(field);
         field.blur();
@@ -81,10 +82,15 @@ export function Shell() {
           <button
             type="button"
             onClick={hear}
-            title="Heard (Alt+H)"
-            className="flex w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 text-sm text-white hover:bg-black/25 max-sm:w-14"
+            title={
+              isSilent
+                ? 'Heard (Alt+H). No tone before the page is touched once: this browser wants it so.'
+                : 'Heard (Alt+H)'
+            }
+            className="flex w-21 shrink-0 flex-col items-center justify-center border-l border-white/25 text-sm text-white hover:bg-black/25 max-sm:w-14"
           >
-            <BellRing aria-hidden className="size-6" /> Heard
+            <BellRing aria-hidden className="mb-1 size-6" /> Heard
+            {isSilent && <span className="text-xs">no tone yet</span>}
           </button>
         )}
         <PersonBox people={shop?.people ?? []} />
@@ -96,7 +102,6 @@ export function Shell() {
         </Strip>
       )}
       {failed !== undefined && <Strip>The alarms do not see the bench as it is: {failed}</Strip>}
-      {isSilent && <Strip>Something calls, without a tone: this browser wants the page touched once.</Strip>}
       {hands.length > 0 && <CallQuestion />}
       {shop && isOtherwise(shop) && (
         <Strip>

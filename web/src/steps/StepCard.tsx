@@ -113,7 +113,7 @@ export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: 
   return (
     <article
       aria-labelledby="step-title"
-      className="mx-auto flex max-w-3xl flex-col overflow-clip rounded-xl border border-line bg-card shadow-sm"
+      className="mx-auto mb-4 flex max-w-3xl flex-col overflow-clip rounded-xl border border-line bg-card shadow-sm"
     >
       <Cautions of={cautions} />
       {definition.explains === 'label-symbols' && <LabelSymbols />}
