@@ -95,11 +95,14 @@ test('a record nobody can read stands apart beside healthy ones, and is readable
   page,
   shop,
 }) => {
+  const { port } = shop;
+  await shop.kill();
   await harm(
     shop,
     `UPDATE job_events SET payload = REPLACE(payload, '#1', '-gone#1')
       WHERE job = '5ce77e00-0000-4000-8000-000000000144' AND seq = 4`,
   );
+  await shop.start(port);
   await sitDown(page, 'Ines');
   await page.goto(shop.url);
   await expect(page.getByRole('link', { name: /SK-0139/ }).first()).toBeVisible();

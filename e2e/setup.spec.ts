@@ -159,7 +159,7 @@ test('an alarm calls in the title and is heard from any view; a scanned tag open
   await page.goto(`${shop.url}/setup`);
   await expect(page).toHaveTitle('Lift the acid pack off · SK-0136');
   await page.keyboard.press('Alt+h');
-  await expect(page).toHaveTitle('Cork Ember');
+  await expect(page).toHaveTitle('Setup · Cork Ember');
   await expect(page.getByRole('button', { name: 'Heard' })).toBeHidden();
   await page.locator('h1').click();
   await page.evaluate(() => {

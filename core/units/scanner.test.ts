@@ -31,6 +31,15 @@ describe('a keyboard-wedge scanner', () => {
     expect(catcher.feed('Enter', 28)).to.equal('SK-1');
   });
 
+  it('says where a scan may have begun, for a field to be put back as it was', () => {
+    const catcher = new ScanCatcher();
+    const begins = ['1', '2', 'S', 'K', '-', '1'].map((key, index) => {
+      catcher.feed(key, index < 3 ? index * 200 : 400 + (index - 2) * 5);
+      return catcher.mayBegin();
+    });
+    expect(begins).to.deep.equal([true, true, true, false, false, false]);
+  });
+
   it('finds the tag at the end of an address', () => {
     expect(tagOf('https://shop.example/batteries/sk-0147')).to.equal('SK-0147');
     expect(tagOf(' sk-0147 ')).to.equal('SK-0147');

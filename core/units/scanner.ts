@@ -10,6 +10,7 @@ const LONGEST = 40;
 
 export class ScanCatcher {
   private letters = '';
+  private isBegun = false;
   private lastMs = Number.NEGATIVE_INFINITY;
 
   /**
@@ -21,6 +22,7 @@ export class ScanCatcher {
   feed(key: string, atMs: number): string | undefined {
     const isQuick = atMs - this.lastMs <= FASTEST_HAND_MS;
     this.lastMs = atMs;
+    this.isBegun = !isQuick;
     if (!isQuick) this.letters = '';
     if (key === 'Enter') {
       const scanned = this.letters;
@@ -29,6 +31,11 @@ export class ScanCatcher {
     }
     if (key.length === 1 && this.letters.length < LONGEST) this.letters += key;
     return undefined;
+  }
+
+  /** Whether the key just fed may be the first of a scan: what stands in a field now is what stood there before it. */
+  mayBegin(): boolean {
+    return this.isBegun;
   }
 }
 

@@ -35,10 +35,15 @@ const tidyCode = (code: string): string =>
     .toUpperCase()
     .replace(/[\s–—]+/g, '-');
 
+/** Letters and digits alone: "p09", "P 09" and "P-09" are one code. */
+const isSameCode = (one: string, other: string): boolean =>
+  one.replace(/[^\p{L}\p{N}]/gu, '').toUpperCase() === other.replace(/[^\p{L}\p{N}]/gu, '').toUpperCase();
+
 function codeRead({ state, at, by }: AtStep<GateStep>, expected: string, typed: string): JobState {
   const code = tidyCode(typed);
   if (code === '') throw new RunSheetError('bad-entry', 'Enter the code printed on the pack.');
-  if (code === tidyCode(expected)) return advance(state, at, { status: 'done', by, code });
+  // It stands in the log as the catalogue writes it, however it was typed.
+  if (isSameCode(code, expected)) return advance(state, at, { status: 'done', by, code: tidyCode(expected) });
   return hold(
     state,
     `Pack code ${code} is not for this battery; it takes ${expected}. Fetch the right pack.`,

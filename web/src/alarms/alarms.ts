@@ -25,6 +25,8 @@ import { isSoundAwake, play, wakeSound } from './tones.ts';
 const KEY = 'cork-ember-alarms';
 
 interface Calling {
+  /** Whether it is known what stands on the bench. */
+  readonly isKnown: boolean;
   /** Everything the bench wants of hands, in order of time. */
   readonly hands: readonly Hand[];
   /** What calls now and was not heard yet. */
@@ -37,9 +39,16 @@ interface Calling {
 }
 
 let jobs: readonly Outline[] = [];
+let isKnown = false;
 let heard: Heard = {};
 let played: Readonly<Record<string, number>> = {};
-let calling: Calling = { hands: [], alarm: undefined, isSilent: false, isDangerOnly: isDangerOnlyKept() };
+let calling: Calling = {
+  isKnown,
+  hands: [],
+  alarm: undefined,
+  isSilent: false,
+  isDangerOnly: isDangerOnlyKept(),
+};
 const watchers = new Set<() => void>();
 
 function isDangerOnlyKept(): boolean {
@@ -125,7 +134,7 @@ function look(): void {
         );
   const isDangerOnly = isDangerOnlyKept();
   const alarm = sounding(alarmsOf(hands), heard, isDangerOnly, now);
-  calling = { hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
+  calling = { isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
   showOnPage(alarm);
   if (alarm) sound(alarm, now);
   keepLit();
@@ -167,7 +176,8 @@ function onKey(event: KeyboardEvent): void {
 /** Begins to watch the bench, once for as long as the page is open. */
 export function beginAlarms(): void {
   watchOpenJobs((next) => {
-    jobs = next;
+    jobs = next ?? [];
+    isKnown = next !== undefined;
     lookOn();
   });
   watchClock(lookOn);

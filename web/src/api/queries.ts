@@ -137,10 +137,16 @@ export function useOpenJobs() {
   return { ...query, jobs };
 }
 
-/** The same for whoever lives outside any view: calls whenever what stands on the bench has changed. */
-export function watchOpenJobs(changed: (jobs: readonly Outline[]) => void): () => void {
+/**
+ * The same for whoever lives outside any view: calls whenever what stands on the bench has changed.
+ * @param changed told nothing while nobody knows
+ */
+export function watchOpenJobs(changed: (jobs: readonly Outline[] | undefined) => void): () => void {
   const observer = new QueryObserver(queryClient, OPEN_JOBS);
-  const tell = (): void => changed(standing(observer.getCurrentResult().data ?? [], parcelsNow()));
+  const tell = (): void => {
+    const { data } = observer.getCurrentResult();
+    changed(data && standing(data, parcelsNow()));
+  };
   const ends = [observer.subscribe(tell), watchParcels(tell)];
   tell();
   return () => ends.forEach((end) => end());

@@ -6,6 +6,7 @@ import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { nextHands, type Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useNow } from '../api/clock.ts';
@@ -29,6 +30,12 @@ const isDueAt = ({ hand }: AtBench, now: number): boolean =>
 
 /** A step of one battery. */
 const cardOf = ({ job, hand }: AtBench): string => `${job.state.job} ${hand?.step.key ?? ''}`;
+
+/** The same, and since which look at its charge. */
+const askedBy = (one: AtBench): string => {
+  const { job, hand } = one;
+  return `${cardOf(one)} ${lastReadingOf(job.state, hand?.step.key)?.at ?? ''}`;
+};
 
 function Row({
   one,
@@ -139,6 +146,15 @@ export function BatchPage() {
     benches[0];
   const card = active ? cardOf(active) : '';
   if (card !== held) setHeld(card);
+  // Answered, hands are free for whatever is most urgent again.
+  const asked = active ? askedBy(active) : '';
+  const [stood, setStood] = useState({ chosen, asked });
+  const isNewChoice = stood.chosen !== chosen || (stood.asked === '' && asked !== '');
+  if (isNewChoice) setStood({ chosen, asked });
+  const isAnswered = chosen !== null && stood.chosen === chosen && stood.asked !== asked;
+  useEffect(() => {
+    if (isAnswered) setParams(only === null ? {} : { jobs: only }, { replace: true });
+  }, [isAnswered, only, setParams]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (!event.altKey || !/^Digit[1-9]$/.test(event.code)) return;

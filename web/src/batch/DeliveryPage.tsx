@@ -189,7 +189,7 @@ export function DeliveryPage() {
     if (taken.length > 0) void navigate(opened.length > 0 ? `/batch?jobs=${opened.join(',')}` : '/');
   };
   return (
-    <div className="p-5">
+    <div className="p-5" data-scans="">
       <Title>A delivery</Title>
       <p className="mt-1 text-soft">
         Several boxes, planned before they are promised: bays, chargers, hands and closing time kept.

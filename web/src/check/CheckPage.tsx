@@ -101,7 +101,7 @@ export function CheckPage() {
     staleTime: 0,
   });
   return (
-    <div className="mx-auto max-w-3xl space-y-5 p-5">
+    <div className="mx-auto max-w-3xl space-y-5 p-5" data-scans="">
       <Title className="text-xl font-bold">Is this paper so?</Title>
       <CodeForm key={code} code={code} />
       {code !== '' &&

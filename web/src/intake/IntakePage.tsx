@@ -371,7 +371,7 @@ export function IntakePage() {
   if (!shop || !types || !next || isPending || again.isLoading)
     return <Waiting error={error} retry={() => void refetch()} />;
   return (
-    <div className="p-5">
+    <div className="p-5" data-scans="">
       <div className="mb-4 flex flex-wrap items-center gap-3">
         <Title className="mr-auto text-2xl font-bold">Take a battery in</Title>
         <LowStock />

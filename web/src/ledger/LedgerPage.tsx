@@ -18,7 +18,7 @@ export function LedgerPage() {
   const { data: shop, error, refetch } = useShop();
   if (!shop) return <Waiting error={error} retry={() => void refetch()} />;
   return (
-    <div className="p-5">
+    <div className="p-5" data-scans="">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
         <Title>Ledger</Title>
         <nav aria-label="Parts of the ledger" className="flex flex-wrap gap-1">

@@ -45,7 +45,7 @@ const NEXT: Key = {
 /** What was read of this last; a tap puts it in again. */
 const lastKey = (last: string | undefined): Key => ({
   place: 'sm:order-12',
-  name: last === undefined ? 'Last value, none' : `Last value, ${last}`,
+  name: last === undefined ? 'last, none' : `last ${last}`,
   face: (
     <span className="flex flex-col items-center leading-tight">
       <span className="font-sans text-xs font-normal">last</span>
@@ -93,7 +93,7 @@ function Keys({ last }: { last: string | undefined }) {
     >
       {keysFor(last).map(({ place, name, face, key, isOff = false }) => (
         <button
-          key={name.startsWith('Last') ? 'last' : name}
+          key={name.startsWith('last') ? 'last' : name}
           type="button"
           tabIndex={-1}
           aria-label={name}

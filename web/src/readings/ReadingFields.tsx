@@ -91,9 +91,11 @@ function Row(
   props: FieldProps & {
     pull: () => void;
     instrument: string | undefined;
+    /** It shares its row with others: the instrument is a picture there. */
+    isNarrow: boolean;
   },
 ) {
-  const { field, readings, idOf, pull, instrument } = props;
+  const { field, readings, idOf, pull, instrument, isNarrow } = props;
   const pocketed = usePocket();
   const typed = readings.typed(field.id);
   return (
@@ -115,7 +117,7 @@ function Row(
             aria-label={`Read ${inSentence(field.spec.label)} from the ${inSentence(instrument)}`}
             onClick={pull}
           >
-            <Gauge aria-hidden className="size-5" /> Read
+            <Gauge aria-hidden className="size-5" /> {!isNarrow && 'Read'}
           </Button>
         )}
       </div>
@@ -196,7 +198,7 @@ interface FieldsProps {
 }
 
 /** Puts what the bench's instruments read into the fields that they can read. */
-function usePull(fields: readonly AskedReading[], readings: Readings, job: string) {
+export function usePull(fields: readonly AskedReading[], readings: Readings, job: string) {
   const { data: instruments = [] } = useInstruments();
   const readerOf = ({ quantity }: AskedReading) =>
     quantity && instruments.find((one) => one.quantities.includes(quantity));
@@ -210,34 +212,28 @@ function usePull(fields: readonly AskedReading[], readings: Readings, job: strin
       toast.error(sentenceOf(error));
     }
   };
-  return { readerOf, pull, readable: fields.filter((field) => readerOf(field) !== undefined) };
+  const readable = fields.filter((field) => readerOf(field) !== undefined);
+  const pullAll = async (): Promise<void> => {
+    for (const field of readable) await pull(field);
+  };
+  return { readerOf, pull, readable, pullAll };
 }
-
-const COUNTS = ['none', 'one', 'two', 'three', 'four'] as const;
 
 export function ReadingFields({ fields, readings, job, type, isFirst = true, children }: FieldsProps) {
   const own = useId();
-  const { readerOf, pull, readable } = usePull(fields, readings, job);
+  const { readerOf, pull } = usePull(fields, readings, job);
   const idOf = (id: string): string => `${own}${id}`;
   const [first] = fields;
   const firstId = first && isFirst ? idOf(first.id) : undefined;
   useEffect(() => {
     if (firstId !== undefined) focusQuietly(document.getElementById(firstId));
   }, [firstId]);
-  const pullAll = async (): Promise<void> => {
-    for (const field of readable) await pull(field);
-  };
   const propsOf = (field: AskedReading): FieldProps => ({ field, readings, idOf });
   const inCells = type ? fields.filter(({ inCell }) => inCell !== undefined) : [];
   return (
     <div className="mt-4 space-y-4 px-5">
       {type && inCells.length > 0 && <InCells fields={inCells} type={type} propsOf={propsOf} />}
       <div className="space-y-3">
-        {readable.length > 1 && (
-          <Button className="min-h-14 w-full" onClick={() => void pullAll()}>
-            <Gauge aria-hidden className="size-5" /> Read all {COUNTS[readable.length] ?? readable.length}
-          </Button>
-        )}
         <div className="grid grid-cols-[repeat(auto-fit,minmax(min(11rem,100%),1fr))] gap-x-4 gap-y-3">
           {fields
             .filter((field) => !inCells.includes(field))
@@ -247,6 +243,7 @@ export function ReadingFields({ fields, readings, job, type, isFirst = true, chi
                 {...propsOf(field)}
                 pull={() => void pull(field)}
                 instrument={readerOf(field)?.name}
+                isNarrow={fields.length > 1}
               />
             ))}
         </div>

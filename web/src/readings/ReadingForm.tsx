@@ -2,13 +2,14 @@
  * One way to enter a reading: its fields and their keypad, Enter to the next empty one, the main answer always in sight, and
  * what is typed kept until it is recorded.
  */
+import { Gauge } from 'lucide-react';
 import type { FormEvent, ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { Actions } from '../steps/Actions.tsx';
 import { Button } from '../ui/Button.tsx';
 import { moveOnEnter } from './activeField.ts';
-import { ReadingFields, type AskedReading } from './ReadingFields.tsx';
+import { ReadingFields, usePull, type AskedReading } from './ReadingFields.tsx';
 import type { Readings, TakenReadings } from './useReadings.ts';
 
 interface FormProps {
@@ -27,8 +28,11 @@ interface FormProps {
   readonly others?: ReactNode;
 }
 
+const COUNTS = ['none', 'one', 'two', 'three', 'four'] as const;
+
 export function ReadingForm(props: FormProps) {
   const { readings, fields, job, type, answer, isQuiet = false, onTake, children, others } = props;
+  const { readable, pullAll } = usePull(fields, readings, job);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
@@ -46,6 +50,11 @@ export function ReadingForm(props: FormProps) {
         <Button type="submit" tone={isQuiet ? 'plain' : 'go'} className="min-h-16 flex-1 text-lg">
           {answer}
         </Button>
+        {readable.length > 1 && (
+          <Button className="min-h-16" onClick={() => void pullAll()}>
+            <Gauge aria-hidden className="size-5" /> Read all {COUNTS[readable.length] ?? readable.length}
+          </Button>
+        )}
         {others}
       </Actions>
     </form>

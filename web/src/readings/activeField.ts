@@ -45,7 +45,11 @@ export function useActiveField(): HTMLInputElement | undefined {
 }
 
 /** Puts a text where another stands, as if it had been typed: whoever listens to the field hears of it. */
-export function retype(field: HTMLInputElement, text: string, caret = text.length): void {
+export function retype(
+  field: HTMLInputElement | HTMLTextAreaElement,
+  text: string,
+  caret = text.length,
+): void {
   field.setRangeText(text, 0, field.value.length, 'end');
   field.setSelectionRange(caret, caret);
   field.dispatchEvent(new Event('input', { bubbles: true }));

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
 import { sentenceOf } from '../api/client.ts';
 import { fetchBattery } from '../api/queries.ts';
+import { retype } from '../readings/activeField.ts';
 
 /** The code on a paper leads to the page that holds it against the record. */
 const CHECK = /\/check\/([0-9A-Z]{5}-[0-9A-Z]{5})$/;
@@ -23,17 +24,36 @@ export async function pathOfTag(text: string, isBatch = false): Promise<string> 
   return isBatch ? `/batch?job=${open.id}` : `/jobs/${open.id}`;
 }
 
-/** Listens for a keyboard-wedge scanner wherever nobody is typing into a field. */
+/** A field a tag is scanned into, or anything else a label's code says: it keeps what the scanner types. */
+const TAKES_SCANS = '[data-scans], [data-scans] *';
+
+/** A tag, or the address a label of the shop holds: anything else typed so fast into a field is somebody's text. */
+const IS_LABEL = /^(https?:\S+\/(batteries|check)\/\S+|[A-Z]{1,4}-?\d{3,8})$/i;
+
+const isField = (target: EventTarget | null): target is HTMLInputElement | HTMLTextAreaElement =>
+  target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
+
+/**
+ * Listens for a keyboard-wedge scanner everywhere. What it types into a field that asks for something else is taken out of it
+ * again, and what stood there before stands there.
+ */
 export function useScans(): void {
   const navigate = useNavigate();
   const isBatch = useLocation().pathname === '/batch';
   useEffect(() => {
     const catcher = new ScanCatcher();
+    let before = '';
     const onKey = (event: KeyboardEvent): void => {
-      const isTyping = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
-      if (isTyping || event.ctrlKey || event.altKey || event.metaKey) return;
+      const { target } = event;
+      if (target instanceof HTMLElement && target.matches(TAKES_SCANS)) return;
+      if (event.ctrlKey || event.altKey || event.metaKey) return;
       const scanned = catcher.feed(event.key, event.timeStamp);
+      if (catcher.mayBegin() && isField(target)) before = target.value;
       if (scanned === undefined) return;
+      if (isField(target)) {
+        if (!IS_LABEL.test(scanned)) return;
+        retype(target, before);
+      }
       // The Enter belonged to the scan, not to the button that has the keyboard.
       event.preventDefault();
       event.stopPropagation();

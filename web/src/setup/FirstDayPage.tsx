@@ -240,7 +240,7 @@ export function FirstDayPage() {
   };
   const Form = step && FORMS[step];
   return (
-    <div className="mx-auto max-w-3xl p-5">
+    <div className="mx-auto max-w-3xl p-5" data-scans="">
       <Title>First day</Title>
       <p className="mt-1 text-soft">
         Seven things, each a minute; any can be left and taken up later, here or in Setup.

@@ -33,7 +33,7 @@ export function SetupPage() {
   const part = PARTS.some(({ id }) => id === asked) ? (asked ?? 'rules') : 'rules';
   if (!shop || !types) return <Waiting error={error} retry={() => void refetch()} />;
   return (
-    <div className="p-5">
+    <div className="p-5" data-scans="">
       <Title>Setup</Title>
       <p className="mt-1 text-soft">
         {shop.name}. The maker’s label and sheet always win over what is set here.

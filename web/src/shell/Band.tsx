@@ -1,5 +1,5 @@
 /** What hands do next, in one line that is always there. */
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
@@ -15,21 +15,29 @@ const URGENT = {
 } as const;
 
 export function Band({
+  isKnown,
   hands,
   here,
   timeZone,
 }: {
+  isKnown: boolean;
   hands: readonly Hand[];
   here: string | undefined;
   timeZone: string;
 }) {
   const now = useNow();
   const navigate = useNavigate();
+  // Whoever works through a batch stays in it.
+  const isBatch = useLocation().pathname === '/batch';
   const hand = hands.find((one) => one.job !== here);
   if (!hand)
     return (
       <p className="flex flex-1 items-center px-5 text-[#cbbca9]">
-        {here ? 'Nothing else on the bench needs hands.' : 'The bench is empty. Take a battery in.'}
+        {!isKnown
+          ? 'What hands do next is not known yet.'
+          : here
+            ? 'Nothing else on the bench needs hands.'
+            : 'The bench is empty. Take a battery in.'}
       </p>
     );
   const when = hand.urgency === 'later' ? whenText(hand.at, now, timeZone) : URGENT[hand.urgency];
@@ -48,7 +56,7 @@ export function Band({
       {/* On a phone the words themselves are pressed. */}
       <Button
         className="shrink-0 border-white bg-white! px-6 font-semibold text-[#7f2704]! max-sm:absolute max-sm:inset-0 max-sm:border-transparent max-sm:bg-transparent! max-sm:text-transparent!"
-        onClick={() => void navigate(`/jobs/${hand.job}`)}
+        onClick={() => void navigate(isBatch ? `/batch?job=${hand.job}` : `/jobs/${hand.job}`)}
       >
         {hand.urgency === 'later' ? 'Open' : 'Do it'}
       </Button>

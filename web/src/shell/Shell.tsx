@@ -27,7 +27,7 @@ import { Strip } from './Strip.tsx';
 function CallQuestion() {
   if (!useOpenQuestion()) return null;
   return (
-    <Strip>
+    <Strip isAsking>
       <span className="flex-1">May the bench call you while this page is hidden?</span>
       <Button onClick={() => void askToCall()}>Yes, call me</Button>
       <Button tone="quiet" onClick={declineCalls}>
@@ -67,7 +67,7 @@ export function Shell() {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
   const timeZone = shop?.hours.timeZone ?? 'Etc/UTC';
-  const { hands, alarm, isSilent, failed } = useCalling();
+  const { isKnown, hands, alarm, isSilent, failed } = useCalling();
   useScans();
   const top = hands.find((one) => one.job !== here);
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
@@ -76,7 +76,7 @@ export function Shell() {
     <div className="flex h-dvh flex-col overflow-clip">
       <header className={`flex h-18 shrink-0 ${bandColour}`}>
         <ClockBox timeZone={timeZone} />
-        <Band hands={hands} here={here} timeZone={timeZone} />
+        <Band isKnown={isKnown} hands={hands} here={here} timeZone={timeZone} />
         <OnTheWay />
         {alarm && (
           <button

@@ -38,6 +38,7 @@ export function TagSearch() {
       <Search aria-hidden className="mx-auto size-5 text-soft" />
       <input
         ref={field}
+        data-scans=""
         aria-label="Scan or type a tag"
         title="Scan or type a tag ( / )"
         placeholder="Tag"

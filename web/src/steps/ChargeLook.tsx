@@ -1,4 +1,5 @@
 /** What every charge shares once it is on: a look at it, off when hot, on again when cool. */
+import { Flame } from 'lucide-react';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import {
@@ -132,6 +133,20 @@ export function Look({ hand, charge, actions, job, isQuiet = false }: ChargeProp
         })
       }
     />
+  );
+}
+
+/** Beside the clock, where it is found without looking for it. */
+export function HotOff({ hand, actions }: Pick<ChargeProps, 'hand' | 'actions'>) {
+  return (
+    <Button
+      className="min-h-14 border-clay text-clay"
+      onClick={() =>
+        void actions.record({ kind: 'chargePaused', payload: { step: hand.step.key, reason: 'hot' } })
+      }
+    >
+      <Flame aria-hidden className="size-5" /> Too hot to touch: charger is off
+    </Button>
   );
 }
 

@@ -16,7 +16,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { ChargeOver } from './ChargeOver.tsx';
 import { ChargerChoice, offerFor } from './ChargerChoice.tsx';
 import { Countdown } from './Countdown.tsx';
-import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
+import { Cooling, HandNote, HotOff, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { TreatmentBody } from './TreatmentBody.tsx';
@@ -115,17 +115,22 @@ function Running(props: ChargeProps) {
   return (
     <>
       <div className="px-5 pt-4">
-        {isComplete ? (
-          <p className="text-2xl font-semibold text-verdigris">
-            {mayEnd
-              ? proof.isMet
-                ? 'It is full: take it off.'
-                : 'The time is up.'
-              : `Not flat yet: leave it on, look ${hand.dueAt <= now ? 'now' : `again ${whenText(hand.dueAt, now, timeZone)}`}.`}
-          </p>
-        ) : (
-          <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
-        )}
+        <div className="flex flex-wrap items-center gap-3">
+          <div className="min-w-52 flex-1">
+            {isComplete ? (
+              <p className="text-2xl font-semibold text-verdigris">
+                {mayEnd
+                  ? proof.isMet
+                    ? 'It is full: take it off.'
+                    : 'The time is up.'
+                  : `Not flat yet: leave it on, look ${hand.dueAt <= now ? 'now' : `again ${whenText(hand.dueAt, now, timeZone)}`}.`}
+              </p>
+            ) : (
+              <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
+            )}
+          </div>
+          <HotOff hand={hand} actions={actions} />
+        </div>
         <p className="mt-2 text-[17px]">
           On at <strong className="reading">{charge.currentA.toFixed(2)} A</strong>
           {!isComplete && (
@@ -167,13 +172,6 @@ function Running(props: ChargeProps) {
             Pause: charger is off
           </Button>
         )}
-        <Button
-          onClick={() =>
-            void actions.record({ kind: 'chargePaused', payload: { step: step.key, reason: 'hot' } })
-          }
-        >
-          Too hot to touch: charger is off
-        </Button>
       </div>
       <ForecastPanel hand={hand} />
       <div className="h-5" />

@@ -66,6 +66,7 @@ function CodeGate({ hand, gate, actions }: GateProps) {
         <span className="font-medium">{gate.code?.label}</span>
         <input
           ref={focusQuietly}
+          data-scans=""
           value={code}
           maxLength={40}
           autoComplete="off"

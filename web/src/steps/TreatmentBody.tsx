@@ -19,7 +19,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { LogImport } from './LogImport.tsx';
 import { ChargeOver } from './ChargeOver.tsx';
 import { BandPanel, Going } from './BandPanel.tsx';
-import { Cooling, HandNote, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
+import { Cooling, HandNote, HotOff, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { Countdown } from './Countdown.tsx';
 import { Claims } from './GateStepBody.tsx';
 import { Pulses } from './Pulses.tsx';
@@ -183,13 +183,18 @@ function Running(props: TreatmentProps) {
   return (
     <>
       <div className="px-5 pt-4">
-        {isComplete ? (
-          <p className="text-2xl font-semibold text-verdigris">
-            {isProven ? (treatment.done ?? 'Done: the looks say so.') : 'The time is up.'}
-          </p>
-        ) : (
-          <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
-        )}
+        <div className="flex flex-wrap items-center gap-3">
+          <div className="min-w-52 flex-1">
+            {isComplete ? (
+              <p className="text-2xl font-semibold text-verdigris">
+                {isProven ? (treatment.done ?? 'Done: the looks say so.') : 'The time is up.'}
+              </p>
+            ) : (
+              <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
+            )}
+          </div>
+          <HotOff hand={hand} actions={actions} />
+        </div>
         <p className="mt-2 text-[17px]">
           {charge.charger ? `${charge.charger.name} on` : 'On'} at{' '}
           <strong className="reading">{charge.currentA.toFixed(2)} A</strong>, at most{' '}
@@ -246,14 +251,13 @@ function Running(props: TreatmentProps) {
             Charger shows full, it is off
           </Button>
         )}
-        {(['stopped', 'hot'] as const).map((reason) => (
-          <Button
-            key={reason}
-            onClick={() => void actions.record({ kind: 'chargePaused', payload: { step: step.key, reason } })}
-          >
-            {reason === 'hot' ? 'Too hot to touch: charger is off' : 'Pause: charger is off'}
-          </Button>
-        ))}
+        <Button
+          onClick={() =>
+            void actions.record({ kind: 'chargePaused', payload: { step: step.key, reason: 'stopped' } })
+          }
+        >
+          Pause: charger is off
+        </Button>
       </div>
       <div className="h-3" />
     </>

@@ -109,6 +109,7 @@ export function Combobox(props: ComboboxProps) {
         <Popover.Content
           align="start"
           aria-label={label ?? 'Find one of the list'}
+          data-scans=""
           sideOffset={4}
           collisionPadding={8}
           onOpenAutoFocus={(event) => {

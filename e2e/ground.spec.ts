@@ -1,0 +1,160 @@
+/** What the interface stands on: a form that keeps what is typed, a shell that stays, a scanner caught anywhere. */
+import { press } from './keys.ts';
+import { expect, Sheet, test } from './shop.ts';
+
+const LOOK = { voltageV: 14.2, currentA: 0.9, tempC: 25 };
+
+/** On its first charge, a look just due. */
+async function onCharge(sheet: Sheet): Promise<Sheet> {
+  await sheet.toSoakReading();
+  await sheet.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.7, tempC: 24 }, source: 'keypad' });
+  await sheet.put('chargeStarted', { step: 'charge#1', currentA: 0.9, dueMin: 260 });
+  await sheet.shop.wait(61);
+  return sheet;
+}
+
+test('what is typed stays through a colleague’s entry, another view and a reload, until it is recorded', async ({
+  page,
+  shop,
+}) => {
+  const sheet = await onCharge(await Sheet.open(shop));
+  await page.goto(shop.url + sheet.path);
+  const volts = page.getByLabel('Charge voltage', { exact: true });
+  await volts.fill('14.31');
+  await sheet.put('chargeRead', { step: 'charge#1', values: LOOK, source: 'keypad' });
+  await expect(page.getByText('On charge: 14.20 V, 0.90 A, 25.0 °C')).toBeVisible();
+  await expect(volts).toHaveValue('14.31');
+  await page.getByRole('link', { name: 'Reckoner' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Reckoner' })).toBeVisible();
+  await page.goBack();
+  await expect(volts).toHaveValue('14.31');
+  await page.reload();
+  await expect(volts).toHaveValue('14.31');
+  // Enter goes from empty to empty, and records at the last.
+  await volts.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('0.88');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('26');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('On charge: 14.31 V, 0.88 A, 26.0 °C')).toBeVisible();
+  await expect(volts).toHaveValue('');
+});
+
+test('a look is corrected while another is typed, each in its own fields', async ({ page, shop }) => {
+  const sheet = await onCharge(await Sheet.open(shop));
+  await sheet.put('chargeRead', { step: 'charge#1', values: LOOK, source: 'keypad' });
+  await page.goto(shop.url + sheet.path);
+  await page.getByLabel('Charge voltage', { exact: true }).fill('14.4');
+  await press(page, 'Correct: On charge: 14.20 V, 0.90 A, 25.0 °C');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Why').fill('read the wrong dial');
+  await dialog.getByLabel('Charge voltage', { exact: true }).fill('14.1');
+  await dialog.getByRole('button', { name: 'Save the correction' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText('On charge: 14.10 V, 0.90 A, 25.0 °C')).toBeVisible();
+  await expect(page.getByLabel('Charge voltage', { exact: true })).toHaveValue('14.4');
+});
+
+test('a scanner is caught inside a field, and what stood there stands there', async ({ page, shop }) => {
+  const sheet = await onCharge(await Sheet.open(shop));
+  await page.goto(shop.url + sheet.path);
+  const volts = page.getByLabel('Charge voltage', { exact: true });
+  await volts.fill('14.3');
+  await page.evaluate(() => {
+    const field = document.activeElement as HTMLInputElement;
+    for (const key of [...'SK-0121', 'Enter']) {
+      const isTaken = !field.dispatchEvent(
+        new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
+      );
+      if (key.length > 1 || isTaken) continue;
+      field.setRangeText(key, field.value.length, field.value.length, 'end');
+      field.dispatchEvent(new Event('input', { bubbles: true }));
+    }
+  });
+  await expect(page).toHaveURL(/batteries\/SK-0121$/);
+  await page.goBack();
+  await expect(volts).toHaveValue('14.3');
+});
+
+test.describe('when something fails', () => {
+  test.use({ allowed: [/./] });
+
+  test('a view that throws leaves the band, the alarms and the way elsewhere, and can be tried again', async ({
+    page,
+    shop,
+  }) => {
+    let isBroken = true;
+    await page.route('**/api/ledger/ways', (route) =>
+      isBroken ? route.fulfill({ json: [{ way: null }] }) : route.fallback(),
+    );
+    await page.goto(`${shop.url}/ledger/ways`);
+    await expect(page.getByRole('heading', { level: 1, name: 'This view could not be shown' })).toBeVisible();
+    await expect(page).toHaveTitle('Lift the acid pack off · SK-0136');
+    await page.keyboard.press('Alt+h');
+    await expect(page.getByRole('button', { name: 'Heard' })).toBeHidden();
+    // What falls due later calls all the same.
+    await shop.wait(120);
+    await expect(page.getByRole('button', { name: 'Heard' })).toBeVisible({ timeout: 20_000 });
+    isBroken = false;
+    await page.getByRole('button', { name: 'To the bench' }).click();
+    await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
+  });
+
+  test('a first load that fails says so, and is tried again', async ({ page, shop }) => {
+    let isAway = true;
+    await page.route('**/api/jobs', (route) => (isAway ? route.abort() : route.fallback()));
+    await page.goto(shop.url);
+    await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText('The bench is empty')).toBeHidden();
+    isAway = false;
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
+  });
+
+  test('an entry that is refused in the batch stays in the band, and can be entered again', async ({
+    page,
+    shop,
+  }) => {
+    const sheet = await (await Sheet.open(shop)).checkIn();
+    await page.goto(`${shop.url}/batch?jobs=${sheet.id}`);
+    await expect(page.getByLabel('Code on the pack')).toBeVisible();
+    const { port } = shop;
+    await shop.kill();
+    await page.getByLabel('Code on the pack').fill('p09');
+    await page.getByRole('button', { name: 'Check the code' }).click();
+    await expect(page.getByRole('button', { name: '1 waiting' })).toBeVisible();
+    const detail = 'Somebody recorded something meanwhile.';
+    await page.route('**/events', (route) =>
+      route.fulfill({ status: 409, json: { status: 409, title: 'Conflict', detail } }),
+    );
+    await shop.start(port);
+    await page.getByRole('button', { name: '1 refused' }).click();
+    const list = page.getByRole('dialog');
+    await expect(list).toContainText('Match the pack’s code');
+    await expect(list).toContainText(detail);
+    await page.unroute('**/events');
+    await list.getByRole('button', { name: 'Enter it again' }).click();
+    await expect(page.getByRole('heading', { level: 2, name: 'Weigh it dry' })).toBeVisible();
+    await expect(page.getByRole('button', { name: /refused/ })).toBeHidden();
+    const { events } = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
+    expect(events.filter(({ kind }) => kind === 'observed')).toHaveLength(1);
+  });
+});
+
+test('the band says a load that has not come yet, and never that the bench is empty', async ({
+  page,
+  shop,
+}) => {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/api/jobs', async (route) => {
+    await held;
+    await route.fallback();
+  });
+  await page.goto(shop.url);
+  await expect(page.getByRole('banner')).toBeVisible();
+  await expect(page.getByText('The bench is empty')).toBeHidden();
+  release();
+  await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
+});
