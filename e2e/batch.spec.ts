@@ -2,7 +2,7 @@ import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { jump, pace, pick, press, sent, tabTo, type } from './keys.ts';
-import { expect, NEXT_MORNING, test, type Shop } from './shop.ts';
+import { expect, NEXT_MORNING, Sheet, test, type Shop } from './shop.ts';
 
 const TYPES = ['TQ-F6/11', 'TQ-F12/14', 'LW-A12/4', 'TQ-A12/20', 'BK-S12/75', 'LW-A12/9'] as const;
 const BROKEN = 'SK-0305';
@@ -10,15 +10,20 @@ const BROKEN = 'SK-0305';
 /** The demo's one free bay, and more beyond its twelve. */
 const BAYS = [8, 13, 14, 15, 16, 17];
 
-/** Six mixed batteries, each in a bay of its own. */
-async function deliver(shop: Shop): Promise<string[]> {
-  await shop.moveTo(NEXT_MORNING);
+/** A bay for each of six. */
+async function addBays(shop: Shop): Promise<void> {
   const { bays } = await shop.ask<{ bays: { number: number; charger: string }[] }>('/api/shop');
   const more = BAYS.filter((bay) => !bays.some(({ number }) => number === bay)).map((number) => ({
     number,
     charger: 'bench',
   }));
   await shop.ask('/api/shop/changes', { by: 'Ines', why: 'delivery day', bays: [...bays, ...more] });
+}
+
+/** Six mixed batteries, each in a bay of its own. */
+async function deliver(shop: Shop): Promise<string[]> {
+  await shop.moveTo(NEXT_MORNING);
+  await addBays(shop);
   const jobs: string[] = [];
   for (const [index, typeId] of TYPES.entries()) {
     const battery = { tag: `SK-030${index}`, typeId, serial: '', dateCode: '2026-01', owner: 'stock' };
@@ -110,6 +115,41 @@ async function answer(page: Page, title: string, before: string): Promise<void> 
     await page.keyboard.press('Enter');
   }
 }
+
+test('the hourly looks of six are one column: an Enter a field, and with instruments two presses for all', async ({
+  page,
+  shop,
+}) => {
+  await addBays(shop);
+  const sheets: Sheet[] = [];
+  for (const [one, bay] of BAYS.entries()) {
+    const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm', `SK-031${one}`, bay);
+    await sheet.findOut(11.2);
+    await sheet.put('routed', { step: 'choose-route#1', route: 'slow-charge' });
+    await sheet.put('chargeStarted', { step: 'slow#1', currentA: 2 });
+    sheets.push(sheet);
+  }
+  await shop.wait(121);
+  await page.goto(`${shop.url}/batch?jobs=${sheets.map(({ id }) => id).join(',')}`);
+  const column = page.getByRole('form', { name: 'Look at the charge, 6 batteries' });
+  await column.getByLabel('Charge voltage, SK-0310').focus();
+  let presses = 0;
+  for (let field = 0; field < 18; field++) {
+    await page.keyboard.type(['12.6', '2', '22'][field % 3] ?? '', { delay: 45 });
+    await page.keyboard.press('Enter');
+    presses += 1;
+  }
+  expect(presses).toBeLessThanOrEqual(25);
+  await expect(page.getByRole('form', { name: /^Look at the charge/ })).toBeHidden();
+  await shop.wait(121);
+  await column.getByRole('button', { name: 'Read all 6' }).click();
+  await expect(column.getByLabel('Case temperature, SK-0315')).not.toHaveValue('');
+  await column.getByRole('button', { name: 'Record the column' }).click();
+  await expect(page.getByRole('form', { name: /^Look at the charge/ })).toBeHidden();
+  await sent(page);
+  const { events } = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheets[5]?.id ?? ''}`);
+  expect(events.filter(({ kind }) => kind === 'chargeRead')).toHaveLength(2);
+});
 
 test('six mixed batteries go together to their certificates at 600×, on keyboard alone', async ({
   page,

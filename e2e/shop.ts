@@ -115,14 +115,21 @@ export class Sheet {
     this.id = id;
   }
 
-  static async open(shop: Shop, typeId = 'LW-A12/9', procedure?: string, tag = 'SK-0200'): Promise<Sheet> {
-    await shop.moveTo(NEXT_MORNING);
+  static async open(
+    shop: Shop,
+    typeId = 'LW-A12/9',
+    procedure?: string,
+    tag = 'SK-0200',
+    bay = 8,
+  ): Promise<Sheet> {
+    const { shopMs } = await shop.ask<{ shopMs: number }>('/api/clock');
+    if (shopMs < NEXT_MORNING) await shop.moveTo(NEXT_MORNING);
     const dateCode = procedure?.startsWith('recover') === true ? '2022-05' : '2026-01';
     const battery = { tag, typeId, serial: '', dateCode, owner: 'tide-gauge hut' };
     const answer = await shop.ask<{ id: string }>('/api/jobs', {
       battery,
       ...(procedure === undefined ? {} : { procedure }),
-      bay: 8,
+      bay,
       promisedAt: NEXT_MORNING + 1e8,
       by: 'Solveig',
       requestKey: randomUUID(),

@@ -61,7 +61,7 @@ export function sameReadings(benches: readonly AtBench[]): Column[] {
 
 /** Its charger is on, and a look is asked next: not its end. */
 const isLookedAt = ({ phase, dueAt, until }: AtHand): boolean =>
-  (phase === 'running' || phase === 'complete') && dueAt !== until;
+  (phase === 'running' || phase === 'complete') && until !== undefined && dueAt !== until;
 
 /** Once hands go round, a look that is due so soon is taken along, ms. */
 const TAKEN_ALONG_MS = 15 * 60_000;

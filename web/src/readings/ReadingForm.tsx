@@ -51,8 +51,11 @@ export function ReadingForm(props: FormProps) {
           {answer}
         </Button>
         {readable.length > 1 && (
-          <Button className="min-h-16" onClick={() => void pullAll()}>
-            <Gauge aria-hidden className="size-5" /> Read all {COUNTS[readable.length] ?? readable.length}
+          <Button className="min-h-16 max-sm:px-2" onClick={() => void pullAll()}>
+            <Gauge aria-hidden className="size-5" />
+            <span>
+              <span className="max-sm:sr-only">Read </span>all {COUNTS[readable.length] ?? readable.length}
+            </span>
           </Button>
         )}
         {others}
