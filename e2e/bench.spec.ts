@@ -174,6 +174,19 @@ test('an ended job is downloaded as a file that says it all', async ({ page, sho
   expect(file.entries.length).toBeGreaterThan(25);
 });
 
+test('the theme follows the machine until one is chosen', async ({ page, shop }) => {
+  await page.addInitScript(() => localStorage.removeItem('cork-ember-theme'));
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto(shop.url);
+  const root = page.locator('html');
+  await expect(root).toHaveAttribute('data-theme', 'night');
+  await page.emulateMedia({ colorScheme: 'light' });
+  await expect(root).toHaveAttribute('data-theme', 'day');
+  await page.getByRole('button', { name: 'Night shift' }).click();
+  await page.emulateMedia({ colorScheme: 'light' });
+  await expect(root).toHaveAttribute('data-theme', 'night');
+});
+
 test('the night theme is remembered', async ({ page, shop }) => {
   await page.goto(`${shop.url}/batteries`);
   await page.getByRole('button', { name: 'Night shift' }).click();

@@ -1,6 +1,6 @@
 /** What the interface stands on: a form that keeps what is typed, a shell that stays, a scanner caught anywhere. */
-import { press } from './keys.ts';
-import { expect, Sheet, test } from './shop.ts';
+import { press, sent } from './keys.ts';
+import { expect, Sheet, sitDown, test } from './shop.ts';
 
 const LOOK = { voltageV: 14.2, currentA: 0.9, tempC: 25 };
 
@@ -63,10 +63,13 @@ test('a scanner is caught inside a field, and what stood there stands there', as
   await volts.fill('14.3');
   await page.evaluate(() => {
     const field = document.activeElement as HTMLInputElement;
-    for (const key of [...'SK-0121', 'Enter']) {
-      const isTaken = !field.dispatchEvent(
-        new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
-      );
+    // Made at once: a key's time is when it was pressed, not when a busy page came to it.
+    const keys = [...'SK-0121', 'Enter'].map(
+      (key) => new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
+    );
+    for (const event of keys) {
+      const { key } = event;
+      const isTaken = !field.dispatchEvent(event);
       if (key.length > 1 || isTaken) continue;
       field.setRangeText(key, field.value.length, field.value.length, 'end');
       field.dispatchEvent(new Event('input', { bubbles: true }));
@@ -137,10 +140,103 @@ test.describe('when something fails', () => {
     await list.getByRole('button', { name: 'Enter it again' }).click();
     await expect(page.getByRole('heading', { level: 2, name: 'Weigh it dry' })).toBeVisible();
     await expect(page.getByRole('button', { name: /refused/ })).toBeHidden();
+    await sent(page);
     const { events } = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
     expect(events.filter(({ kind }) => kind === 'observed')).toHaveLength(1);
   });
 });
+
+/** A picture of one point. */
+const PICTURE = {
+  name: 'bay.png',
+  mimeType: 'image/png',
+  buffer: Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  ),
+};
+
+for (const [where, host] of [
+  ['on this machine', 'localhost'],
+  ['over plain http under a name of the network', 'skerry.test'],
+] as const)
+  test.describe(`while the server is away, ${where}`, () => {
+    test.use({ allowed: [/./] });
+
+    test('what two tabs enter arrives once and in order, a picture with it', async ({
+      page,
+      context,
+      shop,
+    }) => {
+      const sheet = await (await Sheet.open(shop)).checkIn();
+      const { port } = shop;
+      const address = `http://${host}:${port}${sheet.path}`;
+      const other = await context.newPage();
+      await sitDown(other);
+      for (const tab of [page, other]) {
+        await tab.goto(address);
+        await expect(tab.getByLabel('Code on the pack')).toBeVisible();
+      }
+      await shop.kill();
+      for (const [tab, text, waiting] of [
+        [page, 'one', 1],
+        [other, 'two', 2],
+        [page, 'three', 3],
+      ] as const) {
+        await tab.getByLabel('Note for the log').fill(text);
+        await tab.getByRole('button', { name: 'Add', exact: true }).click();
+        await expect(tab.getByRole('button', { name: `${waiting} waiting` })).toBeVisible();
+      }
+      await other.getByLabel('Photo of this step').setInputFiles(PICTURE);
+      for (const tab of [page, other])
+        await expect(tab.getByRole('button', { name: '4 waiting' })).toBeVisible();
+      await shop.start(port);
+      for (const tab of [page, other]) await sent(tab);
+      const { events } = await shop.ask<{
+        events: { kind: string; payload: { text?: string; photo?: string } }[];
+      }>(`/api/jobs/${sheet.id}`);
+      const [last] = events.slice(-1);
+      expect(events.filter(({ kind }) => kind === 'noted').map(({ payload }) => payload.text)).toEqual([
+        'one',
+        'two',
+        'three',
+      ]);
+      expect(last?.kind).toBe('photographed');
+      const picture = await fetch(`${shop.url}/api/jobs/${sheet.id}/photos/${last?.payload.photo ?? ''}`);
+      expect(picture.headers.get('content-type')).toBe('image/jpeg');
+    });
+
+    test('a colleague’s note makes no entry late, and a step somebody else answered is not answered twice', async ({
+      page,
+      shop,
+    }) => {
+      const sheet = await (await Sheet.open(shop)).checkIn();
+      await page.goto(`http://${host}:${shop.port}${sheet.path}`);
+      await expect(page.getByLabel('Code on the pack')).toBeVisible();
+      // What this page enters leaves it, and does not arrive.
+      await page.route('**/events', (route) => route.abort());
+      await page.getByLabel('Code on the pack').fill('P 09');
+      await page.getByRole('button', { name: 'Check the code' }).click();
+      await expect(page.getByRole('button', { name: '1 waiting' })).toBeVisible();
+      await sheet.put('noted', { text: 'lamp over bay 8 is out' });
+      await page.unroute('**/events');
+      await sent(page);
+      const kinds = async (): Promise<string[]> => {
+        const { events } = await shop.ask<{ events: { kind: string }[] }>(`/api/jobs/${sheet.id}`);
+        return events.slice(-2).map(({ kind }) => kind);
+      };
+      expect(await kinds()).toEqual(['noted', 'observed']);
+      const late = await Sheet.at(shop, sheet.id);
+      await expect(page.getByRole('heading', { level: 2, name: 'Weigh it dry' })).toBeVisible();
+      await page.route('**/events', (route) => route.abort());
+      await page.getByRole('button', { name: 'No scale, go on' }).click();
+      await expect(page.getByRole('button', { name: '1 waiting' })).toBeVisible();
+      await late.put('skipped', { step: 'weigh-dry#1' });
+      await page.unroute('**/events');
+      await expect(page.getByRole('button', { name: '1 refused' })).toBeVisible();
+      expect(await kinds()).toEqual(['observed', 'skipped']);
+    });
+  });
 
 test('the band says a load that has not come yet, and never that the bench is empty', async ({
   page,

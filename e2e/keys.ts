@@ -75,7 +75,7 @@ export async function jump(page: Page): Promise<void> {
 
 /** Until the server has what was entered. */
 export async function sent(page: Page): Promise<void> {
-  await page.waitForFunction(() => (localStorage.getItem('cork-ember-outbox') ?? '[]') === '[]');
+  await page.waitForFunction(() => document.documentElement.dataset['onTheWay'] === '0');
 }
 
 /** Minutes that pass once the server has what was entered: passing before, they would not count after it. */

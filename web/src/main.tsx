@@ -11,6 +11,7 @@ import { ask } from './api/client.ts';
 import { beginAlarms } from './alarms/alarms.ts';
 import { beginIn } from './region/shopRegion.ts';
 import { queryClient } from './api/queries.ts';
+import { beginOutbox } from './store/outbox.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { Shell } from './shell/Shell.tsx';
 import { Lost } from './ui/Lost.tsx';
@@ -94,6 +95,7 @@ const router = createBrowserRouter([
 const PATIENCE_MS = 3000;
 
 async function begin(root: HTMLElement): Promise<void> {
+  await beginOutbox();
   const shop = await ask<Shop>('/api/shop', undefined, AbortSignal.timeout(PATIENCE_MS)).catch(
     () => undefined,
   );

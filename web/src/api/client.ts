@@ -21,7 +21,11 @@ export class ServerAway extends Error {
   }
 }
 
-async function answerOf(path: string, init: RequestInit | undefined): Promise<Response> {
+/** A server that says nothing for so long is away, ms: a picture over a slow network takes a while. */
+const LONGEST_MS = 60_000;
+
+async function answerOf(path: string, given: RequestInit | undefined): Promise<Response> {
+  const init = { signal: AbortSignal.timeout(LONGEST_MS), ...given };
   try {
     return await fetch(path, init);
   } catch {
@@ -53,7 +57,7 @@ async function answered<T>(response: Response): Promise<T> {
  * Sends a file as it is.
  * @throws Refusal or ServerAway
  */
-export async function askWithFile<T>(path: string, file: File): Promise<T> {
+export async function askWithFile<T>(path: string, file: Blob): Promise<T> {
   const headers = { 'content-type': file.type === '' ? 'application/octet-stream' : file.type };
   return answered<T>(await answerOf(path, { method: 'POST', headers, body: file }));
 }

@@ -23,9 +23,24 @@ export function usePerson(): [string, (name: string) => void] {
 
 export type Theme = 'day' | 'night';
 
+const DARK = window.matchMedia('(prefers-color-scheme: dark)');
+
+/** As it was chosen here; until it is, as the machine has it. */
+function themeNow(): Theme {
+  const chosen = localStorage.getItem(THEME);
+  if (chosen === 'day' || chosen === 'night') return chosen;
+  return DARK.matches ? 'night' : 'day';
+}
+
+function watchTheme(watcher: () => void): () => void {
+  const end = watch(watcher);
+  DARK.addEventListener('change', watcher);
+  return () => {
+    end();
+    DARK.removeEventListener('change', watcher);
+  };
+}
+
 export function useTheme(): [Theme, (theme: Theme) => void] {
-  const theme = useSyncExternalStore(watch, () =>
-    localStorage.getItem(THEME) === 'night' ? 'night' : 'day',
-  );
-  return [theme, (next) => remember(THEME, next)];
+  return [useSyncExternalStore(watchTheme, themeNow), (next) => remember(THEME, next)];
 }

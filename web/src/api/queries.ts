@@ -24,11 +24,13 @@ import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/run
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { ask, Refusal } from './client.ts';
 import { fetchClock } from './clock.ts';
-import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from './outbox.ts';
+import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from '../store/outbox.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
+      // The shop's server may be on this machine, or on a network that leads nowhere else.
+      networkMode: 'always',
       staleTime: 60_000,
       // What the server refuses it refuses again; one that is away is asked once more, and again.
       retry: (failures, error) => !(error instanceof Refusal) && failures < 2,

@@ -5,32 +5,39 @@ import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { shopNow } from './clock.ts';
-import { send, type Sent } from './outbox.ts';
+import { send, type Sent } from '../store/outbox.ts';
 import { usePerson } from './person.ts';
 import { queryClient } from './queries.ts';
 import { Refusal } from './client.ts';
 
-export type RecordEntry = (entry: Entry) => Promise<Sent>;
+/** A picture and the key it is kept under, which its entry names. */
+export interface KeyedPicture {
+  readonly key: string;
+  readonly picture: Blob;
+}
+
+export type RecordEntry = (entry: Entry, keyed?: KeyedPicture) => Promise<Sent>;
 
 /**
  * Records an entry on a job as shown; what changes entries before it takes the whole log to be checked here.
  * @throws Error whose message is the sentence to show
  */
-export async function recordOn(job: Job | Outline, by: string, entry: Entry): Promise<Sent> {
+export async function recordOn(
+  job: Job | Outline,
+  by: string,
+  entry: Entry,
+  keyed?: KeyedPicture,
+): Promise<Sent> {
   if (by === '') throw new Error('Say who is at the bench first, at the top right.');
   const { seq: expectedSeq, at } = 'log' in job ? outlineOf(job) : job;
   const enteredAt = Math.max(shopNow(), at);
   if ('log' in job) record(job, entry, enteredAt, by);
   else onwardWith(job, entry, enteredAt, by);
   try {
-    return await send({
-      requestKey: uuid(),
-      job: job.state.job,
-      by,
-      entry,
-      expectedSeq,
-      enteredAt,
-    });
+    return await send(
+      { requestKey: keyed?.key ?? uuid(), job: job.state.job, by, entry, expectedSeq, enteredAt },
+      keyed?.picture,
+    );
   } catch (error) {
     if (error instanceof Refusal && error.status === 409)
       void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });
@@ -44,7 +51,7 @@ export async function recordOn(job: Job | Outline, by: string, entry: Entry): Pr
  */
 export function useRecord(job: Job | Outline): RecordEntry {
   const [by] = usePerson();
-  return useCallback((entry) => recordOn(job, by, entry), [by, job]);
+  return useCallback((entry, keyed) => recordOn(job, by, entry, keyed), [by, job]);
 }
 
 /** Records several entries of a job, one after the other; the first that is refused ends it. */

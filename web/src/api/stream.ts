@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import { fetchClock, forgetClock, setClock } from './clock.ts';
-import { flush } from './outbox.ts';
+import { flush } from '../store/outbox.ts';
 import { refreshAll, refreshShop, takeEvent } from './queries.ts';
 
 /** @returns whether the server is there */

@@ -4,6 +4,7 @@ import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
+import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
 import type { Forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
 import {
@@ -14,7 +15,7 @@ import {
   whenText,
 } from '@cork-ember/core/clock/clockText.ts';
 import { shopRegion } from '../region/shopRegion.ts';
-import { drop, flush, type Parcel } from '../api/outbox.ts';
+import { again, drop, flush, type Parcel } from '../store/outbox.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
@@ -38,7 +39,10 @@ function Refused({ parcel, job }: { parcel: Parcel; job: Job }) {
       <p>
         Not recorded: {parcelWords(parcel, job.state)}. {parcel.refused}
       </p>
-      <Button onClick={() => drop(parcel.requestKey)}>Let go of it</Button>
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={() => void again(parcel.requestKey, outlineOf(job).seq)}>Enter it again</Button>
+        <Button onClick={() => void drop(parcel.requestKey)}>Let go of it</Button>
+      </div>
     </Notice>
   );
 }

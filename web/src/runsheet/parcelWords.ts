@@ -2,7 +2,7 @@
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { describeEvent } from '@cork-ember/core/runsheet/log/describe.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
-import type { Parcel } from '../api/outbox.ts';
+import type { Parcel } from '../store/outbox.ts';
 
 /** @param state of its job, where that is known */
 export function parcelWords(parcel: Parcel, state: JobState | undefined): string {

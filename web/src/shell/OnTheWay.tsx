@@ -2,31 +2,21 @@
 import { CloudUpload, TriangleAlert } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { sentenceOf } from '../api/client.ts';
-import { drop, useParcels, type Parcel } from '../api/outbox.ts';
+import { again, drop, useAway, useParcels, type Parcel } from '../store/outbox.ts';
 import { useOpenJobs } from '../api/queries.ts';
-import { recordOn } from '../api/record.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
 
 function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: readonly Parcel[] } {
   const parcels = useParcels();
+  const isAway = useAway();
+  const isHeld = parcels.some(({ refused }) => refused !== undefined);
   return {
-    waiting: parcels.filter(({ refused, isKept = false }) => refused === undefined && isKept),
+    // What is answered within a moment is not worth a word.
+    waiting: isAway || isHeld ? parcels.filter(({ refused }) => refused === undefined) : [],
     refused: parcels.filter(({ refused }) => refused !== undefined),
   };
-}
-
-/** As it was said, by whoever said it, on the battery as it stands now. */
-async function enterAgain({ requestKey, by, entry }: Parcel, job: Outline): Promise<void> {
-  try {
-    await recordOn(job, by, entry);
-    drop(requestKey);
-  } catch (error) {
-    toast.error(sentenceOf(error));
-  }
 }
 
 function Row({ parcel, its }: { parcel: Parcel; its: Outline | undefined }) {
@@ -46,8 +36,8 @@ function Row({ parcel, its }: { parcel: Parcel; its: Outline | undefined }) {
         <>
           <p className="text-clay">{refused}</p>
           <div className="mt-1 flex flex-wrap gap-2">
-            {its && <Button onClick={() => void enterAgain(parcel, its)}>Enter it again</Button>}
-            <Button onClick={() => drop(requestKey)}>Let go of it</Button>
+            {its && <Button onClick={() => void again(requestKey, its.seq)}>Enter it again</Button>}
+            <Button onClick={() => void drop(requestKey)}>Let go of it</Button>
           </div>
         </>
       )}

@@ -1,28 +1,27 @@
 /** A picture of what is on the bench, from a file or the camera, kept with the job. */
 import { Camera } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
-import { askWithFile, sentenceOf } from '../api/client.ts';
 import type { StepActions } from './StepCard.tsx';
 import { v4 as uuid } from 'uuid';
 
 interface PhotoButtonProps {
-  readonly job: string;
   readonly stepKey: string;
   readonly title: string;
   readonly actions: StepActions;
 }
 
-export function PhotoButton({ job, stepKey, title, actions }: PhotoButtonProps) {
+export function PhotoButton({ stepKey, title, actions }: PhotoButtonProps) {
   const input = useRef<HTMLInputElement>(null);
   const [isSending, setSending] = useState(false);
   const send = async (file: File): Promise<void> => {
     setSending(true);
     try {
-      const { photo } = await askWithFile<{ photo: string }>(`/api/jobs/${job}/photos?key=${uuid()}`, file);
-      await actions.record({ kind: 'photographed', payload: { photo, step: stepKey, caption: title } });
-    } catch (error) {
-      toast.error(sentenceOf(error));
+      const photo = uuid();
+      const keyed = { key: photo, picture: file };
+      await actions.record(
+        { kind: 'photographed', payload: { photo, step: stepKey, caption: title } },
+        keyed,
+      );
     } finally {
       setSending(false);
       if (input.current) input.current.value = '';

@@ -7,7 +7,7 @@ import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { THRESHOLD_NAMES } from '@cork-ember/core/rules/thresholdNames.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
-import { useRecord } from '../api/record.ts';
+import { useRecord, type KeyedPicture } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
@@ -24,7 +24,7 @@ import { RouteStepBody } from './RouteStepBody.tsx';
 
 /** What a body needs to record something and to say why it could not. */
 export interface StepActions {
-  readonly record: (entry: Entry) => Promise<boolean>;
+  readonly record: (entry: Entry, keyed?: KeyedPicture) => Promise<boolean>;
 }
 
 function useStepActions(job: Outline): StepActions & { problem: string } {
@@ -32,15 +32,15 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
   const { problem, attempt } = useProblem();
   const sentFrom = useRef<number>(undefined);
   const { seq } = job;
-  const record = async (entry: Entry): Promise<boolean> => {
+  const record = async (entry: Entry, keyed?: KeyedPicture): Promise<boolean> => {
     // A second press while the first is on its way would answer the next step unread.
-    if (sentFrom.current === seq) return false;
+    if (!keyed && sentFrom.current === seq) return false;
     sentFrom.current = seq;
     const { went, failed } = attempt();
     try {
-      const sent = await send(entry);
+      const sent = await send(entry, keyed);
       went();
-      if (sent.kind === 'kept') toast('Kept here; it is sent once the server is back.');
+      if (sent === 'kept') toast('Kept here; it is sent once the server is back.');
       return true;
     } catch (error) {
       failed(error);
@@ -147,7 +147,7 @@ export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: 
         <Override label="Leave this route" kind="routeLeft" stepKey={step.key} actions={actions} />
       )}
       <div className="border-t border-line px-3 py-1">
-        <PhotoButton job={job.state.job} stepKey={step.key} title={definition.title} actions={actions} />
+        <PhotoButton stepKey={step.key} title={definition.title} actions={actions} />
       </div>
       {definition.shows && (
         <div className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-3">

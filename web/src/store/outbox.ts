@@ -1,0 +1,344 @@
+/**
+ * Entries on their way to the server. Each is kept in the browser until the server has it, survives a reload, and is sent with
+ * the same key however often it is tried, so it is recorded once. Those of one battery go in order: one that is refused holds
+ * those after it. All tabs see the same list, and one of them sends.
+ */
+import { useSyncExternalStore } from 'react';
+import { toast } from 'sonner';
+import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import { mayFollow } from '@cork-ember/core/runsheet/entries/commuting.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import { ask, askWithFile, Refusal, ServerAway, sentenceOf } from '../api/client.ts';
+import { realNow } from '../api/realTime.ts';
+import { inOneTab } from './oneTab.ts';
+import { shopDb } from './shopDb.ts';
+
+export interface Parcel {
+  readonly requestKey: string;
+  readonly job: string;
+  readonly by: string;
+  readonly entry: Entry;
+  readonly expectedSeq: number;
+  readonly enteredAt: number;
+  /** In which order it was entered, among those of all tabs. */
+  readonly place: number;
+  /** A picture goes before it, under its own key. */
+  readonly hasPicture?: boolean;
+  /** The server's sentence when it would not take it; it stays until the person lets go of it. */
+  readonly refused?: string;
+}
+
+export type Handed = Omit<Parcel, 'place' | 'hasPicture' | 'refused'>;
+
+export type Sent = 'recorded' | 'kept';
+
+interface Waiter {
+  readonly resolve: (sent: Sent) => void;
+  readonly reject: (error: unknown) => void;
+}
+
+const RETRY_MS = 2000;
+/** What was recorded meanwhile is made room for so often, and no more. */
+const MOST_REBASED = 5;
+
+let parcels: readonly Parcel[] = [];
+let isAway = false;
+/** Written, but perhaps not on disk yet: what is read back meanwhile may be without them. */
+const writing = new Set<string>();
+/** Pictures of this page's own entries, for a browser that keeps none. */
+const pictures = new Map<string, Blob>();
+/** Forms that wait to hear of their entry. */
+const waiters = new Map<string, Waiter>();
+const watchers = new Set<() => void>();
+let channel: BroadcastChannel | undefined;
+let tellRecorded: (event: JobEvent) => void = () => undefined;
+
+function show(next: readonly Parcel[]): void {
+  parcels = next.toSorted((a, b) => a.place - b.place);
+  if ('document' in globalThis) document.documentElement.dataset['onTheWay'] = String(parcels.length);
+  for (const watcher of watchers) watcher();
+}
+
+export function watchParcels(watcher: () => void): () => void {
+  watchers.add(watcher);
+  return () => watchers.delete(watcher);
+}
+
+export const parcelsNow = (): readonly Parcel[] => parcels;
+
+/** Entries on their way, of every job. */
+export function useParcels(): readonly Parcel[] {
+  return useSyncExternalStore(watchParcels, parcelsNow);
+}
+
+/** Whether the server was away when something was last sent. */
+export function useAway(): boolean {
+  return useSyncExternalStore(watchParcels, () => isAway);
+}
+
+function setAway(next: boolean): void {
+  isAway = next;
+  for (const watcher of watchers) watcher();
+}
+
+/** Who takes what the server has recorded into what the page knows. */
+export function whenRecorded(take: (event: JobEvent) => void): void {
+  tellRecorded = take;
+}
+
+/** On disk when it returns; other tabs hear of it. */
+async function write(changed: readonly Parcel[], picture?: Blob): Promise<void> {
+  const db = await shopDb();
+  if (!db) return;
+  const stores = picture ? (['parcels', 'pictures'] as const) : (['parcels'] as const);
+  const turn = db.transaction(stores, 'readwrite', { durability: 'strict' });
+  for (const parcel of changed) await turn.objectStore('parcels').put(parcel, parcel.requestKey);
+  const [first] = changed;
+  if (picture && first) await turn.objectStore('pictures').put(picture, first.requestKey);
+  await turn.done;
+  channel?.postMessage('changed');
+}
+
+async function change(changed: readonly Parcel[]): Promise<void> {
+  const byKey = new Map(changed.map((parcel) => [parcel.requestKey, parcel]));
+  show(parcels.map((parcel) => byKey.get(parcel.requestKey) ?? parcel));
+  await write(changed);
+}
+
+async function remove(requestKey: string): Promise<void> {
+  pictures.delete(requestKey);
+  show(parcels.filter((parcel) => parcel.requestKey !== requestKey));
+  const db = await shopDb();
+  if (!db) return;
+  const turn = db.transaction(['parcels', 'pictures'], 'readwrite', { durability: 'strict' });
+  await turn.objectStore('parcels').delete(requestKey);
+  await turn.objectStore('pictures').delete(requestKey);
+  await turn.done;
+  channel?.postMessage('changed');
+}
+
+const isParcel = (value: unknown): value is Parcel =>
+  typeof value === 'object' &&
+  value !== null &&
+  'requestKey' in value &&
+  'job' in value &&
+  'entry' in value &&
+  'expectedSeq' in value &&
+  'place' in value;
+
+/** Reads what all tabs have put there; what is no entry is set aside, and said. */
+async function readBack(): Promise<void> {
+  const db = await shopDb();
+  if (!db) return;
+  const kept: readonly unknown[] = await db.getAll('parcels');
+  const sound = kept.filter(isParcel);
+  if (sound.length < kept.length) {
+    toast.error('Something that waited to be sent could not be read in this browser, and was left out.');
+    for (const key of await db.getAllKeys('parcels'))
+      if (!isParcel(await db.get('parcels', key))) await db.delete('parcels', key);
+  }
+  const known = new Set(sound.map(({ requestKey }) => requestKey));
+  const onTheirWay = parcels.filter(({ requestKey }) => writing.has(requestKey) && !known.has(requestKey));
+  show([...sound, ...onTheirWay]);
+  hearOfOthers();
+}
+
+/** What another tab has sent, or had refused, this one's forms hear of too. */
+function hearOfOthers(): void {
+  for (const [requestKey, waiter] of waiters) {
+    const parcel = parcels.find((one) => one.requestKey === requestKey);
+    if (parcel && parcel.refused === undefined) continue;
+    waiters.delete(requestKey);
+    if (!parcel) waiter.resolve('recorded');
+    else {
+      void remove(requestKey);
+      waiter.reject(new Error(parcel.refused));
+    }
+  }
+}
+
+/**
+ * Sends one entry after those before it; when the server is away it is kept and sent later.
+ * @param picture goes before it, and is kept with it
+ * @throws Refusal when the server would not take it; nothing is kept then, the form still holds what was typed
+ */
+export function send(handed: Handed, picture?: Blob): Promise<Sent> {
+  const place = Math.max(realNow(), (parcels.at(-1)?.place ?? 0) + 1);
+  const parcel: Parcel = { ...handed, place, ...(picture ? { hasPicture: true } : {}) };
+  const { requestKey } = parcel;
+  return new Promise((resolve, reject) => {
+    waiters.set(requestKey, { resolve, reject });
+    writing.add(requestKey);
+    if (picture) pictures.set(requestKey, picture);
+    show([...parcels, parcel]);
+    write([parcel], picture)
+      .catch((error: unknown) => toast.error(sentenceOf(error)))
+      .finally(() => {
+        writing.delete(requestKey);
+        void flush();
+      });
+  });
+}
+
+/** Lets go of an entry that was refused; those after it take its place. */
+export async function drop(requestKey: string): Promise<void> {
+  const gone = parcels.find((one) => one.requestKey === requestKey);
+  if (!gone) return;
+  const after = parcels.filter(({ job, place }) => job === gone.job && place > gone.place);
+  await remove(requestKey);
+  await change(after.map((parcel) => ({ ...parcel, expectedSeq: parcel.expectedSeq - 1 })));
+  void flush();
+}
+
+/** Entries of a job, in their order, after the last that is recorded. */
+const rebased = (job: string, lastSeq: number): Parcel[] =>
+  parcels
+    .filter((parcel) => parcel.job === job)
+    .map((parcel, index) => ({ ...parcel, expectedSeq: lastSeq + index }));
+
+/**
+ * Enters what was refused again, where the battery stands now.
+ * @param lastSeq of what is recorded of it
+ */
+export async function again(requestKey: string, lastSeq: number): Promise<void> {
+  const parcel = parcels.find((one) => one.requestKey === requestKey);
+  if (!parcel) return;
+  await change(
+    rebased(parcel.job, lastSeq).map((one) => {
+      const { refused: _refused, ...rest } = one;
+      return one.requestKey === requestKey ? rest : one;
+    }),
+  );
+  void flush();
+}
+
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+function retryLater(): void {
+  setAway(true);
+  for (const waiter of waiters.values()) waiter.resolve('kept');
+  waiters.clear();
+  timer ??= setTimeout(() => {
+    timer = undefined;
+    void flush();
+  }, RETRY_MS);
+}
+
+async function post({ requestKey, expectedSeq, by, entry, enteredAt, job, hasPicture }: Parcel) {
+  const isLate = !waiters.has(requestKey);
+  if (hasPicture) {
+    const picture = pictures.get(requestKey) ?? (await (await shopDb())?.get('pictures', requestKey));
+    if (picture) await askWithFile(`/api/jobs/${job}/photos?key=${requestKey}`, picture);
+  }
+  return ask<JobEvent>(`/api/jobs/${job}/events`, {
+    requestKey,
+    expectedSeq,
+    by,
+    entry,
+    ...(isLate ? { enteredAt } : {}),
+  });
+}
+
+const rebasedOften = new Map<string, number>();
+
+/** Makes room for what was recorded meanwhile, where both can stand. @returns whether it may be sent again */
+async function madeRoom({ requestKey, job, entry, expectedSeq }: Parcel): Promise<boolean> {
+  const often = rebasedOften.get(requestKey) ?? 0;
+  if (often >= MOST_REBASED) return false;
+  rebasedOften.set(requestKey, often + 1);
+  const { events } = await ask<JobAnswer>(`/api/jobs/${job}`);
+  const meanwhile = events.filter(({ seq }) => seq > expectedSeq).map(({ kind }) => kind);
+  if (meanwhile.length === 0 || !mayFollow(entry.kind, meanwhile)) return false;
+  await change(rebased(job, events.at(-1)?.seq ?? 0));
+  return true;
+}
+
+/** What the server would not take goes back to its form, or, if that has gone, stays with the reason. */
+async function refuse(parcel: Parcel, error: unknown): Promise<void> {
+  const waiter = waiters.get(parcel.requestKey);
+  waiters.delete(parcel.requestKey);
+  if (!waiter) return change([{ ...parcel, refused: sentenceOf(error) }]);
+  await drop(parcel.requestKey);
+  waiter.reject(error);
+}
+
+/** @returns whether the next may be sent */
+async function sendOne(parcel: Parcel): Promise<boolean> {
+  try {
+    const event = await post(parcel);
+    if (isAway) setAway(false);
+    // First known as recorded, then no longer on its way: the page never steps back in between.
+    tellRecorded(event);
+    await remove(parcel.requestKey);
+    waiters.get(parcel.requestKey)?.resolve('recorded');
+    waiters.delete(parcel.requestKey);
+    return true;
+  } catch (error) {
+    if (error instanceof ServerAway) {
+      retryLater();
+      return false;
+    }
+    const hasRoom =
+      error instanceof Refusal && error.status === 409 && (await madeRoom(parcel).catch(() => false));
+    if (!hasRoom) await refuse(parcel, error);
+    return true;
+  }
+}
+
+/** The first that is neither refused nor held by one before it that was. */
+function nextToSend(): Parcel | undefined {
+  const held = new Set<string>();
+  for (const parcel of parcels) {
+    if (parcel.refused !== undefined) held.add(parcel.job);
+    else if (!held.has(parcel.job)) return parcel;
+  }
+  return undefined;
+}
+
+let flushing: Promise<void> | undefined;
+
+async function sendAll(): Promise<void> {
+  await readBack();
+  for (let parcel = nextToSend(); parcel; parcel = nextToSend()) if (!(await sendOne(parcel))) return;
+}
+
+let askedAgain: Promise<void> | undefined;
+
+/** Sends what waits, one after the other, until nothing is left or the server is away. */
+export function flush(): Promise<void> {
+  if (flushing) {
+    // What was entered since it began is seen to by the one after it.
+    askedAgain ??= flushing.then(() => {
+      askedAgain = undefined;
+      return flush();
+    });
+    return askedAgain;
+  }
+  flushing = inOneTab('outbox', sendAll).finally(() => (flushing = undefined));
+  return flushing;
+}
+
+const OLD_SHELF = 'cork-ember-outbox';
+
+/** Entries an earlier version of this page kept elsewhere. */
+async function takeOver(): Promise<void> {
+  const text = localStorage.getItem(OLD_SHELF);
+  if (text === null) return;
+  try {
+    const old = JSON.parse(text) as readonly Omit<Parcel, 'place'>[];
+    await write(old.map((parcel, place) => ({ ...parcel, place })));
+  } catch {
+    toast.error('What an earlier version of this page had kept could not be read, and was set aside.');
+    localStorage.setItem(`${OLD_SHELF}-aside`, text);
+  }
+  localStorage.removeItem(OLD_SHELF);
+}
+
+/** Begins with what was left by the page before, and listens to the other tabs. */
+export async function beginOutbox(): Promise<void> {
+  await takeOver();
+  await readBack();
+  channel = new BroadcastChannel(OLD_SHELF);
+  channel.onmessage = () => void readBack();
+  void flush();
+}
