@@ -9,11 +9,13 @@ const stopwatch = globalThis.performance;
 let last = stopwatch.now();
 let worst = 0;
 
-globalThis.setInterval(() => {
-  const now = stopwatch.now();
-  worst = Math.max(worst, now - last - EVERY_MS);
-  last = now;
-}, EVERY_MS).unref();
+globalThis
+  .setInterval(() => {
+    const now = stopwatch.now();
+    worst = Math.max(worst, now - last - EVERY_MS);
+    last = now;
+  }, EVERY_MS)
+  .unref();
 
 process.on('SIGUSR2', () => {
   writeFileSync(`${file}.writing`, String(worst));

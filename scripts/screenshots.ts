@@ -132,6 +132,8 @@ async function take({
 }: Shot): Promise<void> {
   const page = await browser.newPage({ viewport: size, locale: 'en-GB', timezoneId: 'Etc/UTC' });
   await sitDown(page, 'Ines', theme);
+  // Answered on some day before.
+  await page.addInitScript(() => localStorage.setItem('cork-ember-call', 'no'));
   await page.goto(from.url + path);
   await page.getByRole('heading', { level: 1 }).waitFor();
   await prepare?.(page);

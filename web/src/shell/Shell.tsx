@@ -23,9 +23,11 @@ import { PersonBox } from './PersonBox.tsx';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
 
-/** Asked once there is something to be called for. */
+/** Asked once there is something to be called for, on the bench: where hands are busy it is not in the way. */
 function CallQuestion() {
-  if (!useOpenQuestion()) return null;
+  const isBench = useMatch('/') !== null;
+  const isOpen = useOpenQuestion();
+  if (!isBench || !isOpen) return null;
   return (
     <Strip isAsking>
       <span className="flex-1">May the bench call you while this page is hidden?</span>

@@ -11,7 +11,7 @@ import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.t
 import { ask, askWithFile, Refusal, ServerAway, sentenceOf } from '../api/client.ts';
 import { realNow } from '../api/realTime.ts';
 import { inOneTab } from './oneTab.ts';
-import { shopDb } from './shopDb.ts';
+import { sayNotKept, shopDb, type ShopDb } from './shopDb.ts';
 
 export interface Parcel {
   readonly requestKey: string;
@@ -86,18 +86,32 @@ export function whenRecorded(take: (event: JobEvent) => void): void {
   tellRecorded = take;
 }
 
-/** On disk when it returns; other tabs hear of it. */
-async function write(changed: readonly Parcel[], picture?: Blob): Promise<void> {
+/**
+ * Done on disk when it returns, and other tabs hear of it. Where the browser fails at it the page goes on by what it holds: an
+ * entry that could not be taken out is sent once more under its key, and recorded once all the same.
+ */
+async function inStore(work: (db: ShopDb) => Promise<void>): Promise<void> {
   const db = await shopDb();
   if (!db) return;
+  try {
+    await work(db);
+    channel?.postMessage('changed');
+  } catch {
+    sayNotKept();
+  }
+}
+
+async function put(db: ShopDb, changed: readonly Parcel[], picture: Blob | undefined): Promise<void> {
   const stores = picture ? (['parcels', 'pictures'] as const) : (['parcels'] as const);
   const turn = db.transaction(stores, 'readwrite', { durability: 'strict' });
   for (const parcel of changed) await turn.objectStore('parcels').put(parcel, parcel.requestKey);
   const [first] = changed;
   if (picture && first) await turn.objectStore('pictures').put(picture, first.requestKey);
   await turn.done;
-  channel?.postMessage('changed');
 }
+
+const write = (changed: readonly Parcel[], picture?: Blob): Promise<void> =>
+  inStore((db) => put(db, changed, picture));
 
 async function change(changed: readonly Parcel[]): Promise<void> {
   const byKey = new Map(changed.map((parcel) => [parcel.requestKey, parcel]));
@@ -108,13 +122,12 @@ async function change(changed: readonly Parcel[]): Promise<void> {
 async function remove(requestKey: string): Promise<void> {
   pictures.delete(requestKey);
   show(parcels.filter((parcel) => parcel.requestKey !== requestKey));
-  const db = await shopDb();
-  if (!db) return;
-  const turn = db.transaction(['parcels', 'pictures'], 'readwrite', { durability: 'strict' });
-  await turn.objectStore('parcels').delete(requestKey);
-  await turn.objectStore('pictures').delete(requestKey);
-  await turn.done;
-  channel?.postMessage('changed');
+  await inStore(async (db) => {
+    const turn = db.transaction(['parcels', 'pictures'], 'readwrite', { durability: 'strict' });
+    await turn.objectStore('parcels').delete(requestKey);
+    await turn.objectStore('pictures').delete(requestKey);
+    await turn.done;
+  });
 }
 
 const isParcel = (value: unknown): value is Parcel =>
@@ -126,17 +139,21 @@ const isParcel = (value: unknown): value is Parcel =>
   'expectedSeq' in value &&
   'place' in value;
 
-/** Reads what all tabs have put there; what is no entry is set aside, and said. */
-async function readBack(): Promise<void> {
-  const db = await shopDb();
-  if (!db) return;
+/** What all tabs have put there; what is no entry is left out, and said. */
+async function allKept(db: ShopDb): Promise<Parcel[]> {
   const kept: readonly unknown[] = await db.getAll('parcels');
   const sound = kept.filter(isParcel);
-  if (sound.length < kept.length) {
-    toast.error('Something that waited to be sent could not be read in this browser, and was left out.');
-    for (const key of await db.getAllKeys('parcels'))
-      if (!isParcel(await db.get('parcels', key))) await db.delete('parcels', key);
-  }
+  if (sound.length === kept.length) return sound;
+  toast.error('Something that waited to be sent could not be read in this browser, and was left out.');
+  for (const key of await db.getAllKeys('parcels'))
+    if (!isParcel(await db.get('parcels', key))) await db.delete('parcels', key);
+  return sound;
+}
+
+async function readBack(): Promise<void> {
+  const db = await shopDb();
+  const sound = await (db && allKept(db).catch(() => undefined));
+  if (!sound) return;
   const known = new Set(sound.map(({ requestKey }) => requestKey));
   const onTheirWay = parcels.filter(({ requestKey }) => writing.has(requestKey) && !known.has(requestKey));
   show([...sound, ...onTheirWay]);
@@ -171,12 +188,10 @@ export function send(handed: Handed, picture?: Blob): Promise<Sent> {
     writing.add(requestKey);
     if (picture) pictures.set(requestKey, picture);
     show([...parcels, parcel]);
-    write([parcel], picture)
-      .catch((error: unknown) => toast.error(sentenceOf(error)))
-      .finally(() => {
-        writing.delete(requestKey);
-        void flush();
-      });
+    void write([parcel], picture).then(() => {
+      writing.delete(requestKey);
+      return flush();
+    });
   });
 }
 
@@ -314,7 +329,10 @@ export function flush(): Promise<void> {
     });
     return askedAgain;
   }
-  flushing = inOneTab('outbox', sendAll).finally(() => (flushing = undefined));
+  flushing = inOneTab('outbox', sendAll)
+    // Whatever kept it from its turn, it takes the next.
+    .catch(retryLater)
+    .finally(() => (flushing = undefined));
   return flushing;
 }
 

@@ -21,21 +21,43 @@ const VERSION = 1;
 
 let opening: Promise<ShopDb | undefined> | undefined;
 
+const openStore = (): Promise<ShopDb> =>
+  openDB<ShopSchema>(NAME, VERSION, {
+    upgrade: (db) => {
+      db.createObjectStore('parcels');
+      db.createObjectStore('pictures');
+      db.createObjectStore('leases');
+    },
+    // Closed by the browser itself: the next who asks opens it again.
+    terminated: () => (opening = undefined),
+  });
+
+/** A browser that says nothing for so long keeps nothing either, ms: the page does not wait for it. */
+const PATIENCE_MS = 4000;
+
+let isSaid = false;
+
+/** Said once: the page works on without. */
+export function sayNotKept(): void {
+  if (isSaid) return;
+  isSaid = true;
+  toast.error(
+    'This browser keeps nothing for this page: what is entered while the server is away is lost when the page is closed.',
+  );
+}
+
+function inTime<T>(work: Promise<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const late = setTimeout(() => reject(new Error('too late')), PATIENCE_MS);
+    work.then(resolve, reject).finally(() => clearTimeout(late));
+  });
+}
+
 async function open(): Promise<ShopDb | undefined> {
   try {
-    return await openDB<ShopSchema>(NAME, VERSION, {
-      upgrade: (db) => {
-        db.createObjectStore('parcels');
-        db.createObjectStore('pictures');
-        db.createObjectStore('leases');
-      },
-      // Closed by the browser itself: the next who asks opens it again.
-      terminated: () => (opening = undefined),
-    });
+    return await inTime(openStore());
   } catch {
-    toast.error(
-      'This browser keeps nothing for this page: what is entered while the server is away is lost when the page is closed.',
-    );
+    sayNotKept();
     return undefined;
   }
 }
