@@ -150,7 +150,7 @@ test('the copy Setup gives is brought back by one command, with all that was in 
     await page.goto(other.url + CERTIFIED);
     await expect(page.getByText('before the disk died')).toBeVisible();
     // Nobody listens any more to the shop that closes.
-    await page.goto('about:blank');
+    await page.goto(shop.url);
   } finally {
     await other.close();
   }
