@@ -65,7 +65,13 @@ interface FieldProps {
   readonly idOf: IdOf;
 }
 
-function Box({ field, readings, idOf, isSmall = false }: FieldProps & { isSmall?: boolean }) {
+function Box({
+  field,
+  readings,
+  idOf,
+  isSmall = false,
+  isNarrow = false,
+}: FieldProps & { isSmall?: boolean; isNarrow?: boolean }) {
   const { text, isProblem = false, sentence } = readings.typed(field.id);
   const { label, unit, decimals } = field.spec;
   const id = idOf(field.id);
@@ -81,7 +87,11 @@ function Box({ field, readings, idOf, isSmall = false }: FieldProps & { isSmall?
       aria-invalid={isProblem}
       aria-describedby={sentence === undefined ? undefined : `${id}-says`}
       onType={(next) => readings.type(field.id, next)}
-      className={isSmall ? `min-h-12 text-center text-[15px] ${border}` : 'min-h-14 px-3 text-2xl'}
+      className={
+        isSmall
+          ? `min-h-12 text-center text-[15px] ${border}`
+          : `min-h-14 ${isNarrow ? 'px-2 text-xl' : 'px-3 text-2xl'}`
+      }
     />
   );
 }
