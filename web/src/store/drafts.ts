@@ -3,7 +3,7 @@
  * of battery, a reload. Recorded, it is gone; forgotten, it goes after a week.
  */
 import { useCallback, useReducer } from 'react';
-import { realNow } from '../api/realTime.ts';
+import { sharedNow } from '../api/realTime.ts';
 import { Shelf } from './shelf.ts';
 
 /** What stands in one field, and how it came to stand there. */
@@ -48,7 +48,7 @@ const shelf = new Shelf<Drafts>('cork-ember-drafts', 'What was typed and not rec
 
 /** Read anew each time: another tab may have written meanwhile. */
 function allDrafts(): Drafts {
-  const oldest = realNow() - KEPT_MS;
+  const oldest = sharedNow() - KEPT_MS;
   return Object.fromEntries(Object.entries(shelf.read() ?? {}).filter(([, { at }]) => at > oldest));
 }
 
@@ -69,7 +69,7 @@ function keepDraft(form: string, fields: Draft): void {
   inHand.set(form, fields);
   const { [form]: _before, ...others } = allDrafts();
   const isEmpty = Object.keys(fields).length === 0;
-  shelf.write(isEmpty ? others : { ...others, [form]: { at: realNow(), fields } });
+  shelf.write(isEmpty ? others : { ...others, [form]: { at: sharedNow(), fields } });
 }
 
 type Change = Readonly<Record<string, DraftField | undefined>>;

@@ -3,7 +3,7 @@
  * pass a lease round in the store they share, whose transactions take turns. A tab that dies leaves a lease that runs out.
  */
 import { v4 as uuid } from 'uuid';
-import { realNow } from '../api/realTime.ts';
+import { sharedNow } from '../api/realTime.ts';
 import { shopDb, type ShopDb } from './shopDb.ts';
 
 const LEASE_MS = 6000;
@@ -16,7 +16,7 @@ const holder = uuid();
 async function take(db: ShopDb, name: string): Promise<boolean> {
   const turn = db.transaction('leases', 'readwrite');
   const lease = await turn.store.get(name);
-  const now = realNow();
+  const now = sharedNow();
   const isFree = lease === undefined || lease.until < now || lease.holder === holder;
   if (isFree) await turn.store.put({ holder, until: now + LEASE_MS }, name);
   await turn.done;

@@ -9,7 +9,7 @@ import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { mayFollow } from '@cork-ember/core/runsheet/entries/commuting.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { ask, askWithFile, Refusal, ServerAway, sentenceOf } from '../api/client.ts';
-import { realNow } from '../api/realTime.ts';
+import { sharedNow } from '../api/realTime.ts';
 import { inOneTab } from './oneTab.ts';
 import { sayNotKept, shopDb, type ShopDb } from './shopDb.ts';
 
@@ -180,7 +180,7 @@ function hearOfOthers(): void {
  * @throws Refusal when the server would not take it; nothing is kept then, the form still holds what was typed
  */
 export function send(handed: Handed, picture?: Blob): Promise<Sent> {
-  const place = Math.max(realNow(), (parcels.at(-1)?.place ?? 0) + 1);
+  const place = Math.max(sharedNow(), (parcels.at(-1)?.place ?? 0) + 1);
   const parcel: Parcel = { ...handed, place, ...(picture ? { hasPicture: true } : {}) };
   const { requestKey } = parcel;
   return new Promise((resolve, reject) => {
