@@ -24,12 +24,11 @@ import { ReadingForm } from '../readings/ReadingForm.tsx';
 import { useReadings } from '../readings/useReadings.ts';
 import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
 import { Button } from '../ui/Button.tsx';
-import { Cautions } from '../ui/Cautions.tsx';
-import { Notice } from '../ui/Notice.tsx';
 import { ByInstrument } from './ByInstrument.tsx';
 import { ChargerForm } from './ChargerForm.tsx';
 import { LookForm, LOOKS, TAKE_IN } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
+import { FormHead } from './FormHead.tsx';
 
 type Values = Readonly<Record<string, number>>;
 
@@ -278,13 +277,7 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
       answer={TAKE_IN}
       onTake={({ values }) => take.all(kind.readings(values, type, load))}
     >
-      <Cautions of={kind.cautions} />
-      <p className="px-5 pt-3 text-soft">{kind.how(type)}</p>
-      {take.problem !== '' && (
-        <div className="mt-3">
-          <Notice tone="stop">{take.problem}</Notice>
-        </div>
-      )}
+      <FormHead cautions={kind.cautions} how={kind.how(type)} problem={take.problem} />
       {kind.id === 'load' && (
         <LoadGuide
           seconds={load.seconds}

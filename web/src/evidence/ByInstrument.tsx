@@ -13,11 +13,10 @@ import { BANDS, type Band } from '@cork-ember/core/runsheet/definition/fields.ts
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useShop } from '../api/queries.ts';
 import { LoadGuide } from '../steps/LoadGuide.tsx';
-import { Cautions } from '../ui/Cautions.tsx';
-import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { LookForm, TakeIn, type Look } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
+import { FormHead } from './FormHead.tsx';
 
 const BY_BANDS: Look = {
   id: 'bands',
@@ -44,15 +43,11 @@ function ColourForm({ job }: { job: Job }) {
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
-      <Cautions of={['sparkAtTest', 'gasInside']} />
-      <p className="px-5 pt-3 text-soft">
-        Where the needle stands, or which lamp is lit, at the end of the load.
-      </p>
-      {take.problem !== '' && (
-        <div className="mt-3">
-          <Notice tone="stop">{take.problem}</Notice>
-        </div>
-      )}
+      <FormHead
+        cautions={['sparkAtTest', 'gasInside']}
+        how="Where the needle stands, or which lamp is lit, at the end of the load."
+        problem={take.problem}
+      />
       <LoadGuide
         seconds={test.seconds}
         isWatched

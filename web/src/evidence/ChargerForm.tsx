@@ -7,11 +7,10 @@ import type { AskedReading } from '../readings/ReadingFields.tsx';
 import { ReadingForm } from '../readings/ReadingForm.tsx';
 import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
-import { Cautions } from '../ui/Cautions.tsx';
-import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { TAKE_IN } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
+import { FormHead } from './FormHead.tsx';
 
 /** Where most automatic chargers begin to see a battery, V on six cells (handbook 3.4). */
 const STARTS_V = 8;
@@ -56,13 +55,11 @@ export function ChargerForm({ job }: { job: Job }) {
         take.all(view === undefined ? [] : [{ kind: 'charger', view, startV }])
       }
     >
-      <Cautions of={['clipsFirst', 'chargerOffFirst', 'gas']} />
-      <p className="px-5 pt-3 text-soft">What an automatic charger makes of it, and where that one starts.</p>
-      {take.problem !== '' && (
-        <div className="mt-3">
-          <Notice tone="stop">{take.problem}</Notice>
-        </div>
-      )}
+      <FormHead
+        cautions={['clipsFirst', 'chargerOffFirst', 'gas']}
+        how="What an automatic charger makes of it, and where that one starts."
+        problem={take.problem}
+      />
       <div className="px-5 pt-3">
         <Choice
           legend="The charger’s view"

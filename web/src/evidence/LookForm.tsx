@@ -6,11 +6,10 @@ import { useDraft } from '../store/drafts.ts';
 import { Actions } from '../steps/Actions.tsx';
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import type { CautionId } from '@cork-ember/core/rules/cautions.ts';
-import { Cautions } from '../ui/Cautions.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { useTakeIn } from './useTakeIn.ts';
+import { FormHead } from './FormHead.tsx';
 
 interface Option {
   readonly id: string;
@@ -78,13 +77,7 @@ export function LookForm({ job, look }: { job: Job; look: Look }) {
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="mt-3">
-      <Cautions of={look.cautions} />
-      <p className="px-5 pt-3 text-soft">{look.how}</p>
-      {take.problem !== '' && (
-        <div className="mt-3">
-          <Notice tone="stop">{take.problem}</Notice>
-        </div>
-      )}
+      <FormHead cautions={look.cautions} how={look.how} problem={take.problem} />
       <div className="px-5 pt-3">
         <BatteryTop
           type={type}
