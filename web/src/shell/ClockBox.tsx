@@ -8,6 +8,7 @@ import { changeClock, useNow, usePace } from '../api/clock.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopRegion } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';
+import { PopoverPane } from '../ui/PopoverPane.tsx';
 
 export function ClockBox({ timeZone }: { timeZone: string }) {
   const now = useNow();
@@ -45,31 +46,25 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
         <span className="sr-only">Shop clock</span>
         {face}
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={8}
-          className="z-30 w-72 rounded-lg border border-line bg-card p-4 shadow-lg"
-        >
-          <p className="font-semibold">Shop clock of the demo</p>
-          <div className="mt-3 flex gap-2">
-            {PACES.map((one) => (
-              <Button
-                key={one}
-                tone={one === pace ? 'go' : 'plain'}
-                className="flex-1"
-                aria-pressed={one === pace}
-                onClick={() => change({ pace: one })}
-              >
-                {one}×
-              </Button>
-            ))}
-          </div>
-          <Button className="mt-2 w-full" onClick={() => change({ jump: 'next-hands' })}>
-            Jump to next hands (Alt+J)
-          </Button>
-        </Popover.Content>
-      </Popover.Portal>
+      <PopoverPane align="start" className="w-72">
+        <p className="font-semibold">Shop clock of the demo</p>
+        <div className="mt-3 flex gap-2">
+          {PACES.map((one) => (
+            <Button
+              key={one}
+              tone={one === pace ? 'go' : 'plain'}
+              className="flex-1"
+              aria-pressed={one === pace}
+              onClick={() => change({ pace: one })}
+            >
+              {one}×
+            </Button>
+          ))}
+        </div>
+        <Button className="mt-2 w-full" onClick={() => change({ jump: 'next-hands' })}>
+          Jump to next hands (Alt+J)
+        </Button>
+      </PopoverPane>
     </Popover.Root>
   );
 }

@@ -7,6 +7,7 @@ import { again, drop, useAway, useParcels, type Parcel } from '../store/outbox.t
 import { useOpenJobs } from '../api/queries.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
+import { PopoverPane } from '../ui/PopoverPane.tsx';
 
 function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: readonly Parcel[] } {
   const parcels = useParcels();
@@ -60,24 +61,18 @@ export function OnTheWay() {
         <Icon aria-hidden className="size-6" />
         <span>{counts.join(', ')}</span>
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={8}
-          className="z-30 max-h-[70vh] w-96 max-w-[94vw] overflow-auto rounded-lg border border-line bg-card p-4 shadow-lg"
-        >
-          <h2 className="font-semibold">Not recorded yet</h2>
-          <ul className="mt-1">
-            {[...refused, ...waiting].map((parcel) => (
-              <Row
-                key={parcel.requestKey}
-                parcel={parcel}
-                its={jobs.find(({ state }) => state.job === parcel.job)}
-              />
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
+      <PopoverPane align="end" className="w-96">
+        <h2 className="font-semibold">Not recorded yet</h2>
+        <ul className="mt-1">
+          {[...refused, ...waiting].map((parcel) => (
+            <Row
+              key={parcel.requestKey}
+              parcel={parcel}
+              its={jobs.find(({ state }) => state.job === parcel.job)}
+            />
+          ))}
+        </ul>
+      </PopoverPane>
     </Popover.Root>
   );
 }

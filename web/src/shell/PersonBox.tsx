@@ -3,6 +3,7 @@ import { Popover } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
 import { usePerson } from '../api/person.ts';
 import { Button } from '../ui/Button.tsx';
+import { PopoverPane } from '../ui/PopoverPane.tsx';
 
 export function PersonBox({ people }: { people: readonly string[] }) {
   const [person, setPerson] = usePerson();
@@ -24,32 +25,26 @@ export function PersonBox({ people }: { people: readonly string[] }) {
         </span>
         <span className="text-xs text-[#cbbca9] max-sm:sr-only">at the bench</span>
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={8}
-          className="z-30 w-64 rounded-lg border border-line bg-card p-4 shadow-lg"
-        >
-          <p className="font-semibold">Who is at the bench?</p>
-          <div className="mt-3 grid gap-2">
-            {people.map((name) => (
-              <Button key={name} tone={name === person ? 'go' : 'plain'} onClick={() => choose(name)}>
-                {name}
-              </Button>
-            ))}
-            <form onSubmit={submit} className="flex gap-2">
-              <input
-                name="name"
-                aria-label="Another name"
-                placeholder="Another name"
-                maxLength={40}
-                className="min-h-12 min-w-0 flex-1 rounded-lg border-2 border-cork bg-card px-3"
-              />
-              <Button type="submit">Set</Button>
-            </form>
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
+      <PopoverPane align="end" className="w-64">
+        <p className="font-semibold">Who is at the bench?</p>
+        <div className="mt-3 grid gap-2">
+          {people.map((name) => (
+            <Button key={name} tone={name === person ? 'go' : 'plain'} onClick={() => choose(name)}>
+              {name}
+            </Button>
+          ))}
+          <form onSubmit={submit} className="flex gap-2">
+            <input
+              name="name"
+              aria-label="Another name"
+              placeholder="Another name"
+              maxLength={40}
+              className="min-h-12 min-w-0 flex-1 rounded-lg border-2 border-cork bg-card px-3"
+            />
+            <Button type="submit">Set</Button>
+          </form>
+        </div>
+      </PopoverPane>
     </Popover.Root>
   );
 }
