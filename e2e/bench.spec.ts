@@ -143,6 +143,11 @@ test.describe('on a tablet', () => {
     await press('9');
     await expect(volts).toHaveValue('9');
     for (const seen of [volts, record]) await expect(seen).toBeInViewport({ ratio: 1 });
+    // Put away, it comes back for the same field too.
+    await page.getByRole('button', { name: 'Put the pad away' }).tap();
+    await expect(keypad).toBeHidden();
+    await volts.tap();
+    await expect(keypad).toBeVisible();
     const small = await page.locator('button:visible, input:visible, nav a:visible').evaluateAll((elements) =>
       elements
         .filter((element) => element.getBoundingClientRect().height > 0)

@@ -2,7 +2,7 @@
 import { ChevronDown, CornerDownLeft, Delete } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { shopRegion } from '../region/shopRegion.ts';
-import { pressKey, useActiveField, type PadKey } from './activeField.ts';
+import { pressKey, putPadAway, type PadKey } from './activeField.ts';
 
 const MARKS = { '.': 'Point', ',': 'Comma' } as const;
 
@@ -113,9 +113,8 @@ function Keys({ last }: { last: string | undefined }) {
 /**
  * The pad at the foot of the page, in place of a tablet's own keyboard: it takes room and hides nothing. It says what it fills.
  */
-export function Keypad({ onClose }: { onClose: () => void }) {
-  const field = useActiveField();
-  const { label = '', unit = '', last } = field?.dataset ?? {};
+export function Keypad({ field }: { field: HTMLInputElement }) {
+  const { label = '', unit = '', last } = field.dataset;
   return (
     <section
       aria-label="Numbers"
@@ -130,7 +129,7 @@ export function Keypad({ onClose }: { onClose: () => void }) {
           type="button"
           tabIndex={-1}
           onPointerDown={(event) => event.preventDefault()}
-          onClick={onClose}
+          onClick={putPadAway}
           className="flex min-h-12 items-center gap-2 rounded-lg px-3 text-soft sm:mt-auto"
         >
           <ChevronDown aria-hidden className="size-5" /> Put the pad away

@@ -3,6 +3,7 @@
  * a scanner reach it here, whatever form it stands in.
  */
 import { useSyncExternalStore } from 'react';
+import { cameQuietly } from '../ui/focusQuietly.ts';
 
 /** Marks a field that the keypad fills. */
 const READING = 'input[data-reading]';
@@ -13,22 +14,39 @@ const isReading = (target: unknown): target is HTMLInputElement =>
 let active: HTMLInputElement | undefined;
 /** What stood in it before it was reached: the first digit replaces it. */
 let isUntouched = false;
+/** Whether somebody reached for it, or it lies open to the eye: the pad comes up for it. */
+let isCalled = false;
 const watchers = new Set<() => void>();
 
 function tell(): void {
   for (const watcher of watchers) watcher();
 }
 
+/** As high as the pad is on a phone, px. */
+const PAD_PX = 300;
+
+/** Whether it stays in sight with the pad up. */
+function isInSight(field: HTMLInputElement): boolean {
+  const { top, bottom } = field.getBoundingClientRect();
+  return top > 0 && bottom < window.innerHeight - PAD_PX;
+}
+
 document.addEventListener('focusin', ({ target }) => {
-  if (!isReading(target) || active === target) return;
-  active = target;
-  isUntouched = true;
-  target.select();
+  if (!isReading(target)) return;
+  isCalled = !cameQuietly(target) || isInSight(target);
+  if (active !== target) {
+    active = target;
+    isUntouched = true;
+    target.select();
+  }
   tell();
 });
-// A second tap sets the caret: what stands there is being mended.
 document.addEventListener('pointerdown', ({ target }) => {
+  if (!isReading(target)) return;
+  isCalled = true;
+  // A second tap sets the caret: what stands there is being mended.
   if (target === active && target === document.activeElement) isUntouched = false;
+  tell();
 });
 document.addEventListener('input', ({ target }) => {
   if (target === active) isUntouched = false;
@@ -37,11 +55,22 @@ document.addEventListener('input', ({ target }) => {
 /** @returns the field, while it is on the page */
 const activeField = (): HTMLInputElement | undefined => (active?.isConnected === true ? active : undefined);
 
-export function useActiveField(): HTMLInputElement | undefined {
-  return useSyncExternalStore((watcher) => {
-    watchers.add(watcher);
-    return () => watchers.delete(watcher);
-  }, activeField);
+/** The field the pad stands for; none while it is put away. */
+export function usePadField(): HTMLInputElement | undefined {
+  return useSyncExternalStore(
+    (watcher) => {
+      watchers.add(watcher);
+      return () => watchers.delete(watcher);
+    },
+    () => (isCalled ? activeField() : undefined),
+  );
+}
+
+/** Away until a field is reached for again. */
+export function putPadAway(): void {
+  isCalled = false;
+  active?.blur();
+  tell();
 }
 
 /** Puts a text where another stands, as if it had been typed: whoever listens to the field hears of it. */

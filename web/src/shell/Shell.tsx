@@ -1,6 +1,6 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
-import { BellRing, WifiOff } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { BellOff, BellRing, WifiOff } from 'lucide-react';
+import { useEffect } from 'react';
 import { Outlet, useMatch } from 'react-router';
 import { Toaster } from 'sonner';
 import { hear, useCalling } from '../alarms/alarms.ts';
@@ -8,14 +8,13 @@ import { askToCall, declineCalls, useOpenQuestion } from '../alarms/permission.t
 import { useTheme } from '../api/person.ts';
 import { useClock, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
-import { useActiveField } from '../readings/activeField.ts';
+import { usePadField } from '../readings/activeField.ts';
 import { Keypad } from '../readings/Keypad.tsx';
 import { usePad } from '../readings/usePad.ts';
 import { isOtherwise } from '../region/shopRegion.ts';
 import { useScans } from '../scan/useScans.ts';
 import { Button } from '../ui/Button.tsx';
 import { ClockApart } from '../ui/ClockApart.tsx';
-import { cameQuietly } from '../ui/focusQuietly.ts';
 import { Band } from './Band.tsx';
 import { ClockBox } from './ClockBox.tsx';
 import { OnTheWay } from './OnTheWay.tsx';
@@ -39,24 +38,15 @@ function CallQuestion() {
   );
 }
 
-/** The pad, while a field wants a number; put away, it comes back with the next field. */
+/** The pad, while a field that was reached for wants a number. */
 function Pad() {
   const [isWanted] = usePad();
-  const field = useActiveField();
-  const [away, setAway] = useState<HTMLInputElement>();
-  const isOpen = isWanted && field !== undefined && field !== away;
+  const field = usePadField();
+  const shown = isWanted ? field : undefined;
   useEffect(() => {
-    if (isOpen && !cameQuietly(field)) field.scrollIntoView({ block: 'nearest' });
-  }, [isOpen, field]);
-  if (!isOpen) return null;
-  return (
-    <Keypad
-      onClose={() => {
-        setAway(field);
-        field.blur();
-      }}
-    />
-  );
+    shown?.scrollIntoView({ block: 'nearest' });
+  }, [shown]);
+  return shown ? <Keypad field={shown} /> : null;
 }
 
 export function Shell() {
@@ -71,6 +61,7 @@ export function Shell() {
   const timeZone = shop?.hours.timeZone ?? 'Etc/UTC';
   const { isKnown, hands, alarm, isSilent, failed } = useCalling();
   useScans();
+  const Bell = isSilent ? BellOff : BellRing;
   const top = hands.find((one) => one.job !== here);
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
   const bandColour = top?.urgency === 'danger' ? 'bg-clay-deep' : isDue ? 'bg-ember-deep' : 'bg-band';
@@ -91,8 +82,8 @@ export function Shell() {
             }
             className="flex w-21 shrink-0 flex-col items-center justify-center border-l border-white/25 text-sm text-white hover:bg-black/25 max-sm:w-14"
           >
-            <BellRing aria-hidden className="mb-1 size-6" /> Heard
-            {isSilent && <span className="text-xs">no tone yet</span>}
+            <Bell aria-hidden className="mb-1 size-6" /> Heard
+            {isSilent && <span className="text-xs max-sm:sr-only">no tone yet</span>}
           </button>
         )}
         <PersonBox people={shop?.people ?? []} />
