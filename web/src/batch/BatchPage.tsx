@@ -195,7 +195,7 @@ export function BatchPage() {
             Print all tags
           </a>
         </p>
-        <ol className="max-lg:max-h-72 max-lg:overflow-auto">
+        <ol className="max-lg:max-h-72 max-lg:overflow-auto max-sm:max-h-36">
           {benches.map((one, index) => (
             <Row
               key={one.job.state.job}
@@ -214,8 +214,8 @@ export function BatchPage() {
           {columns.map((column) => (
             <ColumnEntry key={column.key} column={column} />
           ))}
-          <p className="mb-2 flex items-baseline gap-3">
-            <span className="text-xl font-bold">{active.job.state.opened.battery.tag}</span>
+          <p className="mb-2 flex flex-wrap items-baseline gap-x-3">
+            <span className="text-xl font-bold whitespace-nowrap">{active.job.state.opened.battery.tag}</span>
             <span className="min-w-0 truncate text-soft">
               {shortName(active.job.state.opened.type)} · {placeText(active.job.state.bay)} ·{' '}
               {active.job.state.opened.battery.owner}
