@@ -1,4 +1,5 @@
 /** Draws the figures of docs/model.md and writes its tables, from the model as it is: `npm run model-figures`. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { donorWake, leadsOhm } from '@cork-ember/core/charge/donor.ts';
@@ -91,7 +92,7 @@ function labelTable(): string {
         if (draw(standing(rating, {}, [], -18), amps, 0, 10).endV > 7.5) low = amps;
         else high = amps;
       }
-      const off = (value: number, label: number): string => `${((value / label - 1) * 100).toFixed(0)} %`;
+      const off = (value: number, label: number): string => percentText((value / label - 1));
       return [
         name,
         `${reserveMin} min`,
@@ -120,7 +121,7 @@ function temperatureTable(): string {
       return [
         [
           `${rating.construction}: C/20 capacity`,
-          ...capacity.map((ah) => `${((ah / rating.capacityAh) * 100).toFixed(0)} %`),
+          ...capacity.map((ah) => percentText((ah / rating.capacityAh))),
         ],
         [`${rating.construction}: ½ CCA, 15 s`, ...loaded.map((volts) => `${volts.toFixed(2)} V`)],
       ];

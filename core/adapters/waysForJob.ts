@@ -8,7 +8,7 @@ import { applicableSteps, procedureOf } from '../runsheet/state/sheet.ts';
 import { contextOf } from '../runsheet/state/context.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import type { Route, StepContext, Veto } from '../runsheet/definition/step.ts';
-import { isWake, waysFrom, type Ways } from '../advice/courses.ts';
+import { isWake, waysFrom, type Course, type Ways } from '../advice/courses.ts';
 import type { Found } from '../advice/recommend.ts';
 import type { Valued } from '../advice/worth.ts';
 
@@ -41,8 +41,19 @@ function withoutCharger(
   return undefined;
 }
 
-/** @param chargers of the shop; what none of them gives is no way; not asked where they are not known */
-export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
+/** A route of the procedure, and what speaks against it for this battery with the chargers of this shop. */
+export interface JudgedRoute {
+  readonly route: Route;
+  readonly veto: Veto | undefined;
+}
+
+interface Judgement {
+  readonly judged: readonly JudgedRoute[];
+  /** Below what a charger sees. */
+  readonly isAsleep: boolean;
+}
+
+function judge(state: JobState, chargers: readonly Charger[] = []): Judgement {
   const round = state.steps[state.cursor]?.round ?? 1;
   const context = contextOf(state, round);
   const { type } = state.opened;
@@ -56,11 +67,67 @@ export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
   const judged = (procedureOf(state).routes ?? []).map((route) => {
     const veto = route.veto(context);
     const isShut = veto !== undefined && !veto.canOverride;
+    // A shop that listed none yet has some all the same.
     const misfit =
-      chargers && !isShut ? withoutCharger(route, context, chargers, standsFor(route)) : undefined;
+      chargers.length > 0 && !isShut ? withoutCharger(route, context, chargers, standsFor(route)) : undefined;
     return { route, veto: misfit ?? veto };
   });
-  return waysFrom(judged, type.construction === 'agm', isAsleep);
+  return { judged, isAsleep };
+}
+
+/** @param chargers of the shop; what none of them gives is no way; not asked where none is listed */
+export function waysOf(state: JobState, chargers?: readonly Charger[]): Ways {
+  const { judged, isAsleep } = judge(state, chargers);
+  return waysFrom(judged, state.opened.type.construction === 'agm', isAsleep);
+}
+
+/** A way as it is chosen at the run sheet: the route taken next, and the course it begins, where that is compared. */
+export interface WayOn {
+  readonly key: string;
+  readonly title: string;
+  readonly route: Route;
+  /** What a reason has to pass over before the route is taken. */
+  readonly veto: Veto | undefined;
+  readonly course: Course | undefined;
+}
+
+export interface WaysOn {
+  readonly open: readonly WayOn[];
+  readonly closed: readonly { readonly title: string; readonly why: string }[];
+}
+
+const isHard = (veto: Veto | undefined): boolean => veto !== undefined && !veto.canOverride;
+
+/** Before anything is compared: what wants a reason after what does not, then the proof, then the end. */
+function placeOf({ route, veto }: WayOn): number {
+  if (route.id === 'prove') return 2;
+  if (route.id === 'retire') return 3;
+  return veto === undefined ? 0 : 1;
+}
+
+/**
+ * Every way the run sheet lets this battery go on: courses, and routes that are open but begin none of them.
+ * @param chargers as for `waysOf`
+ */
+export function waysOn(state: JobState, chargers?: readonly Charger[]): WaysOn {
+  const { judged, isAsleep } = judge(state, chargers);
+  const { courses } = waysFrom(judged, state.opened.type.construction === 'agm', isAsleep);
+  const byId = new Map(judged.map((one) => [one.route.id, one]));
+  const begun = courses.flatMap((course): WayOn[] => {
+    const first = byId.get(course.routes[0] ?? course.id);
+    if (!first || isHard(first.veto)) return [];
+    return [{ key: `course ${course.id}`, title: course.title, ...first, course }];
+  });
+  const alone = judged
+    .filter(({ route, veto }) => !isHard(veto) && begun.every((way) => way.route !== route))
+    .map(({ route, veto }): WayOn => ({ key: route.id, title: route.title, route, veto, course: undefined }));
+  return {
+    open: [...begun, ...alone].sort((a, b) => placeOf(a) - placeOf(b)),
+    // What only wakes is no news to one that is awake.
+    closed: judged.flatMap(({ route, veto }) =>
+      veto && isHard(veto) && (isAsleep || !isWake(route.id)) ? [{ title: route.title, why: veto.why }] : [],
+    ),
+  };
 }
 
 /** Charges that only wake: after one it is as uncharged as before. */

@@ -1,4 +1,5 @@
 /** What to do, why in two sentences, and where it would change. */
+import { percentText } from '../units/percent.ts';
 import { inSentence } from '../units/inSentence.ts';
 import type { Scored } from './compare.ts';
 import { isOfTheHouse } from './courses.ts';
@@ -13,7 +14,6 @@ export interface Recommendation {
   readonly turns: string;
 }
 
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 const comesBack = ({ odds }: Scored): number => odds.A + odds.B + odds.C;
 
 export function hoursWords(hours: number): string {
@@ -46,7 +46,7 @@ function turningPoint(best: Scored, next: Scored | undefined, battery: Valued, c
     if (even > 1)
       return `At what a recovered one brings here, ${inSentence(repair.course.title)} would not pay even if it always came back.`;
     const isRepair = repair === best;
-    return `It would change ${isRepair ? `to retiring it below ${percent(Math.max(0, even))}` : `to ${inSentence(repair.course.title)} above ${percent(even)}`} odds of coming back; they stand at ${percent(comesBack(repair))}.`;
+    return `It would change ${isRepair ? `to retiring it below ${percentText(Math.max(0, even))}` : `to ${inSentence(repair.course.title)} above ${percentText(even)}`} odds of coming back; they stand at ${percentText(comesBack(repair))}.`;
   }
   const moreMin = best.handsMin - next.handsMin;
   const ahead = best.worth - next.worth;
@@ -79,7 +79,7 @@ const isCharging = (one: Scored): boolean => !isRetiring(one) && one.course.id !
 function retiringReason(next: Scored | undefined, { isUncharged, hardStop }: Found): string {
   if (hardStop !== undefined) return hardStop;
   if (!next) return 'No way back is open.';
-  const most = `${next.course.title} would bring back ${percent(comesBack(next))}, at a cost of ${moneyText(next.cost)} each.`;
+  const most = `${next.course.title} would bring back ${percentText(comesBack(next))}, at a cost of ${moneyText(next.cost)} each.`;
   return isUncharged
     ? `Uncharged as it is, no charge would change it. ${most}`
     : `Nothing that is open is worth its hands and its bay. ${most}`;
@@ -124,7 +124,7 @@ export function recommend(
   };
   if (isRetiring(best)) return { ...common, reason: retiringReason(next, found) };
   const good = best.odds.A + best.odds.B;
-  const back = `${percent(comesBack(best))} of such batteries come back this way, ${percent(good)} as A or B, for ${best.handsMin.toFixed(0)} min of hands and ${hoursWords(best.hours)}.`;
+  const back = `${percentText(comesBack(best))} of such batteries come back this way, ${percentText(good)} as A or B, for ${best.handsMin.toFixed(0)} min of hands and ${hoursWords(best.hours)}.`;
   const core = moneyText(retiring?.worth ?? 0);
   return {
     ...common,

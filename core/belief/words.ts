@@ -1,4 +1,5 @@
 /** Readings and what they speak for, in words. */
+import { percentText } from '../units/percent.ts';
 import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
@@ -38,7 +39,7 @@ export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[
     ...(cause === 'layered' ? { leadsTo: LAYERED_LEADS_TO } : {}),
   }));
   const sulfated = DEGREES.reduce((sum, [cause]) => sum + causes[cause], 0);
-  const words = DEGREES.map(([cause, word]) => `${word} ${(causes[cause] * 100).toFixed(0)} %`).join(', ');
+  const words = DEGREES.map(([cause, word]) => `${word} ${percentText(causes[cause])}`).join(', ');
   return [...others, { name: 'Sulfated', probability: sulfated, degrees: words }].sort(
     (a, b) => b.probability - a.probability,
   );

@@ -1,4 +1,5 @@
 /** What a recovered battery is good for: the lower of capacity and cranking, and only what was measured (handbook 3.6). */
+import { percentText } from '../units/percent.ts';
 import { capacityAt, capacityFromRun, classOf, RESERVE_A } from '../battery/dischargeRates.ts';
 import type { BatteryType } from '../battery/types.ts';
 import type { StepValues } from '../units/values.ts';
@@ -48,8 +49,6 @@ const RESISTANCE_RISEN = 1.3;
 const A_HOLDS = 0.75;
 const ORDER: readonly Grade[] = ['A', 'A pending', 'B', 'C', 'R'];
 
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
-
 function shareGrade(share: number): 'A' | 'B' | 'C' | 'R' {
   if (share >= 0.8) return 'A';
   if (share >= 0.6) return 'B';
@@ -65,11 +64,11 @@ function reasonsFor(proof: Proof): Graded[] {
   const reasons: Graded[] = [];
   const isAtMost = (grade: Grade, because: string): void => void reasons.push(graded(grade, because));
   if (capacityShare !== undefined)
-    isAtMost(shareGrade(capacityShare), `Capacity is ${percent(capacityShare)} of the rating.`);
+    isAtMost(shareGrade(capacityShare), `Capacity is ${percentText(capacityShare)} of the rating.`);
   if (crankingShare !== undefined)
-    isAtMost(shareGrade(crankingShare), `Cranking is ${percent(crankingShare)} of the rating.`);
+    isAtMost(shareGrade(crankingShare), `Cranking is ${percentText(crankingShare)} of the rating.`);
   if (resistanceRatio !== undefined && resistanceRatio > RESISTANCE_RISEN)
-    isAtMost('B', `Its resistance is ${percent(resistanceRatio)} of its own baseline.`);
+    isAtMost('B', `Its resistance is ${percentText(resistanceRatio)} of its own baseline.`);
   if (loadPassed === false) isAtMost('C', 'It failed its load test.');
   const isTested = crankingShare !== undefined || loadPassed !== undefined;
   if (capacityShare === undefined && !isTested)
@@ -91,7 +90,7 @@ function reasonsFor(proof: Proof): Graded[] {
   if (capacityShare !== undefined && oneCellLost !== undefined && kept < A_HOLDS)
     isAtMost(
       'B',
-      `Had one cell alone lost what the week took, ${percent(kept)} of the rating was left: hold it again before it counts as A.`,
+      `Had one cell alone lost what the week took, ${percentText(kept)} of the rating was left: hold it again before it counts as A.`,
     );
   // The week answers a doubtful day.
   if ((week ?? day) === 'doubtful')
@@ -113,7 +112,7 @@ export function gradeOf(proof: Proof): Graded {
   );
   if (lowest && lowest.grade !== 'A') return lowest;
   const shares = [proof.capacityShare, proof.crankingShare].filter((one) => one !== undefined);
-  return graded('A', `${percent(Math.min(...shares))} of the rating or more, and it held for a week.`);
+  return graded('A', `${percentText(Math.min(...shares))} of the rating or more, and it held for a week.`);
 }
 
 /** Capacity falls by this share per kelvin below 25 °C, slow and fast (IEC 60896; handbook 7). */

@@ -1,4 +1,5 @@
 /** Reckoning with acid: density, voltage, dilution, batches, neutraliser, frost. */
+import { percentText } from '../units/percent.ts';
 import { chargeFromRestedVoltage } from '../battery/stateOfCharge.ts';
 import {
   densityAt,
@@ -87,7 +88,7 @@ export const ACID_CALCULATORS: readonly Calculator[] = [
         working: [
           `${n('density').toFixed(3)} is ${(fraction * 100).toFixed(1)} % acid, ${m.toFixed(2)} mol/kg, ${cellEmf(m).toFixed(3)} V a cell.`,
           `${s('cells')} × ${cellEmf(m).toFixed(3)} V = ${volts.toFixed(2)} V.`,
-          `Charge: (${n('density').toFixed(3)} − ${n('empty').toFixed(3)}) ÷ (${n('full').toFixed(3)} − ${n('empty').toFixed(3)}) = ${(share * 100).toFixed(0)} %.`,
+          `Charge: (${n('density').toFixed(3)} − ${n('empty').toFixed(3)}) ÷ (${n('full').toFixed(3)} − ${n('empty').toFixed(3)}) = ${percentText(share)}.`,
         ],
       };
     },

@@ -1,4 +1,5 @@
 /** Reckoning with tests: reserve capacity, load, cranking standards, cut-off, parasitic draw. */
+import { percentText } from '../units/percent.ts';
 import { onSix } from '../battery/types.ts';
 import {
   capacityFromRun,
@@ -218,7 +219,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
             { label: 'Leaves', value: SHARE_TO_START * n('ah'), unit: 'Ah', decimals: 0 },
           ],
           working: [
-            `A standby load that must leave a start stops at 12.1–12.2 V at rest, about ${(SHARE_TO_START * 100).toFixed(0)} % charge.`,
+            `A standby load that must leave a start stops at 12.1–12.2 V at rest, about ${percentText(SHARE_TO_START)} charge.`,
             `Under ${n('amps')} A that shows as about ${(12.1 - n('amps') * ohms).toFixed(2)} V.`,
           ],
         };
@@ -266,7 +267,7 @@ export const TESTING_CALCULATORS: readonly Calculator[] = [
         ],
         working: [
           `${n('milliamps')} mA × 24 h + ${n('monthly')} % a month of ${n('ah')} Ah = ${perDayAh.toFixed(2)} Ah a day.`,
-          `12.4 V is about ${(shareAtHarmLine(construction) * 100).toFixed(0)} % charge of this kind; a start needs about ${(SHARE_TO_START * 100).toFixed(0)} %.`,
+          `12.4 V is about ${percentText(shareAtHarmLine(construction))} charge of this kind; a start needs about ${percentText(SHARE_TO_START)}.`,
         ],
       };
     },

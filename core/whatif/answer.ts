@@ -1,4 +1,5 @@
 /** Runs the plans of a question and says what would come of each. */
+import { percentText } from '../units/percent.ts';
 import { onSix } from '../battery/types.ts';
 import { massFractionAt } from '../electrolyte/density.ts';
 import { freezingPointC } from '../electrolyte/freezing.ts';
@@ -192,7 +193,7 @@ function risksOf(run: ModelRun, question: Question): Risk[] {
     add(
       'caution',
       run.atS,
-      () => `Ends at ${(endCharge * 100).toFixed(0)} % charged: this plan alone does not fill it.`,
+      () => `Ends at ${percentText(endCharge)} charged: this plan alone does not fill it.`,
     );
   const { construction, capacityAh, cells } = question.rating;
   const waterLimit = WATER_LOOK_G_PER_AH * capacityAh * cells;
@@ -358,7 +359,7 @@ export function winsOf(answers: readonly PlanAnswer[]): Win[] {
           ran,
           'Most sulfate back',
           (o) => o.hardLeft,
-          (o) => `${((o.hardAtStart - o.hardLeft) * 100).toFixed(0)} % of rating`,
+          (o) => `${percentText(o.hardAtStart - o.hardLeft)} of rating`,
         )
       : []),
   ];

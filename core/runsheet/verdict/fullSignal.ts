@@ -1,4 +1,5 @@
 /** A charger's own word that it is full: only from one that has such a word, and beside the readings. */
+import { percentText } from '../../units/percent.ts';
 import { givesFullSignal } from '../../charge/charger.ts';
 import type { ChargeEvidence, StepContext } from '../definition/step.ts';
 
@@ -28,7 +29,7 @@ export function contradiction(
   if (last.voltageV < FLOAT_CELL_V * cells)
     return `The charger shows full, but the battery stands at ${last.voltageV.toFixed(2)} V on charge: no full one does.`;
   return last.currentA > STILL_TAKING_SHARE * capacityAh
-    ? `The charger shows full, but ${last.currentA.toFixed(2)} A still go in, ${((last.currentA / capacityAh) * 100).toFixed(0)} % of capacity.`
+    ? `The charger shows full, but ${last.currentA.toFixed(2)} A still go in, ${percentText(last.currentA / capacityAh)} of capacity.`
     : undefined;
 }
 

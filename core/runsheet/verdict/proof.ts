@@ -1,4 +1,5 @@
 /** What a proof came to: its hold, its measures and the grade they bear (handbook 3.6). */
+import { percentText } from '../../units/percent.ts';
 import { STEP } from '../definition/stepIds.ts';
 import { loadTestFor } from '../../battery/loadTest.ts';
 import { testerAt25 } from '../../battery/testerWarmth.ts';
@@ -76,13 +77,11 @@ export function proofOf(context: StepContext): Proof {
 
 export const gradedFrom = (context: StepContext): Graded => gradeOf(proofOf(context));
 
-const share = (value: number): string => `${(value * 100).toFixed(0)} %`;
-
 type Line = { readonly isMet: boolean; readonly sentence: string };
 
 const shareLine = (name: string, value: number): Line => ({
   isMet: value >= 0.4,
-  sentence: `${name}: ${share(value)} of the rating.`,
+  sentence: `${name}: ${percentText(value)} of the rating.`,
 });
 
 /** What was said of cranking, or of resistance where it has no cranking rating. */
@@ -97,7 +96,7 @@ function crankingLine(context: StepContext, proof: Proof): Line {
           sentence:
             proof.resistanceRatio === undefined
               ? `Resistance ${milliohm.toFixed(1)} mΩ, kept as its baseline: none is known from before.`
-              : `Resistance ${milliohm.toFixed(1)} mΩ, ${share(proof.resistanceRatio)} of its own baseline.`,
+              : `Resistance ${milliohm.toFixed(1)} mΩ, ${percentText(proof.resistanceRatio)} of its own baseline.`,
         };
   if (load['method'] === 'silent')
     return {

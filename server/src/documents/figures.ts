@@ -1,4 +1,5 @@
 /** What a paper says large: the verdict, the few figures it stands on, before and after side by side. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { durationText } from '@cork-ember/core/clock/clockText.ts';
@@ -150,7 +151,7 @@ function chargedFigure(state: JobState): KeyFigure[] {
 }
 
 const percent = (share: number | undefined): string =>
-  share === undefined ? 'not measured' : `${(share * 100).toFixed(0)} %`;
+  share === undefined ? 'not measured' : percentText(share);
 
 function proofFigures(context: StepContext): KeyFigure[] {
   const proof = proofOf(context);

@@ -135,7 +135,7 @@ export function DeliveryPage() {
       }),
     };
   }, [shop, wantedAll, hands, jobs, at]);
-  const planned = useDeliveryPlan(task);
+  const { drawn: planned, problem: unplanned } = useDeliveryPlan(task);
   if (!shop || !types || !next) return <Waiting error={error} retry={() => void refetch()} />;
   const { timeZone } = shop.hours;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
@@ -223,10 +223,13 @@ export function DeliveryPage() {
           />
         </Named>
       </div>
-      {problem !== '' && (
-        <div className="mt-3">
-          <Notice tone="stop">{problem}</Notice>
-        </div>
+      {[problem, unplanned ?? ''].map(
+        (said) =>
+          said !== '' && (
+            <div key={said} className="mt-3">
+              <Notice tone="stop">{said}</Notice>
+            </div>
+          ),
       )}
       {planned && (
         <section aria-label="Plan" className="mt-5 rounded-xl border border-line bg-card p-4">

@@ -165,7 +165,7 @@ function Ember({ x, y, isAlarm = false }: { x: number; y: number; isAlarm?: bool
     <g aria-hidden>
       <circle cx={x} cy={y} r={isAlarm ? 21 : 16} className={isAlarm ? 'fill-ember/45' : 'fill-ember/25'} />
       <circle cx={x} cy={y} r={9} className="fill-ember" />
-      <circle cx={x} cy={y} r={3.5} className="fill-[#ffe3b8]" />
+      <circle cx={x} cy={y} r={3.5} className="fill-flare" />
     </g>
   );
 }

@@ -1,47 +1,15 @@
 /** Every way back open to it, side by side; and what is not open, with the rule that shuts it. */
 import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { Fragment } from 'react';
-import { GRADES, type Comparison, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
+import type { Comparison } from '@cork-ember/core/advice/compare.ts';
 import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { here, isOtherwiseHere } from '../region/shopRegion.ts';
+import { Odds } from '../judgement/Odds.tsx';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
-
-const TONES: Record<Mark, string> = {
-  A: 'bg-verdigris text-paper',
-  B: 'bg-cork text-[#241e1a]',
-  C: 'bg-brass text-[#241e1a]',
-  R: 'bg-panel text-char',
-};
-/** Below this a share is too narrow for its letter. */
-const WORTH_A_LETTER = 0.1;
-
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 /** With a minus that is one. */
 const whole = (amount: number): string => amount.toFixed(0).replace('-', '−');
-
-function Odds({ odds }: { odds: Scored['odds'] }) {
-  const words = GRADES.filter((mark) => odds[mark] > 0)
-    .map((mark) => `${mark} ${percent(odds[mark])}`.replaceAll(' ', '\u00a0'))
-    .join(', ');
-  return (
-    <span className="block">
-      <span aria-hidden className="flex h-6 overflow-hidden rounded">
-        {GRADES.filter((mark) => odds[mark] > 0).map((mark) => (
-          <span
-            key={mark}
-            className={`flex items-center justify-center text-sm font-bold ${TONES[mark]}`}
-            style={{ width: `${odds[mark] * 100}%` }}
-          >
-            {odds[mark] >= WORTH_A_LETTER ? mark : ''}
-          </span>
-        ))}
-      </span>
-      <span className="text-sm text-soft">{words}</span>
-    </span>
-  );
-}
 
 const CELL = 'border-t border-line px-1.5 py-2.5 align-top';
 

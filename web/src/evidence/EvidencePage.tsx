@@ -1,37 +1,36 @@
 /** Evidence: what is probably wrong with a battery brought back, why, and what is still in it. */
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useJob } from '../api/queries.ts';
+import { useReading } from '../judgement/useReading.ts';
+import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
-import { AddReading } from './AddReading.tsx';
-import { Causes } from './Causes.tsx';
+import { AddReading } from '../judgement/AddReading.tsx';
+import { Causes } from '../judgement/Causes.tsx';
 import { Courses } from './Courses.tsx';
-import { Figures } from './Figures.tsx';
+import { Figures } from '../judgement/Figures.tsx';
 import { Reasons } from './Reasons.tsx';
-import { useAdvice } from './useAdvice.ts';
-import { useBelief } from '../belief/useBelief.ts';
+import { useAdvice } from '../judgement/useAdvice.ts';
+import { useBelief } from '../judgement/useBelief.ts';
 import { WhatToDo } from './WhatToDo.tsx';
 import { Title } from '../ui/Title.tsx';
 
 function Evidence({ job }: { job: Job }) {
   const { state } = job;
-  const { opened } = state;
+  const { opened, outcome } = state;
   const belief = useBelief(state);
   const { believed, error } = belief;
   const advice = useAdvice(state, belief);
   const problem = error ?? advice.error;
-  const [kind, setKind] = useState('load');
+  const [reading, read] = useReading();
   const measure = (check: Check): void => {
-    setKind(check);
-    const title = document.getElementById('add-title');
-    title?.scrollIntoView({ block: 'start' });
-    title?.focus();
+    read(check);
+    document.getElementById('add-title')?.focus();
   };
   return (
     <div className="p-5">
@@ -53,48 +52,39 @@ function Evidence({ job }: { job: Job }) {
       </p>
       {problem !== null && problem !== undefined && (
         <div className="mt-4">
-          <Notice tone="stop">{sentenceOf(problem)}</Notice>
+          <Notice tone="stop">
+            <p>{sentenceOf(problem)}</p>
+            <Button onClick={error ? belief.again : advice.again}>Try again</Button>
+          </Notice>
         </div>
       )}
-      {/* One column reads in order of use; two stand side by side where there is room. */}
+      {/* What to do and why first; what it goes by beside it, or after it where there is one column. */}
       <div
-        className="mt-4 flex flex-col gap-4 lg:grid lg:grid-cols-2 lg:items-start"
+        className="mt-4 grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem] lg:items-start"
         aria-live="polite"
         aria-busy={!believed}
       >
-        <div className="contents lg:block lg:space-y-4">
+        {!outcome && (
+          <div className="space-y-4">
+            <WhatToDo state={state} advice={advice} onMeasure={measure} />
+            <AddReading job={job} kind={reading} onKind={read} onTaken={() => read(undefined)} />
+          </div>
+        )}
+        <div className="space-y-4 lg:col-start-2 lg:row-span-2 lg:row-start-1">
           {believed ? (
             <>
-              <div className="order-1">
-                <Causes summary={believed.summary} isAtRest={believed.isAtRest} />
-              </div>
-              <div className="order-3">
-                <Figures figures={believed.summary.figures} />
-              </div>
-              <div className="order-3">
-                <Reasons explained={believed.explained} />
-              </div>
+              <Causes summary={believed.summary} isAtRest={believed.isAtRest} />
+              <Figures figures={believed.summary.figures} />
             </>
           ) : (
             <p className="text-soft">Candidate batteries are being weighed …</p>
           )}
         </div>
-        {!state.outcome && (
-          <div className="order-2 contents lg:block lg:space-y-4">
-            <div className="order-2">
-              <WhatToDo state={state} advice={advice} onMeasure={measure} />
-            </div>
-            <div className="order-2">
-              <AddReading job={job} kind={kind} onKind={setKind} />
-            </div>
-          </div>
-        )}
-      </div>
-      {advice.comparison && (
-        <div className="mt-4">
-          <Courses comparison={advice.comparison} ways={advice.ways} />
+        <div className="space-y-4">
+          {advice.comparison && <Courses comparison={advice.comparison} ways={advice.ways} />}
+          {believed && <Reasons explained={believed.explained} />}
         </div>
-      )}
+      </div>
     </div>
   );
 }

@@ -1,4 +1,5 @@
 /** What to do with it, why, where that would change, and what to measure before. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Link } from 'react-router';
@@ -7,9 +8,8 @@ import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Button } from '../ui/Button.tsx';
-import type { Advice } from './useAdvice.ts';
-
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+import type { Advice } from '../judgement/useAdvice.ts';
+import { Weighing } from '../judgement/Weighing.tsx';
 
 function Measure({
   best: { advised: best, pays },
@@ -24,8 +24,8 @@ function Measure({
         {CHECK_NAMES[best.check]} {pays ? 'first' : 'to settle it'}
       </p>
       <p className="text-soft">
-        {best.minutes.toFixed(0)} min of hands; it would change what is done {percent(best.changes)} of the
-        time.{' '}
+        {best.minutes.toFixed(0)} min of hands; it would change what is done {percentText(best.changes)} of
+        the time.{' '}
         {pays ? '' : 'On average it costs more hands than it gains: with the bench full, go on without it.'}
       </p>
       <ul className="mt-2 space-y-1">
@@ -33,7 +33,7 @@ function Measure({
           <li key={then} className="flex flex-wrap gap-x-3">
             <span className="reading min-w-44">{result}</span>
             <span>
-              {then} <span className="text-soft">({percent(share)})</span>
+              {then} <span className="text-soft">({percentText(share)})</span>
             </span>
           </li>
         ))}
@@ -72,31 +72,15 @@ export function WhatToDo({
   advice: Advice;
   onMeasure: (check: Check) => void;
 }) {
-  const { recommendation, best, checks, progress, isOn, error } = advice;
-  const isYetToCome = !isOn && !recommendation && progress === undefined && error === null;
+  const { recommendation, best, checks } = advice;
   return (
     <section aria-labelledby="do-title" className="rounded-xl border-2 border-cork bg-card p-5">
       <h2 id="do-title" className="text-lg font-bold">
         What to do
       </h2>
-      {isOn && (
-        <p className="mt-2">
-          It is on charge: its looks decide. The ways on from here are compared once the charger is off.
-        </p>
-      )}
-      {isYetToCome && (
-        <p className="mt-2 text-soft">The ways back are compared as soon as the estimate is refined …</p>
-      )}
-      {progress !== undefined && (
-        <p className="mt-2 text-soft">
-          <progress
-            value={progress}
-            aria-label="Ways back run so far"
-            className="mr-3 h-3 w-40 appearance-none overflow-hidden rounded-full bg-panel align-middle [&::-moz-progress-bar]:bg-cork [&::-webkit-progress-bar]:bg-panel [&::-webkit-progress-value]:bg-cork"
-          />
-          Every open way back is run on its candidates.
-        </p>
-      )}
+      <div className="mt-2">
+        <Weighing advice={advice} />
+      </div>
       {best && <Measure best={best} onMeasure={onMeasure} />}
       {recommendation && (
         <div className={best ? 'mt-4 border-t border-line pt-4' : 'mt-2'}>

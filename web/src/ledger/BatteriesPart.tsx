@@ -1,4 +1,5 @@
 /** Every battery the shop knows, and what was last measured of it. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { Search } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
@@ -27,7 +28,7 @@ function lastWord({ last }: BatteryRow, timeZone: string): { text: string; tone:
 function Measured({ measured: { grade, capacityShare, crankingA, ocvV } }: { measured: LastMeasured }) {
   const cells = [
     grade,
-    capacityShare === undefined ? undefined : `${(capacityShare * 100).toFixed(0)} %`,
+    capacityShare === undefined ? undefined : percentText(capacityShare),
     crankingA === undefined ? undefined : `${crankingA.toFixed(0)} A`,
     ocvV === undefined ? undefined : `${ocvV.toFixed(2)} V`,
   ];

@@ -1,4 +1,5 @@
 /** What was measured of a battery each time it was here, drawn and in figures. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { lazy, Suspense } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
@@ -8,8 +9,7 @@ import { Heads } from './Heads.tsx';
 
 const LifeChart = lazy(() => import('./LifeChart.tsx'));
 
-const percent = (share: number | undefined): string =>
-  share === undefined ? '–' : `${(share * 100).toFixed(0)} %`;
+const percent = (share: number | undefined): string => (share === undefined ? '–' : percentText(share));
 
 export function Life({
   findings,

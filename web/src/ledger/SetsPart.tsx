@@ -1,4 +1,5 @@
 /** Recovered batteries matched into sets, and why the others are in none. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
@@ -7,8 +8,6 @@ import { Button } from '../ui/Button.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
 const SIZES = [2, 3, 4] as const;
-
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
   return (
@@ -39,7 +38,7 @@ function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
                   {member.tag}
                 </Link>
               </th>
-              <td className="reading pl-3 text-right">{percent(member.capacityShare)}</td>
+              <td className="reading pl-3 text-right">{percentText(member.capacityShare)}</td>
               <td className="reading pl-3 text-right">{member.milliohm.toFixed(1)}</td>
               <td className="reading pl-3 text-right">{member.ocvV.toFixed(2)}</td>
               <td className="reading pl-3 text-right">{member.dateCode}</td>
@@ -94,7 +93,7 @@ export function SetsPart() {
     <>
       <p className="max-w-3xl text-soft">
         Recovered batteries of one type, by what was measured within the last year: capacity within{' '}
-        {percent(capacityShare)}, resistance within {percent(resistanceShare)}, rested voltage within{' '}
+        {percentText(capacityShare)}, resistance within {percentText(resistanceShare)}, rested voltage within{' '}
         {ocvV.toFixed(2)} V, made within {ageMonths} months. The closest come first. Read the rested voltages
         again on the day a set leaves: they fall on the shelf.
       </p>

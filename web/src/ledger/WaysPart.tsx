@@ -1,12 +1,11 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { Heads } from './Heads.tsx';
 import { useWays } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
-
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 /** Came back, on a line from none to all, with the interval it lies in. */
 function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
@@ -15,11 +14,11 @@ function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
       <span aria-hidden className="relative block h-5 rounded bg-panel">
         <span
           className="absolute inset-y-1.5 rounded-full bg-cork"
-          style={{ left: percent(low).replace(' ', ''), width: percent(high - low).replace(' ', '') }}
+          style={{ left: percentText(low).replace(' ', ''), width: percentText(high - low).replace(' ', '') }}
         />
         <span
           className="absolute inset-y-0 w-1.5 -translate-x-1/2 rounded-full bg-verdigris"
-          style={{ left: percent(back / tried).replace(' ', '') }}
+          style={{ left: percentText(back / tried).replace(' ', '') }}
         />
       </span>
       <span className="text-sm">
@@ -71,7 +70,7 @@ export function WaysPart() {
                   {record.good} of {record.tried}
                 </td>
                 <td className={`reading ${CELL} text-right`}>
-                  {record.capacityShare === undefined ? 'not counted' : percent(record.capacityShare)}
+                  {record.capacityShare === undefined ? 'not counted' : percentText(record.capacityShare)}
                 </td>
                 <td className={`reading ${CELL} text-right`}>{record.handsMin.toFixed(0)}</td>
                 <td className={`reading ${CELL} text-right`}>{moneyText(record.cost)}</td>

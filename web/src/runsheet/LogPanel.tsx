@@ -168,10 +168,7 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
     }
   };
   return (
-    <section
-      aria-labelledby="log-title"
-      className="shrink-0 border-line bg-panel px-4 py-3 max-lg:border-t lg:w-76 lg:overflow-auto lg:border-l"
-    >
+    <section aria-labelledby="log-title">
       {!job.state.outcome && (
         <dl className="mb-3 grid grid-cols-2 gap-2 border-b border-line pb-3">
           <div>

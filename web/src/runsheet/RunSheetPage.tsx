@@ -1,5 +1,6 @@
 /** Run sheet: this battery, the step at hand large, everything else within reach. */
-import { useParams, Link } from 'react-router';
+import type { ReactNode } from 'react';
+import { Link, useParams } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -16,7 +17,13 @@ import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
+import { AddReading } from '../judgement/AddReading.tsx';
+import { useReading } from '../judgement/useReading.ts';
+import { JudgementColumn, JudgementDrawer } from '../judgement/JudgementPanel.tsx';
+import type { Parcel } from '../store/outbox.ts';
+import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { useIsWide } from '../ui/useIsWide.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Apart } from './Apart.tsx';
 import { Arrange } from './Arrange.tsx';
@@ -24,16 +31,25 @@ import { Place } from './Place.tsx';
 import { LogPanel } from './LogPanel.tsx';
 import { Ended } from './Ended.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
-import { StepList } from './StepList.tsx';
+import { FoldedSteps, StepList } from './StepList.tsx';
 import { Title } from '../ui/Title.tsx';
 
 const HOUR = 3_600_000;
+/** A cord of minutes is drawn on so much, or it would be a stub between two hours. */
+const LEAST_SPAN = 4 * HOUR;
+/** Free before its beginning and after its end, of the whole. */
+const MARGIN = 0.04;
+
+/** From a little before it was taken in to a little after it is ready. */
+function headerScale(from: number, to: number, width: number): TimeScale {
+  const span = Math.max(to - from, LEAST_SPAN);
+  return { from: from - span * MARGIN, to: from + span * (1 + MARGIN), width };
+}
 
 function HeaderCord({ job, drawn, now }: { job: Job; drawn: Forecast; now: number }) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const { opened, openedAt, outcome } = job.state;
-  const from = openedAt - HOUR / 4;
-  const scale: TimeScale = { from, to: Math.max(drawn.readyAt, outcome ? 0 : now) + HOUR / 2, width };
+  const scale = headerScale(openedAt, Math.max(drawn.readyAt, outcome ? 0 : now), width);
   return (
     <div ref={ref}>
       <svg
@@ -88,14 +104,6 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
             <Arrange job={job} now={now} />
           </>
         )}
-        {procedureOf(job.state).routes && (
-          <Link
-            to={`/jobs/${job.state.job}/evidence`}
-            className="inline-flex min-h-12 items-center px-2 text-verdigris underline underline-offset-4"
-          >
-            What is the matter?
-          </Link>
-        )}
         <p className={`ml-auto font-semibold ${isLate ? 'text-clay' : 'text-verdigris'}`}>
           {ready} · promised {whenText(opened.promisedAt, now, timeZone)}
           {isLate ? ' · late' : ''}
@@ -103,6 +111,62 @@ function Header({ job, drawn, now }: { job: Job; drawn: Forecast; now: number })
       </div>
       <HeaderCord job={job} drawn={drawn} now={now} />
     </header>
+  );
+}
+
+interface SheetProps {
+  readonly job: Job;
+  readonly now: number;
+  readonly drawn: Forecast;
+  readonly parcels: readonly Parcel[];
+  readonly children: ReactNode;
+}
+
+/** A battery that is commissioned: its steps on the left, its log on the right. */
+function Commissioned({ job, now, drawn, parcels, children }: SheetProps) {
+  return (
+    <>
+      <StepList state={job.state} />
+      <div className="min-w-0 flex-1 px-4 pt-4 lg:overflow-auto">{children}</div>
+      <div className="shrink-0 border-line bg-panel px-4 py-3 max-lg:border-t lg:w-76 lg:overflow-auto lg:border-l">
+        <LogPanel job={job} parcels={parcels} now={now} drawn={drawn} />
+      </div>
+    </>
+  );
+}
+
+/** A battery brought back: the judgement stands where it is decided, a reading is entered beside any step. */
+function BroughtBack({ job, now, drawn, parcels, children }: SheetProps) {
+  const [reading, read] = useReading();
+  const isWide = useIsWide();
+  const { state } = job;
+  return (
+    <>
+      <div className="min-w-0 flex-1 px-4 pt-4 lg:overflow-auto">
+        {!isWide && (
+          <div className="mx-auto mb-3 max-w-3xl">
+            <JudgementDrawer state={state} onRead={read} />
+          </div>
+        )}
+        {reading === undefined ? (
+          children
+        ) : (
+          <div className="mx-auto mb-4 max-w-3xl">
+            <Button tone="quiet" onClick={() => read(undefined)}>
+              Back to the step
+            </Button>
+            <AddReading job={job} kind={reading} onKind={read} onTaken={() => read(undefined)} />
+          </div>
+        )}
+      </div>
+      <div className="shrink-0 border-line bg-panel px-4 py-3 max-lg:border-t lg:w-84 lg:overflow-auto lg:border-l">
+        {isWide && <JudgementColumn state={state} onRead={read} />}
+        <FoldedSteps state={state} />
+        <div className="pt-3">
+          <LogPanel job={job} parcels={parcels} now={now} drawn={drawn} />
+        </div>
+      </div>
+    </>
   );
 }
 
@@ -115,12 +179,13 @@ export function RunSheetPage() {
   const state = settle(job.state, now);
   const drawn = forecast(state, now);
   const hand = atHand(state, now);
+  const isJudged = procedureOf(state).routes !== undefined && !state.outcome;
+  const Sheet = isJudged ? BroughtBack : Commissioned;
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <Header job={job} drawn={drawn} now={now} />
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
-        <StepList state={state} />
-        <div className="min-w-0 flex-1 px-4 pt-4 lg:overflow-auto">
+        <Sheet job={{ ...job, state }} now={now} drawn={drawn} parcels={parcels}>
           {hand?.definition.kind === 'charge' && state.bay === SHELF && (
             <Notice tone="stop">
               It stands on the shelf, where there is no charger: move it to a bay first.
@@ -135,8 +200,7 @@ export function RunSheetPage() {
               isRecorded={parcels.every(({ refused }) => refused !== undefined)}
             />
           )}
-        </div>
-        <LogPanel job={job} parcels={parcels} now={now} drawn={drawn} />
+        </Sheet>
       </div>
     </div>
   );

@@ -44,9 +44,32 @@ function Row({ state, step, isHere }: { state: JobState; step: StepState; isHere
   );
 }
 
+function Rows({ state }: { state: JobState }) {
+  return state.steps.map((step, index) => (
+    <Row key={step.key} state={state} step={step} isHere={index === state.cursor && !state.outcome} />
+  ));
+}
+
+function whereText({ outcome, cursor, steps }: JobState): string {
+  return outcome ? 'Steps' : `Step ${Math.min(cursor + 1, steps.length)} of ${steps.length}`;
+}
+
+/** The same on a press, where another column is worth more than the steps. */
+export function FoldedSteps({ state }: { state: JobState }) {
+  return (
+    <details className="border-b border-line">
+      <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
+        {whereText(state)}
+      </summary>
+      <ol className="pb-2">
+        <Rows state={state} />
+      </ol>
+    </details>
+  );
+}
+
 /** The way through, with where it stands; folded into one line on a narrow screen. */
 export function StepList({ state }: { state: JobState }) {
-  const here = Math.min(state.cursor + 1, state.steps.length);
   return (
     <section
       tabIndex={0}
@@ -54,12 +77,10 @@ export function StepList({ state }: { state: JobState }) {
       className="shrink-0 max-lg:border-b max-lg:border-line max-lg:px-4 max-lg:py-2 lg:w-60 lg:overflow-auto lg:py-3"
     >
       <h2 id="steps-title" className="text-sm font-semibold text-soft lg:px-4 lg:pb-1">
-        {state.outcome ? 'Steps' : `Step ${here} of ${state.steps.length}`}
+        {whereText(state)}
       </h2>
       <ol className="hidden lg:block">
-        {state.steps.map((step, index) => (
-          <Row key={step.key} state={state} step={step} isHere={index === state.cursor && !state.outcome} />
-        ))}
+        <Rows state={state} />
       </ol>
     </section>
   );

@@ -32,7 +32,7 @@ export function Band({
   const hand = hands.find((one) => one.job !== here);
   if (!hand)
     return (
-      <p className="flex flex-1 items-center px-5 text-[#cbbca9]">
+      <p className="flex flex-1 items-center px-5 text-band-soft">
         {!isKnown
           ? 'What hands do next is not known yet.'
           : here
@@ -55,7 +55,7 @@ export function Band({
       </p>
       {/* On a phone the words themselves are pressed. */}
       <Button
-        className="shrink-0 border-white bg-white! px-6 font-semibold text-[#7f2704]! max-sm:absolute max-sm:inset-0 max-sm:border-transparent max-sm:bg-transparent! max-sm:text-transparent!"
+        className="shrink-0 border-white bg-white! px-6 font-semibold text-ember-ink! max-sm:absolute max-sm:inset-0 max-sm:border-transparent max-sm:bg-transparent! max-sm:text-transparent!"
         onClick={() => void navigate(isBatch ? `/batch?job=${hand.job}` : `/jobs/${hand.job}`)}
       >
         {hand.urgency === 'later' ? 'Open' : 'Do it'}

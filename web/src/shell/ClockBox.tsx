@@ -32,7 +32,7 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
       >
         {now === 0 ? '--:--' : clockText(now, timeZone)}
       </span>
-      <span className="text-xs text-[#cbbca9]">
+      <span className="text-xs text-band-soft">
         {now === 0 ? '' : weekdayText(now, timeZone)}
         {isPaced ? ` · ${pace}×` : ''}
       </span>

@@ -23,7 +23,7 @@ export function PersonBox({ people }: { people: readonly string[] }) {
         <span className="max-w-full truncate font-medium max-sm:text-sm">
           {person === '' ? 'Who is it?' : person}
         </span>
-        <span className="text-xs text-[#cbbca9] max-sm:sr-only">at the bench</span>
+        <span className="text-xs text-band-soft max-sm:sr-only">at the bench</span>
       </Popover.Trigger>
       <PopoverPane align="end" className="w-64">
         <p className="font-semibold">Who is at the bench?</p>

@@ -1,7 +1,7 @@
 /** A recovery's charge against its forecast: the band in which eight of ten would lie, the readings on it, and in words how it goes. */
 import { lazy, Suspense } from 'react';
 import { COURSES, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
-import type { Tracked } from '../belief/useBand.ts';
+import type { Tracked } from '../judgement/useBand.ts';
 import { Notice } from '../ui/Notice.tsx';
 
 const BandChart = lazy(() => import('./BandChart.tsx'));

@@ -1,4 +1,5 @@
 /** A discharge while it runs: a look now and then, and what a capacity test will probably come to. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
@@ -10,7 +11,7 @@ import type { StepValues } from '@cork-ember/core/units/values.ts';
 import { numberOf } from '@cork-ember/core/units/values.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
-import { useReserve } from '../belief/useReserve.ts';
+import { useReserve } from '../judgement/useReserve.ts';
 import { moveOnEnter } from '../readings/activeField.ts';
 import { ReadingFields, type AskedReading } from '../readings/ReadingFields.tsx';
 import { useReadings } from '../readings/useReadings.ts';
@@ -18,7 +19,6 @@ import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
 
 const MINUTE = 60_000;
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 /** Where it ends, and when by the shop's clock, once it runs. */
 function Forecast({
@@ -65,8 +65,8 @@ function Forecast({
       It will probably give{' '}
       <strong className="reading whitespace-nowrap">{minutes.middle.toFixed(0)} min</strong> (
       <span className="reading">{minutes.low.toFixed(0)}</span> to{' '}
-      <span className="reading">{minutes.high.toFixed(0)}</span>): {percent(middle)} of the rating,{' '}
-      {percent(low)} to {percent(high)}. By capacity that is grade {grades}.
+      <span className="reading">{minutes.high.toFixed(0)}</span>): {percentText(middle)} of the rating,{' '}
+      {percentText(low)} to {percentText(high)}. By capacity that is grade {grades}.
     </p>
   );
 }

@@ -1,7 +1,6 @@
 /** A logger's file of the charge at hand: what its columns are taken for is shown and can be put right before it is taken in. */
 import { FileUp } from 'lucide-react';
 import { useId, useState } from 'react';
-import { wrap, type Remote } from 'comlink';
 import {
   LOG_QUANTITIES,
   LOG_UNITS,
@@ -14,19 +13,15 @@ import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Select } from '../ui/Select.tsx';
+import { Hired } from '../workers/hired.ts';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
 import { ReadingBox } from '../readings/ReadingBox.tsx';
 import { useReadings, type ReadingField } from '../readings/useReadings.ts';
 
-let running: Remote<LogReader> | undefined;
-
-function reader(): Remote<LogReader> {
-  running ??= wrap<LogReader>(
-    new Worker(new URL('../workers/log.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return running;
-}
+const reader = new Hired<LogReader>(
+  () => new Worker(new URL('../workers/log.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 interface Preview {
   readonly file: string;
@@ -187,14 +182,20 @@ export function LogImport({ hand, actions }: { hand: AtHand; actions: StepAction
 
   const look = async (file: string, opened: Opened, shape: LogShape): Promise<void> => {
     try {
-      setPreview({ file, opened, shape, taken: await reader().read(shape, tempC, timeZone), problem: '' });
+      setPreview({
+        file,
+        opened,
+        shape,
+        taken: await reader.ask((worker) => worker.read(shape, tempC, timeZone)),
+        problem: '',
+      });
     } catch (error) {
       setPreview({ file, opened, shape, taken: undefined, problem: sentenceOf(error) });
     }
   };
   const open = async (file: File): Promise<void> => {
     try {
-      const opened = await reader().open(await file.text());
+      const opened = await reader.ask(async (worker) => worker.open(await file.text()));
       setProblem('');
       await look(file.name, opened, rememberedFor(opened.shape));
     } catch (error) {

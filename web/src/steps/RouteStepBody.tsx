@@ -1,153 +1,177 @@
-/** Where a recovery goes next: what is open to this battery, what speaks against it, and what is not open and why. */
-import { useState, type FormEvent } from 'react';
+/** Where a recovery goes next: what is shut to it first, the way that is advised large, every other with its odds. */
+import { useLocation, useNavigate } from 'react-router';
+import { waysOn, type WayOn } from '@cork-ember/core/adapters/waysForJob.ts';
+import { CHECK_NAMES } from '@cork-ember/core/advice/nextCheck.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
-import type { Route, Veto } from '@cork-ember/core/runsheet/definition/step.ts';
+import { percentText } from '@cork-ember/core/units/percent.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useShop } from '../api/queries.ts';
+import { Odds } from '../judgement/Odds.tsx';
+import { useAdvice, type Advice } from '../judgement/useAdvice.ts';
+import { useBelief } from '../judgement/useBelief.ts';
+import { Weighing } from '../judgement/Weighing.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Actions } from './Actions.tsx';
+import { WAY_COLUMNS, WayRow } from './WayRow.tsx';
 import type { StepActions } from './StepCard.tsx';
 
-interface Judged {
-  readonly route: Route;
-  readonly veto: Veto | undefined;
-}
-
-function RouteChoice({
-  judged: { route, veto },
-  isChosen,
-  onChoose,
-}: {
-  judged: Judged;
-  isChosen: boolean;
-  onChoose: () => void;
-}) {
+/** What no reason opens stands above everything that is weighed. */
+function Closed({ closed }: { closed: ReturnType<typeof waysOn>['closed'] }) {
+  if (closed.length === 0) return null;
   return (
-    <label
-      className={`flex min-h-14 cursor-pointer gap-3 rounded-lg border-2 px-4 py-3 ${isChosen ? 'border-verdigris bg-paper' : 'border-line hover:bg-paper'}`}
-    >
-      <input
-        type="radio"
-        name="route"
-        checked={isChosen}
-        onChange={onChoose}
-        className="mt-1 size-5 shrink-0 accent-(--verdigris)"
-      />
-      <span className="min-w-0">
-        <span className="block text-[17px] font-semibold">
-          {route.title}
-          {veto && <span className="font-normal text-brass-ink"> · wants a reason</span>}
-        </span>
-        <span className="block text-soft">{route.isFor}</span>
-        {isChosen && (
-          <>
-            <span className="mt-1 block">{route.stop}</span>
-            {route.against !== undefined && (
-              <span className="mt-1 block text-brass-ink">{route.against}</span>
-            )}
-            {veto && <span className="mt-1 block text-brass-ink">{veto.why}</span>}
-          </>
-        )}
-      </span>
-    </label>
+    <details className="mx-5 mt-2 border-y border-line">
+      <summary className="flex min-h-12 cursor-pointer items-center gap-2 text-soft">
+        <span className="shrink-0 font-medium">Not open to it, and why:</span>
+        <span className="min-w-0 truncate">{closed.map(({ title }) => title).join(', ')}</span>
+      </summary>
+      <ul className="space-y-2 pb-3">
+        {closed.map(({ title, why }) => (
+          <li key={title}>
+            <span className="font-medium">{title}:</span> <span className="text-soft">{why}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
-/** Proof and the end come last, what wants a reason after what does not. */
-function placeOf({ route, veto }: Judged): number {
-  if (route.id === 'prove') return 2;
-  if (route.id === 'retire') return 3;
-  return veto === undefined ? 0 : 1;
+/** A check that pays is made before anything is chosen. */
+function ReadFirst({ best, onRead }: { best: Advice['best']; onRead: (() => void) | undefined }) {
+  if (!best?.pays) return null;
+  const { check, minutes, changes } = best.advised;
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-3 rounded-lg bg-brass-wash px-4 py-2 text-brass-ink">
+      <p className="min-w-48 flex-1">
+        <span className="font-semibold">{CHECK_NAMES[check]} first.</span> {minutes.toFixed(0)} min; it would
+        change this choice {percentText(changes)} of the time.
+      </p>
+      {onRead && <Button onClick={onRead}>Enter it</Button>}
+    </div>
+  );
+}
+
+interface AdvisedProps {
+  readonly way: WayOn | undefined;
+  readonly advice: Advice;
+  readonly onTake: (way: WayOn) => void;
+  readonly onRead: (() => void) | undefined;
+}
+
+/** The way that is advised, with what it is worth and one press to take it; its room is kept while it is weighed. */
+function Advised({ way, advice, onTake, onRead }: AdvisedProps) {
+  const { recommendation, comparison, error } = advice;
+  const scored = comparison?.scored.find(({ course }) => course.id === way?.course?.id);
+  return (
+    <section aria-label="Advised" aria-live="polite" className="mx-5 mt-4 min-h-52">
+      {error !== null && error !== undefined && (
+        <Notice tone="stop">
+          <p>The ways could not be compared: {sentenceOf(error)} Every way open can be chosen below.</p>
+          <Button onClick={advice.again}>Try again</Button>
+        </Notice>
+      )}
+      <Weighing advice={advice} />
+      {recommendation && way && scored && (
+        <div className="rounded-xl border-2 border-cork bg-panel p-4">
+          <ReadFirst best={advice.best} onRead={onRead} />
+          <p className="text-sm text-soft">
+            {advice.best?.pays ? 'Without it, advised as it stands' : 'Advised as it stands'}
+          </p>
+          <h3 className="text-2xl font-bold text-ember-text">{recommendation.title}</h3>
+          <div className="mt-2">
+            <Odds odds={scored.odds} />
+          </div>
+          <p className="mt-2">{recommendation.reason}</p>
+          <p className="mt-1 text-soft">{recommendation.turns}</p>
+          <Button
+            tone={way.route.id === 'retire' ? 'danger' : 'go'}
+            className="mt-3 min-h-16 w-full text-lg"
+            onClick={() => onTake(way)}
+          >
+            Begin: {way.route.title}
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** As they are worth, once that is known; what is not forecast comes last. */
+function inOrder(ways: readonly WayOn[], { comparison }: Advice): readonly WayOn[] {
+  if (!comparison) return ways;
+  const rank = new Map(comparison.scored.map(({ course }, at) => [course.id, at]));
+  const placeOf = ({ course }: WayOn): number => rank.get(course?.id ?? '') ?? comparison.scored.length;
+  return [...ways].sort((a, b) => placeOf(a) - placeOf(b));
 }
 
 export function RouteStepBody({ hand, actions }: { hand: AtHand; actions: StepActions }) {
-  const { state, context, step } = hand;
-  const judged = (procedureOf(state).routes ?? []).map((route): Judged => ({
-    route,
-    veto: route.veto(context),
-  }));
-  const open = judged.filter(({ veto }) => veto === undefined || veto.canOverride);
-  const closed = judged.filter(({ veto }) => veto !== undefined && !veto.canOverride);
-  const [picked, setPicked] = useState('');
-  const [reason, setReason] = useState('');
-  const chosen = open.find(({ route: { id } }) => id === picked);
-  const needsReason = chosen?.veto !== undefined;
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    if (!chosen) return;
+  const { state, step } = hand;
+  const { data: shop } = useShop();
+  const belief = useBelief(state);
+  const advice = useAdvice(state, belief);
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const { open, closed } = waysOn(state, shop?.chargers);
+  const advised = open.find(({ course }) => course?.id === advice.recommendation?.course);
+  const others = inOrder(
+    open.filter((way) => way !== advised),
+    advice,
+  );
+  const take = (way: WayOn, reason?: string): void =>
     void actions.record({
       kind: 'routed',
-      payload: { step: step.key, route: chosen.route.id, ...(needsReason ? { reason } : {}) },
+      payload: { step: step.key, route: way.route.id, ...(reason === undefined ? {} : { reason }) },
     });
-  };
+  const check = advice.best?.advised.check;
+  // A batch has no room for a reading beside its steps.
+  const canRead = check !== undefined && pathname.startsWith('/jobs/');
+  const titleOf = (id: string): string =>
+    procedureOf(state).routes?.find((route) => route.id === id)?.title ?? id;
   return (
-    <form onSubmit={submit}>
+    <div className="@container pb-4">
       {state.routes && state.routes.length > 0 && (
-        <p className="px-5 pt-3 text-soft">
+        <p className="px-5 pt-2 text-soft">
           So far:{' '}
           {state.routes
-            .map(({ route, leftFor }) => {
-              const title = judged.find((one) => one.route.id === route)?.route.title ?? route;
-              return leftFor === undefined ? title : `${title} (left: ${leftFor})`;
-            })
+            .map(({ route, leftFor }) =>
+              leftFor === undefined ? titleOf(route) : `${titleOf(route)} (left: ${leftFor})`,
+            )
             .join(', ')}
           .
         </p>
       )}
-      <fieldset className="mt-4 space-y-2 px-5">
-        <legend className="mb-2 font-medium">Open to this battery</legend>
-        {[...open]
-          .sort((a, b) => placeOf(a) - placeOf(b))
-          .map((one) => (
-            <RouteChoice
-              key={one.route.id}
-              judged={one}
-              isChosen={one === chosen}
-              onChoose={() => setPicked(one.route.id)}
-            />
-          ))}
-      </fieldset>
-      {closed.length > 0 && (
-        <details className="mx-5 mt-3">
-          <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">
-            Not open to it, and why ({closed.length})
-          </summary>
-          <ul className="space-y-2 pb-2">
-            {closed.map(({ route, veto }) => (
-              <li key={route.id}>
-                <span className="font-medium">{route.title}:</span>{' '}
-                <span className="text-soft">{veto?.why}</span>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-      {needsReason && (
-        <div className="mt-3">
-          <Notice tone="caution">
-            <label className="block font-medium" htmlFor="route-reason">
-              Why all the same? It stays on the record.
-            </label>
-            <input
-              id="route-reason"
-              value={reason}
-              maxLength={300}
-              onChange={(event) => setReason(event.target.value)}
-              className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 text-char"
-            />
-          </Notice>
-        </div>
-      )}
-      <Actions>
-        <Button
-          type="submit"
-          tone={chosen?.route.id === 'retire' ? 'danger' : 'go'}
-          className="min-h-16 flex-1 text-lg"
-          disabled={!chosen}
-        >
-          {chosen ? chosen.route.title : 'Choose one'}
-        </Button>
-      </Actions>
-    </form>
+      <Closed closed={closed} />
+      <Advised
+        way={advised}
+        advice={advice}
+        onTake={take}
+        onRead={canRead ? () => void navigate(`?read=${check}`) : undefined}
+      />
+      <div className={`${WAY_COLUMNS} mx-5 mt-4 px-4 text-sm text-soft`} aria-hidden>
+        <span>{advised ? 'Other ways open to it' : 'Ways open to it'}</span>
+        {advice.comparison && (
+          <span className="hidden @2xl:contents">
+            <span>comes back as</span>
+            <span className="text-right">worth</span>
+            <span className="text-right">time</span>
+            <span className="text-right">hands</span>
+          </span>
+        )}
+      </div>
+      <ul
+        key={others.map(({ key }) => key).join()}
+        aria-label={advised ? 'Other ways open to it' : 'Ways open to it'}
+        className="settles mx-5 mt-1 rounded-xl border border-line"
+      >
+        {others.map((way) => (
+          <WayRow
+            key={way.key}
+            way={way}
+            scored={advice.comparison?.scored.find(({ course }) => course.id === way.course?.id)}
+            onTake={(reason) => take(way, reason)}
+          />
+        ))}
+      </ul>
+    </div>
   );
 }

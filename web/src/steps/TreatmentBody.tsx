@@ -9,7 +9,7 @@ import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
 import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
-import { useBand } from '../belief/useBand.ts';
+import { useBand } from '../judgement/useBand.ts';
 import type { AskedReading } from '../readings/ReadingFields.tsx';
 import { ReadingForm } from '../readings/ReadingForm.tsx';
 import { useReadings, type TakenReadings } from '../readings/useReadings.ts';

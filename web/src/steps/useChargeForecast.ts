@@ -1,24 +1,19 @@
 /** The model's forecast of a job's first charge, worked out once per setting. */
 import { queryOptions, useQueries, useQuery } from '@tanstack/react-query';
-import { wrap, type Remote } from 'comlink';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import type { StepContext } from '@cork-ember/core/runsheet/definition/step.ts';
 import type { Forecaster } from '../workers/chargeForecast.worker.ts';
+import { Hired } from '../workers/hired.ts';
 
-let forecaster: Remote<Forecaster> | undefined;
-
-function worker(): Remote<Forecaster> {
-  forecaster ??= wrap<Forecaster>(
-    new Worker(new URL('../workers/chargeForecast.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return forecaster;
-}
+const forecaster = new Hired<Forecaster>(
+  () => new Worker(new URL('../workers/chargeForecast.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 const forecastOf = (context: StepContext, setA: number) => {
   const question = context.chargeQuestion(setA);
   return queryOptions({
     queryKey: ['charge-forecast', question],
-    queryFn: () => worker().forecastFirstCharge(question),
+    queryFn: () => forecaster.ask((worker) => worker.forecastFirstCharge(question)),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });

@@ -1,4 +1,5 @@
 /** One plan: what it is, its cord over the hours, what comes of it and what to fear. */
+import { percentText } from '@cork-ember/core/units/percent.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { CircleAlert, Flag, TriangleAlert, X } from 'lucide-react';
 import { CHARGERS } from '@cork-ember/core/charge/chargers.ts';
@@ -51,13 +52,13 @@ const ENDINGS: Record<Outcome['ended'], { readonly word: string; readonly tone: 
 function Figures({ outcome }: { outcome: Outcome }) {
   const { word, tone } = ENDINGS[outcome.ended];
   const figures = [
-    `${(outcome.endCharge * 100).toFixed(0)} % charged`,
+    `${percentText(outcome.endCharge)} charged`,
     `${(outcome.mainsWh / 1000).toFixed(2)} kWh (${moneyText(outcome.cost)})`,
     `${outcome.hottestC.toFixed(0)} °C at most`,
     `${outcome.waterG.toFixed(outcome.waterG < 10 ? 1 : 0)} mL water`,
     ...(outcome.hardAtStart > 0.05
       ? [
-          `hard sulfate ${(outcome.hardAtStart * 100).toFixed(0)} → ${(outcome.hardLeft * 100).toFixed(0)} % of rating`,
+          `hard sulfate ${(outcome.hardAtStart * 100).toFixed(0)} → ${percentText(outcome.hardLeft)} of rating`,
         ]
       : []),
   ];

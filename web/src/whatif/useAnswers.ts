@@ -1,10 +1,17 @@
 /** Asks the worker, and keeps the last answer on screen while the next is worked out. */
-import { proxy, wrap } from 'comlink';
+import { proxy } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import type { Question } from '@cork-ember/core/whatif/question.ts';
 import { sentenceOf } from '../api/client.ts';
+import { Hired } from '../workers/hired.ts';
 import type { Answerer } from '../workers/whatIf.worker.ts';
+
+const answerer = new Hired<Answerer>(
+  () => new Worker(new URL('../workers/whatIf.worker.ts', import.meta.url), { type: 'module' }),
+);
+/** Rises with every question asked of it. */
+let latest = 0;
 
 interface Answered {
   /** The question these answers are to. */
@@ -24,20 +31,17 @@ export interface Asking {
 const SHOW_PROGRESS_MS = 250;
 
 export function useAnswers(question: Question): Asking {
-  const worker = useRef<ReturnType<typeof wrap<Answerer>>>(undefined);
   const asked = useRef(0);
   const [answered, setAnswered] = useState<Answered>();
   const [progress, setProgress] = useState<number>();
   const [problem, setProblem] = useState<string>();
 
-  useEffect(() => {
-    const thread = new Worker(new URL('../workers/whatIf.worker.ts', import.meta.url), { type: 'module' });
-    worker.current = wrap<Answerer>(thread);
-    return () => thread.terminate();
-  }, []);
+  // Nobody is left to answer to.
+  useEffect(() => () => answerer.dismiss(), []);
 
   useEffect(() => {
-    const id = ++asked.current;
+    const id = ++latest;
+    asked.current = id;
     let isSlow = false;
     const slow = setTimeout(() => (isSlow = true), SHOW_PROGRESS_MS);
     const tell = proxy((share: number) => {
@@ -49,23 +53,26 @@ export function useAnswers(question: Question): Asking {
       setProgress(undefined);
       return true;
     };
-    worker.current?.answer(question, id, tell).then(
-      (answers) => {
-        if (!settle() || !answers) return;
-        setProblem(undefined);
-        setAnswered({ question, answers });
-      },
-      (error: unknown) => {
-        if (settle()) setProblem(sentenceOf(error));
-      },
-    );
+    answerer
+      .ask((worker) => worker.answer(question, id, tell))
+      .then(
+        (answers) => {
+          if (!settle() || !answers) return;
+          setProblem(undefined);
+          setAnswered({ question, answers });
+        },
+        (error: unknown) => {
+          if (settle()) setProblem(sentenceOf(error));
+        },
+      );
     return () => clearTimeout(slow);
   }, [question]);
 
   const cancel = useCallback(() => {
-    asked.current += 1;
+    asked.current = ++latest;
     setProgress(undefined);
-    void worker.current?.cancel(asked.current);
+    const id = latest;
+    answerer.ask((worker) => worker.cancel(id)).catch((error: unknown) => setProblem(sentenceOf(error)));
   }, []);
   return { answered, progress, problem, cancel };
 }

@@ -1,4 +1,5 @@
 /** Discharge and charge again: each discharge is followed at once by its recharge, a rest and a retest (handbook 3.4). */
+import { percentText } from '../../../units/percent.ts';
 import { onSix } from '../../../battery/types.ts';
 import { isOfEdition } from '../../entries/edition.ts';
 import { temperatureField, voltageField } from '../../definition/fields.ts';
@@ -96,7 +97,7 @@ export const CYCLES: Route = {
       return hard(`The last cycle gained ${gainText(gain)}, below 3 %: cycling ends here.`);
     const share = shareOfRating(context);
     return share !== undefined && share >= TARGET
-      ? byHouse(`${(share * 100).toFixed(0)} % of its cranking rating: the target is met.`)
+      ? byHouse(`${percentText(share)} of its cranking rating: the target is met.`)
       : undefined;
   },
   steps: [

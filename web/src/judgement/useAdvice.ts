@@ -1,7 +1,7 @@
 /** Ways back held against each other on the belief: run in two workers, priced and explained at once. */
-import { useQuery } from '@tanstack/react-query';
-import { proxy, wrap, type Remote } from 'comlink';
-import { useMemo, useState } from 'react';
+import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
+import { proxy } from 'comlink';
+import { useMemo } from 'react';
 import { compare, type Comparison } from '@cork-ember/core/advice/compare.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import { foundOf, valuedOf, waysOf } from '@cork-ember/core/adapters/waysForJob.ts';
@@ -16,22 +16,19 @@ import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { useOpenJobs, useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
-import { believer, type BeliefOf } from '../belief/useBelief.ts';
+import { Hired } from '../workers/hired.ts';
+import { believer, type BeliefOf } from './useBelief.ts';
 
 const WORKERS = 2;
 
-let pool: readonly Remote<Forecaster>[] = [];
+const forecasters = Array.from(
+  { length: WORKERS },
+  () =>
+    new Hired<Forecaster>(
+      () => new Worker(new URL('../workers/advice.worker.ts', import.meta.url), { type: 'module' }),
+    ),
+);
 let asked = 0;
-
-function forecasters(): readonly Remote<Forecaster>[] {
-  if (pool.length === 0)
-    pool = Array.from({ length: WORKERS }, () =>
-      wrap<Forecaster>(
-        new Worker(new URL('../workers/advice.worker.ts', import.meta.url), { type: 'module' }),
-      ),
-    );
-  return pool;
-}
 
 /** @returns outcomes by course, by candidate */
 async function forecast(
@@ -46,21 +43,20 @@ async function forecast(
     done += 1;
     if (id === asked) onProgress(done / candidates.length);
   });
-  const workers = forecasters();
   const shares = await Promise.all(
-    workers.map((worker, at) =>
-      worker.outcomes(
-        courses,
-        candidates.filter((_, index) => index % workers.length === at),
-        setting,
-        id,
-        told,
+    forecasters.map((forecaster, at) =>
+      forecaster.ask((worker) =>
+        worker.outcomes(
+          courses,
+          candidates.filter((_, index) => index % WORKERS === at),
+          setting,
+          id,
+          told,
+        ),
       ),
     ),
   );
-  const byCandidate = candidates.map(
-    (_, index) => shares[index % workers.length]?.[Math.floor(index / workers.length)],
-  );
+  const byCandidate = candidates.map((_, index) => shares[index % WORKERS]?.[Math.floor(index / WORKERS)]);
   if (byCandidate.some((one) => one === undefined)) throw new Error('A newer question came meanwhile.');
   return courses.map((_, course) => byCandidate.flatMap((one) => one?.[course] ?? []));
 }
@@ -78,6 +74,8 @@ export interface Advice {
   /** 0–1 while courses are run. */
   readonly progress: number | undefined;
   readonly error: unknown;
+  /** Asks once more what could not be answered. */
+  readonly again: () => void;
 }
 
 /** Batteries on the bench that are brought back beside this one: a round of looks is shared by them. */
@@ -94,20 +92,19 @@ const isRecovery = (state: JobState): boolean => procedureOf(state).routes !== u
 
 export function useAdvice(state: JobState, { question, course, believed }: BeliefOf): Advice {
   const { data: shop } = useShop();
-  const [progress, setProgress] = useState<number>();
+  const queries = useQueryClient();
   const { setting } = question;
   const ways = waysOf(state, shop?.chargers);
   const key = ['advice', state.job, question, ways.courses];
+  // Whoever looks at this battery sees the same progress; it is told, never fetched.
+  const { data: progress } = useQuery<number>({ queryKey: [...key, 'progress'], queryFn: skipToken });
   const run = useQuery({
     queryKey: key,
     queryFn: async () => {
-      setProgress(0);
-      try {
-        const candidates = await believer().spread(question, JUDGES);
-        return { candidates, outcomes: await forecast(ways.courses, candidates, setting, setProgress) };
-      } finally {
-        setProgress(undefined);
-      }
+      const tell = (share: number): void => void queries.setQueryData([...key, 'progress'], share);
+      tell(0);
+      const candidates = await believer.ask((worker) => worker.spread(question, JUDGES));
+      return { candidates, outcomes: await forecast(ways.courses, candidates, setting, tell) };
     },
     // While it is on charge its looks decide; ways on from there are compared once it is off.
     enabled: believed?.isAtRest === true && state.outcome === undefined && !course.isOn,
@@ -129,7 +126,9 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
   const checks = useQuery({
     queryKey: [...key, 'checks', costs],
     queryFn: () =>
-      believer().checks(question, run.data?.candidates ?? [], ways.courses, comparison?.worths ?? []),
+      believer.ask((worker) =>
+        worker.checks(question, run.data?.candidates ?? [], ways.courses, comparison?.worths ?? []),
+      ),
     enabled: comparison !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
@@ -145,5 +144,6 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     // What the workers still tell once all is run comes too late to be shown.
     progress: run.isFetching ? progress : undefined,
     error: run.error ?? checks.error,
+    again: () => void (run.error ? run.refetch() : checks.refetch()),
   };
 }

@@ -29,10 +29,15 @@ const BY_BANDS: Look = {
 
 const COLOURS = Object.entries(LOAD_COLOURS).map(([id, label]) => ({ id: id as LoadColour, label }));
 
-function ColourForm({ job }: { job: Job }) {
+interface FormProps {
+  readonly job: Job;
+  readonly onTaken: () => void;
+}
+
+function ColourForm({ job, onTaken }: FormProps) {
   const { type, rules } = job.state.opened;
   const test = loadTestFor(type, rules.loadTest, settingOf(job.state).tempC);
-  const take = useTakeIn(job);
+  const take = useTakeIn(job, onTaken);
   const [colour, setColour] = useState<LoadColour>();
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
@@ -72,7 +77,7 @@ interface Other {
   readonly figures: string;
   readonly other: string;
   readonly isUsual: (held: HandInstruments) => boolean;
-  readonly form: (job: Job) => ReactNode;
+  readonly form: (props: FormProps) => ReactNode;
 }
 
 /** Kinds of readings that an instrument without figures gives too. */
@@ -82,19 +87,23 @@ const OTHERS: Readonly<Record<string, Other | undefined>> = {
     figures: 'Volts',
     other: 'Colours only',
     isUsual: ({ loadTester }) => loadTester === 'colours',
-    form: (job) => <ColourForm job={job} />,
+    form: (props) => <ColourForm {...props} />,
   },
   density: {
     legend: 'Hydrometer with',
     figures: 'A scale',
     other: 'Bands or balls',
     isUsual: ({ hydrometer }) => hydrometer === 'bands',
-    form: (job) => <LookForm job={job} look={BY_BANDS} />,
+    form: (props) => <LookForm {...props} look={BY_BANDS} />,
   },
 };
 
 /** The form of a reading by the instrument the shop has; the other kind is a press away. */
-export function ByInstrument({ kind, job, children }: { kind: string; job: Job; children: ReactNode }) {
+export function ByInstrument({
+  kind,
+  children,
+  ...props
+}: FormProps & { readonly kind: string; readonly children: ReactNode }) {
   const { data: shop } = useShop();
   const other = OTHERS[kind];
   const [isOther, setOther] = useState(other?.isUsual(shop?.handInstruments ?? {}) ?? false);
@@ -116,7 +125,7 @@ export function ByInstrument({ kind, job, children }: { kind: string; job: Job; 
           onChoose={(id) => setOther(id === 'other')}
         />
       </div>
-      {isOther ? other.form(job) : children}
+      {isOther ? other.form(props) : children}
     </>
   );
 }

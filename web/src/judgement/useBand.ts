@@ -35,7 +35,8 @@ export function useBand(hand: AtHand, treatment: Treatment): Tracked {
   const { data: band } = useQuery({
     // At once, and again once the belief is at rest.
     queryKey: ['band', state.job, key, question, believed?.isAtRest],
-    queryFn: () => believer().band(question, stage, Math.min(minutes, treatment.dueMin * 1.2)),
+    queryFn: () =>
+      believer.ask((worker) => worker.band(question, stage, Math.min(minutes, treatment.dueMin * 1.2))),
     enabled: believed !== undefined && course.isOn,
     staleTime: Number.POSITIVE_INFINITY,
     // Of this charge, while another look is weighed.

@@ -12,7 +12,7 @@ export function useReserve(state: JobState, amps: number | undefined): Interval 
   const { question, believed } = useBelief(state);
   const { data } = useQuery({
     queryKey: ['reserve', state.job, amps, question],
-    queryFn: () => (amps === undefined ? null : believer().reserve(question, amps)),
+    queryFn: () => (amps === undefined ? null : believer.ask((worker) => worker.reserve(question, amps))),
     enabled: believed?.isAtRest === true && amps !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before: Interval | null | undefined, query) =>

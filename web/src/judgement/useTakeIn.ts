@@ -4,7 +4,8 @@ import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { useRecordAll } from '../api/record.ts';
 import { useProblem } from '../ui/useProblem.ts';
 
-export function useTakeIn(job: Job) {
+/** @param onTaken called once they are on the record */
+export function useTakeIn(job: Job, onTaken: () => void) {
   const record = useRecordAll(job);
   const { problem, attempt } = useProblem();
   const all = async (readings: readonly Reading[]): Promise<boolean> => {
@@ -13,6 +14,7 @@ export function useTakeIn(job: Job) {
       if (readings.length === 0) throw new Error('Nothing is entered yet.');
       await record(readings.map((reading) => ({ kind: 'evidenced', payload: { reading } })));
       went();
+      onTaken();
       return true;
     } catch (error) {
       failed(error);

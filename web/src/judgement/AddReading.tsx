@@ -261,10 +261,10 @@ const KINDS: readonly Kind[] = [
 
 const CHARGER = { id: 'charger', name: 'The charger’s view' } as const;
 
-function Form({ job, kind }: { job: Job; kind: Kind }) {
+function Form({ job, kind, onTaken }: { job: Job; kind: Kind; onTaken: () => void }) {
   const { type, rules } = job.state.opened;
   const load = loadTestFor(type, rules.loadTest, settingOf(job.state).tempC);
-  const take = useTakeIn(job);
+  const take = useTakeIn(job, onTaken);
   const fields = kind.fields(type);
   const start = kind.id === 'load' ? { amps: load.currentA } : {};
   const readings = useReadings(`${job.state.job} evidence ${kind.id}`, fields, start);
@@ -289,22 +289,23 @@ function Form({ job, kind }: { job: Job; kind: Kind }) {
   );
 }
 
-export function AddReading({
-  job,
-  kind: id,
-  onKind,
-}: {
-  job: Job;
-  kind: string;
-  onKind: (id: string) => void;
-}) {
+interface AddReadingProps {
+  readonly job: Job;
+  /** Of `KINDS`, `LOOKS` or the charger; undefined shows what can be read, and no form. */
+  readonly kind: string | undefined;
+  readonly onKind: (id: string) => void;
+  /** It is on the record. */
+  readonly onTaken: () => void;
+}
+
+export function AddReading({ job, kind: id, onKind, onTaken }: AddReadingProps) {
   const isFlooded = job.state.opened.type.construction === 'flooded';
   const kinds = KINDS.filter((kind) => kind.isFor === undefined || isFlooded);
   const looks = isFlooded ? LOOKS : [];
   const kind = kinds.find((one) => one.id === id);
   const look = looks.find((one) => one.id === id);
   return (
-    <section aria-labelledby="add-title" className="rounded-xl border border-line bg-card pt-4">
+    <section aria-labelledby="add-title" className="rounded-xl border border-line bg-card py-4">
       <h2 id="add-title" tabIndex={-1} className="scroll-mt-4 px-5 text-lg font-bold outline-none">
         Read something more
       </h2>
@@ -321,12 +322,12 @@ export function AddReading({
         ))}
       </div>
       {kind && (
-        <ByInstrument key={kind.id} kind={kind.id} job={job}>
-          <Form job={job} kind={kind} />
+        <ByInstrument key={kind.id} kind={kind.id} job={job} onTaken={onTaken}>
+          <Form job={job} kind={kind} onTaken={onTaken} />
         </ByInstrument>
       )}
-      {look && <LookForm key={look.id} job={job} look={look} />}
-      {id === CHARGER.id && <ChargerForm job={job} />}
+      {look && <LookForm key={look.id} job={job} look={look} onTaken={onTaken} />}
+      {id === CHARGER.id && <ChargerForm job={job} onTaken={onTaken} />}
     </section>
   );
 }

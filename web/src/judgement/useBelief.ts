@@ -1,19 +1,15 @@
 /** The belief about a job's battery: answered at once, then refined while nobody waits. */
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { wrap, type Remote } from 'comlink';
+import { useMemo } from 'react';
 import type { Believed, Question } from '@cork-ember/core/belief/believer.ts';
 import { courseOf, settingOf, type Course } from '@cork-ember/core/adapters/fromJob.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Believing } from '../workers/belief.worker.ts';
+import { Hired } from '../workers/hired.ts';
 
-let running: Remote<Believing> | undefined;
-
-export function believer(): Remote<Believing> {
-  running ??= wrap<Believing>(
-    new Worker(new URL('../workers/belief.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return running;
-}
+export const believer = new Hired<Believing>(
+  () => new Worker(new URL('../workers/belief.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 /** The same battery always begins with the same candidates. */
 function seedOf(tag: string): number {
@@ -33,16 +29,18 @@ export interface BeliefOf {
   /** What is believed so far; of the readings before while new ones are weighed. */
   readonly believed: Believed | undefined;
   readonly error: unknown;
+  /** Asks once more what could not be answered. */
+  readonly again: () => void;
 }
 
 export function useBelief(state: JobState): BeliefOf {
   const queries = useQueryClient();
-  const course = courseOf(state);
-  const question = questionOf(state, course);
+  const course = useMemo(() => courseOf(state), [state]);
+  const question = useMemo(() => questionOf(state, course), [state, course]);
   const key = ['belief', state.job, question];
-  const { data, isPlaceholderData, error } = useQuery({
+  const { data, isPlaceholderData, error, refetch } = useQuery({
     queryKey: key,
-    queryFn: () => believer().answer(question),
+    queryFn: () => believer.ask((worker) => worker.answer(question)),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before: Believed | undefined, query) =>
       query?.queryKey[1] === state.job ? before : undefined,
@@ -53,7 +51,7 @@ export function useBelief(state: JobState): BeliefOf {
     queryKey: [...key, 'at rest'],
     queryFn: async ({ signal }) => {
       for (let isAtRest = false; !isAtRest && !signal.aborted;) {
-        const further = await believer().goOn(question);
+        const further = await believer.ask((worker) => worker.goOn(question));
         queries.setQueryData(key, further);
         ({ isAtRest } = further);
       }
@@ -64,5 +62,11 @@ export function useBelief(state: JobState): BeliefOf {
     retry: false,
   });
   const believed = data && { ...data, isAtRest: data.isAtRest && !isPlaceholderData };
-  return { question, course, believed, error: error ?? rest.error };
+  return {
+    question,
+    course,
+    believed,
+    error: error ?? rest.error,
+    again: () => void (error ? refetch() : rest.refetch()),
+  };
 }

@@ -66,9 +66,15 @@ export function TakeIn() {
   );
 }
 
-export function LookForm({ job, look }: { job: Job; look: Look }) {
+interface LookFormProps {
+  readonly job: Job;
+  readonly look: Look;
+  readonly onTaken: () => void;
+}
+
+export function LookForm({ job, look, onTaken }: LookFormProps) {
   const { type } = job.state.opened;
-  const take = useTakeIn(job);
+  const take = useTakeIn(job, onTaken);
   const draft = useDraft(`${job.state.job} evidence ${look.id}`);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();

@@ -23,10 +23,10 @@ const VIEWS: readonly { readonly id: View; readonly label: string }[] = [
   { id: 'finishes', label: 'Comes to its end' },
 ];
 
-export function ChargerForm({ job }: { job: Job }) {
+export function ChargerForm({ job, onTaken }: { job: Job; onTaken: () => void }) {
   const { type } = job.state.opened;
   const { data: shop } = useShop();
-  const take = useTakeIn(job);
+  const take = useTakeIn(job, onTaken);
   const scale = onSix(1, type);
   const fields: readonly AskedReading[] = [
     {

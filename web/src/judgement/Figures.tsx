@@ -61,27 +61,42 @@ function text({ low, middle, high }: Interval, { scale, decimals, unit }: Shown)
   return `${figure(middle)} (${figure(low)} to ${figure(high)})`;
 }
 
-export function Figures({ figures }: { figures: Summary['figures'] }) {
+/** Beside a step: what decides, without what explains. */
+const BRIEF = 3;
+
+interface FiguresProps {
+  readonly figures: Summary['figures'];
+  readonly isBrief?: boolean;
+}
+
+export function Figures({ figures, isBrief = false }: FiguresProps) {
   return (
-    <section aria-labelledby="figures-title" className="rounded-xl border border-line bg-card p-5">
-      <h2 id="figures-title" className="text-lg font-bold">
+    <section
+      aria-labelledby="figures-title"
+      className={isBrief ? '' : 'rounded-xl border border-line bg-card p-5'}
+    >
+      <h2 id="figures-title" className={isBrief ? 'font-bold' : 'text-lg font-bold'}>
         What is in it
       </h2>
-      <p className="text-sm text-soft">The middle, and the range in which eight of ten such batteries lie.</p>
-      <dl className="mt-3 space-y-3">
-        {SHOWN.map((one) => {
+      {!isBrief && (
+        <p className="text-sm text-soft">
+          The middle, and the range in which eight of ten such batteries lie.
+        </p>
+      )}
+      <dl className={isBrief ? 'mt-1 space-y-2' : 'mt-3 space-y-3'}>
+        {SHOWN.slice(0, isBrief ? BRIEF : undefined).map((one) => {
           const interval = figures[one.id];
           const share = (value: number): number =>
             Math.min(100, Math.max(0, ((value * one.scale) / one.most(figures)) * 100));
           return (
             <div key={one.id}>
               <dt className="flex flex-wrap justify-between gap-x-3">
-                <span className="font-medium">{one.name}</span>
+                <span className={isBrief ? '' : 'font-medium'}>{one.name}</span>
                 <span className="reading">
                   {text(interval, one)} <span className="text-soft">{one.unit}</span>
                 </span>
               </dt>
-              <dd aria-hidden className="relative mt-1 h-3 rounded-full bg-panel">
+              <dd aria-hidden className={`relative mt-1 rounded-full bg-rail ${isBrief ? 'h-2' : 'h-3'}`}>
                 <span
                   className="absolute inset-y-0 rounded-full bg-cork"
                   style={{
