@@ -167,7 +167,7 @@ test('a recovery’s choice of a route, its charge and its evidence, both themes
   const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
   await sheet.findOut(5.4);
   await page.goto(shop.url + sheet.path);
-  await page.getByRole('radio', { name: /^Wake beside a donor/ }).check();
+  await page.getByRole('button', { name: /^Choose: Wake beside a donor/ }).click();
   await page.getByText('Not open to it, and why').click();
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();

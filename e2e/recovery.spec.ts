@@ -42,9 +42,15 @@ async function reads(page: Page, values: Record<string, string>, button: RegExp 
   await press(page, button, page.locator('main article'));
 }
 
-async function choose(page: Page, route: string): Promise<void> {
-  await page.getByRole('radio', { name: new RegExp(`^${route}`) }).press('Space');
-  await press(page, route);
+/** Takes a way that is open: the advised one, if it is that, by its large button. */
+async function choose(page: Page, route: string, reason?: string): Promise<void> {
+  const way = page
+    .getByRole('button', { name: new RegExp(`^(Choose: (.*beginning: )?${route}|Begin: ${route})`, 'i') })
+    .first();
+  await way.press('Enter');
+  if (reason === undefined) return;
+  await type(page, 'Why all the same? It stays on the record.', reason);
+  await press(page, 'Take it all the same');
 }
 
 const look = (page: Page, voltageV: string, currentA: string, tempC: string): Promise<void> =>
@@ -61,7 +67,7 @@ test('a deep AGM goes from triage through donor wake and long soak to a grade B 
   test.setTimeout(300_000);
   await brought(page, shop, { wakeMethod: 'donor', gradeRest: 'h12' });
   await findOut(page, '5.4');
-  await page.getByText('Not open to it, and why').press('Enter');
+  await page.locator('summary').filter({ hasText: 'Not open to it, and why' }).press('Enter');
   await expect(page.getByText('An AGM is never equalised')).toBeVisible();
   await choose(page, 'Wake beside a donor');
   await atStep(page, 'Check the donor');
@@ -121,7 +127,7 @@ test('a deep AGM goes from triage through donor wake and long soak to a grade B 
   await atStep(page, 'Read it rested');
   await reads(page, { 'Open-circuit voltage': '12.8', 'Case temperature': '21' });
 
-  await choose(page, 'Prove and grade it');
+  await choose(page, 'Prove');
   await press(page, 'Disconnected');
   await passes(page, shop, 12 * 60 + 1);
   await reads(page, { 'Open-circuit voltage': '12.75', 'Case temperature': '21' });
@@ -224,13 +230,56 @@ test('a shorted battery is stopped by the app, and only another way is open', as
   await expect(page.getByRole('heading', { name: 'To the recycler' })).toBeVisible();
 });
 
+test('at the choice the judgement stands beside it: a reading is entered from there, and what is advised is one press', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(10.6);
+  await page.goto(shop.url + sheet.path);
+  await atStep(page, 'Choose how it goes on');
+  const causes = page.getByRole('region', { name: 'What is probably the matter' });
+  await expect(causes).toContainText('A shorted cell', { timeout: 30_000 });
+  const advised = page.getByRole('region', { name: 'Advised' });
+  await expect(advised.getByRole('button', { name: /^Begin: / })).toBeVisible({ timeout: 60_000 });
+  await expect(advised).toContainText(/[ABCR]\s\d+\s%/);
+  const others = page.getByRole('list', { name: 'Other ways open to it' });
+  await expect(others.getByText(/min$/).first()).toBeVisible();
+  await press(page, /^(Others|Read something more)$/);
+  await expect(page).toHaveURL(/[?]read=ocv/);
+  await press(page, 'Tester');
+  await type(page, 'Cranking current on the tester (EN)', '430');
+  await page.keyboard.press('Enter');
+  // Taken in, the step is back; what it is now stands beside it.
+  await atStep(page, 'Choose how it goes on');
+  await expect(causes.getByRole('listitem').first()).toContainText('A shorted cell', { timeout: 30_000 });
+  await sent(page);
+  const recorded = async (kind: string): Promise<number> => {
+    const { events } = await shop.ask<{ events: readonly { kind: string }[] }>(`/api${sheet.path}`);
+    return events.filter((one) => one.kind === kind).length;
+  };
+  await expect.poll(() => recorded('evidenced')).toBe(1);
+  // One press, and it is chosen.
+  await expect(advised.getByRole('button', { name: /^Begin: / })).toBeVisible({ timeout: 60_000 });
+  await advised.getByRole('button', { name: /^Begin: / }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Choose how it goes on' })).toHaveCount(0);
+  await sent(page);
+  await expect.poll(() => recorded('routed')).toBe(1);
+});
+
 test('evidence narrows down what is the matter, on the keyboard and at 768 px', async ({ page, shop }) => {
   test.setTimeout(120_000);
   await page.setViewportSize({ width: 768, height: 1024 });
   const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
   await sheet.findOut(10.6);
   await page.goto(shop.url + sheet.path);
-  await page.getByRole('link', { name: 'What is the matter?' }).press('Enter');
+  await press(page, /\d %\s*Judgement/);
+  const drawer = page.getByRole('dialog', { name: /the judgement/ });
+  await expect(drawer.getByRole('region', { name: 'What is probably the matter' })).toContainText(
+    'A shorted cell',
+  );
+  await drawer.getByRole('link', { name: 'The whole argument' }).press('Enter');
   await expect(page.getByRole('heading', { level: 1, name: 'Evidence' })).toBeVisible();
   const causes = page.getByRole('region', { name: 'What is probably the matter' });
   await expect(causes).toContainText('A shorted cell', { timeout: 30_000 });
@@ -242,7 +291,8 @@ test('evidence narrows down what is the matter, on the keyboard and at 768 px', 
     timeout: 30_000,
   });
   await expect(causes.getByRole('listitem').first()).toContainText('A shorted cell');
-  await expect(page.getByLabel('Cranking current on the tester (EN)', { exact: true })).toHaveValue('');
+  // Taken in, its form is put away.
+  await expect(page.getByLabel('Cranking current on the tester (EN)', { exact: true })).toHaveCount(0);
   await press(page, 'Mass');
   await expect(page.getByText('a full one of its type has 18000 g')).toBeVisible();
   await type(page, 'Mass on the scale', '17950');

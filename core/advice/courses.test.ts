@@ -1,10 +1,12 @@
 import { expect } from 'chai';
 import { courseOf } from '../adapters/fromJob.ts';
 import { CHARGERS } from '../charge/chargers.ts';
+import { record } from '../runsheet/log/fold.ts';
+import { procedureOf } from '../runsheet/state/sheet.ts';
 import { TestJob } from '../test/testJob.ts';
 import type { HouseRules } from '../rules/houseRules.ts';
 import { isOfTheHouse } from './courses.ts';
-import { foundOf, waysOf } from '../adapters/waysForJob.ts';
+import { foundOf, waysOf, waysOn } from '../adapters/waysForJob.ts';
 
 const agm = (ocvV: number, rules: Partial<HouseRules> = {}): TestJob =>
   new TestJob('BK-A12/55', rules, undefined, 'recover-agm').triage(ocvV);
@@ -134,5 +136,36 @@ describe('what was found that no forecast outweighs', () => {
     sheet.put('evidenced', { reading: { kind: 'tester', amps: 0 } });
     expect(courseOf(sheet.job.state).readings.map(({ kind }) => kind)).to.deep.equal(['ocv']);
     expect(sheet.job.state.evidence).to.have.length(1);
+  });
+
+  it('what is chosen begins a course or stands alone, each way once, and what a reason opens says so', () => {
+    const { open, closed } = waysOn(agm(5.4).job.state);
+    const byTitle = Object.fromEntries(open.map(({ title, route, veto }) => [title, { route, veto }]));
+    expect(byTitle['Wake with a supply, then slow charge']?.route.id).to.equal('supply-wake');
+    expect(byTitle['Wake beside a donor, then slow charge']?.veto?.canOverride).to.equal(true);
+    expect(new Set(open.map(({ key }) => key)).size).to.equal(open.length);
+    expect(open.at(-1)?.route.id).to.equal('retire');
+    expect(closed.map(({ title }) => title)).to.include('Equalise');
+  });
+
+  it('every route the run sheet takes is reached by some way, and none that it refuses', () => {
+    for (const battery of [agm(12.1), agm(5.4), flooded(12.1), flooded(10.4)]) {
+      const { open } = waysOn(battery.job.state);
+      const takes = (route: string): boolean => {
+        const payload = { step: battery.current.key, route, reason: 'as its owner asked for' };
+        try {
+          record(battery.job, { kind: 'routed', payload }, battery.now, 'Ines');
+          return true;
+        } catch {
+          return false;
+        }
+      };
+      const all = (procedureOf(battery.job.state).routes ?? []).map(({ id }) => id);
+      expect(all.filter(takes)).to.have.members([...new Set(open.map(({ route }) => route.id))]);
+    }
+  });
+
+  it('a shop that listed no charger yet is asked about none', () => {
+    expect(waysOf(agm(12.1).job.state, []).courses.map(({ id }) => id)).to.include('pulse');
   });
 });
