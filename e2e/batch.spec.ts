@@ -234,3 +234,39 @@ test('a delivery is planned before it is promised: what can begin begins, the re
   expect(booked).toHaveLength(2);
   expect(Math.min(...booked)).toBeGreaterThan(NEXT_MORNING);
 });
+
+test('two like lines for two owners both arrive; a date code that is none names itself; a lost answer doubles nothing', async ({
+  page,
+  shop,
+}) => {
+  await shop.moveTo(NEXT_MORNING);
+  await page.goto(`${shop.url}/delivery`);
+  for (const [at, owner] of ['harbour', 'quay'].entries()) {
+    await press(page, at === 0 ? 'First type' : 'Another type');
+    await pick(page, `Type ${at + 1}`, 'LW-A12/9');
+    await page.getByLabel('For', { exact: true }).nth(at).fill(owner);
+    await page.getByLabel('Date code').nth(at).fill('2026-01');
+  }
+  await page.getByLabel('Date code').nth(1).fill('26x');
+  await expect(page.getByRole('status').filter({ hasText: 'Date code “26x” is no month' })).toBeVisible();
+  await expect(page.getByLabel('Date code').nth(1)).toHaveAttribute('aria-invalid', 'true');
+  await page.getByLabel('Date code').nth(1).fill('2026-02');
+  const accept = page.getByRole('button', { name: /^Accept 2/ });
+  await expect(accept).toBeEnabled({ timeout: 30_000 });
+  // The server takes it in, and its answer is lost on the way.
+  let lost = 0;
+  await page.route('**/api/deliveries', async (route) => {
+    lost += 1;
+    if (lost > 1) return route.continue();
+    await route.fetch();
+    await route.fulfill({ contentType: 'text/html', body: '' });
+  });
+  await accept.click();
+  await expect(page.getByRole('alert')).toContainText('does not answer');
+  await accept.click();
+  await expect(page).toHaveURL(/\/batch|\/$/);
+  const owners = (await shop.ask<readonly OpenJob[]>('/api/jobs')).map(
+    ({ state }) => state.opened.battery.owner,
+  );
+  expect(owners.filter((owner) => ['harbour', 'quay'].includes(owner)).sort()).toEqual(['harbour', 'quay']);
+});

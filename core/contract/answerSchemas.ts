@@ -259,6 +259,7 @@ export const ANSWERS = {
   }),
   OpenJobs: Joi.array().items(openJob),
   Job: objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) }),
+  Jobs: listOf(objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) })),
   Event: event,
   Quarantine: Joi.array().items(
     objectOf<Quarantined>({

@@ -225,7 +225,6 @@ export const batterySchema = Joi.object({
     .messages({ '*': 'For: a customer or “stock”, at most 80 letters.' }),
 });
 
-/** What is filled in at Intake. */
 /** What was said of a battery that is brought back. */
 const toldSchema = Joi.object({
   complaint: Joi.string()
@@ -241,6 +240,7 @@ const toldSchema = Joi.object({
     .messages({ '*': 'Whose it is: choose one of the list.' }),
 });
 
+/** What is filled in at Intake. */
 export const intakeFormSchema = Joi.object({
   battery: batterySchema.required(),
   type: typeSchema.description('read off the label, where the list has none; it goes into the list'),
@@ -262,6 +262,25 @@ export const intakeFormSchema = Joi.object({
 export const intakeSchema = intakeFormSchema.keys({
   by: personSchema,
   requestKey: Joi.string().guid().required(),
+});
+
+/** Batteries of one delivery, at most. */
+export const MOST_DELIVERED = 30;
+
+export const deliverySchema = Joi.object({
+  by: personSchema,
+  batteries: Joi.array()
+    .items(intakeFormSchema.keys({ requestKey: Joi.string().guid().required() }))
+    .min(1)
+    .max(MOST_DELIVERED)
+    .required()
+    .description(
+      'all of them are taken in, or none; a type read off a label comes with the first that has it',
+    )
+    .messages({
+      'array.min': 'Batteries: at least one.',
+      'array.max': `Batteries: at most ${MOST_DELIVERED} at once.`,
+    }),
 });
 
 export const clockSchema = Joi.object({

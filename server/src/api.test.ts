@@ -63,6 +63,91 @@ describe('the shop over HTTP', () => {
     });
   });
 
+  describe('a delivery', () => {
+    const PROMISED = Date.parse('2026-03-12T16:00:00Z');
+    const one = (tag: string, more: object = {}): object => ({
+      battery: { tag, typeId: 'LW-A12/9', serial: '', dateCode: '2026-01', owner: 'stock' },
+      bay: 0,
+      promisedAt: PROMISED,
+      requestKey: requestKey(),
+      ...more,
+    });
+    const deliver = (...batteries: readonly object[]) =>
+      shop.api.post('/api/deliveries').send({ by: 'Ines', batteries });
+    const open = async (): Promise<string[]> =>
+      ((await shop.api.get('/api/jobs')).body as OpenJob[]).map(({ state }) => state.opened.battery.tag);
+
+    it('arrives whole, for two owners alike, once however often it is sent', async () => {
+      const like = ['harbour', 'quay'].map((owner, at) =>
+        one(`DL-0${at}`, {
+          battery: { tag: `DL-0${at}`, typeId: 'LW-A12/9', serial: '', dateCode: '2026-01', owner },
+        }),
+      );
+      const first = await deliver(...like).expect(201);
+      const again = await deliver(...like).expect(201);
+      expect(again.body).to.deep.equal(first.body);
+      expect((first.body as JobAnswer[]).map(({ events }) => events[0]?.seq)).to.deep.equal([1, 1]);
+      expect((await open()).filter((tag) => tag.startsWith('DL-'))).to.have.members(['DL-00', 'DL-01']);
+    });
+
+    for (const [what, batteries, sentence, status] of [
+      ['a bay that is taken', [one('DL-1'), one('DL-2', { bay: 2 })], 'DL-2: Bay 2 is taken by SK-0142', 409],
+      [
+        'a bay given to two',
+        [one('DL-1', { bay: 8 }), one('DL-2', { bay: 8 })],
+        'DL-2: Bay 8 is given to two',
+        409,
+      ],
+      ['a tag given twice', [one('DL-1'), one('DL-1')], 'DL-1: Its tag is given twice', 409],
+      [
+        'a month to come',
+        [
+          one('DL-1'),
+          one('DL-2', {
+            battery: { tag: 'DL-2', typeId: 'LW-A12/9', serial: '', dateCode: '2026-09', owner: 'stock' },
+          }),
+        ],
+        'DL-2: Date code: 2026-09 lies ahead',
+        400,
+      ],
+      ['none at all', [], 'at least one', 400],
+      ['more than a pallet', Array.from({ length: 31 }, (_, at) => one(`DL-${at}00`)), 'at most 30', 400],
+    ] as const)
+      it(`with ${what} is refused in one sentence, and none of it is taken in`, async () => {
+        const before = await open();
+        const { body } = await deliver(...batteries).expect(status);
+        expect((body as Problem).detail).to.include(sentence);
+        expect(await open()).to.deep.equal(before);
+      });
+
+    it('brings a type that is new here with its first battery, or not at all', async () => {
+      const { body: types } = await shop.api.get('/api/types');
+      const like = (types as readonly { id: string }[]).find(({ id }) => id === 'LW-A12/9');
+      const type = { ...like, id: 'NEW-1' };
+      const battery = (tag: string): object => ({
+        tag,
+        typeId: 'NEW-1',
+        serial: '',
+        dateCode: '2026-01',
+        owner: 'stock',
+      });
+      const known = async (): Promise<boolean> =>
+        ((await shop.api.get('/api/types')).body as readonly { id: string }[]).some(
+          ({ id }) => id === 'NEW-1',
+        );
+      await deliver(
+        one('DL-1', { battery: battery('DL-1'), type }),
+        one('DL-2', { battery: battery('DL-2'), bay: 2 }),
+      ).expect(409);
+      expect(await known()).to.equal(false);
+      await deliver(
+        one('DL-1', { battery: battery('DL-1'), type }),
+        one('DL-2', { battery: battery('DL-2') }),
+      ).expect(201);
+      expect(await known()).to.equal(true);
+    });
+  });
+
   describe('moving', () => {
     it('puts any number on the shelf, whose bays are free again, and one in a bay', async () => {
       const move = (id: string, seq: number, bay: number) =>

@@ -5,6 +5,7 @@ import {
   appendDocumentSchema,
   batteryQuerySchema,
   clockSchema,
+  deliverySchema,
   instrumentReadSchema,
   intakeSchema,
   jobExportDocumentSchema,
@@ -211,6 +212,13 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary: 'Take a battery in and open its run sheet',
       requestBody: body(intakeSchema),
       responses: { 201: answer('The job', 'Job'), ...bad, ...conflict },
+    },
+  },
+  '/api/deliveries': {
+    post: {
+      summary: 'Take several batteries in at once: all of them, or none',
+      requestBody: body(deliverySchema),
+      responses: { 201: answer('Their jobs', 'Jobs'), ...bad, ...conflict },
     },
   },
   '/api/jobs/import': {

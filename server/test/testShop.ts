@@ -1,5 +1,5 @@
 /** A shop for API tests: the demo's, in a file of its own, with its clock standing at a fixed morning. */
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
@@ -7,6 +7,7 @@ import request from 'supertest';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { openShop, type ShopServer } from '../src/shopServer.ts';
+import { openDatabase } from '../src/store/database.ts';
 
 const DEMO_START = Date.parse('2026-03-10T11:06:00Z');
 
@@ -31,16 +32,39 @@ export function requestKey(): string {
   return `00000000-0000-4000-8000-${String(keys).padStart(12, '0')}`;
 }
 
-/** @param isEmpty a shop of one's own on its first day, at the same moment */
-export async function openTestShop(file?: string, isEmpty = false): Promise<TestShop> {
-  const folder = mkdtempSync(join(tmpdir(), 'cork-ember-'));
-  const shop = await openShop({
-    file: file ?? join(folder, 'shop.sqlite'),
+const open = (file: string, isEmpty: boolean): Promise<ShopServer> =>
+  openShop({
+    file,
     timeZone: 'Etc/UTC',
     isDemo: !isEmpty,
     ...(isEmpty ? { clockStart: DEMO_START } : { demoStart: DEMO_START }),
     log: pino({ level: 'silent' }),
   });
+
+let demo: Promise<Buffer> | undefined;
+
+/** The demo's file as it is on its first morning: made once in a process, since making it takes seconds. */
+async function makeDemo(folder: string): Promise<Buffer> {
+  const file = join(folder, 'demo.sqlite');
+  const shop = await open(file, false);
+  await shop.close();
+  const database = await openDatabase(file);
+  // Its clock has been seen by nobody.
+  await database.models.settings.destroy({ where: { key: 'demoSeen' } });
+  await database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
+  await database.close();
+  return readFileSync(file);
+}
+
+/** @param isEmpty a shop of one's own on its first day, at the same moment */
+export async function openTestShop(file?: string, isEmpty = false): Promise<TestShop> {
+  const folder = mkdtempSync(join(tmpdir(), 'cork-ember-'));
+  const own = file ?? join(folder, 'shop.sqlite');
+  if (!isEmpty && !existsSync(own)) {
+    demo ??= makeDemo(folder);
+    writeFileSync(own, await demo);
+  }
+  const shop = await open(own, isEmpty);
   const api = request(shop.server);
   return {
     ...shop,

@@ -4,6 +4,7 @@ import type { Pace } from '@cork-ember/core/clock/clock.ts';
 import {
   appendSchema,
   clockSchema,
+  deliverySchema,
   instrumentReadSchema,
   intakeSchema,
   issueSchema,
@@ -25,7 +26,7 @@ import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
 import type { Ledger } from '../services/ledger.ts';
-import type { IntakeRequest } from '../services/opening.ts';
+import type { Delivery, IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
@@ -113,6 +114,10 @@ function jobRoutes(router: Router, services: Services): void {
   });
   router.post('/jobs', async (request, response) => {
     response.status(201).json(await intake.accept(validated<IntakeRequest>(intakeSchema, request.body)));
+  });
+  router.post('/deliveries', async (request, response) => {
+    const { by, batteries } = validated<Delivery>(deliverySchema, request.body);
+    response.status(201).json(await intake.acceptAll(batteries.map((one) => ({ ...one, by }))));
   });
   router.get(
     '/jobs/:id',

@@ -4,9 +4,12 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Transaction } from 'sequelize';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { BatteryRecord, JobAnswer, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
+import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { ProblemError } from '../problems.ts';
+import type { ToKeep } from '../store/entries.ts';
 import { standingOf, type JobStore } from '../store/jobStore.ts';
 import type { TakenJob } from './jobFile.ts';
 import type { Jobs } from './jobs.ts';
@@ -28,6 +31,31 @@ interface IntakeNeeds {
   readonly queue: Queue;
 }
 
+/** A battery about to be taken in: all that is written of it. */
+interface Opening {
+  readonly battery: BatteryRecord;
+  readonly summary: JobSummary;
+  readonly event: JobEvent;
+  readonly kept: ToKeep;
+  /** Read off its label, new to the list. */
+  readonly type?: ListedType;
+}
+
+/** Says of which battery a problem is, where there are several. */
+async function named<T>(
+  { battery: { tag } }: IntakeRequest,
+  { length: count }: readonly IntakeRequest[],
+  work: () => Promise<T>,
+): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (count > 1 && error instanceof ProblemError)
+      throw new ProblemError(error.kind, `${tag}: ${error.message}`);
+    throw error;
+  }
+}
+
 export class Intake {
   private readonly need: IntakeNeeds;
 
@@ -36,42 +64,100 @@ export class Intake {
   }
 
   /** Takes a battery in and opens its run sheet. */
-  accept(request: IntakeRequest): Promise<JobAnswer> {
-    const { settings } = this.need;
+  async accept(request: IntakeRequest): Promise<JobAnswer> {
+    const [answer] = await this.acceptAll([request]);
+    if (!answer) throw new Error('what was taken in is answered for');
+    return answer;
+  }
+
+  /**
+   * Takes a delivery in: every battery of it, or none.
+   * @param requests each with its own key; a type that is new here comes with the first battery that has it
+   * @returns their jobs, in the same order
+   * @throws ProblemError in one sentence, which names the battery where there are several
+   */
+  acceptAll(requests: readonly IntakeRequest[]): Promise<JobAnswer[]> {
     return this.need.queue.run('intake', async () => {
-      const opened = await this.need.store.openedBy(request.requestKey);
-      if (opened) return this.need.jobs.answer(opened);
-      await this.need.places.checkFree(request);
-      const { battery, by, type } = request;
-      if (type) settings.checkNew(type, battery.typeId);
-      const [id, now] = [randomUUID(), this.need.clock.now()];
-      const event: JobEvent = {
-        job: id,
-        seq: 1,
-        key: request.requestKey,
-        at: now,
-        by,
-        kind: 'opened',
-        payload: openingOf(request, settings, now),
-      };
-      foldJob([event]);
-      const summary: JobSummary = {
-        id,
-        tag: battery.tag,
-        bay: request.bay,
-        openedAt: event.at,
-        outcome: null,
-        endedAt: null,
-      };
-      const kept = await this.need.store.keeping([event]);
-      const write = (transaction?: Transaction): Promise<void> =>
-        this.need.store.createJob(battery, summary, kept, transaction);
-      // A type that is new here and the battery it was read off: both, or neither.
-      if (type) await settings.addType(type, by, battery.tag, write);
-      else await write();
-      this.need.stream.tell({ kind: 'event', event });
-      return { id, events: [event], seals: [] };
+      const before = await this.takenBefore(requests);
+      if (before) return before;
+      const openings: Opening[] = [];
+      for (const request of requests)
+        openings.push(await named(request, requests, () => this.open(request, openings)));
+      await this.write(openings, requests);
+      for (const { event } of openings) this.need.stream.tell({ kind: 'event', event });
+      return openings.map(({ summary: { id }, event }) => ({ id, events: [event], seals: [] }));
     });
+  }
+
+  /** The same delivery once more is answered as it was; half of one was never taken in. */
+  private async takenBefore(requests: readonly IntakeRequest[]): Promise<JobAnswer[] | undefined> {
+    const ids: string[] = [];
+    for (const { requestKey } of requests) {
+      const id = await this.need.store.openedBy(requestKey);
+      if (id !== undefined) ids.push(id);
+    }
+    if (ids.length === 0) return undefined;
+    if (ids.length < requests.length)
+      throw new ProblemError(
+        'taken',
+        'Some of this was taken in already, with other batteries: look at the bench first.',
+      );
+    return Promise.all(ids.map((id) => this.need.jobs.answer(id)));
+  }
+
+  /** @param others of the same delivery, before it */
+  private async open(request: IntakeRequest, others: readonly Opening[]): Promise<Opening> {
+    const { settings, places, store, clock } = this.need;
+    const { battery, bay, by, type, requestKey } = request;
+    const same = others.find((other) => other.battery.tag === battery.tag);
+    if (same) throw new ProblemError('taken', 'Its tag is given twice.');
+    if (bay !== SHELF && others.some((other) => other.summary.bay === bay))
+      throw new ProblemError('taken', `Bay ${bay} is given to two.`);
+    await places.checkFree(request);
+    const own = others.flatMap((other) => other.type ?? []);
+    if (type) {
+      settings.checkNew(type, battery.typeId);
+      if (own.some(({ id }) => id === type.id))
+        throw new ProblemError('taken', `Type code ${type.id} comes with another already.`);
+    }
+    const now = clock.now();
+    const event: JobEvent = {
+      job: randomUUID(),
+      seq: 1,
+      key: requestKey,
+      at: now,
+      by,
+      kind: 'opened',
+      payload: openingOf(request, { types: [...settings.types, ...own], shop: settings.shop }, now),
+    };
+    foldJob([event]);
+    const summary: JobSummary = {
+      id: event.job,
+      tag: battery.tag,
+      bay,
+      openedAt: now,
+      outcome: null,
+      endedAt: null,
+    };
+    return { battery, summary, event, kept: await store.keeping([event]), ...(type ? { type } : {}) };
+  }
+
+  /** Types that are new here and the batteries they were read off: all, or nothing. */
+  private async write(openings: readonly Opening[], [first]: readonly IntakeRequest[]): Promise<void> {
+    const { settings, store } = this.need;
+    const all = async (transaction: Transaction): Promise<void> => {
+      for (const { battery, summary, kept } of openings)
+        await store.createJob(battery, summary, kept, transaction);
+    };
+    const own = openings.filter(({ type }) => type !== undefined);
+    if (own.length === 0) return store.together(all);
+    const tags = own.map(({ battery: { tag } }) => tag).join(', ');
+    await settings.addTypes(
+      own.flatMap(({ type }) => type ?? []),
+      first?.by ?? '',
+      tags,
+      all,
+    );
   }
 
   /** Takes a job that was read from a file; nothing is told of it before all of it is on disk. */

@@ -29,6 +29,11 @@ export interface IntakeRequest {
   readonly requestKey: string;
 }
 
+export interface Delivery {
+  readonly by: string;
+  readonly batteries: readonly Omit<IntakeRequest, 'by'>[];
+}
+
 /** What is to be done with a battery: as asked, or the usual for its kind. */
 function workOn(type: BatteryType, asked: string | undefined): Procedure {
   const possible = proceduresFor(type);

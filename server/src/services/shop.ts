@@ -195,16 +195,17 @@ export class ShopSettings {
   }
 
   /**
-   * Puts a type that was read off a label into the list.
+   * Puts types that were read off labels into the list.
+   * @param tags of the batteries they were read off
    * @param within what is written with it, or not at all
    */
-  addType(
-    type: ListedType,
+  addTypes(
+    read: readonly ListedType[],
     by: string,
-    tag: string,
+    tags: string,
     within: (transaction: Transaction) => Promise<void>,
   ): Promise<Shop> {
-    const change = { by, why: `read off the label of ${tag}`, types: [...this.types, type] };
+    const change = { by, why: `read off the label of ${tags}`, types: [...this.types, ...read] };
     return this.change(change, () => Promise.resolve([]), within);
   }
 

@@ -190,6 +190,11 @@ export class JobStore {
     return toEntries(events, undefined, await this.idsOf(events.map(({ by }) => by)));
   }
 
+  /** Writes several things, or none of them. */
+  async together(write: (transaction: Transaction) => Promise<void>): Promise<void> {
+    await this.database.sequelize.transaction(write);
+  }
+
   /**
    * Records a battery, a job and its first entries, all or nothing.
    * @param kept its entries, as {@link keeping} gives them

@@ -3,16 +3,17 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
+import { toast } from 'sonner';
+import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
-import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import { localText } from '@cork-ember/core/clock/localTime.ts';
 import type { Assignment, PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
 import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
-import { ask, sentenceOf } from '../api/client.ts';
+import { ask, Refusal, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { useNextTag, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
@@ -21,53 +22,17 @@ import { Notice } from '../ui/Notice.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { keepPhotos } from '../label/LabelPhotos.tsx';
-import {
-  batteriesOf,
-  keptText,
-  leftOf,
-  marksOf,
-  MOST,
-  type Line,
-  type LineBattery,
-} from './deliveryLines.ts';
+import { batteriesOf, keptOf, leftOf, marksOf, typeOf, wantedOf, type Line } from './deliveryLines.ts';
+import { DELIVERY_DRAFT, requestsOf, type Draft, type Unanswered } from './deliveryDraft.ts';
+import { DeliveryPlan } from './DeliveryPlan.tsx';
 import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
 import { Title } from '../ui/Title.tsx';
-
-const DRAFT = 'cork-ember-delivery';
-
-/** What was typed stays, whatever happens to the page. */
-function keptLines(): readonly Line[] {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(DRAFT) ?? '[]');
-    return Array.isArray(kept) ? (kept as Line[]) : [];
-  } catch {
-    return [];
-  }
-}
 
 /** Hands asked for by jobs under way, as far as their cords can be seen. */
 function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {
   return jobs.flatMap(({ state }) =>
     forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
-  );
-}
-
-function PlanRow({ one, now, timeZone }: { one: Assignment; now: number; timeZone: string }) {
-  const charge = one.layout.placed.find(({ kind }) => kind === 'charge');
-  return (
-    <tr className="border-b border-line">
-      <td className="py-2.5 font-semibold">{one.id}</td>
-      <td className="py-2.5">{one.bay}</td>
-      <td className="reading py-2.5">{whenText(one.layout.from, now, timeZone)}</td>
-      <td className="reading py-2.5">{charge ? whenText(charge.from, now, timeZone) : '—'}</td>
-      <td className={`reading py-2.5 font-semibold ${one.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
-        {whenText(one.layout.readyAt, now, timeZone)}
-      </td>
-      <td className="py-2.5 text-clay">
-        {one.lateMin > 0 ? `${durationText(one.lateMin * 60_000)} late` : ''}
-      </td>
-    </tr>
   );
 }
 
@@ -87,13 +52,6 @@ function startable(
     });
 }
 
-/** What accepting the plan does. */
-function acceptWords(now: number, all: number): string {
-  if (all === 0) return 'None can be done';
-  if (now === all) return `Accept ${all} and open the bench for them`;
-  return now === 0 ? `Accept ${all}, to begin later` : `Accept ${all}: ${now} begin now, ${all - now} wait`;
-}
-
 export function DeliveryPage() {
   const { data: shop } = useShop();
   const { data: types } = useTypes();
@@ -102,19 +60,21 @@ export function DeliveryPage() {
   const [by] = usePerson();
   const now = useNow();
   const navigate = useNavigate();
-  const [lines, setLines] = useState<readonly Line[]>(keptLines);
+  const [{ lines, unanswered }, setDraft] = useState<Draft>(() => DELIVERY_DRAFT.read() ?? { lines: [] });
+  const [isSending, setSending] = useState(false);
   const [hands, setHands] = useState(1);
   const [problem, setProblem] = useState('');
-  const keep = (next: readonly Line[]): void => {
-    localStorage.setItem(DRAFT, keptText(next));
-    setLines(next);
+  const keep = (next: readonly Line[], sent?: Unanswered): void => {
+    const draft = { lines: next, ...(sent ? { unanswered: sent } : {}) };
+    DELIVERY_DRAFT.write({ ...draft, lines: keptOf(next) });
+    setDraft(draft);
   };
   // Planned anew every five minutes, not with every tick.
   const at = Math.floor(now / 300_000) * 300_000;
   const firstTag = next?.number ?? 1;
   const wantedAll = useMemo(
-    () => (shop && types ? batteriesOf(lines, types, shop, firstTag).slice(0, MOST) : []),
-    [shop, types, lines, firstTag],
+    () => (shop && types ? batteriesOf(lines, types, shop, firstTag, at).slice(0, MOST_DELIVERED) : []),
+    [shop, types, lines, firstTag, at],
   );
   const task = useMemo((): PlanTask | undefined => {
     if (!shop || at === 0 || wantedAll.length === 0) return undefined;
@@ -143,6 +103,7 @@ export function DeliveryPage() {
     const last = lines.at(-1);
     const tomorrow = openSpanFrom(shop.hours, openSpanFrom(shop.hours, shopNow()).to).to;
     const fresh: Line = {
+      id: uuid(),
       typeId: '',
       count: 1,
       dateCode: last?.dateCode ?? '',
@@ -157,36 +118,40 @@ export function DeliveryPage() {
   const first = planned ? startable(planned.plan.assignments, freeBays, now) : [];
   const accept = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
-    const taken: LineBattery[] = [];
-    const opened: string[] = [];
+    const text = JSON.stringify(keptOf(lines));
+    const sent =
+      unanswered?.lines === text
+        ? unanswered.sent
+        : requestsOf(planned?.plan.assignments ?? [], wantedAll, first, lines);
+    setProblem('');
+    setSending(true);
+    keep(lines, { lines: text, sent });
     try {
-      for (const { id, bay, layout } of planned?.plan.assignments ?? []) {
-        const wanted = wantedAll.find((one) => one.id === id);
-        if (!wanted) continue;
-        const isNow = first.some((one) => one.id === id);
-        const { battery, type } = wanted.opened;
-        // A type of its own comes with the first battery of it, and so do the pictures of its label.
-        const isFirstOwn = wanted.isOwn && !taken.some((one) => one.line === wanted.line);
-        const { isJustThese = false, photos = [] } = lines[wanted.line] ?? {};
-        const answer = await ask<JobAnswer>('/api/jobs', {
-          battery: { ...battery, typeId: type.id },
-          ...(isFirstOwn ? { type: isJustThese ? { ...type, isRetired: true } : type } : {}),
-          // What begins later is booked: it waits on the shelf for its start.
-          ...(isNow ? { bay } : { bay: SHELF, plannedAt: Math.round(layout.from) }),
-          promisedAt: wanted.dueAt,
-          by,
-          requestKey: uuid(),
-        });
-        if (isNow) opened.push(answer.id);
-        taken.push(wanted);
-        if (isFirstOwn) await keepPhotos(answer, photos, by);
-      }
+      const batteries = sent.map(({ request }) => request);
+      const answers = await ask<readonly JobAnswer[]>('/api/deliveries', { by, batteries });
+      // What was taken in leaves the list; what the plan cannot do stays on it.
+      keep(leftOf(lines, sent));
+      await keepAllPhotos(answers, sent);
+      const begun = answers.filter((_, at) => batteries[at]?.bay !== SHELF).map(({ id }) => id);
+      void navigate(begun.length > 0 ? `/batch?jobs=${begun.join(',')}` : '/');
     } catch (failure) {
+      // A server that said no has taken nothing in; one that said nothing may have.
+      if (failure instanceof Refusal) keep(lines);
       setProblem(sentenceOf(failure));
+    } finally {
+      setSending(false);
     }
-    // What was taken in leaves the list; what the plan cannot do stays on it.
-    keep(leftOf(lines, taken));
-    if (taken.length > 0) void navigate(opened.length > 0 ? `/batch?jobs=${opened.join(',')}` : '/');
+  };
+  /** Pictures of a label go with the first battery of its line; one that fails takes nothing else down. */
+  const keepAllPhotos = async (
+    answers: readonly JobAnswer[],
+    sent: readonly { readonly line: string }[],
+  ): Promise<void> => {
+    for (const { id, photos = [] } of lines) {
+      const answer = answers[sent.findIndex(({ line }) => line === id)];
+      if (answer && photos.length > 0)
+        await keepPhotos(answer, photos, by).catch((error: unknown) => toast.error(sentenceOf(error)));
+    }
   };
   return (
     <div className="p-5" data-scans="">
@@ -197,15 +162,16 @@ export function DeliveryPage() {
       <ul className="mt-4 space-y-3">
         {lines.map((line, index) => (
           <LineRow
-            key={index}
+            key={line.id}
             line={line}
-            mark={marks[index] ?? ''}
+            mark={marks.get(line.id) ?? ''}
             index={index}
             types={types}
+            wanted={wantedOf(line, typeOf(line, types, marks.get(line.id) ?? ''), timeZone, now)}
             hours={shop.hours}
             now={now}
-            onChange={(next) => keep(lines.map((one, i) => (i === index ? next : one)))}
-            onRemove={() => keep(lines.filter((_, i) => i !== index))}
+            onChange={(next) => keep(lines.map((one) => (one.id === line.id ? next : one)))}
+            onRemove={() => keep(lines.filter(({ id }) => id !== line.id))}
           />
         ))}
       </ul>
@@ -232,63 +198,14 @@ export function DeliveryPage() {
           ),
       )}
       {planned && (
-        <section aria-label="Plan" className="mt-5 rounded-xl border border-line bg-card p-4">
-          <p className={`text-xl font-bold ${planned.plan.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
-            {planned.plan.lateMin > 0
-              ? `${planned.plan.assignments.filter(({ lateMin }) => lateMin > 0).length} of ${planned.task.batteries.length} would be late`
-              : 'All can be ready when promised'}
-          </p>
-          {planned.help && (
-            <div className="mt-2">
-              <Notice tone="caution">
-                What helps most: {planned.help.sentence}{' '}
-                {planned.help.lateMin > 0
-                  ? `Then ${durationText(planned.help.lateMin * 60_000)} late in all.`
-                  : 'Then nothing is late.'}
-              </Notice>
-            </div>
-          )}
-          {planned.plan.impossible.map(({ id, reason }) => (
-            <div key={id} className="mt-2">
-              <Notice tone="stop">
-                {id}: {reason}
-              </Notice>
-            </div>
-          ))}
-          <div className="overflow-x-auto">
-            <table className="mt-3 w-full min-w-140 text-left">
-              <thead>
-                <tr className="border-b-2 border-line text-sm text-soft">
-                  {['Tag', 'Bay', 'Begins', 'On charge', 'Ready', ''].map((head) => (
-                    <th key={head} className="py-2 font-medium">
-                      {head}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {[...planned.plan.assignments]
-                  .sort((a, b) => a.layout.from - b.layout.from || a.bay - b.bay)
-                  .map((one) => (
-                    <PlanRow key={one.id} one={one} now={now} timeZone={timeZone} />
-                  ))}
-              </tbody>
-            </table>
-          </div>
-          <Button
-            tone="go"
-            className="mt-4 min-h-16 w-full text-lg"
-            disabled={planned.plan.assignments.length === 0}
-            onClick={() => void accept()}
-          >
-            {acceptWords(first.length, planned.plan.assignments.length)}
-          </Button>
-          {first.length < planned.plan.assignments.length && (
-            <p className="mt-2 text-soft">
-              What begins later waits on the shelf and is called for when its start is due.
-            </p>
-          )}
-        </section>
+        <DeliveryPlan
+          planned={planned}
+          begins={first.length}
+          now={now}
+          timeZone={timeZone}
+          isSending={isSending}
+          onAccept={() => void accept()}
+        />
       )}
     </div>
   );

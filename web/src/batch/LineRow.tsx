@@ -1,6 +1,6 @@
 /** A line of a delivery: which type, how many, how old, for whom, and when they are wanted. */
 import { Trash2 } from 'lucide-react';
-import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm } from '../label/LabelForm.tsx';
@@ -11,7 +11,8 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { Named } from '../ui/Select.tsx';
-import { MOST, typeOf, type Line } from './deliveryLines.ts';
+import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
+import type { Line } from './deliveryLines.ts';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 
@@ -20,6 +21,7 @@ export function LineRow({
   mark,
   index,
   types,
+  wanted,
   hours,
   now,
   onChange,
@@ -30,13 +32,14 @@ export function LineRow({
   mark: string;
   index: number;
   types: readonly ListedType[];
+  /** What it still wants before it can be planned. */
+  wanted: string | undefined;
   hours: ShopHours;
   now: number;
   onChange: (next: Line) => void;
   onRemove: () => void;
 }) {
   const { answers, isJustThese, photos = [], ...plain } = line;
-  const type = typeOf(line, types, mark);
   return (
     <li className="rounded-xl border border-line bg-card p-3">
       <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
@@ -62,17 +65,18 @@ export function LineRow({
             className={`reading ${BOX}`}
             type="number"
             min={1}
-            max={MOST}
+            max={MOST_DELIVERED}
             value={Number.isNaN(line.count) ? '' : line.count}
             onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
           />
         </label>
         <div className="text-sm font-medium">
-          <label htmlFor={`date-code-${index}`}>Date code</label>
+          <label htmlFor={`date-code-${line.id}`}>Date code</label>
           <DateCodeField
-            id={`date-code-${index}`}
+            id={`date-code-${line.id}`}
             now={now}
             className={`reading ${BOX}`}
+            isInvalid={wanted?.startsWith('Date code') ?? false}
             value={line.dateCode}
             onChange={(dateCode) => onChange({ ...line, dateCode })}
           />
@@ -88,9 +92,9 @@ export function LineRow({
           />
         </label>
         <div className="text-sm font-medium max-sm:col-span-2">
-          <label htmlFor={`promised-${index}`}>Promised</label>
+          <label htmlFor={`promised-${line.id}`}>Promised</label>
           <MomentField
-            id={`promised-${index}`}
+            id={`promised-${line.id}`}
             value={line.promised}
             now={now}
             hours={hours}
@@ -126,7 +130,11 @@ export function LineRow({
           />
         </div>
       )}
-      {type && !isTaken(type) && <p className="mt-2 text-clay">{LITHIUM_REFUSAL}</p>}
+      {wanted !== undefined && (
+        <p role="status" className="mt-2 text-clay">
+          {wanted}
+        </p>
+      )}
     </li>
   );
 }

@@ -1,18 +1,18 @@
 /** The lines of a delivery: what each says, the batteries it stands for, and what is left of it once some were taken in. */
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { tagOf } from '@cork-ember/core/battery/tags.ts';
-import { isTaken, type ListedType } from '@cork-ember/core/battery/types.ts';
+import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { momentOf } from '@cork-ember/core/clock/localTime.ts';
 import type { PlanBattery } from '@cork-ember/core/schedule/planner.ts';
+import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
 import { readLabel } from '../label/readLabel.ts';
 
-/** Batteries planned at once, at most. */
-export const MOST = 30;
-
 export interface Line {
+  /** Its own: two that say the same are two. */
+  readonly id: string;
   readonly typeId: string;
   readonly count: number;
   readonly dateCode: string;
@@ -28,15 +28,22 @@ export interface Line {
 
 /** A battery of a line, to be planned. */
 export interface LineBattery extends PlanBattery {
-  /** Place of its line. */
-  readonly line: number;
+  /** Its line. */
+  readonly line: string;
   /** Its type goes into the list with it. */
   readonly isOwn: boolean;
 }
 
+/** What is known of a battery that was taken in, once its line is to be shortened. */
+export interface Taken {
+  readonly line: string;
+  readonly isOwn: boolean;
+  readonly typeId: string;
+}
+
 /** What of a delivery outlives the page. */
-export const keptText = (lines: readonly Line[]): string =>
-  JSON.stringify(lines.map(({ photos: _photos, ...rest }) => rest));
+export const keptOf = (lines: readonly Line[]): readonly Line[] =>
+  lines.map(({ photos: _photos, ...rest }) => rest);
 
 /** The type of a line: of the list, or as its label makes it. */
 export function typeOf(
@@ -49,16 +56,49 @@ export function typeOf(
   return 'type' in read ? read.type : undefined;
 }
 
-const countOf = ({ count }: Line): number => (count > 0 ? Math.min(MOST, Math.floor(count)) : 0);
+const countOf = ({ count }: Line): number => (count > 0 ? Math.min(MOST_DELIVERED, Math.floor(count)) : 0);
 
-/** The tag of each line's first battery. */
-export function marksOf(lines: readonly Line[], letters: string, firstTag: number): string[] {
+/** The first of the lines with a label that says the same: they are of one type. */
+const alike = (lines: readonly Line[], { answers }: Line): Line | undefined =>
+  lines.find(
+    (other) => other.answers !== undefined && JSON.stringify(other.answers) === JSON.stringify(answers),
+  );
+
+/** What names the type of each line, where it is read off its label: the tag of the first battery that has it. */
+export function marksOf(
+  lines: readonly Line[],
+  letters: string,
+  firstTag: number,
+): ReadonlyMap<string, string> {
   let number = firstTag;
-  return lines.map((line) => {
-    const mark = tagOf(letters, number);
+  const own = new Map<string, string>();
+  for (const line of lines) {
+    own.set(line.id, tagOf(letters, number));
     number += countOf(line);
-    return mark;
-  });
+  }
+  return new Map(lines.map((line) => [line.id, own.get(alike(lines, line)?.id ?? line.id) ?? '']));
+}
+
+const DATE_CODE = /^(\d{4}-(0[1-9]|1[0-2]))?$/;
+
+/** @returns what a line still wants before its batteries can be planned, in a sentence; undefined when nothing */
+export function wantedOf(
+  line: Line,
+  type: ListedType | undefined,
+  timeZone: string,
+  now: number,
+): string | undefined {
+  const { answers, dateCode, promised } = line;
+  if (!type) return answers ? undefined : 'Choose its type, or read it off the label.';
+  if (!isTaken(type)) return LITHIUM_REFUSAL;
+  if (countOf(line) === 0) return `How many: 1 to ${MOST_DELIVERED}.`;
+  if (!DATE_CODE.test(dateCode))
+    return `Date code “${dateCode}” is no month: year and month, such as 2026-01, the stamp as it stands, or nothing.`;
+  if (dateCode !== '' && Date.parse(`${dateCode}-01T00:00:00Z`) > now)
+    return `Date code ${dateCode} lies ahead; a month that has begun is needed.`;
+  const dueAt = momentOf(promised, timeZone);
+  if (Number.isNaN(dueAt)) return 'Promised: say when it is wanted.';
+  return dueAt <= now ? 'Promised: the time must lie ahead.' : undefined;
 }
 
 /** The batteries of every line that says enough to be planned. */
@@ -67,23 +107,25 @@ export function batteriesOf(
   types: readonly ListedType[],
   shop: Shop,
   firstTag: number,
+  now: number,
 ): LineBattery[] {
   let number = firstTag;
-  return lines.flatMap((line, index) => {
+  const marks = marksOf(lines, shop.tagLetters, firstTag);
+  return lines.flatMap((line) => {
     const { dateCode, owner, promised, answers } = line;
     const first = number;
     number += countOf(line);
-    const type = typeOf(line, types, tagOf(shop.tagLetters, first));
-    const dueAt = momentOf(promised, shop.hours.timeZone);
-    if (!type || !isTaken(type) || Number.isNaN(dueAt)) return [];
-    if (!/^(\d{4}-(0[1-9]|1[0-2]))?$/.test(dateCode)) return [];
+    const type = typeOf(line, types, marks.get(line.id) ?? '');
+    const { timeZone } = shop.hours;
+    if (!type || !isTaken(type) || wantedOf(line, type, timeZone, now) !== undefined) return [];
+    const dueAt = momentOf(promised, timeZone);
     const procedure = procedureFor(type);
     if (!procedure) return [];
     return Array.from({ length: countOf(line) }, (_, each): LineBattery => {
       const tag = tagOf(shop.tagLetters, first + each);
       return {
         id: tag,
-        line: index,
+        line: line.id,
         isOwn: answers !== undefined,
         dueAt,
         opened: {
@@ -102,14 +144,14 @@ export function batteriesOf(
 }
 
 /** What stays on the list: lines with what was taken in off them, and a type that came with one chosen from the list now. */
-export function leftOf(lines: readonly Line[], taken: readonly LineBattery[]): Line[] {
-  return lines.flatMap((line, index) => {
-    const its = taken.filter((one) => one.line === index);
+export function leftOf(lines: readonly Line[], taken: readonly Taken[]): Line[] {
+  return lines.flatMap((line) => {
+    const its = taken.filter((one) => one.line === line.id);
     const count = line.count - its.length;
     if (count <= 0) return [];
     const [first] = its;
     if (!first?.isOwn) return [{ ...line, count }];
     const { answers: _read, isJustThese: _these, photos: _kept, ...rest } = line;
-    return [{ ...rest, typeId: first.opened.type.id, count }];
+    return [{ ...rest, typeId: first.typeId, count }];
   });
 }

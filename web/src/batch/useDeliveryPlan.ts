@@ -9,7 +9,7 @@ const planner = new Hired<DeliveryPlanner>(
   () => new Worker(new URL('../workers/planner.worker.ts', import.meta.url), { type: 'module' }),
 );
 
-export interface DeliveryPlan {
+export interface DrawnDelivery {
   readonly task: PlanTask;
   readonly plan: Plan;
   readonly help: Help | undefined;
@@ -17,11 +17,11 @@ export interface DeliveryPlan {
 
 /** @returns the plan of the newest question answered, and why the newest could not be */
 export function useDeliveryPlan(task: PlanTask | undefined): {
-  readonly drawn: DeliveryPlan | undefined;
+  readonly drawn: DrawnDelivery | undefined;
   readonly problem: string | undefined;
 } {
   const asked = useRef(0);
-  const [answer, setAnswer] = useState<DeliveryPlan>();
+  const [answer, setAnswer] = useState<DrawnDelivery>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => () => planner.dismiss(), []);
   useEffect(() => {
