@@ -1,5 +1,5 @@
 /** What the interface stands on: a form that keeps what is typed, a shell that stays, a scanner caught anywhere. */
-import { press, sent } from './keys.ts';
+import { PICTURE, press, sent } from './keys.ts';
 import { expect, Sheet, sitDown, test } from './shop.ts';
 
 const LOOK = { voltageV: 14.2, currentA: 0.9, tempC: 25 };
@@ -145,16 +145,6 @@ test.describe('when something fails', () => {
     expect(events.filter(({ kind }) => kind === 'observed')).toHaveLength(1);
   });
 });
-
-/** A picture of one point. */
-const PICTURE = {
-  name: 'bay.png',
-  mimeType: 'image/png',
-  buffer: Buffer.from(
-    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-    'base64',
-  ),
-};
 
 for (const [where, host] of [
   ['on this machine', 'localhost'],

@@ -2,6 +2,16 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import type { Shop } from './shop.ts';
 
+/** A picture of one point. */
+export const PICTURE = {
+  name: 'bay.png',
+  mimeType: 'image/png',
+  buffer: Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  ),
+};
+
 /** The pages on which every Tab stop between is really pressed. */
 const walked = new WeakSet<Page>();
 

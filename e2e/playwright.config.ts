@@ -18,6 +18,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
     locale: 'en-GB',
+    // A page of a test is new: it would fetch the whole program for each. Tests of what is kept allow it.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: chromium,
       args: [

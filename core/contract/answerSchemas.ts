@@ -19,6 +19,7 @@ import type {
   JobAnswer,
   JobSummary,
   LastMeasured,
+  Missed,
   NextTag,
   OpenJob,
   Problem,
@@ -261,6 +262,7 @@ export const ANSWERS = {
   Job: objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) }),
   Jobs: listOf(objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) })),
   Event: event,
+  Missed: objectOf<Missed>({ events: listOf(event), isWhole: Joi.boolean().required() }),
   Quarantine: Joi.array().items(
     objectOf<Quarantined>({
       id,

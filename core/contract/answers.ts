@@ -95,6 +95,13 @@ export interface JobSummary {
   readonly endedAt: number | null;
 }
 
+/** What was recorded on jobs since a page heard of them last. */
+export interface Missed {
+  readonly events: readonly JobEvent[];
+  /** Whether that is all: what the page does not know yet, or far too much, it asks for by itself. */
+  readonly isWhole: boolean;
+}
+
 /** An open job as lists show it. */
 export interface OpenJob extends PackedOutline {
   readonly id: string;

@@ -264,6 +264,15 @@ export const intakeSchema = intakeFormSchema.keys({
   requestKey: Joi.string().guid().required(),
 });
 
+/** How far a page knows each job: the number of its last entry, by job. */
+export const sinceSchema = Joi.object({
+  known: Joi.object()
+    .pattern(Joi.string().guid(), Joi.number().integer().min(0).max(1_000_000))
+    .max(1000)
+    .required()
+    .messages({ '*': 'Known jobs: the number of the last entry by job, at most 1000.' }),
+});
+
 /** Batteries of one delivery, at most. */
 export const MOST_DELIVERED = 30;
 

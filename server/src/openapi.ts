@@ -9,6 +9,7 @@ import {
   instrumentReadSchema,
   intakeSchema,
   jobExportDocumentSchema,
+  sinceSchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import { recordFileSchema } from './record/fileSchema.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
@@ -212,6 +213,13 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary: 'Take a battery in and open its run sheet',
       requestBody: body(intakeSchema),
       responses: { 201: answer('The job', 'Job'), ...bad, ...conflict },
+    },
+  },
+  '/api/jobs/since': {
+    post: {
+      summary: 'What was recorded since, on jobs known up to an entry: for whoever was away',
+      requestBody: body(sinceSchema),
+      responses: { 200: answer('What was missed', 'Missed'), ...bad },
     },
   },
   '/api/deliveries': {

@@ -2,7 +2,7 @@
 import { once } from 'node:events';
 import { connect, type AddressInfo } from 'node:net';
 import { expect } from 'chai';
-import type { JobAnswer, StreamMessage } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, Missed, StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import { MOST_UNREAD } from './routes/stream.ts';
 import { affirm, note, openTestShop, type TestShop } from '../test/testShop.ts';
 
@@ -46,6 +46,33 @@ describe('the stream of changes', () => {
     const events = messages.map((message) => (message.kind === 'event' ? message.event : undefined));
     expect(events.map((event) => event?.kind)).to.deep.equal(['opened', 'affirmed', 'noted']);
     expect(events.map((event) => event?.seq)).to.deep.equal([1, 2, 3]);
+  });
+
+  it('what was missed is asked for by the last numbers known, and comes without a gap', async () => {
+    const { body } = await shop.intake().expect(201);
+    const { id } = body as JobAnswer;
+    await shop.append(id, 1, affirm('identify#1')).expect(201);
+    await shop.append(id, 2, note('scratch')).expect(201);
+    const open = (await shop.api.get('/api/jobs').expect(200)).body as readonly { id: string; seq: number }[];
+    const known = Object.fromEntries(open.map((one) => [one.id, one.id === id ? 1 : one.seq]));
+    const since = async (jobs: object): Promise<Missed> =>
+      (await shop.api.post('/api/jobs/since').send({ known: jobs }).expect(200)).body as Missed;
+    const missed = await since(known);
+    expect(missed.events.map(({ job, seq }) => [job, seq])).to.deep.equal([
+      [id, 2],
+      [id, 3],
+    ]);
+    expect(missed.isWhole).to.equal(true);
+    // One it never heard of, and one that is gone: the first is asked for anew, the second passed over.
+    const { [id]: _its, ...others } = known;
+    expect(await since({ ...others, '00000000-0000-4000-8000-000000000000': 4 })).to.deep.equal({
+      events: [],
+      isWhole: false,
+    });
+    await shop.api
+      .post('/api/jobs/since')
+      .send({ known: { nobody: -1 } })
+      .expect(400);
   });
 
   it('lets go of who reads too slowly, so that nobody’s memory fills; the others hear on', async () => {

@@ -7,12 +7,13 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { ask } from './api/client.ts';
+import { askKnown } from './api/known.ts';
 import { beginAlarms } from './alarms/alarms.ts';
 import { beginIn } from './region/shopRegion.ts';
-import { queryClient } from './api/queries.ts';
+import { beginKeeping, queryClient } from './api/queries.ts';
 import { beginOutbox } from './store/outbox.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
+import { keepProgram } from './shell/program.ts';
 import { Shell } from './shell/Shell.tsx';
 import { Lost } from './ui/Lost.tsx';
 import { ViewFailed } from './ui/ViewFailed.tsx';
@@ -96,12 +97,12 @@ const PATIENCE_MS = 3000;
 
 async function begin(root: HTMLElement): Promise<void> {
   await beginOutbox();
-  const shop = await ask<Shop>('/api/shop', undefined, AbortSignal.timeout(PATIENCE_MS)).catch(
-    () => undefined,
-  );
+  const shop = await askKnown<Shop>('/api/shop', undefined, PATIENCE_MS).catch(() => undefined);
   beginIn(shop);
   if (shop) queryClient.setQueryData(['shop'], shop);
   beginAlarms();
+  beginKeeping();
+  keepProgram();
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>

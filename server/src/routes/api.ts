@@ -5,6 +5,7 @@ import {
   appendSchema,
   clockSchema,
   deliverySchema,
+  sinceSchema,
   instrumentReadSchema,
   intakeSchema,
   issueSchema,
@@ -26,6 +27,7 @@ import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
 import type { Ledger } from '../services/ledger.ts';
+import type { Since } from '../services/jobs.ts';
 import type { Delivery, IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
@@ -114,6 +116,10 @@ function jobRoutes(router: Router, services: Services): void {
   });
   router.post('/jobs', async (request, response) => {
     response.status(201).json(await intake.accept(validated<IntakeRequest>(intakeSchema, request.body)));
+  });
+  router.post('/jobs/since', async (request, response) => {
+    const { known } = validated<Since>(sinceSchema, request.body);
+    response.json(await jobs.since(new Map(Object.entries(known))));
   });
   router.post('/deliveries', async (request, response) => {
     const { by, batteries } = validated<Delivery>(deliverySchema, request.body);

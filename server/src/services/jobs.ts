@@ -1,6 +1,6 @@
 /** Jobs as they stand: read from the file once, held while they are looked at, and set apart where they cannot be read. */
 import { LRUCache } from 'lru-cache';
-import type { JobAnswer, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, Missed, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -32,6 +32,13 @@ const MOST_HELD = 400;
 
 /** Jobs whose entries are asked for together: a question costs the file a few milliseconds, however little it asks. */
 const READ_TOGETHER = 8;
+
+/** Whoever has missed more asks for everything anew. */
+const MOST_MISSED = 1000;
+
+export interface Since {
+  readonly known: Readonly<Record<string, number>>;
+}
 
 /** Jobs of each kind are among so many. */
 const TO_WARM_UP = 32;
@@ -127,6 +134,24 @@ export class Jobs {
       await breathe();
     }
     return `[${all.join(',')}]`;
+  }
+
+  /**
+   * What a page has missed that knows jobs up to an entry.
+   * @param known number of the last entry it heard of, by job; one it speaks of that is not here is passed over
+   */
+  async since(known: ReadonlyMap<string, number>): Promise<Missed> {
+    const events: JobEvent[] = [];
+    let isWhole = true;
+    for (const { id } of await this.store.jobs({ isOpen: true })) isWhole &&= known.has(id);
+    const breathe = breather();
+    for (const [id, seq] of known) {
+      const held = await this.ifReadable(id).catch(() => undefined);
+      events.push(...(held?.job.log.filter((event) => event.seq > seq) ?? []));
+      if (events.length > MOST_MISSED) return { events: [], isWhole: false };
+      await breathe();
+    }
+    return { events, isWhole };
   }
 
   private async ifReadable(id: string): Promise<Held | undefined> {

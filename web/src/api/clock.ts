@@ -2,8 +2,9 @@
 import { useSyncExternalStore } from 'react';
 import { shopTimeAt, type ClockFace, type Pace } from '@cork-ember/core/clock/clock.ts';
 import type { ClockAnswer } from '@cork-ember/core/contract/answers.ts';
-import { ask } from './client.ts';
-import { realNow } from './realTime.ts';
+import { ask, ServerAway } from './client.ts';
+import { Shelf } from '../store/shelf.ts';
+import { realNow, sharedNow } from './realTime.ts';
 
 let face: ClockFace | undefined;
 let isPaced = false;
@@ -31,6 +32,7 @@ export function setClock(answer: ClockAnswer): void {
   face = { realMs: realNow(), shopMs: answer.shopMs, pace: answer.pace };
   isPaced = answer.isPaced;
   machineAheadMs = answer.machineAheadMs;
+  CLOCK_KEPT.write({ answer, heardAt: sharedNow() });
   tick();
 }
 
@@ -70,10 +72,34 @@ export function useMachineAhead(): number | undefined {
   return useSyncExternalStore(watchClock, () => machineAheadMs);
 }
 
+/** The server's last word and when it was heard, on the clock all pages share. */
+interface KeptClock {
+  readonly answer: ClockAnswer;
+  readonly heardAt: number;
+}
+
+const isKeptClock = (value: unknown): value is KeptClock =>
+  typeof value === 'object' && value !== null && 'answer' in value && 'heardAt' in value;
+
+const CLOCK_KEPT = new Shelf<KeptClock>('cork-ember-clock', 'The shop’s clock', 1, isKeptClock);
+
+/** Asks the server; where it is away the clock goes on from its last word, however long ago a page heard it. */
 export async function fetchClock(): Promise<ClockAnswer> {
-  const answer = await ask<ClockAnswer>('/api/clock');
-  setClock(answer);
-  return answer;
+  try {
+    const answer = await ask<ClockAnswer>('/api/clock');
+    setClock(answer);
+    return answer;
+  } catch (error) {
+    const kept = CLOCK_KEPT.read();
+    if (!kept || !(error instanceof ServerAway)) throw error;
+    if (!face) {
+      const { answer, heardAt } = kept;
+      setClock({ ...answer, shopMs: answer.shopMs + (sharedNow() - heardAt) * answer.pace });
+      // Whatever the server says once it is back is newer.
+      forgetClock();
+    }
+    return kept.answer;
+  }
 }
 
 export async function changeClock(

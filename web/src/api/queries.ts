@@ -8,6 +8,7 @@ import type {
   BatteryQuery,
   JobAnswer,
   JobLog,
+  Missed,
   NextTag,
   OpenJob,
   Quarantined,
@@ -20,10 +21,12 @@ import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
-import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { onward, onwardWith, packed, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { ask, Refusal } from './client.ts';
+import { askKnown } from './known.ts';
 import { fetchClock } from './clock.ts';
+import { keepAnswer, keptAnswer } from '../store/answers.ts';
 import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from '../store/outbox.ts';
 
 export const queryClient = new QueryClient({
@@ -40,6 +43,7 @@ export const queryClient = new QueryClient({
 });
 
 const JOBS = ['jobs'] as const;
+const jobPath = (id: string): string => `/api/jobs/${id}`;
 const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
 const APART = ['quarantine'] as const;
@@ -98,15 +102,18 @@ export function useClock() {
 }
 
 export function useShop() {
-  return useQuery({ queryKey: ['shop'], queryFn: () => ask<Shop>('/api/shop') });
+  return useQuery({ queryKey: ['shop'], queryFn: () => askKnown<Shop>('/api/shop') });
 }
 
 export function useTypes() {
-  return useQuery({ queryKey: ['types'], queryFn: () => ask<readonly ListedType[]>('/api/types') });
+  return useQuery({ queryKey: ['types'], queryFn: () => askKnown<readonly ListedType[]>('/api/types') });
 }
 
 export function useShopChanges() {
-  return useQuery({ queryKey: ['changes'], queryFn: () => ask<readonly ShopChange[]>('/api/shop/changes') });
+  return useQuery({
+    queryKey: ['changes'],
+    queryFn: () => askKnown<readonly ShopChange[]>('/api/shop/changes'),
+  });
 }
 
 interface StockAnswer {
@@ -115,13 +122,14 @@ interface StockAnswer {
 }
 
 export function useStock() {
-  return useQuery({ queryKey: ['stock'], queryFn: () => ask<StockAnswer>('/api/stock') });
+  return useQuery({ queryKey: ['stock'], queryFn: () => askKnown<StockAnswer>('/api/stock') });
 }
 
 /** How what is on the bench is asked for. */
 const OPEN_JOBS = {
   queryKey: JOBS,
-  queryFn: async () => outlinesWithHeard((await ask<readonly OpenJob[]>('/api/jobs')).map(unpacked)),
+  queryFn: async () =>
+    outlinesWithHeard(await askKnown('/api/jobs', (body) => (body as readonly OpenJob[]).map(unpacked))),
 };
 
 /** Open jobs with what is on its way, by bay. */
@@ -156,13 +164,23 @@ export function watchOpenJobs(changed: (jobs: readonly Outline[] | undefined) =>
 
 /** Records nobody can read today: they stand apart and stop nothing else. */
 export function useQuarantined() {
-  return useQuery({ queryKey: APART, queryFn: () => ask<readonly Quarantined[]>('/api/quarantine') });
+  return useQuery({ queryKey: APART, queryFn: () => askKnown<readonly Quarantined[]>('/api/quarantine') });
 }
+
+/** A job with its log; what was kept and cannot be read any more is not given. */
+const fetchJob = async (id: string): Promise<JobAnswer> =>
+  withHeard(
+    await askKnown(jobPath(id), (body) => {
+      const answer = body as JobAnswer;
+      jobOf(answer.events);
+      return answer;
+    }),
+  );
 
 export function useJob(id: string) {
   const query = useQuery({
     queryKey: ['job', id],
-    queryFn: async () => withHeard(await ask<JobAnswer>(`/api/jobs/${id}`)),
+    queryFn: () => fetchJob(id),
   });
   const parcels = useParcels();
   const events = query.data?.events;
@@ -176,14 +194,14 @@ export function useBatteryPage({ words, where, sort, page }: BatteryQuery) {
   const asked = new URLSearchParams({ words, where, sort, page: String(page) });
   return useQuery({
     queryKey: [...BATTERIES, 'page', words, where, sort, page],
-    queryFn: () => ask<BatteryPage>(`/api/batteries?${asked.toString()}`),
+    queryFn: () => askKnown<BatteryPage>(`/api/batteries?${asked.toString()}`),
     placeholderData: keepPreviousData,
   });
 }
 
 /** A battery by its tag, as it is now. @throws Refusal when no battery carries it */
 export const fetchBattery = (tag: string): Promise<BatteryAnswer> =>
-  ask<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
+  askKnown<BatteryAnswer>(`/api/batteries/${encodeURIComponent(tag)}`);
 
 /** @param tag none asks for nothing */
 export function useBattery(tag: string) {
@@ -210,14 +228,17 @@ export async function knownBattery(tag: string): Promise<BatteryAnswer | undefin
 
 /** The next tag of the shop's own row. */
 export function useNextTag() {
-  return useQuery({ queryKey: [...BATTERIES, 'next tag'], queryFn: () => ask<NextTag>('/api/tags/next') });
+  return useQuery({
+    queryKey: [...BATTERIES, 'next tag'],
+    queryFn: () => askKnown<NextTag>('/api/tags/next'),
+  });
 }
 
 /** What came of the ways back in this shop. */
 export function useWays() {
   return useQuery({
     queryKey: [...LEDGER, 'ways'],
-    queryFn: () => ask<readonly WayRecord[]>('/api/ledger/ways'),
+    queryFn: () => askKnown<readonly WayRecord[]>('/api/ledger/ways'),
   });
 }
 
@@ -225,14 +246,14 @@ export function useWays() {
 export function useShelf() {
   return useQuery({
     queryKey: [...LEDGER, 'shelf'],
-    queryFn: () => ask<Shelf>('/api/ledger/shelf'),
+    queryFn: () => askKnown<Shelf>('/api/ledger/shelf'),
   });
 }
 
 export function useInstruments() {
   return useQuery({
     queryKey: ['instruments'],
-    queryFn: () => ask<readonly InstrumentIdentity[]>('/api/instruments'),
+    queryFn: () => askKnown<readonly InstrumentIdentity[]>('/api/instruments'),
   });
 }
 
@@ -290,7 +311,10 @@ function further(outline: Outline, event: JobEvent): Outline | undefined {
 function takeIntoJob(event: JobEvent): boolean {
   const one = queryClient.getQueryData<JobAnswer>(['job', event.job]);
   const next = one && grown(one, event);
-  if (next) queryClient.setQueryData(['job', event.job], next);
+  if (next && next !== one) {
+    queryClient.setQueryData(['job', event.job], next);
+    void keepAnswer(jobPath(event.job), next);
+  }
   // With its end, and with every amendment, its papers come out anew.
   const isOut = next !== undefined && jobOf(next.events).state.outcome !== undefined;
   if (isOut || (one && !next)) void queryClient.invalidateQueries({ queryKey: ['job', event.job] });
@@ -326,7 +350,76 @@ export function refreshShop(): void {
   void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
 }
 
-/** Asks for everything again, after the connection was lost. */
-export function refreshAll(): void {
-  void queryClient.invalidateQueries();
+/** Number of the last entry that is known of each job, the least where it is known twice. */
+function lastKnown(): Record<string, number> {
+  const known: Record<string, number> = {};
+  for (const { state, seq } of queryClient.getQueryData<readonly Outline[]>(JOBS) ?? [])
+    known[state.job] = seq;
+  for (const [, answer] of queryClient.getQueriesData<JobAnswer>({ queryKey: ['job'] })) {
+    const seq = answer?.events.at(-1)?.seq;
+    if (answer && seq !== undefined) known[answer.id] = Math.min(seq, known[answer.id] ?? seq);
+  }
+  return known;
+}
+
+const isOfLogs = ({ queryKey }: { readonly queryKey: readonly unknown[] }): boolean =>
+  queryKey[0] === JOBS[0] || queryKey[0] === 'job';
+
+/** Takes in what was recorded while nobody listened, entry by entry; all else is asked for anew. */
+export async function catchUp(): Promise<void> {
+  void queryClient.invalidateQueries({ predicate: (query) => !isOfLogs(query) });
+  try {
+    const { events, isWhole } = await ask<Missed>('/api/jobs/since', { known: lastKnown() });
+    for (const event of events) takeEvent(event);
+    if (!isWhole) await queryClient.invalidateQueries({ queryKey: JOBS });
+  } catch {
+    // A server of before does not know the question, or is away again: then all is asked for, or asked for later.
+    await queryClient.invalidateQueries({ predicate: isOfLogs });
+  }
+}
+
+/** What every view opens with: with the server away it is there, looked at before or not. */
+const AHEAD = [
+  '/api/types',
+  '/api/stock',
+  '/api/shop/changes',
+  '/api/quarantine',
+  '/api/tags/next',
+  '/api/ledger/ways',
+  '/api/ledger/shelf',
+  '/api/instruments',
+] as const;
+
+const lastSeqOf = (body: unknown): number => (body as JobAnswer).events.at(-1)?.seq ?? 0;
+
+/** Fetches ahead what views open with and the log of every battery on the bench that is not kept as it stands. */
+export async function fetchAhead(): Promise<void> {
+  try {
+    for (const path of AHEAD) await askKnown<unknown>(path);
+    for (const { state, seq } of queryClient.getQueryData<readonly Outline[]>(JOBS) ?? [])
+      if (((await keptAnswer(jobPath(state.job), lastSeqOf)) ?? 0) < seq)
+        await askKnown<unknown>(jobPath(state.job));
+  } catch {
+    // Away, or a record that cannot be read: what was kept before stays.
+  }
+}
+
+/** So long the bench stands still before what stands on it is kept, ms. */
+const KEEP_AFTER_MS = 500;
+
+/** Keeps what stands on the bench as it changes: a page that is opened again with the server away finds it so. */
+export function beginKeeping(): void {
+  let due: ReturnType<typeof setTimeout> | undefined;
+  new QueryObserver(queryClient, OPEN_JOBS).subscribe(({ data }) => {
+    if (!data) return;
+    clearTimeout(due);
+    due = setTimeout(
+      () =>
+        void keepAnswer(
+          '/api/jobs',
+          data.map((outline): OpenJob => ({ id: outline.state.job, ...packed(outline) })),
+        ),
+      KEEP_AFTER_MS,
+    );
+  });
 }

@@ -3,7 +3,10 @@ import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from '../store/outbox.ts';
-import { refreshAll, refreshShop, takeEvent } from './queries.ts';
+import { catchUp, fetchAhead, refreshShop, takeEvent } from './queries.ts';
+
+/** A page that stays so long open fetches ahead what it may need with the server away, ms. */
+const AHEAD_AFTER_MS = 4000;
 
 /** @returns whether the server is there */
 export function useStream(): boolean {
@@ -11,15 +14,17 @@ export function useStream(): boolean {
   useEffect(() => {
     const source = new EventSource('/api/stream');
     let wasLost = false;
+    let ahead: ReturnType<typeof setTimeout> | undefined;
     source.onopen = () => {
       setIsThere(true);
       // What was said before it listened, it has missed.
       if (wasLost) {
         forgetClock();
-        refreshAll();
+        void catchUp();
       } else void fetchClock();
       wasLost = false;
       void flush();
+      ahead ??= setTimeout(() => void fetchAhead(), AHEAD_AFTER_MS);
     };
     source.onerror = () => {
       wasLost = true;
@@ -31,7 +36,10 @@ export function useStream(): boolean {
       else if (told.kind === 'shop') refreshShop();
       else takeEvent(told.event);
     };
-    return () => source.close();
+    return () => {
+      source.close();
+      clearTimeout(ahead);
+    };
   }, []);
   return isThere;
 }

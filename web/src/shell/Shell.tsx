@@ -18,7 +18,9 @@ import { ClockApart } from '../ui/ClockApart.tsx';
 import { Band } from './Band.tsx';
 import { ClockBox } from './ClockBox.tsx';
 import { OnTheWay } from './OnTheWay.tsx';
+import { isSecure } from '../ui/Secure.tsx';
 import { PersonBox } from './PersonBox.tsx';
+import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
 
@@ -52,6 +54,7 @@ function Pad() {
 export function Shell() {
   const [theme] = useTheme();
   const isThere = useStream();
+  const loadNewer = useNewerProgram();
   const { data: shop } = useShop();
   useClock();
   const here = useMatch('/jobs/:id')?.params.id;
@@ -91,7 +94,13 @@ export function Shell() {
       {!isThere && (
         <Strip>
           <WifiOff aria-hidden className="size-5" /> The server is away. What you enter is kept here and sent
-          once it is back.
+          once it is back.{!isSecure() && ' On plain http this page cannot be loaded anew until then.'}
+        </Strip>
+      )}
+      {loadNewer && (
+        <Strip>
+          <span className="flex-1">A newer program is there; this page still is the one before.</span>
+          <Button onClick={loadNewer}>Load it</Button>
         </Strip>
       )}
       {failed !== undefined && <Strip>The alarms do not see the bench as it is: {failed}</Strip>}

@@ -12,21 +12,35 @@ interface ShopSchema extends DBSchema {
   pictures: { key: string; value: Blob };
   /** Which tab does what only one may, and until when. */
   leases: { key: string; value: { readonly holder: string; readonly until: number } };
+  /** What the server said last, by the address it was asked at. */
+  answers: {
+    key: string;
+    value: { readonly form: number; readonly keptAt: number; readonly body: unknown };
+    indexes: { keptAt: number };
+  };
 }
 
 export type ShopDb = IDBPDatabase<ShopSchema>;
 
 const NAME = 'cork-ember';
-const VERSION = 1;
+const VERSION = 2;
 
 let opening: Promise<ShopDb | undefined> | undefined;
 
 const openStore = (): Promise<ShopDb> =>
   openDB<ShopSchema>(NAME, VERSION, {
-    upgrade: (db) => {
-      db.createObjectStore('parcels');
-      db.createObjectStore('pictures');
-      db.createObjectStore('leases');
+    upgrade: (db, before) => {
+      if (before < 1) {
+        db.createObjectStore('parcels');
+        db.createObjectStore('pictures');
+        db.createObjectStore('leases');
+      }
+      if (before < 2) db.createObjectStore('answers').createIndex('keptAt', 'keptAt');
+    },
+    // A page of a newer program wants its own form: this one opens it again, or works on without.
+    blocking: (_before, _after, event) => {
+      (event.target as IDBDatabase).close();
+      opening = undefined;
     },
     // Closed by the browser itself: the next who asks opens it again.
     terminated: () => (opening = undefined),
