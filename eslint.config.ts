@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import a11y from 'eslint-plugin-jsx-a11y-x';
 import hooks from 'eslint-plugin-react-hooks';
 import { defineConfig } from 'eslint/config';
 import tseslint from 'typescript-eslint';
@@ -55,6 +56,24 @@ export default defineConfig(
     rules: { 'no-console': 'off' },
   },
   { files: ['web/src/**/*.{ts,tsx}'], ...hooks.configs.flat.recommended },
+  {
+    files: ['web/src/**/*.tsx'],
+    ...a11y.configs.strict,
+    rules: {
+      ...a11y.configs.strict.rules,
+      // What scrolls takes the keyboard, to be scrolled by it.
+      'jsx-a11y-x/no-noninteractive-tabindex': ['error', { roles: ['region'], tags: [] }],
+      // Enter goes from field to field of a form before it sends it.
+      'jsx-a11y-x/no-noninteractive-element-interactions': [
+        'error',
+        {
+          handlers: ['onClick', 'onMouseDown', 'onMouseUp', 'onKeyDown', 'onKeyUp'],
+          form: ['onKeyDown'],
+          fieldset: ['onKeyDown'],
+        },
+      ],
+    },
+  },
   {
     files: ['web/src/**/*.{ts,tsx}'],
     rules: {

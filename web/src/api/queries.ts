@@ -189,12 +189,17 @@ export function useJob(id: string) {
   return { ...query, job, parcels: its };
 }
 
-/** One page of the list of batteries; the one before stays until it is there. */
-export function useBatteryPage({ words, where, sort, page }: BatteryQuery) {
+export function fetchBatteryPage({ words, where, sort, page }: BatteryQuery): Promise<BatteryPage> {
   const asked = new URLSearchParams({ words, where, sort, page: String(page) });
+  return askKnown<BatteryPage>(`/api/batteries?${asked.toString()}`);
+}
+
+/** One page of the list of batteries; the one before stays until it is there. */
+export function useBatteryPage(asked: BatteryQuery) {
+  const { words, where, sort, page } = asked;
   return useQuery({
     queryKey: [...BATTERIES, 'page', words, where, sort, page],
-    queryFn: () => askKnown<BatteryPage>(`/api/batteries?${asked.toString()}`),
+    queryFn: () => fetchBatteryPage(asked),
     placeholderData: keepPreviousData,
   });
 }

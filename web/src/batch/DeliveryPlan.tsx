@@ -1,27 +1,54 @@
 /** How a delivery would go: when each begins and is ready, what helps if it would be late, and the press that takes it in. */
+import { useMemo } from 'react';
 import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { Assignment } from '@cork-ember/core/schedule/planner.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 import type { DrawnDelivery } from './useDeliveryPlan.ts';
 
-function PlanRow({ one, now, timeZone }: { one: Assignment; now: number; timeZone: string }) {
-  const charge = one.layout.placed.find(({ kind }) => kind === 'charge');
-  return (
-    <tr className="border-b border-line">
-      <td className="py-2.5 font-semibold">{one.id}</td>
-      <td className="py-2.5">{one.bay}</td>
-      <td className="reading py-2.5">{whenText(one.layout.from, now, timeZone)}</td>
-      <td className="reading py-2.5">{charge ? whenText(charge.from, now, timeZone) : '—'}</td>
-      <td className={`reading py-2.5 font-semibold ${one.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
-        {whenText(one.layout.readyAt, now, timeZone)}
-      </td>
-      <td className="py-2.5 text-clay">
-        {one.lateMin > 0 ? `${durationText(one.lateMin * 60_000)} late` : ''}
-      </td>
-    </tr>
-  );
-}
+const chargeFrom = ({ layout }: Assignment): number | undefined =>
+  layout.placed.find(({ kind }) => kind === 'charge')?.from;
+
+const columnsOf = (now: number, timeZone: string): readonly Column<Assignment>[] => {
+  const when = (at: number | undefined): string => (at === undefined ? '—' : whenText(at, now, timeZone));
+  return [
+    { id: 'tag', head: 'Tag', cell: ({ id }) => <b>{id}</b>, sortBy: ({ id }) => id, text: ({ id }) => id },
+    {
+      id: 'bay',
+      head: 'Bay',
+      cell: ({ bay }) => bay,
+      sortBy: ({ bay }) => bay,
+      text: ({ bay }) => String(bay),
+    },
+    {
+      id: 'begins',
+      head: 'Begins',
+      cell: ({ layout }) => <span className="reading">{when(layout.from)}</span>,
+      sortBy: ({ layout }) => layout.from,
+      text: ({ layout }) => when(layout.from),
+    },
+    {
+      id: 'charge',
+      head: 'On charge',
+      cell: (one) => <span className="reading">{when(chargeFrom(one))}</span>,
+      sortBy: chargeFrom,
+      text: (one) => when(chargeFrom(one)),
+    },
+    {
+      id: 'ready',
+      head: 'Ready',
+      cell: ({ layout, lateMin }) => (
+        <span className={`reading font-semibold ${lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
+          {when(layout.readyAt)}
+          {lateMin > 0 && `, ${durationText(lateMin * 60_000)} late`}
+        </span>
+      ),
+      sortBy: ({ layout }) => layout.readyAt,
+      text: ({ layout }) => when(layout.readyAt),
+    },
+  ];
+};
 
 /** What accepting the plan does. */
 function acceptWords(now: number, all: number): string {
@@ -41,6 +68,11 @@ interface DeliveryPlanProps {
 }
 
 export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAccept }: DeliveryPlanProps) {
+  const columns = useMemo(() => columnsOf(now, timeZone), [now, timeZone]);
+  const rows = useMemo(
+    () => [...planned.plan.assignments].sort((a, b) => a.layout.from - b.layout.from || a.bay - b.bay),
+    [planned],
+  );
   return (
     <section aria-label="Plan" className="mt-5 rounded-xl border border-line bg-card p-4">
       <p className={`text-xl font-bold ${planned.plan.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
@@ -65,26 +97,14 @@ export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAcce
           </Notice>
         </div>
       ))}
-      <div className="overflow-x-auto">
-        <table className="mt-3 w-full min-w-140 text-left">
-          <thead>
-            <tr className="border-b-2 border-line text-sm text-soft">
-              {['Tag', 'Bay', 'Begins', 'On charge', 'Ready', ''].map((head) => (
-                <th key={head} className="py-2 font-medium">
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {[...planned.plan.assignments]
-              .sort((a, b) => a.layout.from - b.layout.from || a.bay - b.bay)
-              .map((one) => (
-                <PlanRow key={one.id} one={one} now={now} timeZone={timeZone} />
-              ))}
-          </tbody>
-        </table>
-      </div>
+      <Table
+        name="Plan of the delivery"
+        rows={rows}
+        columns={columns}
+        keyOf={({ id }) => id}
+        file="delivery.csv"
+        className="mt-3"
+      />
       <Button
         tone="go"
         className="mt-4 min-h-16 w-full text-lg"

@@ -36,7 +36,7 @@ export const DELIVERY_DRAFT = new Shelf<Draft>(
 );
 
 /** A battery as the server is asked to take it in. */
-export interface Requested {
+interface Requested {
   readonly battery: BatteryRecord;
   readonly type?: ListedType;
   readonly bay: number;

@@ -1,21 +1,90 @@
 /** Every way back open to it, side by side; and what is not open, with the rule that shuts it. */
 import { MONEY } from '@cork-ember/core/units/localise.ts';
-import { Fragment } from 'react';
-import type { Comparison } from '@cork-ember/core/advice/compare.ts';
+import { useMemo } from 'react';
+import type { Comparison, Scored } from '@cork-ember/core/advice/compare.ts';
 import { isOfTheHouse, type Ways } from '@cork-ember/core/advice/courses.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { here, isOtherwiseHere } from '../region/shopRegion.ts';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Odds } from '../judgement/Odds.tsx';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
 
 /** With a minus that is one. */
 const whole = (amount: number): string => amount.toFixed(0).replace('-', '−');
 
-const CELL = 'border-t border-line px-1.5 py-2.5 align-top';
+const columnsOf = (best: Scored | undefined, isWatered: boolean): readonly Column<Scored>[] => [
+  {
+    id: 'way',
+    head: 'Way',
+    cell: (one) => <span className={one === best ? 'font-bold' : ''}>{one.course.title}</span>,
+    sortBy: ({ course }) => course.title,
+  },
+  {
+    id: 'odds',
+    head: 'Comes back as',
+    cell: ({ odds }) => <Odds odds={odds} />,
+    sortBy: ({ odds }) => odds.A + odds.B + odds.C,
+    className: 'w-40 min-w-32 lg:w-52',
+  },
+  {
+    id: 'worth',
+    head: 'Worth',
+    cell: ({ worth, worthLow, worthHigh }) => (
+      <>
+        <span className="font-bold">{moneyText(worth)}</span>
+        <span className="block text-sm text-soft">
+          {whole(worthLow)} to {whole(worthHigh)} {MONEY}
+        </span>
+      </>
+    ),
+    sortBy: ({ worth }) => worth,
+    isFigure: true,
+  },
+  {
+    id: 'time',
+    head: 'Time',
+    cell: ({ hours }) => hoursWords(hours),
+    sortBy: ({ hours }) => hours,
+    isFigure: true,
+  },
+  {
+    id: 'hands',
+    head: 'Hands, min',
+    cell: ({ handsMin }) => handsMin.toFixed(0),
+    sortBy: ({ handsMin }) => handsMin,
+    isFigure: true,
+  },
+  {
+    id: 'energy',
+    head: 'kWh',
+    cell: ({ mainsWh }) => (mainsWh / 1000).toFixed(2),
+    sortBy: ({ mainsWh }) => mainsWh,
+    isFigure: true,
+  },
+  ...(isWatered
+    ? [
+        {
+          id: 'water',
+          head: 'Water, mL',
+          cell: ({ waterMl }: Scored) => here(waterMl, 'mL').toFixed(isOtherwiseHere('mL') ? 1 : 0),
+          sortBy: ({ waterMl }: Scored) => waterMl,
+          isFigure: true,
+        },
+      ]
+    : []),
+  {
+    id: 'cost',
+    head: 'Cost',
+    cell: ({ cost }) => moneyText(cost),
+    sortBy: ({ cost }) => cost,
+    isFigure: true,
+  },
+];
 
 export function Courses({ comparison, ways }: { comparison: Comparison; ways: Ways }) {
   const isWatered = comparison.scored.some(({ waterMl }) => waterMl > 0);
   const best = comparison.scored.find(({ course }) => isOfTheHouse(course));
+  const columns = useMemo(() => columnsOf(best, isWatered), [best, isWatered]);
   return (
     <section aria-labelledby="courses-title" className="rounded-xl border border-line bg-card p-5">
       <h2 id="courses-title" className="text-lg font-bold">
@@ -25,58 +94,16 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
         Each is run on the candidates up to its proof. Pulses count at their average current; salts and
         additives are not forecast. Worth is what it brings whoever has it, less what it still costs.
       </p>
-      <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-labelledby="courses-title">
-        <table className="w-full min-w-[560px] border-collapse text-left">
-          <thead>
-            <tr className="text-sm text-soft">
-              <th className="px-1.5 pb-1 font-medium">Way</th>
-              <th className="w-40 px-1.5 pb-1 lg:w-52 font-medium">Comes back as</th>
-              <th className="px-1.5 pb-1 text-right font-medium">Worth</th>
-              <th className="px-1.5 pb-1 text-right font-medium">Time</th>
-              <th className="px-1.5 pb-1 text-right font-medium">Hands, min</th>
-              <th className="px-1.5 pb-1 text-right font-medium">kWh</th>
-              {isWatered && <th className="px-1.5 pb-1 text-right font-medium">Water, mL</th>}
-              <th className="px-1.5 pb-1 text-right font-medium">Cost</th>
-            </tr>
-          </thead>
-          <tbody>
-            {comparison.scored.map((one) => (
-              <Fragment key={one.course.id}>
-                <tr>
-                  <th scope="row" className={`${CELL} ${one === best ? 'font-bold' : 'font-medium'}`}>
-                    {one.course.title}
-                  </th>
-                  <td className={CELL}>
-                    <Odds odds={one.odds} />
-                  </td>
-                  <td className={`reading ${CELL} text-right`}>
-                    <span className="font-bold">{moneyText(one.worth)}</span>
-                    <span className="block text-sm text-soft whitespace-nowrap">
-                      {whole(one.worthLow)} to {whole(one.worthHigh)} {MONEY}
-                    </span>
-                  </td>
-                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>{hoursWords(one.hours)}</td>
-                  <td className={`reading ${CELL} text-right`}>{one.handsMin.toFixed(0)}</td>
-                  <td className={`reading ${CELL} text-right`}>{(one.mainsWh / 1000).toFixed(2)}</td>
-                  {isWatered && (
-                    <td className={`reading ${CELL} text-right`}>
-                      {here(one.waterMl, 'mL').toFixed(isOtherwiseHere('mL') ? 1 : 0)}
-                    </td>
-                  )}
-                  <td className={`reading ${CELL} text-right whitespace-nowrap`}>{moneyText(one.cost)}</td>
-                </tr>
-                {one.course.wants !== undefined && (
-                  <tr>
-                    <td colSpan={isWatered ? 8 : 7} className="px-1.5 pb-2.5 text-sm text-brass-ink">
-                      Wants a reason: {one.course.wants}
-                    </td>
-                  </tr>
-                )}
-              </Fragment>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Table
+        name="Ways back, side by side"
+        rows={comparison.scored}
+        columns={columns}
+        keyOf={({ course }) => course.id}
+        under={({ course: { wants } }) =>
+          wants === undefined ? null : <span className="text-brass-ink">Wants a reason: {wants}</span>
+        }
+        className="mt-3"
+      />
       {ways.forbidden.length > 0 && (
         <details className="mt-2">
           <summary className="flex min-h-12 cursor-pointer items-center font-medium text-soft">

@@ -239,7 +239,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
           ) : (
             <Combobox
               id="type"
-              autoFocus
+              isFirst
               isInvalid={errors.battery?.typeId !== undefined}
               className="mt-1 w-full"
               value={watched.battery?.typeId ?? ''}

@@ -1,21 +1,20 @@
 /** Every battery the shop knows, and what was last measured of it. */
 import { percentText } from '@cork-ember/core/units/percent.ts';
-import { Search } from 'lucide-react';
+import { Printer, Search } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { Link, useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
-import type {
-  BatteryPage,
-  BatteryQuery,
-  BatteryRow,
-  LastMeasured,
-} from '@cork-ember/core/contract/answers.ts';
+import type { BatteryPage, BatteryQuery, BatteryRow } from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
-import { useBatteryPage } from '../api/queries.ts';
+import { sentenceOf } from '../api/client.ts';
+import { fetchBatteryPage, useBatteryPage } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 import { Select } from '../ui/Select.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { Heads } from './Heads.tsx';
 
 function lastWord({ last }: BatteryRow, timeZone: string): { text: string; tone: string } {
   if (!last.outcome || last.endedAt === null)
@@ -23,24 +22,6 @@ function lastWord({ last }: BatteryRow, timeZone: string): { text: string; tone:
   const { word, tone } = OUTCOME_WORDS[last.outcome];
   return { text: `${word} ${dateText(last.endedAt, timeZone)}`, tone };
 }
-
-/** What was last measured, where anything was; what was not stays empty. */
-function Measured({ measured: { grade, capacityShare, crankingA, ocvV } }: { measured: LastMeasured }) {
-  const cells = [
-    grade,
-    capacityShare === undefined ? undefined : percentText(capacityShare),
-    crankingA === undefined ? undefined : `${crankingA.toFixed(0)} A`,
-    ocvV === undefined ? undefined : `${ocvV.toFixed(2)} V`,
-  ];
-  return cells.map((text, index) => (
-    <td key={index} className="reading px-2 text-right text-sm whitespace-nowrap lg:px-3">
-      {text ?? <span className="text-soft">–</span>}
-    </td>
-  ));
-}
-
-const HEADS = ['Tag', 'Type, for', 'Last'] as const;
-const FIGURES = ['Grade', 'Capacity', 'Cranking', 'Rested'] as const;
 
 const WHERE = [
   { value: 'anywhere', label: 'All batteries' },
@@ -81,7 +62,7 @@ function useAsked(): readonly [BatteryQuery, (change: Partial<BatteryQuery>) => 
 /** Tags, types and owners by the words they begin with. */
 function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<BatteryQuery>) => void }) {
   return (
-    <search className="mb-3 flex flex-wrap items-center gap-3">
+    <search className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
       <label className="flex min-h-12 min-w-60 flex-1 items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 focus-within:outline-3 focus-within:outline-ember">
         <Search aria-hidden className="size-5 shrink-0 text-soft" />
         <span className="sr-only">Find a battery</span>
@@ -126,7 +107,7 @@ function Pages({
   const first = page * size + 1;
   const last = page * size + rows.length;
   return (
-    <nav aria-label="Pages of batteries" className="mt-3 flex flex-wrap items-center gap-3">
+    <nav aria-label="Pages of batteries" className="mt-3 flex flex-wrap items-center gap-3 print:hidden">
       <p aria-live="polite" className="reading mr-auto text-sm text-soft">
         {first} to {last} of {total}
       </p>
@@ -144,48 +125,141 @@ function Pages({
   );
 }
 
-function Rows({ rows, timeZone }: { rows: readonly BatteryRow[]; timeZone: string }) {
+const unknown = <span className="text-soft">–</span>;
+
+/** Sorted by the server: the list is longer than a page. */
+const columnsOf = (timeZone: string): readonly Column<BatteryRow>[] => [
+  {
+    id: 'tag',
+    head: 'Tag',
+    cell: ({ tag }) => (
+      <Link
+        to={`/batteries/${tag}`}
+        className="flex min-h-12 items-center font-bold whitespace-nowrap underline decoration-cork underline-offset-4"
+      >
+        {tag}
+      </Link>
+    ),
+    text: ({ tag }) => tag,
+  },
+  {
+    id: 'type',
+    head: 'Type, for',
+    cell: (battery) => {
+      const last = lastWord(battery, timeZone);
+      return (
+        <>
+          <span className="block truncate">
+            <span className="whitespace-nowrap">{battery.typeId}</span>{' '}
+            <span className="hidden text-soft lg:inline">made {battery.dateCode}</span>
+          </span>
+          <span className="block truncate text-sm text-soft">{battery.owner}</span>
+          <span className={`block text-sm font-medium sm:hidden ${last.tone}`}>{last.text}</span>
+        </>
+      );
+    },
+    text: ({ typeId, dateCode, owner }) => `${typeId} ${dateCode}, ${owner}`,
+    className: 'max-w-40 lg:max-w-72',
+  },
+  {
+    id: 'last',
+    head: 'Last',
+    cell: (battery) => {
+      const { text, tone } = lastWord(battery, timeZone);
+      return <span className={`font-medium ${tone}`}>{text}</span>;
+    },
+    text: (battery) => lastWord(battery, timeZone).text,
+    className: 'min-w-28 max-sm:hidden lg:whitespace-nowrap',
+  },
+  {
+    id: 'grade',
+    head: 'Grade',
+    cell: ({ measured: { grade } }) => grade ?? unknown,
+    text: ({ measured: { grade } }) => grade ?? '',
+    isFigure: true,
+  },
+  {
+    id: 'capacity',
+    head: 'Capacity',
+    cell: ({ measured: { capacityShare: share } }) => (share === undefined ? unknown : percentText(share)),
+    text: ({ measured: { capacityShare: share } }) => (share === undefined ? '' : percentText(share)),
+    isFigure: true,
+  },
+  {
+    id: 'cranking',
+    head: 'Cranking',
+    cell: ({ measured: { crankingA } }) => (crankingA === undefined ? unknown : `${crankingA.toFixed(0)} A`),
+    text: ({ measured: { crankingA } }) => (crankingA === undefined ? '' : `${crankingA.toFixed(0)} A`),
+    isFigure: true,
+  },
+  {
+    id: 'rested',
+    head: 'Rested',
+    cell: ({ measured: { ocvV } }) => (ocvV === undefined ? unknown : `${ocvV.toFixed(2)} V`),
+    text: ({ measured: { ocvV } }) => (ocvV === undefined ? '' : `${ocvV.toFixed(2)} V`),
+    isFigure: true,
+  },
+];
+
+/** Every page of what is asked for, for paper and file: nobody reads a ledger a page at a time. */
+function useAll(
+  asked: BatteryQuery,
+  total: number,
+): readonly [all: readonly BatteryRow[] | undefined, fetchAll: () => Promise<void>] {
+  const [all, setAll] = useState<{ readonly of: string; readonly rows: readonly BatteryRow[] }>();
+  const of = JSON.stringify({ ...asked, page: 0 });
+  const fetchAll = async (): Promise<void> => {
+    const rows: BatteryRow[] = [];
+    for (let page = 0; rows.length < total; page++) {
+      const answer = await fetchBatteryPage({ ...asked, page });
+      rows.push(...answer.rows);
+      if (answer.rows.length === 0) break;
+    }
+    // On the page before anybody prints it.
+    flushSync(() => setAll({ of, rows }));
+  };
+  return [all?.of === of ? all.rows : undefined, fetchAll];
+}
+
+function Listed({
+  answer,
+  asked,
+  ask,
+  timeZone,
+}: {
+  answer: BatteryPage;
+  asked: BatteryQuery;
+  ask: (change: Partial<BatteryQuery>) => void;
+  timeZone: string;
+}) {
+  const columns = useMemo(() => columnsOf(timeZone), [timeZone]);
+  const [all, fetchAll] = useAll(asked, answer.total);
+  const show = (then: () => void = () => undefined): void => {
+    fetchAll()
+      .then(then)
+      .catch((error: unknown) => toast.error(sentenceOf(error)));
+  };
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Batteries">
-      <table className="w-full border-collapse text-left">
-        <thead>
-          <tr className="border-b-2 border-cork text-sm text-soft">
-            <Heads words={HEADS} figures={FIGURES} notOnPhone={['Last']} />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((battery) => {
-            const last = lastWord(battery, timeZone);
-            return (
-              <tr key={battery.tag} className="border-b border-line hover:bg-panel">
-                <th scope="row" className="p-0">
-                  <Link
-                    to={`/batteries/${battery.tag}`}
-                    className="flex min-h-13 items-center px-2 font-bold lg:px-3 whitespace-nowrap underline decoration-cork underline-offset-4"
-                  >
-                    {battery.tag}
-                  </Link>
-                </th>
-                <td className="max-w-40 px-2 py-1.5 lg:max-w-72 lg:px-3">
-                  <span className="block truncate">
-                    <span className="whitespace-nowrap">{battery.typeId}</span>{' '}
-                    <span className="hidden text-soft lg:inline">made {battery.dateCode}</span>
-                  </span>
-                  <span className="block truncate text-sm text-soft">{battery.owner}</span>
-                  <span className={`block text-sm font-medium sm:hidden ${last.tone}`}>{last.text}</span>
-                </td>
-                <td
-                  className={`min-w-28 px-2 font-medium max-sm:hidden lg:px-3 lg:whitespace-nowrap ${last.tone}`}
-                >
-                  {last.text}
-                </td>
-                <Measured measured={battery.measured} />
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </div>
+    <>
+      <Table
+        name="Batteries"
+        rows={all ?? answer.rows}
+        columns={columns}
+        keyOf={({ tag }) => tag}
+        {...(all || answer.total <= answer.size ? { file: 'batteries.csv' } : {})}
+      />
+      {!all && <Pages answer={answer} page={asked.page} turn={(page) => ask({ page })} />}
+      <div className="mt-3 flex flex-wrap gap-3 print:hidden">
+        <Button onClick={() => show(() => window.print())}>
+          <Printer aria-hidden className="size-5" /> Print all {answer.total}
+        </Button>
+        {!all && answer.total > answer.size && (
+          <Button tone="quiet" onClick={() => show()}>
+            Show all {answer.total} on one page
+          </Button>
+        )}
+      </div>
+    </>
   );
 }
 
@@ -217,10 +291,7 @@ export function BatteriesPart({ timeZone }: { timeZone: string }) {
               </Button>
             </p>
           ) : (
-            <>
-              <Rows rows={answer.rows} timeZone={timeZone} />
-              <Pages answer={answer} page={asked.page} turn={(page) => ask({ page })} />
-            </>
+            <Listed answer={answer} asked={asked} ask={ask} timeZone={timeZone} />
           )}
         </>
       )}

@@ -21,7 +21,7 @@ export function LedgerPage() {
     <div className="p-5" data-scans="">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
         <Title>Ledger</Title>
-        <nav aria-label="Parts of the ledger" className="flex flex-wrap gap-1">
+        <nav aria-label="Parts of the ledger" className="print:hidden flex flex-wrap gap-1">
           {PARTS.map(({ to, name }) => (
             <NavLink
               key={to}

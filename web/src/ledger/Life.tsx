@@ -1,15 +1,73 @@
 /** What was measured of a battery each time it was here, drawn and in figures. */
 import { percentText } from '@cork-ember/core/units/percent.ts';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
-import { Heads } from './Heads.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 
 const LifeChart = lazy(() => import('./LifeChart.tsx'));
 
 const percent = (share: number | undefined): string => (share === undefined ? '–' : percentText(share));
+
+/** @param rating cranking amperes it was made for */
+function columnsOf(timeZone: string, rating: number | undefined): readonly Column<Finding>[] {
+  return [
+    {
+      id: 'left',
+      head: 'Left',
+      cell: ({ endedAt }) => dateText(endedAt, timeZone),
+      sortBy: ({ endedAt }) => endedAt,
+      className: 'whitespace-nowrap',
+    },
+    {
+      id: 'as',
+      head: 'As',
+      cell: ({ outcome }) => (
+        <span className={OUTCOME_WORDS[outcome].tone}>{OUTCOME_WORDS[outcome].word}</span>
+      ),
+    },
+    {
+      id: 'grade',
+      head: 'Grade',
+      cell: ({ grade }) => grade ?? '–',
+      sortBy: ({ grade }) => grade,
+      isFigure: true,
+    },
+    {
+      id: 'capacity',
+      head: 'Capacity',
+      cell: ({ capacityShare }) => percent(capacityShare),
+      sortBy: ({ capacityShare }) => capacityShare,
+      isFigure: true,
+    },
+    {
+      id: 'cranking',
+      head: 'Cranking',
+      cell: (finding) => percent(crankingShare(finding, rating)),
+      sortBy: (finding) => crankingShare(finding, rating),
+      isFigure: true,
+    },
+    {
+      id: 'resistance',
+      head: 'mΩ',
+      cell: ({ milliohm }) => milliohm?.toFixed(1) ?? '–',
+      sortBy: ({ milliohm }) => milliohm,
+      isFigure: true,
+    },
+    {
+      id: 'rested',
+      head: 'Rested, V',
+      cell: ({ ocvV }) => ocvV?.toFixed(2) ?? '–',
+      sortBy: ({ ocvV }) => ocvV,
+      isFigure: true,
+    },
+  ];
+}
+
+const crankingShare = ({ crankingA }: Finding, rating: number | undefined): number | undefined =>
+  crankingA === undefined || rating === undefined ? undefined : crankingA / rating;
 
 export function Life({
   findings,
@@ -24,14 +82,15 @@ export function Life({
   const measured = findings.filter(
     ({ capacityShare, crankingA }) => capacityShare !== undefined || crankingA !== undefined,
   );
-  if (measured.length < 2) return null;
   const rating = type?.cranking?.amps;
-  const crankingOf = ({ crankingA }: Finding): number | undefined =>
-    crankingA === undefined || rating === undefined ? undefined : crankingA / rating;
+  const columns = useMemo(() => columnsOf(timeZone, rating), [timeZone, rating]);
+  if (measured.length < 2) return null;
+  const inPercent = (share: number | undefined): number | undefined =>
+    share === undefined ? undefined : share * 100;
   const points = measured.map((finding) => ({
     at: finding.endedAt,
-    capacity: finding.capacityShare === undefined ? undefined : finding.capacityShare * 100,
-    cranking: crankingOf(finding) === undefined ? undefined : (crankingOf(finding) ?? 0) * 100,
+    capacity: inPercent(finding.capacityShare),
+    cranking: inPercent(crankingShare(finding, rating)),
   }));
   return (
     <section aria-labelledby="life-title" className="max-w-4xl rounded-xl border border-line bg-card p-5">
@@ -41,32 +100,13 @@ export function Life({
       <Suspense fallback={<div className="h-52" />}>
         <LifeChart points={points} />
       </Suspense>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Measured each time">
-        <table className="mt-2 w-full border-collapse text-left">
-          <thead>
-            <tr className="text-sm text-soft">
-              <Heads words={['Left', 'As']} figures={['Grade', 'Capacity', 'Cranking', 'mΩ', 'Rested, V']} />
-            </tr>
-          </thead>
-          <tbody>
-            {measured.map((finding) => (
-              <tr key={finding.job} className="border-t border-line">
-                <th scope="row" className="px-2 py-2 font-medium lg:px-3 whitespace-nowrap">
-                  {dateText(finding.endedAt, timeZone)}
-                </th>
-                <td className={`px-2 lg:px-3 ${OUTCOME_WORDS[finding.outcome].tone}`}>
-                  {OUTCOME_WORDS[finding.outcome].word}
-                </td>
-                <td className="reading px-2 text-right lg:px-3">{finding.grade ?? '–'}</td>
-                <td className="reading px-2 text-right lg:px-3">{percent(finding.capacityShare)}</td>
-                <td className="reading px-2 text-right lg:px-3">{percent(crankingOf(finding))}</td>
-                <td className="reading px-2 text-right lg:px-3">{finding.milliohm?.toFixed(1) ?? '–'}</td>
-                <td className="reading px-2 text-right lg:px-3">{finding.ocvV?.toFixed(2) ?? '–'}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Table
+        name="Measured each time"
+        rows={measured}
+        columns={columns}
+        keyOf={({ job }) => job}
+        className="mt-2"
+      />
     </section>
   );
 }

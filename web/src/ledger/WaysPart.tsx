@@ -3,8 +3,8 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
-import { Heads } from './Heads.tsx';
 import { useWays } from '../api/queries.ts';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
 /** Came back, on a line from none to all, with the interval it lies in. */
@@ -29,7 +29,62 @@ function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
   );
 }
 
-const CELL = 'border-t border-line px-2 py-2.5 align-top lg:px-3';
+const wayName = ({ way, construction }: WayRecord): string =>
+  `${way.title}, ${CONSTRUCTION[construction].name}`;
+
+const COLUMNS: readonly Column<WayRecord>[] = [
+  {
+    id: 'way',
+    head: 'Way',
+    cell: ({ way, construction }) => (
+      <>
+        <span className="font-bold">{way.title}</span>
+        <span className="block text-sm font-normal text-soft">{CONSTRUCTION[construction].name}</span>
+      </>
+    ),
+    sortBy: wayName,
+    text: wayName,
+  },
+  {
+    id: 'back',
+    head: 'Came back',
+    cell: (record) => <Share record={record} />,
+    sortBy: ({ back, tried }) => back / tried,
+    text: ({ back, tried }) => `${back} of ${tried}`,
+  },
+  {
+    id: 'good',
+    head: 'As A or B',
+    cell: ({ good, tried }) => `${good} of ${tried}`,
+    sortBy: ({ good, tried }) => good / tried,
+    text: ({ good, tried }) => `${good} of ${tried}`,
+    className: 'whitespace-nowrap',
+  },
+  {
+    id: 'capacity',
+    head: 'Capacity after',
+    cell: ({ capacityShare }) => (capacityShare === undefined ? 'not counted' : percentText(capacityShare)),
+    sortBy: ({ capacityShare }) => capacityShare,
+    text: ({ capacityShare }) => (capacityShare === undefined ? '' : percentText(capacityShare)),
+    isFigure: true,
+  },
+  {
+    id: 'hands',
+    head: 'Hands, min',
+    cell: ({ handsMin }) => handsMin.toFixed(0),
+    sortBy: ({ handsMin }) => handsMin,
+    text: ({ handsMin }) => handsMin.toFixed(0),
+    isFigure: true,
+  },
+  {
+    id: 'cost',
+    head: 'Cost',
+    cell: ({ cost }) => moneyText(cost),
+    sortBy: ({ cost }) => cost,
+    text: ({ cost }) => moneyText(cost),
+    isFigure: true,
+  },
+];
 
 export function WaysPart() {
   const { data: records, error, refetch } = useWays();
@@ -44,41 +99,14 @@ export function WaysPart() {
         Batteries that came to a grade. One that took several ways counts for each: what came of it cannot be
         told apart. Capacity is the middle of those counted.
       </p>
-      <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Ways that worked">
-        <table className="w-full border-collapse text-left">
-          <thead>
-            <tr className="text-sm text-soft">
-              <Heads
-                words={['Way', 'Came back', 'As A or B']}
-                figures={['Capacity after', 'Hands, min', 'Cost']}
-              />
-            </tr>
-          </thead>
-          <tbody>
-            {records.map((record) => (
-              <tr key={`${record.way.id} ${record.construction}`}>
-                <th scope="row" className={`${CELL} font-bold`}>
-                  {record.way.title}
-                  <span className="block text-sm font-normal text-soft">
-                    {CONSTRUCTION[record.construction].name}
-                  </span>
-                </th>
-                <td className={CELL}>
-                  <Share record={record} />
-                </td>
-                <td className={`${CELL} whitespace-nowrap`}>
-                  {record.good} of {record.tried}
-                </td>
-                <td className={`reading ${CELL} text-right`}>
-                  {record.capacityShare === undefined ? 'not counted' : percentText(record.capacityShare)}
-                </td>
-                <td className={`reading ${CELL} text-right`}>{record.handsMin.toFixed(0)}</td>
-                <td className={`reading ${CELL} text-right`}>{moneyText(record.cost)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Table
+        name="Ways that worked"
+        rows={records}
+        columns={COLUMNS}
+        keyOf={({ way, construction }) => `${way.id} ${construction}`}
+        file="ways.csv"
+        className="mt-3"
+      />
     </>
   );
 }

@@ -71,7 +71,8 @@ export function FoldedSteps({ state }: { state: JobState }) {
 /** The way through, with where it stands; folded into one line on a narrow screen. */
 export function StepList({ state }: { state: JobState }) {
   return (
-    <section
+    <div
+      role="region"
       tabIndex={0}
       aria-labelledby="steps-title"
       className="shrink-0 max-lg:border-b max-lg:border-line max-lg:px-4 max-lg:py-2 lg:w-60 lg:overflow-auto lg:py-3"
@@ -82,6 +83,6 @@ export function StepList({ state }: { state: JobState }) {
       <ol className="hidden lg:block">
         <Rows state={state} />
       </ol>
-    </section>
+    </div>
   );
 }

@@ -38,7 +38,7 @@ export function Rail() {
   const isNight = theme === 'night';
   const ThemeIcon = isNight ? Sun : Moon;
   return (
-    <nav aria-label="Views" className="flex w-21 shrink-0 flex-col items-stretch bg-rail py-2">
+    <nav aria-label="Views" className="print:hidden flex w-21 shrink-0 flex-col items-stretch bg-rail py-2">
       {LINKS.map(({ to, name, icon: Icon }) => (
         <NavLink
           key={to}

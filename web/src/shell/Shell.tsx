@@ -69,8 +69,8 @@ export function Shell() {
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
   const bandColour = top?.urgency === 'danger' ? 'bg-clay-deep' : isDue ? 'bg-ember-deep' : 'bg-band';
   return (
-    <div className="flex h-dvh flex-col overflow-clip">
-      <header className={`flex h-18 shrink-0 ${bandColour}`}>
+    <div className="flex h-dvh flex-col overflow-clip print:block print:h-auto print:overflow-visible">
+      <header className={`flex h-18 shrink-0 print:hidden ${bandColour}`}>
         <ClockBox timeZone={timeZone} />
         <Band isKnown={isKnown} hands={hands} here={here} timeZone={timeZone} />
         <OnTheWay />
@@ -116,7 +116,7 @@ export function Shell() {
       <div className="flex min-h-0 flex-1">
         <Rail />
         <div className="flex min-w-0 flex-1 flex-col">
-          <main className="relative min-h-0 flex-1 overflow-auto">
+          <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">
             <ClockApart timeZone={timeZone} />
             <Outlet />
           </main>

@@ -5,7 +5,7 @@ export function Strip({ children, isAsking = false }: { children: ReactNode; isA
   return (
     <div
       role={isAsking ? 'group' : 'status'}
-      className="flex items-center gap-3 bg-brass-wash px-5 py-2 text-brass-ink"
+      className="flex items-center gap-3 bg-brass-wash px-5 py-2 text-brass-ink print:hidden"
     >
       {children}
     </div>

@@ -185,8 +185,9 @@ export function CapacityWatch({
           ? 'While it runs: a look now and then'
           : 'While it runs: a look, and what it will come to'}
       </summary>
-      <div
+      <fieldset
         data-readings=""
+        aria-label="A look while it runs"
         className="border-t border-line pb-4"
         // Enter takes the look in; the form around it holds the result of the whole test.
         onKeyDown={(event) => {
@@ -229,7 +230,7 @@ export function CapacityWatch({
             </ReadingFields>
           </>
         )}
-      </div>
+      </fieldset>
     </details>
   );
 }

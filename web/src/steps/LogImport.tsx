@@ -12,6 +12,7 @@ import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { Scrolls } from '../ui/Scrolls.tsx';
 import { Select } from '../ui/Select.tsx';
 import { Hired } from '../workers/hired.ts';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
@@ -145,7 +146,7 @@ function ColumnChoice({
 /** The first rows as they stand in the file, so that a wrong column is seen. */
 function Sample({ opened: { shape, sample } }: { opened: Opened }) {
   return (
-    <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="First rows of the file">
+    <Scrolls name="First rows of the file" className="mt-3">
       <table className="reading w-full border-collapse text-sm">
         <thead>
           <tr>
@@ -168,7 +169,7 @@ function Sample({ opened: { shape, sample } }: { opened: Opened }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Scrolls>
   );
 }
 

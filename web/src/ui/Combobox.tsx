@@ -5,7 +5,7 @@
 import { Command } from 'cmdk';
 import { Check, ChevronDown, Search } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 export interface Findable {
   readonly value: string;
@@ -30,7 +30,8 @@ export interface ComboboxProps {
   readonly empty: string;
   readonly className?: string;
   readonly isInvalid?: boolean;
-  readonly autoFocus?: boolean;
+  /** What a view begins with: it has the keyboard on arrival. */
+  readonly isFirst?: boolean;
 }
 
 /** Every word typed must stand somewhere; what begins with it comes first. */
@@ -66,6 +67,11 @@ function Rows({
 
 export function Combobox(props: ComboboxProps) {
   const { id, label, value, choices, onChoose, placeholder = 'Choose …', empty, className = '' } = props;
+  const trigger = useRef<HTMLButtonElement>(null);
+  const { isFirst = false } = props;
+  useEffect(() => {
+    if (isFirst) trigger.current?.focus();
+  }, [isFirst]);
   const [isOpen, setOpen] = useState(false);
   const [search, setSearch] = useState('');
   const chosen = choices.find((one) => one.value === value);
@@ -90,7 +96,7 @@ export function Combobox(props: ComboboxProps) {
         aria-label={label}
         aria-expanded={isOpen}
         aria-invalid={props.isInvalid}
-        autoFocus={props.autoFocus}
+        ref={trigger}
         onKeyDown={(event) => {
           const isLetter = event.key.length === 1 && event.key !== ' ';
           if (!isLetter || event.ctrlKey || event.metaKey || event.altKey) return;

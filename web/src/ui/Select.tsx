@@ -22,7 +22,6 @@ export interface SelectProps {
   readonly className?: string;
   readonly isInvalid?: boolean;
   readonly isDisabled?: boolean;
-  readonly autoFocus?: boolean;
 }
 
 /** A select under the name it has itself. */
@@ -75,7 +74,6 @@ export function Select(props: SelectProps) {
         id={id}
         aria-label={label}
         aria-invalid={props.isInvalid}
-        autoFocus={props.autoFocus}
         className={`flex min-h-12 min-w-0 items-center justify-between gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left font-normal disabled:opacity-55 aria-invalid:border-clay data-placeholder:text-soft ${className}`}
       >
         <span className="min-w-0 truncate">

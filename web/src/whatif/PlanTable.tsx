@@ -1,4 +1,5 @@
 /** The same figures as the charts, as a table. */
+import { Scrolls } from '../ui/Scrolls.tsx';
 import type { Drawing } from './csv.ts';
 import { markOf } from './marks.ts';
 import { decimalsHere, QUANTITIES, shownHere, valueAt } from './quantities.ts';
@@ -8,12 +9,7 @@ const ROWS = 24;
 export function PlanTable({ drawings, untilS }: { drawings: readonly Drawing[]; untilS: number }) {
   const moments = Array.from({ length: ROWS + 1 }, (_, i) => (i * untilS) / ROWS);
   return (
-    <div
-      className="max-h-[32rem] overflow-auto rounded-lg border border-line"
-      tabIndex={0}
-      role="region"
-      aria-label="Plans as a table"
-    >
+    <Scrolls name="Plans as a table" className="max-h-[32rem] rounded-lg border border-line">
       <table className="w-full border-collapse bg-card text-right text-sm">
         <thead className="sticky top-0 bg-panel">
           <tr>
@@ -70,6 +66,6 @@ export function PlanTable({ drawings, untilS }: { drawings: readonly Drawing[]; 
           ))}
         </tbody>
       </table>
-    </div>
+    </Scrolls>
   );
 }

@@ -15,6 +15,7 @@ import { Charts } from './Charts.tsx';
 import { knownBattery, knownByHand, knownByLabel, knownType, type ByHand, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
+import { saveFile } from '../ui/saveFile.ts';
 import { csvOf } from './csv.ts';
 import { PlanTable } from './PlanTable.tsx';
 import { SendPlan } from './SendPlan.tsx';
@@ -88,15 +89,6 @@ function useChoice() {
     isReady,
     error: noBatteries ?? noTypes,
   };
-}
-
-function save(text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = 'what-if.csv';
-  link.click();
-  URL.revokeObjectURL(url);
 }
 
 export function WhatIfPage() {
@@ -216,7 +208,10 @@ export function WhatIfPage() {
             <Button className="ml-auto" aria-pressed={isTable} onClick={() => setIsTable(!isTable)}>
               {isTable ? 'Show as charts' : 'Show as table'}
             </Button>
-            <Button disabled={drawings.length === 0} onClick={() => save(csvOf(known.name, drawings))}>
+            <Button
+              disabled={drawings.length === 0}
+              onClick={() => saveFile('what-if.csv', csvOf(known.name, drawings))}
+            >
               Save as CSV
             </Button>
           </div>
