@@ -12,6 +12,9 @@ export { expect };
 export const NEXT_MORNING = Date.parse('2026-03-11T07:31:00Z');
 const MINUTE = 60_000;
 
+/** Most tests keep the program from being kept: see the configuration. */
+const NO_WORKER = /Service Worker registration blocked/;
+
 type Json = Readonly<Record<string, unknown>>;
 
 /** Names the folder of a shop that was seeded already, where there is one. */
@@ -238,7 +241,8 @@ export function listenForComplaints(page: Page, allowed: readonly RegExp[] = [])
     if (!allowed.some((pattern) => pattern.test(text))) complaints.push(text);
   };
   page.on('console', (message) => {
-    if (message.type() === 'error' || message.type() === 'warning') note(message.text());
+    const isComplaint = message.type() === 'error' || message.type() === 'warning';
+    if (isComplaint && !NO_WORKER.test(message.text())) note(message.text());
   });
   page.on('pageerror', (error) => note(error.message));
   return complaints;
