@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { pick, tabTo } from './keys.ts';
+import { pick, press, tabTo } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
 test('a sulfated and a shorted battery go wrong each in its own way, as the sliders move', async ({
@@ -120,4 +120,23 @@ test('sliders keep what was set while jobs on the bench go on', async ({ page, s
   });
   await page.waitForTimeout(300);
   await expect(slider).toHaveAttribute('aria-valuetext', '0 %');
+});
+
+test('what is asked stands in the address: it comes back with a reload, and can be sent', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/what-if`);
+  await press(page, 'Try another plan: C');
+  await press(page, '7 days');
+  const charge = page.getByRole('slider', { name: 'Charge' });
+  await charge.focus();
+  for (let steps = 0; steps < 3; steps++) await page.keyboard.press('ArrowRight');
+  const value = await charge.getAttribute('aria-valuenow');
+  await expect(page).toHaveURL(/hours=168/);
+  await expect(page).toHaveURL(/at=/);
+  await page.reload();
+  await expect(page.getByRole('list', { name: 'Plans' }).getByRole('listitem')).toHaveCount(3);
+  await expect(page.getByRole('button', { name: '7 days' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(charge).toHaveAttribute('aria-valuenow', value ?? '');
 });

@@ -1,8 +1,6 @@
 /** What-if: up to four charge plans tried on one battery, before a charger is touched. */
 import { useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
-import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { winsOf } from '@cork-ember/core/whatif/answer.ts';
 import type { Condition, PlanChoice, Question, Room } from '@cork-ember/core/whatif/question.ts';
 import { useNow } from '../api/clock.ts';
@@ -12,40 +10,23 @@ import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BatteryPanel } from './BatteryPanel.tsx';
 import { Charts } from './Charts.tsx';
-import { knownBattery, knownByHand, knownByLabel, knownType, type ByHand, type Known } from './choice.ts';
+import { knownBattery, knownByHand, knownByLabel, knownType, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { csvOf } from './csv.ts';
 import { PlanTable } from './PlanTable.tsx';
 import { SendPlan } from './SendPlan.tsx';
+import { SPANS, type Asked } from './address.ts';
 import { useAnswers } from './useAnswers.ts';
+import { useAsked } from './useAsked.ts';
 import { Title } from '../ui/Title.tsx';
 
 const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
-const FIRST_PLANS: readonly PlanChoice[] = [
-  { plan: 'tenth-timed', charger: 'supply' },
-  { plan: 'constant-voltage', charger: 'supply' },
-];
-const SPANS = [
-  { hours: 24, name: '24 h' },
-  { hours: 48, name: '48 h' },
-  { hours: 168, name: '7 days' },
-] as const;
-
-function useChoice() {
-  const [params, setParams] = useSearchParams();
+function useChoice({ battery: chosen, byHand, answers }: Asked) {
   const { data: types = [], error: noTypes } = useTypes();
   const { jobs } = useOpenJobs();
   const now = useNow();
-  const [byHand, setByHand] = useState<ByHand>({
-    construction: 'agm',
-    duty: 'starter',
-    cells: 6,
-    capacityAh: 80,
-  });
-  const [answers, setAnswers] = useState<LabelAnswers>({});
-  const chosen = params.get('battery') ?? 'hand';
   const { data: battery } = useBattery(chosen.startsWith('tag:') ? chosen.slice(4) : '');
   const [words, setWords] = useState('');
   const { data: found, error: noBatteries } = useBatteryPage({
@@ -69,21 +50,12 @@ function useChoice() {
     if (chosen === 'label') return knownByLabel(answers);
     return type ? knownType(type) : knownByHand(byHand);
   }, [answers, battery, byHand, chosen, isClockSet, jobs, types]);
-  const choose = (value: string): void => {
-    setParams(value === 'hand' ? {} : { battery: value }, { replace: true });
-  };
   const isReady = types.length > 0;
   return {
     known,
-    chosen,
-    choose,
     batteries,
     find: setWords,
     types,
-    byHand,
-    setByHand,
-    answers,
-    setAnswers,
     jobs,
     now,
     isReady,
@@ -92,18 +64,19 @@ function useChoice() {
 }
 
 export function WhatIfPage() {
-  const choice = useChoice();
+  const [asked, ask] = useAsked();
+  const choice = useChoice(asked);
   const { known } = choice;
-  const [moved, setMoved] = useState<{ of: string; condition: Condition }>();
+  const { plans, hours, isTable } = asked;
   const condition = useMemo(
-    (): Condition => (moved?.of === choice.chosen ? moved.condition : { ...FRESH, ...known.condition }),
-    [choice.chosen, known, moved],
+    (): Condition => asked.condition ?? { ...FRESH, ...known.condition },
+    [known, asked.condition],
   );
   const { data: shop } = useShop();
-  const [room, setRoom] = useState<Room>(shop?.room ?? { volumeM3: 30, pricePerKwh: 0.3 });
-  const [plans, setPlans] = useState(FIRST_PLANS);
-  const [hours, setHours] = useState<number>(48);
-  const [isTable, setIsTable] = useState(false);
+  const room = useMemo(
+    (): Room => asked.room ?? shop?.room ?? { volumeM3: 30, pricePerKwh: 0.3 },
+    [asked.room, shop?.room],
+  );
   const [sending, setSending] = useState<number>();
   const question = useMemo(
     (): Question => ({
@@ -133,7 +106,7 @@ export function WhatIfPage() {
   if (!choice.isReady) return <Waiting error={choice.error} retry={() => window.location.reload()} />;
 
   const change = (index: number, next: PlanChoice): void =>
-    setPlans(plans.map((plan, at) => (at === index ? next : plan)));
+    ask({ plans: plans.map((plan, at) => (at === index ? next : plan)) });
   const sent = sending === undefined ? undefined : answers?.[sending];
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:flex-row">
@@ -141,19 +114,19 @@ export function WhatIfPage() {
         <Title className="mb-3 text-2xl font-bold">What if</Title>
         <BatteryPanel
           known={known}
-          chosen={choice.chosen}
-          onChoose={choice.choose}
+          chosen={asked.battery}
+          onChoose={(battery) => ask({ battery, condition: undefined })}
           batteries={choice.batteries}
           onFind={choice.find}
           types={choice.types}
-          byHand={choice.byHand}
-          onByHand={choice.setByHand}
-          answers={choice.answers}
-          onAnswers={choice.setAnswers}
+          byHand={asked.byHand}
+          onByHand={(byHand) => ask({ byHand })}
+          answers={asked.answers}
+          onAnswers={(answers) => ask({ answers })}
           condition={condition}
-          onCondition={(next) => setMoved({ of: choice.chosen, condition: next })}
+          onCondition={(condition) => ask({ condition })}
           room={room}
-          onRoom={setRoom}
+          onRoom={(room) => ask({ room })}
         />
       </div>
       {known.refusal === undefined ? (
@@ -166,7 +139,7 @@ export function WhatIfPage() {
                   key={span.hours}
                   tone={span.hours === hours ? 'go' : 'plain'}
                   aria-pressed={span.hours === hours}
-                  onClick={() => setHours(span.hours)}
+                  onClick={() => ask({ hours: span.hours })}
                 >
                   {span.name}
                 </Button>
@@ -193,7 +166,7 @@ export function WhatIfPage() {
                 wins={wins.filter((win) => win.plan === index).map(({ on, by }) => `${on}: ${by}`)}
                 onChange={(next) => change(index, next)}
                 onRemove={
-                  plans.length > 1 ? () => setPlans(plans.filter((_, at) => at !== index)) : undefined
+                  plans.length > 1 ? () => ask({ plans: plans.filter((_, at) => at !== index) }) : undefined
                 }
                 onSend={() => setSending(index)}
               />
@@ -201,11 +174,11 @@ export function WhatIfPage() {
           </ol>
           <div className="flex flex-wrap gap-2">
             {plans.length < MARKS.length && (
-              <Button onClick={() => setPlans([...plans, { plan: 'long-soak', charger: 'supply' }])}>
+              <Button onClick={() => ask({ plans: [...plans, { plan: 'long-soak', charger: 'supply' }] })}>
                 Try another plan: {markOf(plans.length).letter}
               </Button>
             )}
-            <Button className="ml-auto" aria-pressed={isTable} onClick={() => setIsTable(!isTable)}>
+            <Button className="ml-auto" aria-pressed={isTable} onClick={() => ask({ isTable: !isTable })}>
               {isTable ? 'Show as charts' : 'Show as table'}
             </Button>
             <Button
