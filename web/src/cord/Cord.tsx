@@ -16,11 +16,42 @@ export interface CordProps {
   readonly promisedAt?: number;
   readonly isAlarm?: boolean;
   readonly isEnded?: boolean;
+  /** In a row of its own, or in one line of many: then it has no words. */
+  readonly size?: keyof typeof SIZES;
 }
 
-const SWAY = 4;
-const WIDTHS = { hands: 5, wait: 3.5, charge: 13 } as const;
-const RING_GAP = 17;
+interface Size {
+  readonly sway: number;
+  readonly widths: Readonly<Record<Segment['kind'], number>>;
+  readonly leastBurnt: number;
+  readonly strand: number;
+  readonly ring: number;
+  readonly ember: number;
+  readonly hasWords: boolean;
+}
+
+const SIZES = {
+  row: {
+    sway: 4,
+    widths: { hands: 5, wait: 3.5, charge: 13 },
+    leastBurnt: 4,
+    strand: 5,
+    ring: 8,
+    ember: 9,
+    hasWords: true,
+  },
+  line: {
+    sway: 2,
+    widths: { hands: 3, wait: 2, charge: 7 },
+    leastBurnt: 3,
+    strand: 2.5,
+    ring: 5,
+    ember: 5.5,
+    hasWords: false,
+  },
+} as const satisfies Record<string, Size>;
+/** Rings nearer than so many of their radii are one. */
+const RING_GAP = 2.1;
 
 function clip(scale: TimeScale, segment: Segment): { fromX: number; toX: number } | undefined {
   const from = Math.max(segment.from, scale.from);
@@ -29,33 +60,40 @@ function clip(scale: TimeScale, segment: Segment): { fromX: number; toX: number 
 }
 
 /** Strands of a charging stretch, slanted across it. */
-function strands(scale: TimeScale, fromX: number, toX: number, y: number): string {
+function strands(scale: TimeScale, fromX: number, toX: number, y: number, { sway, strand }: Size): string {
   const lines: string[] = [];
   for (let x = fromX + 6; x < toX - 4; x += 9) {
-    const middle = y + swayAt(scale, x, SWAY);
-    lines.push(`M${x - 3} ${middle + 5}L${x + 4} ${middle - 5}`);
+    const middle = y + swayAt(scale, x, sway);
+    lines.push(`M${x - 3} ${middle + strand}L${x + 4} ${middle - strand}`);
   }
   return lines.join('');
 }
 
-function Stretch({ segment, scale, now, y }: { segment: Segment; scale: TimeScale; now: number; y: number }) {
+interface Part {
+  readonly scale: TimeScale;
+  readonly now: number;
+  readonly y: number;
+  readonly size: Size;
+}
+
+function Stretch({ segment, scale, now, y, size }: Part & { segment: Segment }) {
   const burnt = clip(scale, { ...segment, to: Math.min(segment.to, now) });
   const ahead = clip(scale, { ...segment, from: Math.max(segment.from, now) });
-  const width = WIDTHS[segment.kind];
+  const width = size.widths[segment.kind];
   return (
     <>
       {burnt && (
         <path
-          d={cordPath(scale, burnt.fromX, burnt.toX, y, SWAY)}
+          d={cordPath(scale, burnt.fromX, burnt.toX, y, size.sway)}
           className="stroke-burnt"
-          strokeWidth={Math.max(4, width - 4)}
+          strokeWidth={Math.max(size.leastBurnt, width - 4)}
           fill="none"
           strokeLinecap="round"
         />
       )}
       {ahead && (
         <path
-          d={cordPath(scale, ahead.fromX, ahead.toX, y, SWAY)}
+          d={cordPath(scale, ahead.fromX, ahead.toX, y, size.sway)}
           className="stroke-cork"
           strokeWidth={width}
           fill="none"
@@ -63,7 +101,11 @@ function Stretch({ segment, scale, now, y }: { segment: Segment; scale: TimeScal
         />
       )}
       {ahead && segment.kind === 'charge' && (
-        <path d={strands(scale, ahead.fromX, ahead.toX, y)} className="stroke-cork-dark" strokeWidth={1.6} />
+        <path
+          d={strands(scale, ahead.fromX, ahead.toX, y, size)}
+          className="stroke-cork-dark"
+          strokeWidth={1.6}
+        />
       )}
     </>
   );
@@ -75,14 +117,9 @@ function Rings({
   y,
   timeZone,
   now,
-}: {
-  knots: readonly Knot[];
-  scale: TimeScale;
-  y: number;
-  timeZone: string;
-  now: number;
-}) {
-  const placed = cluster(knots, (knot) => xOf(scale, knot.at), RING_GAP);
+  size,
+}: Part & { knots: readonly Knot[]; timeZone: string }) {
+  const placed = cluster(knots, (knot) => xOf(scale, knot.at), size.ring * RING_GAP);
   const rows = labelRows(
     placed.map((one) => one.x),
     clockWidth(),
@@ -91,17 +128,23 @@ function Rings({
   const nowX = xOf(scale, now);
   return placed.map(({ x, items }, index) => {
     const first = items[0];
-    const row = rows[index];
-    const middle = y + swayAt(scale, x, SWAY);
+    const row = size.hasWords ? rows[index] : undefined;
+    const middle = y + swayAt(scale, x, size.sway);
     if (!first) return null;
     const isUnderEmber = Math.abs(x - nowX) < 14;
     return (
       <g key={`${first.key}-${first.at}`}>
         <title>{items.map((knot) => `${clockText(knot.at, timeZone)} ${knot.title}`).join('\n')}</title>
         {!isUnderEmber && (
-          <circle cx={x} cy={middle} r={8} className="fill-paper stroke-cork-dark" strokeWidth={2.5} />
+          <circle
+            cx={x}
+            cy={middle}
+            r={size.ring}
+            className="fill-paper stroke-cork-dark"
+            strokeWidth={2.5}
+          />
         )}
-        {!isUnderEmber && items.length > 1 && (
+        {!isUnderEmber && size.hasWords && items.length > 1 && (
           <text
             x={x}
             y={middle + 3.6}
@@ -126,46 +169,54 @@ function Rings({
   });
 }
 
-function Ash({ knots, scale, y }: { knots: readonly Knot[]; scale: TimeScale; y: number }) {
+function Ash({ knots, scale, y, size }: Omit<Part, 'now'> & { knots: readonly Knot[] }) {
   return cluster(knots, (knot) => xOf(scale, knot.at), 9).map(({ x, items }) => (
     <circle
       key={`${items[0]?.key}-${x}`}
       cx={x}
-      cy={y + swayAt(scale, x, SWAY)}
-      r={items.length > 1 ? 6 : 4.5}
+      cy={y + swayAt(scale, x, size.sway)}
+      r={(size.ring / 16) * (items.length > 1 ? 12 : 9)}
       className="fill-burnt"
     />
   ));
 }
 
-function Flag({ scale, at, y }: { scale: TimeScale; at: number; y: number }) {
+function Flag({ scale, at, y, hasWords }: { scale: TimeScale; at: number; y: number; hasWords: boolean }) {
   const x = xOf(scale, at);
   const side = x > scale.width - 18 ? -1 : 1;
+  const top = y - (hasWords ? 26 : 13);
   return (
     <g>
-      <path d={`M${x} ${y - 26}V${y + 12}`} className="stroke-verdigris" strokeWidth={2} />
+      <path d={`M${x} ${top}V${y + 12}`} className="stroke-verdigris" strokeWidth={2} />
       <path
-        d={`M${x} ${y - 26}h${15 * side}l${-5 * side} 6 ${5 * side} 6h${-15 * side}z`}
+        d={`M${x} ${top}h${15 * side}l${-5 * side} 6 ${5 * side} 6h${-15 * side}z`}
         className="fill-verdigris"
       />
-      <text
-        x={Math.min(x, scale.width - 28)}
-        y={y + 25}
-        textAnchor="middle"
-        className="fill-verdigris text-[11px]"
-      >
-        promised
-      </text>
+      {hasWords && (
+        <text
+          x={Math.min(x, scale.width - 28)}
+          y={y + 25}
+          textAnchor="middle"
+          className="fill-verdigris text-[11px]"
+        >
+          promised
+        </text>
+      )}
     </g>
   );
 }
 
-function Ember({ x, y, isAlarm = false }: { x: number; y: number; isAlarm?: boolean }) {
+function Ember({ x, y, r, isAlarm = false }: { x: number; y: number; r: number; isAlarm?: boolean }) {
   return (
     <g aria-hidden>
-      <circle cx={x} cy={y} r={isAlarm ? 21 : 16} className={isAlarm ? 'fill-ember/45' : 'fill-ember/25'} />
-      <circle cx={x} cy={y} r={9} className="fill-ember" />
-      <circle cx={x} cy={y} r={3.5} className="fill-flare" />
+      <circle
+        cx={x}
+        cy={y}
+        r={r * (isAlarm ? 2.3 : 1.8)}
+        className={isAlarm ? 'fill-ember/45' : 'fill-ember/25'}
+      />
+      <circle cx={x} cy={y} r={r} className="fill-ember" />
+      <circle cx={x} cy={y} r={r * 0.39} className="fill-flare" />
     </g>
   );
 }
@@ -179,14 +230,17 @@ export function Cord({
   promisedAt,
   isAlarm = false,
   isEnded = false,
+  size: named = 'row',
 }: CordProps) {
+  const size: Size = SIZES[named];
+  const part = { scale, now, y, size };
   const shown = forecast.knots.filter((knot) => isInside(scale, knot.at));
   const nowX = xOf(scale, now);
   const goesOn = forecast.readyAt > scale.to;
   return (
     <g>
       {forecast.segments.map((segment) => (
-        <Stretch key={`${segment.key}-${segment.from}`} segment={segment} scale={scale} now={now} y={y} />
+        <Stretch key={`${segment.key}-${segment.from}`} segment={segment} {...part} />
       ))}
       {goesOn && (
         <path
@@ -195,13 +249,13 @@ export function Cord({
           strokeWidth={2.5}
         />
       )}
-      <Ash knots={shown.filter((knot) => knot.isDone)} scale={scale} y={y} />
-      <Rings knots={shown.filter((knot) => !knot.isDone)} scale={scale} y={y} timeZone={timeZone} now={now} />
+      <Ash knots={shown.filter((knot) => knot.isDone)} {...part} />
+      <Rings knots={shown.filter((knot) => !knot.isDone)} timeZone={timeZone} {...part} />
       {promisedAt !== undefined && isInside(scale, promisedAt) && (
-        <Flag scale={scale} at={promisedAt} y={y} />
+        <Flag scale={scale} at={promisedAt} y={y} hasWords={size.hasWords} />
       )}
       {!isEnded && isInside(scale, now) && (
-        <Ember x={nowX} y={y + swayAt(scale, nowX, SWAY)} isAlarm={isAlarm} />
+        <Ember x={nowX} y={y + swayAt(scale, nowX, size.sway)} r={size.ember} isAlarm={isAlarm} />
       )}
     </g>
   );
