@@ -42,26 +42,111 @@ const VIEWS = [
   ['nothing here', '/nowhere'],
 ] as const;
 
-async function seriousOf(page: Page, within = 'body'): Promise<string[]> {
-  await page.evaluate(axe);
-  const { violations } = await page.evaluate<AxeResults>(`axe.run('${within}')`);
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' ')}`);
+/** Of every impact: what axe finds is mended, not weighed. */
+async function violationsOf(page: Page, within = 'body'): Promise<string[]> {
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe);
+  const { violations } = await page.evaluate<AxeResults>(
+    `axe.run('${within}', { resultTypes: ['violations'] })`,
+  );
+  return violations.map(
+    ({ id, impact, nodes }) => `${id} (${impact ?? ''}): ${nodes.map((node) => node.html).join(' ')}`,
+  );
 }
 
+const WIDTHS = [1280, 768, 390] as const;
+
 for (const theme of ['day', 'night'])
-  test(`no serious axe violation on any view by ${theme}`, async ({ page, shop }) => {
-    // A score of views one after the other, each gone through by axe.
-    test.setTimeout(300_000);
+  test(`no axe violation on any view by ${theme}, in three widths`, async ({ page, shop }) => {
+    // A score of views one after the other, each gone through by axe three times.
+    test.setTimeout(600_000);
     await sitDown(page, 'Ines', theme);
     const found: string[] = [];
     for (const [name, path] of VIEWS) {
       await page.goto(shop.url + path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
-      found.push(...(await seriousOf(page)).map((violation) => `${name}: ${violation}`));
+      for (const width of WIDTHS) {
+        await page.setViewportSize({ width, height: 800 });
+        found.push(...(await violationsOf(page)).map((violation) => `${name}, ${width}: ${violation}`));
+      }
     }
+    expect(found).toEqual([]);
+  });
+
+/** What opens over a view: where, and how it is opened. */
+const OPENED: readonly (readonly [name: string, path: string, open: (page: Page) => Promise<void>])[] = [
+  ['the clock', '/', (page) => page.getByRole('button', { name: /Shop clock/ }).click()],
+  ['who is at the bench', '/', (page) => page.getByRole('button', { name: /at the bench/ }).click()],
+  ['help', '/', (page) => page.getByRole('button', { name: 'Help' }).click()],
+  ['the camera', '/', (page) => page.getByRole('button', { name: 'Scan a tag with the camera' }).click()],
+  ['where it stands', `${JOB}139`, (page) => page.getByRole('button', { name: 'in bay 1' }).click()],
+  [
+    'promise and owner',
+    `${JOB}139`,
+    (page) => page.getByRole('button', { name: 'Change', exact: true }).click(),
+  ],
+  [
+    'a correction',
+    `${JOB}139`,
+    (page) =>
+      page
+        .getByRole('button', { name: /^Correct: On charge/ })
+        .first()
+        .click(),
+  ],
+  ['leaving a route', `${JOB}104`, (page) => page.getByRole('button', { name: 'Leave this route' }).click()],
+  [
+    'a way’s words',
+    `${JOB}106`,
+    (page) =>
+      page
+        .getByRole('button', { expanded: false, name: /^Retire it/ })
+        .first()
+        .click(),
+  ],
+  [
+    'a reading beside the step',
+    `${JOB}106`,
+    (page) => page.getByRole('button', { name: /^(Others|Read something more)$/ }).click(),
+  ],
+  [
+    'a plan sent to a battery',
+    '/what-if',
+    (page) => page.getByRole('button', { name: /^Send/ }).first().click(),
+  ],
+  ['a list to choose of', '/what-if', (page) => page.getByRole('combobox', { name: 'Fault' }).press('Enter')],
+  [
+    'a list to search',
+    '/intake',
+    (page) => page.getByRole('combobox', { name: 'Type on the label' }).click(),
+  ],
+  ['a moment to pick', '/intake', (page) => page.getByLabel('Promised').click()],
+];
+
+for (const theme of ['day', 'night'])
+  test(`no axe violation in what opens over a view, by ${theme}`, async ({ page, shop }) => {
+    test.setTimeout(300_000);
+    await sitDown(page, 'Ines', theme);
+    const found: string[] = [];
+    for (const width of WIDTHS)
+      for (const [name, path, open] of OPENED) {
+        // What stands beside a step where there is room lies in a drawer elsewhere.
+        if (width < 1024 && name === 'a reading beside the step') continue;
+        await page.setViewportSize({ width, height: 800 });
+        await page.goto(shop.url + path);
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+        await open(page);
+        // The page behind an open list is hidden from everybody by the list itself.
+        const within = name === 'a list to choose of' ? '[role=listbox]' : 'body';
+        found.push(
+          ...(await violationsOf(page, within)).map((violation) => `${name}, ${width}: ${violation}`),
+        );
+      }
+    await page.setViewportSize({ width: 390, height: 800 });
+    await page.goto(`${shop.url}${JOB}106`);
+    await page.getByRole('button', { name: /Judgement$/ }).click();
+    await expect(page.getByRole('dialog')).toContainText('What is probably the matter');
+    found.push(...(await violationsOf(page)));
     expect(found).toEqual([]);
   });
 
@@ -113,15 +198,15 @@ test('intake with its plan and its warnings, both themes', async ({ page, shop }
   await page.goto(`${shop.url}/intake`);
   await pick(page, 'Type on the label', 'TQ-A12/20');
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('cannot be charged before');
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByLabel('Promised').click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'That is it' }).click();
   await page.getByRole('combobox', { name: 'Work' }).press('Enter');
-  expect(await seriousOf(page, '[role=listbox]')).toEqual([]);
+  expect(await violationsOf(page, '[role=listbox]')).toEqual([]);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Night shift' }).click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 });
 
 test('a label that is read off, its list of types open, and the first day’s chargers, both themes', async ({
@@ -134,7 +219,7 @@ test('a label that is read off, its list of types open, and the first day’s ch
     await page.goto(`${shop.url}/intake`);
     await page.getByRole('combobox', { name: 'Type on the label' }).click();
     await page.getByPlaceholder('Type to find').fill('agm');
-    expect(await seriousOf(page)).toEqual([]);
+    expect(await violationsOf(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: /^Not in the list/ }).click();
     await page.getByRole('group', { name: 'Built as' }).getByText('AGM', { exact: true }).click();
@@ -143,7 +228,7 @@ test('a label that is read off, its list of types open, and the first day’s ch
     await page.getByRole('button', { name: /^More of the label/ }).click();
     await page.getByLabel('Date code').fill('0326');
     await expect(page.getByRole('group', { name: 'What the stamp means' })).toBeVisible();
-    expect(await seriousOf(page)).toEqual([]);
+    expect(await violationsOf(page)).toEqual([]);
     await page.goto(`${shop.url}/first-day`);
     for (let left = 0; left < 4; left++) {
       await page.getByRole('button', { name: 'Leave it for later' }).click();
@@ -151,7 +236,7 @@ test('a label that is read off, its list of types open, and the first day’s ch
     }
     // People, the shop, its figures and hours are left; its chargers are at hand.
     await page.getByText('Automatic charger').click();
-    expect(await seriousOf(page)).toEqual([]);
+    expect(await violationsOf(page)).toEqual([]);
     // Taken up again from the beginning for the other theme.
     await shop.ask('/api/shop/changes', {
       by: 'Ines',
@@ -169,20 +254,20 @@ test('a recovery’s choice of a route, its charge and its evidence, both themes
   await page.goto(shop.url + sheet.path);
   await page.getByRole('button', { name: /^Choose: Wake beside a donor/ }).click();
   await page.getByText('Not open to it, and why').click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await sheet.put('routed', { step: 'choose-route#1', route: 'supply-wake' });
   await sheet.affirm('supply-polarity#1');
   await expect(page.getByRole('heading', { level: 2, name: 'Wake with the supply' })).toBeVisible();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Day light' }).click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.goto(`${shop.url}${sheet.path}/evidence`);
   await expect(page.getByRole('region', { name: 'Ways back, side by side' }).first()).toBeVisible({
     timeout: 60_000,
   });
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Night shift' }).click();
-  expect(await seriousOf(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 });

@@ -92,7 +92,7 @@ function labelTable(): string {
         if (draw(standing(rating, {}, [], -18), amps, 0, 10).endV > 7.5) low = amps;
         else high = amps;
       }
-      const off = (value: number, label: number): string => percentText((value / label - 1));
+      const off = (value: number, label: number): string => percentText(value / label - 1);
       return [
         name,
         `${reserveMin} min`,
@@ -121,7 +121,7 @@ function temperatureTable(): string {
       return [
         [
           `${rating.construction}: C/20 capacity`,
-          ...capacity.map((ah) => percentText((ah / rating.capacityAh))),
+          ...capacity.map((ah) => percentText(ah / rating.capacityAh)),
         ],
         [`${rating.construction}: ½ CCA, 15 s`, ...loaded.map((volts) => `${volts.toFixed(2)} V`)],
       ];

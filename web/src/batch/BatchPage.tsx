@@ -1,7 +1,7 @@
 /** Batch: all open batteries taken through together; hands go to whichever needs them, a key or a scan switches. */
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
@@ -10,7 +10,7 @@ import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useNow } from '../api/clock.ts';
-import { useOpenJobs } from '../api/queries.ts';
+import { useClock, useOpenJobs } from '../api/queries.ts';
 import { recordOn } from '../api/record.ts';
 import { usePerson } from '../api/person.ts';
 import { StepCard } from '../steps/StepCard.tsx';
@@ -94,7 +94,7 @@ function Together({ benches }: { benches: readonly AtBench[] }) {
     try {
       await affirmAll(by, gate);
     } catch (error) {
-      toast.error(sentenceOf(error));
+      sayTrouble(sentenceOf(error));
     } finally {
       setBusy(false);
     }
@@ -119,7 +119,9 @@ function Together({ benches }: { benches: readonly AtBench[] }) {
 }
 
 export function BatchPage() {
-  const { jobs: open, isPending, error, refetch } = useOpenJobs();
+  const standing = useOpenJobs();
+  const clock = useClock();
+  const { jobs: open } = standing;
   const now = useNow();
   const [params, setParams] = useSearchParams();
   const only = params.get('jobs');
@@ -166,7 +168,7 @@ export function BatchPage() {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [benches, choose]);
-  if (isPending || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!standing.data || now === 0) return <Waiting on={[standing, clock]} />;
   if (!active)
     return (
       <p className="p-8 text-soft">

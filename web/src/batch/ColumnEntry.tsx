@@ -2,7 +2,7 @@
 import { Gauge } from 'lucide-react';
 import { useId, useState, type FormEvent } from 'react';
 import { flushSync } from 'react-dom';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { lastNumbers } from '@cork-ember/core/runsheet/state/lastRead.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
@@ -191,7 +191,7 @@ export function ColumnEntry({ column }: { column: Column }) {
         {instruments.length > 0 && (
           <Button
             className="min-h-14"
-            onClick={() => void pullAll().catch((error: unknown) => toast.error(sentenceOf(error)))}
+            onClick={() => void pullAll().catch((error: unknown) => sayTrouble(sentenceOf(error)))}
           >
             <Gauge aria-hidden className="size-5" /> Read all {jobs.length}
           </Button>

@@ -3,7 +3,7 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { toast } from 'sonner';
+import { sayTrouble, sayWithUndo } from '../ui/say.ts';
 import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -53,9 +53,10 @@ function startable(
 }
 
 export function DeliveryPage() {
-  const { data: shop } = useShop();
-  const { data: types } = useTypes();
-  const { data: next, error, refetch } = useNextTag();
+  const [shops, listed, tags] = [useShop(), useTypes(), useNextTag()];
+  const { data: shop } = shops;
+  const { data: types } = listed;
+  const { data: next } = tags;
   const { jobs } = useOpenJobs();
   const [by] = usePerson();
   const now = useNow();
@@ -96,7 +97,7 @@ export function DeliveryPage() {
     };
   }, [shop, wantedAll, hands, jobs, at]);
   const { drawn: planned, problem: unplanned } = useDeliveryPlan(task);
-  if (!shop || !types || !next) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop || !types || !next) return <Waiting on={[shops, listed, tags]} />;
   const { timeZone } = shop.hours;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
   const add = (): void => {
@@ -150,7 +151,7 @@ export function DeliveryPage() {
     for (const { id, photos = [] } of lines) {
       const answer = answers[sent.findIndex(({ line }) => line === id)];
       if (answer && photos.length > 0)
-        await keepPhotos(answer, photos, by).catch((error: unknown) => toast.error(sentenceOf(error)));
+        await keepPhotos(answer, photos, by).catch((error: unknown) => sayTrouble(sentenceOf(error)));
     }
   };
   return (
@@ -171,7 +172,10 @@ export function DeliveryPage() {
             hours={shop.hours}
             now={now}
             onChange={(next) => keep(lines.map((one) => (one.id === line.id ? next : one)))}
-            onRemove={() => keep(lines.filter(({ id }) => id !== line.id))}
+            onRemove={() => {
+              keep(lines.filter(({ id }) => id !== line.id));
+              sayWithUndo(`Line ${index + 1} is off the list.`, () => keep(lines));
+            }}
           />
         ))}
       </ul>

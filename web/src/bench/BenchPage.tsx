@@ -8,7 +8,7 @@ import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { nextHands } from '@cork-ember/core/runsheet/plan/hands.ts';
 import { inTurn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
 import { useNow } from '../api/clock.ts';
-import { useOpenJobs, useQuarantined, useShop } from '../api/queries.ts';
+import { useClock, useOpenJobs, useQuarantined, useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import type { TimeScale } from '../cord/scale.ts';
@@ -170,11 +170,12 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
 }
 
 export function BenchPage() {
-  const { data: shop } = useShop();
-  const { jobs, isPending, error, refetch } = useOpenJobs();
+  const [shops, open, clock] = [useShop(), useOpenJobs(), useClock()];
+  const { data: shop } = shops;
+  const { jobs } = open;
   const { data: apart = [] } = useQuarantined();
   const now = useNow();
-  if (!shop || isPending || error || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop || !open.data || now === 0) return <Waiting on={[shops, open, clock]} />;
   // A shop that was never set up opens on its first day; once begun it is a press away.
   const isUntouched = shop.firstDay !== undefined && Object.keys(shop.firstDay).length === 0;
   if (isUntouched && jobs.length === 0) return <Navigate to="/first-day" replace />;

@@ -92,7 +92,8 @@ function Answer({ answer, timeZone }: { readonly answer: CheckAnswer; readonly t
 
 export function CheckPage() {
   const { code = '' } = useParams();
-  const { data: shop } = useShop();
+  const shops = useShop();
+  const { data: shop } = shops;
   const { data, error, refetch } = useQuery({
     queryKey: ['check', code],
     queryFn: () => ask<CheckAnswer>(`/api/check/${encodeURIComponent(code)}`),
@@ -110,7 +111,7 @@ export function CheckPage() {
         ) : error instanceof Refusal ? (
           <Notice tone="stop">{error.message}</Notice>
         ) : (
-          <Waiting error={error} retry={() => void refetch()} />
+          <Waiting on={[{ data, error, refetch }, shops]} />
         ))}
     </div>
   );

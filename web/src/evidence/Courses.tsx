@@ -95,7 +95,7 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
         additives are not forecast. Worth is what it brings whoever has it, less what it still costs.
       </p>
       <Table
-        name="Ways back, side by side"
+        name="Ways compared"
         rows={comparison.scored}
         columns={columns}
         keyOf={({ course }) => course.id}

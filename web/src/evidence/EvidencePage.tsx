@@ -92,7 +92,7 @@ function Evidence({ job }: { job: Job }) {
 export function EvidencePage() {
   const { id = '' } = useParams();
   const { job, error, refetch } = useJob(id);
-  if (!job) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!job) return <Waiting on={[{ data: job, error, refetch }]} />;
   if (!procedureOf(job.state).routes)
     return (
       <p className="p-8 text-soft">

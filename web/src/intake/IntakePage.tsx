@@ -4,7 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { PackageOpen } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
@@ -154,7 +154,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
       });
       // The battery is in, whatever becomes of its pictures.
       if (answers)
-        await keepPhotos(opened, photos, by).catch((error: unknown) => toast.error(sentenceOf(error)));
+        await keepPhotos(opened, photos, by).catch((error: unknown) => sayTrouble(sentenceOf(error)));
       return opened;
     },
     onSuccess: (answer) => {
@@ -355,21 +355,25 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
 }
 
 export function IntakePage() {
-  const { data: shop } = useShop();
-  const { data: types } = useTypes();
+  const shops = useShop();
+  const { data: shop } = shops;
+  const listed = useTypes();
+  const { data: types } = listed;
   const [params] = useSearchParams();
   const asked = params.get('tag')?.trim().toUpperCase() ?? '';
-  const { data: next, error, refetch } = useNextTag();
+  const tags = useNextTag();
+  const { data: next } = tags;
   const again = useBattery(asked);
-  const { jobs, isPending } = useOpenJobs();
+  const open = useOpenJobs();
+  const { jobs } = open;
   const busy = jobs.map((job) => job.state.bay).join();
   const freeBays = useMemo(
     () =>
       shop?.bays.map((bay) => bay.number).filter((number) => !busy.split(',').includes(String(number))) ?? [],
     [shop, busy],
   );
-  if (!shop || !types || !next || isPending || again.isLoading)
-    return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop || !types || !next || !open.data || again.isLoading)
+    return <Waiting on={[shops, listed, tags, open]} />;
   return (
     <div className="p-5" data-scans="">
       <div className="mb-4 flex flex-wrap items-center gap-3">

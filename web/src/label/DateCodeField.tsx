@@ -1,6 +1,6 @@
 /** A date code as it is stamped: typed as it stands, read into a month, and how it was read stands below. */
 import { useState } from 'react';
-import { readDateCode } from '@cork-ember/core/battery/dateCode.ts';
+import { readDateCode } from '@cork-ember/core/battery/dateStamp.ts';
 import { Choice } from '../ui/Choice.tsx';
 
 interface DateCodeFieldProps {

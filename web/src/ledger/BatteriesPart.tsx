@@ -4,7 +4,7 @@ import { Printer, Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { Link, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { BatteryPage, BatteryQuery, BatteryRow } from '@cork-ember/core/contract/answers.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
@@ -237,7 +237,7 @@ function Listed({
   const show = (then: () => void = () => undefined): void => {
     fetchAll()
       .then(then)
-      .catch((error: unknown) => toast.error(sentenceOf(error)));
+      .catch((error: unknown) => sayTrouble(sentenceOf(error)));
   };
   return (
     <>
@@ -280,7 +280,7 @@ export function BatteriesPart({ timeZone }: { timeZone: string }) {
     <>
       <Asking asked={asked} ask={ask} />
       {!answer ? (
-        <Waiting error={error} retry={() => void refetch()} />
+        <Waiting on={[{ data: answer, error, refetch }]} />
       ) : (
         <>
           {answer.rows.length === 0 ? (

@@ -14,7 +14,7 @@ import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { dateText, dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
-import { useBattery, useJob, useShop, useTypes } from '../api/queries.ts';
+import { useBattery, useClock, useJob, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
 import { Life } from './Life.tsx';
@@ -171,10 +171,12 @@ export function BatteryPage() {
   const [shown, setShown] = useState(JOBS_AT_ONCE);
   const { tag = '' } = useParams();
   const { data: battery, error, refetch } = useBattery(tag.toUpperCase());
-  const { data: shop } = useShop();
-  const { data: types } = useTypes();
+  const [shops, listed, clock] = [useShop(), useTypes(), useClock()];
+  const { data: shop } = shops;
+  const { data: types } = listed;
   const now = useNow();
-  if (!battery || !shop || !types || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!battery || !shop || !types || now === 0)
+    return <Waiting on={[{ data: battery, error, refetch }, shops, listed, clock]} />;
   const newest = battery.jobs.toReversed();
   const isFree = battery.jobs.every((job) => job.outcome !== null);
   return (

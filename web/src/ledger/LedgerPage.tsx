@@ -16,7 +16,7 @@ const PARTS = [
 export function LedgerPage() {
   const { part } = useParams();
   const { data: shop, error, refetch } = useShop();
-  if (!shop) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop) return <Waiting on={[{ data: shop, error, refetch }]} />;
   return (
     <div className="p-5" data-scans="">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">

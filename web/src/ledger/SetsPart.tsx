@@ -12,7 +12,7 @@ const SIZES = [2, 3, 4] as const;
 function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
   return (
     <li className="rounded-xl border border-line bg-card p-4">
-      <h3 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h3>
+      <h2 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h2>
       <p className="text-soft">{typeId}</p>
       <table className="mt-2 w-full border-collapse text-left">
         <thead>
@@ -85,7 +85,7 @@ export function SetsPart() {
   const [size, setSize] = useState<number>(2);
   const { data: shelf, error, refetch } = useShelf();
   const sets = useMemo(() => (shelf ? setsOf(shelf.members, size) : []), [shelf, size]);
-  if (!shelf) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shelf) return <Waiting on={[{ data: shelf, error, refetch }]} />;
   const { members, leftOut } = shelf;
   const matched = new Set(sets.flatMap((set) => set.members.map(({ tag }) => tag)));
   const { capacityShare, resistanceShare, ocvV, ageMonths } = SET_LIMITS;

@@ -88,7 +88,7 @@ const COLUMNS: readonly Column<WayRecord>[] = [
 
 export function WaysPart() {
   const { data: records, error, refetch } = useWays();
-  if (!records) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!records) return <Waiting on={[{ data: records, error, refetch }]} />;
   if (records.length === 0)
     return (
       <p>No battery that was brought back has come to its grade yet; what worked is shown from then on.</p>

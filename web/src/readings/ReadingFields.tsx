@@ -2,7 +2,7 @@
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Gauge } from 'lucide-react';
 import { useEffect, useId, type ReactNode } from 'react';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { rangeText } from '@cork-ember/core/units/reading.ts';
@@ -219,7 +219,7 @@ export function usePull(fields: readonly AskedReading[], readings: Readings, job
       const reading = await readFrom(instrument, field.quantity, job);
       readings.put(field.id, reading.value, reading.instrument);
     } catch (error) {
-      toast.error(sentenceOf(error));
+      sayTrouble(sentenceOf(error));
     }
   };
   const readable = fields.filter((field) => readerOf(field) !== undefined);

@@ -1,7 +1,7 @@
 /** One calculator: its fields, the answer large, the working under it, units switched in place. */
 import { ArrowRightLeft, HandGrab } from 'lucide-react';
 import { useId } from 'react';
-import { toast } from 'sonner';
+import { say } from '../ui/say.ts';
 import {
   isChoice,
   reckon,
@@ -86,7 +86,7 @@ function ResultLine({ result, isFirst, units }: { result: Result; isFirst: boole
   const shown = way.to(result.value).toFixed(result.decimals + way.moreDecimals);
   const keep = (): void => {
     pocket({ ...result });
-    toast(
+    say(
       inShop(
         `${result.label}, ${result.value.toFixed(result.decimals)} ${result.unit}: offered at the next reading in that unit.`,
       ),

@@ -33,12 +33,13 @@ function momentText(at: number, timeZone: string): string {
 }
 
 export function Apart({ id, why }: { readonly id: string; readonly why: string }) {
-  const { data: shop } = useShop();
+  const shops = useShop();
+  const { data: shop } = shops;
   const { data, error, refetch } = useQuery({
     queryKey: ['raw', id],
     queryFn: () => ask<RawJob>(`/api/jobs/${id}/export`),
   });
-  if (!data || !shop) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!data || !shop) return <Waiting on={[{ data, error, refetch }, shops]} />;
   return (
     <div className="mx-auto max-w-3xl space-y-4 p-5">
       <Title className="text-xl font-bold">A record that stands apart</Title>

@@ -1,7 +1,7 @@
 /** What has been recorded, by whom and when; anything that still stands can be corrected or taken back. */
 import { Pencil, Undo2 } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -57,7 +57,7 @@ function Note({ job }: { job: Job }) {
       await record({ kind: 'noted', payload: { text: text.trim() } });
       setText('');
     } catch (error) {
-      toast.error(sentenceOf(error));
+      sayTrouble(sentenceOf(error));
     }
   };
   return (
@@ -164,7 +164,7 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
     try {
       await record({ kind: 'undone', payload: { replaces: entry.event.key } });
     } catch (error) {
-      toast.error(sentenceOf(error));
+      sayTrouble(sentenceOf(error));
     }
   };
   return (

@@ -1,19 +1,20 @@
 /** Where the battery stands, and the way to another bay or to the shelf: a rest of days needs no charger. */
 import { Popover } from 'radix-ui';
 import { MapPin } from 'lucide-react';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
+import { PopoverPane } from '../ui/PopoverPane.tsx';
 import { useFreePlaces } from './useFreePlaces.ts';
 
 export function Place({ job }: { job: Job }) {
   const record = useRecord(job);
   const places = useFreePlaces().filter((place) => place !== job.state.bay);
   const move = (bay: number): void => {
-    record({ kind: 'placed', payload: { bay } }).catch((error: unknown) => toast.error(sentenceOf(error)));
+    record({ kind: 'placed', payload: { bay } }).catch((error: unknown) => sayTrouble(sentenceOf(error)));
   };
   return (
     <Popover.Root>
@@ -21,11 +22,8 @@ export function Place({ job }: { job: Job }) {
         <MapPin aria-hidden className="size-5 self-start" />
         {standsText(job.state.bay)}
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          className="z-30 grid max-h-[70vh] w-72 gap-2 overflow-auto rounded-xl border border-line bg-card p-3 shadow-lg"
-        >
+      <PopoverPane name="Where it stands" align="start" className="w-72">
+        <div className="grid gap-2">
           <p className="text-sm text-soft">Move it, charger off:</p>
           {places.map((place) => (
             <Popover.Close asChild key={place}>
@@ -34,8 +32,8 @@ export function Place({ job }: { job: Job }) {
               </Button>
             </Popover.Close>
           ))}
-        </Popover.Content>
-      </Popover.Portal>
+        </div>
+      </PopoverPane>
     </Popover.Root>
   );
 }

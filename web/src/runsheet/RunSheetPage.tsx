@@ -12,7 +12,7 @@ import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
 import { Refusal } from '../api/client.ts';
-import { useJob } from '../api/queries.ts';
+import { useClock, useJob } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
@@ -173,9 +173,10 @@ function BroughtBack({ job, now, drawn, parcels, children }: SheetProps) {
 export function RunSheetPage() {
   const { id = '' } = useParams();
   const { job, data, parcels, error, refetch } = useJob(id);
+  const clock = useClock();
   const now = useNow();
   if (error instanceof Refusal && error.status === 422) return <Apart id={id} why={error.message} />;
-  if (!job || now === 0) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!job || now === 0) return <Waiting on={[{ data, error, refetch }, clock]} />;
   const state = settle(job.state, now);
   const drawn = forecast(state, now);
   const hand = atHand(state, now);

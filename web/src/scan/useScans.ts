@@ -1,7 +1,7 @@
 /** A scanned tag opens its battery from any view; in the batch it switches to it. */
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
 import { sentenceOf } from '../api/client.ts';
 import { fetchBattery } from '../api/queries.ts';
@@ -59,7 +59,7 @@ export function useScans(): void {
       event.stopPropagation();
       pathOfTag(scanned, isBatch).then(
         (path) => void navigate(path),
-        (error: unknown) => toast.error(sentenceOf(error)),
+        (error: unknown) => sayTrouble(sentenceOf(error)),
       );
     };
     window.addEventListener('keydown', onKey, { capture: true });

@@ -8,7 +8,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 
 export function ChangesPart({ timeZone }: { timeZone: string }) {
   const { data, error, refetch } = useShopChanges();
-  if (!data) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!data) return <Waiting on={[{ data, error, refetch }]} />;
   return (
     <>
       <Apart timeZone={timeZone} />

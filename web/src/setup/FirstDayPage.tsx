@@ -225,7 +225,7 @@ export function FirstDayPage() {
       refreshShop();
     },
   });
-  if (!shop) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop) return <Waiting on={[{ data: shop, error, refetch }]} />;
   const firstDay = shop.firstDay ?? {};
   const step = asked ?? stepAtHand(firstDay);
   const settle = (mark: 'done' | 'skipped', parts: ShopParts = {}, who = by): void => {

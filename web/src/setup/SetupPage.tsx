@@ -26,12 +26,13 @@ const PARTS = [
 ] as const;
 
 export function SetupPage() {
-  const { data: shop, error, refetch } = useShop();
-  const { data: types } = useTypes();
+  const [shops, listed] = [useShop(), useTypes()];
+  const { data: shop } = shops;
+  const { data: types } = listed;
   const [params, setParams] = useSearchParams();
   const asked = params.get('part');
   const part = PARTS.some(({ id }) => id === asked) ? (asked ?? 'rules') : 'rules';
-  if (!shop || !types) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!shop || !types) return <Waiting on={[shops, listed]} />;
   return (
     <div className="p-5" data-scans="">
       <Title>Setup</Title>

@@ -149,7 +149,7 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
 
 export function StockPart({ timeZone }: { timeZone: string }) {
   const { data, error, refetch } = useStock();
-  if (!data) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!data) return <Waiting on={[{ data, error, refetch }]} />;
   const { levels, moves } = data;
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">

@@ -1,7 +1,7 @@
 /** Puts a change of the shop in force, with the reason it carries on the record. */
 import { useMutation } from '@tanstack/react-query';
 import { useRef } from 'react';
-import { toast } from 'sonner';
+import { say } from '../ui/say.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { ShopParts } from '@cork-ember/core/contract/shopWords.ts';
 import { ask, Refusal } from '../api/client.ts';
@@ -27,7 +27,7 @@ export function useShopChange(onDone?: () => void) {
       seen.current = version;
       keep(false);
       refreshShop();
-      toast.success('In force for new jobs.');
+      say('In force for new jobs.');
       onDone?.();
     },
     onError: (error) => {

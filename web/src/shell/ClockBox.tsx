@@ -1,7 +1,7 @@
 /** The shop's clock, and in a demo its pace. */
 import { Popover } from 'radix-ui';
 import { useEffect } from 'react';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { PACES } from '@cork-ember/core/clock/clock.ts';
 import { clockText, weekdayText } from '@cork-ember/core/clock/clockText.ts';
 import { changeClock, useNow, usePace } from '../api/clock.ts';
@@ -14,13 +14,13 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
   const now = useNow();
   const { pace, isPaced } = usePace();
   const change = (wanted: Parameters<typeof changeClock>[0]): void => {
-    changeClock(wanted).catch((error: unknown) => toast.error(sentenceOf(error)));
+    changeClock(wanted).catch((error: unknown) => sayTrouble(sentenceOf(error)));
   };
   useEffect(() => {
     const jumpOnKey = (event: KeyboardEvent): void => {
       if (!isPaced || !event.altKey || event.code !== 'KeyJ' || event.repeat) return;
       event.preventDefault();
-      changeClock({ jump: 'next-hands' }).catch((error: unknown) => toast.error(sentenceOf(error)));
+      changeClock({ jump: 'next-hands' }).catch((error: unknown) => sayTrouble(sentenceOf(error)));
     };
     window.addEventListener('keydown', jumpOnKey);
     return () => window.removeEventListener('keydown', jumpOnKey);
@@ -46,7 +46,7 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
         <span className="sr-only">Shop clock</span>
         {face}
       </Popover.Trigger>
-      <PopoverPane align="start" className="w-72">
+      <PopoverPane name="The shop’s clock" align="start" className="w-72">
         <p className="font-semibold">Shop clock of the demo</p>
         <div className="mt-3 flex gap-2">
           {PACES.map((one) => (

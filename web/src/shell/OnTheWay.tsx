@@ -61,7 +61,7 @@ export function OnTheWay() {
         <Icon aria-hidden className="size-6" />
         <span>{counts.join(', ')}</span>
       </Popover.Trigger>
-      <PopoverPane align="end" className="w-96">
+      <PopoverPane name="Not recorded yet" align="end" className="w-96">
         <h2 className="font-semibold">Not recorded yet</h2>
         <ul className="mt-1">
           {[...refused, ...waiting].map((parcel) => (

@@ -25,7 +25,7 @@ export function PersonBox({ people }: { people: readonly string[] }) {
         </span>
         <span className="text-xs text-band-soft max-sm:sr-only">at the bench</span>
       </Popover.Trigger>
-      <PopoverPane align="end" className="w-64">
+      <PopoverPane name="Who is at the bench" align="end" className="w-64">
         <p className="font-semibold">Who is at the bench?</p>
         <div className="mt-3 grid gap-2">
           {people.map((name) => (

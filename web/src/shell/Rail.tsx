@@ -13,7 +13,7 @@ import {
   Sun,
 } from 'lucide-react';
 import { NavLink } from 'react-router';
-import { toast } from 'sonner';
+import { say } from '../ui/say.ts';
 import { setDangerOnly, useCalling } from '../alarms/alarms.ts';
 import { useTheme } from '../api/person.ts';
 import { usePad } from '../readings/usePad.ts';
@@ -61,7 +61,7 @@ export function Rail() {
         onClick={() => {
           setDangerOnly(!isDangerOnly);
           if (isDangerOnly && !isSecure())
-            toast(
+            say(
               'Tones and the title call. Notifications are kept from a page on plain http by the browser; Help shows the way to https.',
             );
         }}

@@ -1,8 +1,7 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
 import { BellOff, BellRing, WifiOff } from 'lucide-react';
-import { useEffect } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { Outlet, useMatch } from 'react-router';
-import { Toaster } from 'sonner';
 import { hear, useCalling } from '../alarms/alarms.ts';
 import { askToCall, declineCalls, useOpenQuestion } from '../alarms/permission.ts';
 import { useTheme } from '../api/person.ts';
@@ -24,13 +23,16 @@ import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
 
+/** Says a word at the foot of the page: the page itself does not wait for it. */
+const Toaster = lazy(async () => ({ default: (await import('sonner')).Toaster }));
+
 /** Asked once there is something to be called for, on the bench: where hands are busy it is not in the way. */
 function CallQuestion() {
   const isBench = useMatch('/') !== null;
   const isOpen = useOpenQuestion();
   if (!isBench || !isOpen) return null;
   return (
-    <Strip isAsking>
+    <Strip asks="Calls while this page is hidden">
       <span className="flex-1">May the bench call you while this page is hidden?</span>
       <Button onClick={() => void askToCall()}>Yes, call me</Button>
       <Button tone="quiet" onClick={declineCalls}>
@@ -123,7 +125,9 @@ export function Shell() {
           <Pad />
         </div>
       </div>
-      <Toaster position="bottom-center" theme={theme === 'night' ? 'dark' : 'light'} />
+      <Suspense>
+        <Toaster position="bottom-center" theme={theme === 'night' ? 'dark' : 'light'} />
+      </Suspense>
     </div>
   );
 }

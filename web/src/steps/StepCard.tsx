@@ -1,6 +1,6 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
 import { useRef } from 'react';
-import { toast } from 'sonner';
+import { say } from '../ui/say.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -40,7 +40,7 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
     try {
       const sent = await send(entry, keyed);
       went();
-      if (sent === 'kept') toast('Kept here; it is sent once the server is back.');
+      if (sent === 'kept') say('Kept here; it is sent once the server is back.');
       return true;
     } catch (error) {
       failed(error);

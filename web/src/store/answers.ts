@@ -2,7 +2,7 @@
  * What the server answered last, kept in this browser by its address: with the server away every view that was open, or that
  * was fetched ahead, opens as it was known. What is kept in another form than today's is let go of.
  */
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import { sharedNow } from '../api/realTime.ts';
 import { shopDb } from './shopDb.ts';
 
@@ -17,7 +17,7 @@ let isSaid = false;
 function sayUnreadable(): void {
   if (isSaid) return;
   isSaid = true;
-  toast.error('Something this browser kept of the shop could not be read; it was set aside.');
+  sayTrouble('Something this browser kept of the shop could not be read; it was set aside.');
 }
 
 async function thin(): Promise<void> {

@@ -4,7 +4,7 @@
  * those after it. All tabs see the same list, and one of them sends.
  */
 import { useSyncExternalStore } from 'react';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { mayFollow } from '@cork-ember/core/runsheet/entries/commuting.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
@@ -144,7 +144,7 @@ async function allKept(db: ShopDb): Promise<Parcel[]> {
   const kept: readonly unknown[] = await db.getAll('parcels');
   const sound = kept.filter(isParcel);
   if (sound.length === kept.length) return sound;
-  toast.error('Something that waited to be sent could not be read in this browser, and was left out.');
+  sayTrouble('Something that waited to be sent could not be read in this browser, and was left out.');
   for (const key of await db.getAllKeys('parcels'))
     if (!isParcel(await db.get('parcels', key))) await db.delete('parcels', key);
   return sound;
@@ -346,7 +346,7 @@ async function takeOver(): Promise<void> {
     const old = JSON.parse(text) as readonly Omit<Parcel, 'place'>[];
     await write(old.map((parcel, place) => ({ ...parcel, place })));
   } catch {
-    toast.error('What an earlier version of this page had kept could not be read, and was set aside.');
+    sayTrouble('What an earlier version of this page had kept could not be read, and was set aside.');
     localStorage.setItem(`${OLD_SHELF}-aside`, text);
   }
   localStorage.removeItem(OLD_SHELF);

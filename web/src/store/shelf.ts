@@ -2,7 +2,7 @@
  * What this browser keeps between pages, by name: each with the version of its form and a look whether it is what it says it
  * is. What cannot be read is set aside under another name and said once; it never ends a page.
  */
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 
 interface Kept {
   readonly version: number;
@@ -69,6 +69,6 @@ export class Shelf<T> {
     } catch {
       return;
     }
-    setTimeout(() => toast.error(`${this.what} could not be read in this browser, and was set aside.`));
+    setTimeout(() => sayTrouble(`${this.what} could not be read in this browser, and was set aside.`));
   }
 }

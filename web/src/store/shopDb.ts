@@ -3,7 +3,7 @@
  * keeps nothing for this page, the page works until it is closed, and that is said once.
  */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import { toast } from 'sonner';
+import { sayTrouble } from '../ui/say.ts';
 import type { Parcel } from './outbox.ts';
 
 interface ShopSchema extends DBSchema {
@@ -55,7 +55,7 @@ let isSaid = false;
 export function sayNotKept(): void {
   if (isSaid) return;
   isSaid = true;
-  toast.error(
+  sayTrouble(
     'This browser keeps nothing for this page: what is entered while the server is away is lost when the page is closed.',
   );
 }

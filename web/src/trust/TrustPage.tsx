@@ -90,7 +90,7 @@ export function TrustPage() {
     queryKey: ['trust'],
     queryFn: () => ask<TrustAnswer>('/api/trust'),
   });
-  if (!trust) return <Waiting error={error} retry={() => void refetch()} />;
+  if (!trust) return <Waiting on={[{ data: trust, error, refetch }]} />;
   const { port, fingerprint } = trust;
   const url = `https://${window.location.hostname}:${port ?? ''}`;
   return (

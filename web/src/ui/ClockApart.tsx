@@ -1,6 +1,6 @@
 /** Said where the machine's clock was set, or the machine slept: the shop goes on by its own until somebody decides. */
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { sayTrouble } from './say.ts';
 import { clockText, durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
 import { changeClock, useMachineAhead, useNow } from '../api/clock.ts';
@@ -18,7 +18,7 @@ export function ClockApart({ timeZone }: { timeZone: string }) {
   const minutes = Math.round(ahead / MINUTE);
   if (minutes === left) return null;
   const follow = (): void => {
-    changeClock({ follow: true }).catch((error: unknown) => toast.error(sentenceOf(error)));
+    changeClock({ follow: true }).catch((error: unknown) => sayTrouble(sentenceOf(error)));
   };
   return (
     <Notice tone="caution">

@@ -1,6 +1,7 @@
 /** What-if: up to four charge plans tried on one battery, before a charger is touched. */
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import { winsOf } from '@cork-ember/core/whatif/answer.ts';
 import type { Condition, PlanChoice, Question, Room } from '@cork-ember/core/whatif/question.ts';
 import { useNow } from '../api/clock.ts';
@@ -9,7 +10,6 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BatteryPanel } from './BatteryPanel.tsx';
-import { Charts } from './Charts.tsx';
 import { knownBattery, knownByHand, knownByLabel, knownType, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
@@ -22,14 +22,20 @@ import { useAnswers } from './useAnswers.ts';
 import { useAsked } from './useAsked.ts';
 import { Title } from '../ui/Title.tsx';
 
+/** Drawn once there is something to draw: what is asked does not wait for it. */
+const Charts = lazy(async () => ({ default: (await import('./Charts.tsx')).Charts }));
+
 const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
+const NO_TYPES: readonly ListedType[] = [];
+
 function useChoice({ battery: chosen, byHand, answers }: Asked) {
-  const { data: types = [], error: noTypes } = useTypes();
+  const listed = useTypes();
+  const { data: types = NO_TYPES } = listed;
   const { jobs } = useOpenJobs();
   const now = useNow();
   const { data: battery } = useBattery(chosen.startsWith('tag:') ? chosen.slice(4) : '');
   const [words, setWords] = useState('');
-  const { data: found, error: noBatteries } = useBatteryPage({
+  const { data: found } = useBatteryPage({
     words,
     where: 'anywhere',
     sort: 'last',
@@ -59,7 +65,7 @@ function useChoice({ battery: chosen, byHand, answers }: Asked) {
     jobs,
     now,
     isReady,
-    error: noBatteries ?? noTypes,
+    listed,
   };
 }
 
@@ -103,7 +109,7 @@ export function WhatIfPage() {
     return Math.ceil(longest / 3600) * 3600;
   }, [drawings]);
   const wins = useMemo(() => winsOf(answers ?? []), [answers]);
-  if (!choice.isReady) return <Waiting error={choice.error} retry={() => window.location.reload()} />;
+  if (!choice.isReady) return <Waiting on={[choice.listed]} />;
 
   const change = (index: number, next: PlanChoice): void =>
     ask({ plans: plans.map((plan, at) => (at === index ? next : plan)) });
@@ -191,7 +197,9 @@ export function WhatIfPage() {
           {isTable ? (
             <PlanTable drawings={drawings} untilS={untilS} />
           ) : (
-            <Charts drawings={drawings} untilS={untilS} />
+            <Suspense fallback={<p className="text-soft">The charts are fetched …</p>}>
+              <Charts drawings={drawings} untilS={untilS} />
+            </Suspense>
           )}
           <p className="text-sm text-soft">
             Forecast by the cell model: what a battery like this one does, not what this one will do. The

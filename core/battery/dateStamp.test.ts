@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { readDateCode } from './dateCode.ts';
+import { readDateCode } from './dateStamp.ts';
 
 const NOW = Date.parse('2026-11-28T12:00:00Z');
 const first = (stamp: string): string => {
