@@ -20,16 +20,8 @@ interface Shot {
 
 const SHOTS: readonly Shot[] = [
   { name: 'bench', path: '/' },
+  { name: 'bench-wide', path: '/', size: { width: 1920, height: 1080 } },
   { name: 'bench-night-tablet', path: '/', theme: 'night', size: { width: 768, height: 1024 } },
-  {
-    name: 'intake',
-    path: '/intake',
-    prepare: async (page) => {
-      await pick(page, 'Type on the label', 'TQ-A12/14');
-      await page.getByLabel('Date code').fill('2025-02');
-      await page.getByLabel('For').fill('channel buoy 9');
-    },
-  },
   {
     name: 'intake-label',
     path: '/intake',
@@ -169,7 +161,11 @@ await take({
   path: recovery.path,
   from: back,
   prepare: async (page) => {
-    await page.getByRole('radio', { name: /^Wake with a supply/ }).check();
+    await page
+      .getByRole('region', { name: 'Advised' })
+      .getByRole('button', { name: /^Begin/ })
+      .waitFor({ timeout: 90_000 });
+    await page.waitForTimeout(1500);
   },
 });
 
