@@ -8,8 +8,8 @@ test.use({ serviceWorkers: 'allow', allowed: [/./] });
 
 const JOB = '/jobs/5ce77e00-0000-4000-8000-000000000';
 
-/** The program is kept, and what views open with. */
-async function isKept(page: Page, logs: number): Promise<void> {
+/** The program is kept, what views open with, and the log of each of these jobs. */
+async function isKept(page: Page, jobs: readonly string[]): Promise<void> {
   await page.evaluate(() => navigator.serviceWorker.ready);
   await expect(async () => {
     const paths = await page.evaluate(
@@ -26,8 +26,8 @@ async function isKept(page: Page, logs: number): Promise<void> {
           };
         }),
     );
-    expect(paths).toContain('/api/instruments');
-    expect(paths.filter((path) => path.startsWith('/api/jobs/')).length).toBeGreaterThanOrEqual(logs);
+    for (const path of ['/api/instruments', ...jobs.map((id) => `/api/jobs/${id}`)])
+      expect(paths).toContain(path);
   }).toPass({ timeout: 60_000 });
 }
 
@@ -38,7 +38,8 @@ test('every view opens anew with the server away, and a batch is worked through'
     sheets.push(await (await Sheet.open(shop, undefined, undefined, `AW-${at}`, 0)).checkIn());
   await page.goto(shop.url);
   await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
-  await isKept(page, sheets.length);
+  const own = ['142', '107'].map((end) => `${JOB}${end}`.replace('/jobs/', ''));
+  await isKept(page, [...own, ...sheets.map(({ id }) => id)]);
   await shop.kill();
   for (const [path, heading] of [
     ['/', /^Bench/],
@@ -130,7 +131,10 @@ test('an hour of it: sixty entries on five batteries from two tabs, opened anew 
   const other = await context.newPage();
   await sitDown(other);
   for (const tab of [page, other]) await tab.goto(shop.url);
-  await isKept(page, all.length);
+  await isKept(
+    page,
+    all.map(({ id }) => id),
+  );
   await shop.ask('/api/clock', { pace: 60 });
   const { shopMs: leftAt } = await shop.ask<{ shopMs: number }>('/api/clock');
   const { port } = shop;

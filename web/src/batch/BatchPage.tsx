@@ -18,6 +18,7 @@ import { Button } from '../ui/Button.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { ColumnEntry } from './ColumnEntry.tsx';
 import { commonGates, looksDue, sameReadings, type AtBench } from './together.ts';
+import { Announced } from '../ui/Announced.tsx';
 import { Title } from '../ui/Title.tsx';
 
 function order(hands: readonly Hand[], jobs: readonly AtBench[]): AtBench[] {
@@ -182,6 +183,7 @@ export function BatchPage() {
   const columns = [...looksDue(benches, now), ...sameReadings(benches)];
   return (
     <div className="flex min-h-full flex-col lg:h-full lg:flex-row">
+      <Announced text={`${active.job.state.opened.battery.tag}: ${active.hand?.title ?? ''}`} />
       <nav
         aria-label="Batteries of the batch"
         className="shrink-0 border-b border-line bg-panel lg:w-88 lg:overflow-auto lg:border-r lg:border-b-0"

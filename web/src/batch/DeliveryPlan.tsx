@@ -98,7 +98,7 @@ export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAcce
         </div>
       ))}
       <Table
-        name="Plan of the delivery"
+        name="When each begins and is ready"
         rows={rows}
         columns={columns}
         keyOf={({ id }) => id}

@@ -18,6 +18,8 @@ export interface CordProps {
   readonly isEnded?: boolean;
   /** In a row of its own, or in one line of many: then it has no words. */
   readonly size?: keyof typeof SIZES;
+  /** Long stretches say what they are, below it. */
+  readonly isNamed?: boolean;
 }
 
 interface Size {
@@ -169,6 +171,28 @@ function Rings({
   });
 }
 
+/** Of a letter, px; a name has as much room again before and after it. */
+const LETTER = 6;
+const NAME_EDGE = 12;
+
+/** What waits or charges for long is named: a line alone says little of a week. */
+function Names({ segments, scale, y }: { segments: readonly Segment[]; scale: TimeScale; y: number }) {
+  return segments.flatMap((segment) => {
+    const span = segment.kind === 'hands' ? undefined : clip(scale, segment);
+    if (!span || span.toX - span.fromX < segment.title.length * LETTER + 2 * NAME_EDGE) return [];
+    return [
+      <text
+        key={`${segment.key} ${segment.from}`}
+        x={span.fromX + NAME_EDGE}
+        y={y + 23}
+        className="fill-soft text-[11px]"
+      >
+        {segment.title}
+      </text>,
+    ];
+  });
+}
+
 function Ash({ knots, scale, y, size }: Omit<Part, 'now'> & { knots: readonly Knot[] }) {
   return cluster(knots, (knot) => xOf(scale, knot.at), 9).map(({ x, items }) => (
     <circle
@@ -231,6 +255,7 @@ export function Cord({
   isAlarm = false,
   isEnded = false,
   size: named = 'row',
+  isNamed = false,
 }: CordProps) {
   const size: Size = SIZES[named];
   const part = { scale, now, y, size };
@@ -242,6 +267,7 @@ export function Cord({
       {forecast.segments.map((segment) => (
         <Stretch key={`${segment.key}-${segment.from}`} segment={segment} {...part} />
       ))}
+      {isNamed && <Names segments={forecast.segments} scale={scale} y={y} />}
       {goesOn && (
         <path
           d={`M${scale.width - 9} ${y - 7}l7 7-7 7`}

@@ -23,6 +23,7 @@ import { JudgementColumn, JudgementDrawer } from '../judgement/JudgementPanel.ts
 import type { Parcel } from '../store/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Announced } from '../ui/Announced.tsx';
 import { useIsWide } from '../ui/useIsWide.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Apart } from './Apart.tsx';
@@ -68,6 +69,7 @@ function HeaderCord({ job, drawn, now }: { job: Job; drawn: Forecast; now: numbe
           y={42}
           promisedAt={opened.promisedAt}
           isEnded={outcome !== undefined}
+          isNamed
         />
       </svg>
     </div>
@@ -185,6 +187,7 @@ export function RunSheetPage() {
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <Header job={job} drawn={drawn} now={now} />
+      <Announced text={`${state.opened.battery.tag}: ${hand?.title ?? state.outcome ?? ''}`} />
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <Sheet job={{ ...job, state }} now={now} drawn={drawn} parcels={parcels}>
           {hand?.definition.kind === 'charge' && state.bay === SHELF && (

@@ -1,5 +1,5 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { say } from '../ui/say.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
@@ -9,6 +9,7 @@ import { THRESHOLD_NAMES } from '@cork-ember/core/rules/thresholdNames.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useRecord, type KeyedPicture } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
+import { focusQuietly } from '../ui/focusQuietly.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
 import { useProblem } from '../ui/useProblem.ts';
@@ -110,6 +111,11 @@ export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: 
     ? definition.cautionsWhileOn
     : [...definition.cautions, ...(definition.cautionsFor?.(hand.context) ?? [])];
   const remark = remarkOnLast(hand);
+  const title = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    // Where no answer took the keyboard as it came up, the step itself has it: the next Tab goes into it.
+    if (document.activeElement === document.body) focusQuietly(title.current);
+  }, []);
   return (
     <article
       aria-labelledby="step-title"
@@ -118,7 +124,12 @@ export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: 
       <Cautions of={cautions} />
       {definition.explains === 'label-symbols' && <LabelSymbols />}
       <div className="px-5 pt-4">
-        <h2 id="step-title" className="text-2xl font-bold md:text-[28px]">
+        <h2
+          ref={title}
+          id="step-title"
+          tabIndex={-1}
+          className="text-2xl font-bold outline-none md:text-[28px]"
+        >
           {definition.title}
         </h2>
         {!isOn && <p className="mt-1 text-[17px] text-soft">{definition.detail(context)}</p>}
