@@ -245,3 +245,20 @@ test('the band says a load that has not come yet, and never that the bench is em
   release();
   await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
 });
+
+test('a form that goes by the clock waits for it: nothing is promised for the year 1970', async ({
+  page,
+  shop,
+}) => {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/api/clock', async (route) => {
+    await held;
+    await route.fallback();
+  });
+  await page.route('**/api/stream', (route) => route.abort());
+  await page.goto(`${shop.url}/intake`);
+  await expect(page.getByText('One moment …')).toBeVisible();
+  release();
+  await expect(page.getByLabel('Promised')).toContainText('2026');
+});

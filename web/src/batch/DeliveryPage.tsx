@@ -16,7 +16,7 @@ import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
 import { ask, Refusal, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
-import { useNextTag, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
+import { useClock, useNextTag, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Named, Select } from '../ui/Select.tsx';
@@ -53,7 +53,7 @@ function startable(
 }
 
 export function DeliveryPage() {
-  const [shops, listed, tags] = [useShop(), useTypes(), useNextTag()];
+  const [shops, listed, tags, clock] = [useShop(), useTypes(), useNextTag(), useClock()];
   const { data: shop } = shops;
   const { data: types } = listed;
   const { data: next } = tags;
@@ -97,7 +97,7 @@ export function DeliveryPage() {
     };
   }, [shop, wantedAll, hands, jobs, at]);
   const { drawn: planned, problem: unplanned } = useDeliveryPlan(task);
-  if (!shop || !types || !next) return <Waiting on={[shops, listed, tags]} />;
+  if (!shop || !types || !next || !clock.data) return <Waiting on={[shops, listed, tags, clock]} />;
   const { timeZone } = shop.hours;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
   const add = (): void => {

@@ -23,6 +23,7 @@ import {
   queryClient,
   useBattery,
   useBatteryPage,
+  useClock,
   useNextTag,
   useOpenJobs,
   useShop,
@@ -366,14 +367,16 @@ export function IntakePage() {
   const again = useBattery(asked);
   const open = useOpenJobs();
   const { jobs } = open;
+  // A promise is made from now on: not before it is known what o’clock it is.
+  const clock = useClock();
   const busy = jobs.map((job) => job.state.bay).join();
   const freeBays = useMemo(
     () =>
       shop?.bays.map((bay) => bay.number).filter((number) => !busy.split(',').includes(String(number))) ?? [],
     [shop, busy],
   );
-  if (!shop || !types || !next || !open.data || again.isLoading)
-    return <Waiting on={[shops, listed, tags, open]} />;
+  if (!shop || !types || !next || !open.data || !clock.data || again.isLoading)
+    return <Waiting on={[shops, listed, tags, open, clock]} />;
   return (
     <div className="p-5" data-scans="">
       <div className="mb-4 flex flex-wrap items-center gap-3">
