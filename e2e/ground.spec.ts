@@ -256,7 +256,6 @@ test('a form that goes by the clock waits for it: nothing is promised for the ye
     await held;
     await route.fallback();
   });
-  await page.route('**/api/stream', (route) => route.abort());
   await page.goto(`${shop.url}/intake`);
   await expect(page.getByText('One moment …')).toBeVisible();
   release();
