@@ -26,6 +26,7 @@ import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument
 import { ask, Refusal } from './client.ts';
 import { askKnown } from './known.ts';
 import { fetchClock } from './clock.ts';
+import { idle } from './gently.ts';
 import { keepAnswer, keptAnswer } from '../store/answers.ts';
 import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from '../store/outbox.ts';
 
@@ -400,10 +401,15 @@ const lastSeqOf = (body: unknown): number => (body as JobAnswer).events.at(-1)?.
 /** Fetches ahead what views open with and the log of every battery on the bench that is not kept as it stands. */
 export async function fetchAhead(): Promise<void> {
   try {
-    for (const path of AHEAD) await askKnown<unknown>(path);
-    for (const { state, seq } of queryClient.getQueryData<readonly Outline[]>(JOBS) ?? [])
-      if (((await keptAnswer(jobPath(state.job), lastSeqOf)) ?? 0) < seq)
-        await askKnown<unknown>(jobPath(state.job));
+    for (const path of AHEAD) {
+      await idle();
+      await askKnown<unknown>(path);
+    }
+    for (const { state, seq } of queryClient.getQueryData<readonly Outline[]>(JOBS) ?? []) {
+      await idle();
+      const path = jobPath(state.job);
+      if (((await keptAnswer(path, lastSeqOf)) ?? 0) < seq) await askKnown<unknown>(path);
+    }
   } catch {
     // Away, or a record that cannot be read: what was kept before stays.
   }

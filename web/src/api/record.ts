@@ -5,7 +5,8 @@ import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { shopNow } from './clock.ts';
-import { send, type Sent } from '../store/outbox.ts';
+import { painted } from './gently.ts';
+import { entering, send, type Sent } from '../store/outbox.ts';
 import { usePerson } from './person.ts';
 import { queryClient } from './queries.ts';
 import { Refusal } from './client.ts';
@@ -31,9 +32,12 @@ export async function recordOn(
   if (by === '') throw new Error('Say who is at the bench first, at the top right.');
   const { seq: expectedSeq, at } = 'log' in job ? outlineOf(job) : job;
   const enteredAt = Math.max(shopNow(), at);
-  if ('log' in job) record(job, entry, enteredAt, by);
-  else onwardWith(job, entry, enteredAt, by);
+  const entered = entering();
   try {
+    // The press is seen first; what follows from an entry takes a slow tablet a good part of a second.
+    await painted();
+    if ('log' in job) record(job, entry, enteredAt, by);
+    else onwardWith(job, entry, enteredAt, by);
     return await send(
       { requestKey: keyed?.key ?? uuid(), job: job.state.job, by, entry, expectedSeq, enteredAt },
       keyed?.picture,
@@ -42,6 +46,8 @@ export async function recordOn(
     if (error instanceof Refusal && error.status === 409)
       void queryClient.invalidateQueries({ queryKey: ['job', job.state.job] });
     throw error;
+  } finally {
+    entered();
   }
 }
 

@@ -53,9 +53,28 @@ const watchers = new Set<() => void>();
 let channel: BroadcastChannel | undefined;
 let tellRecorded: (event: JobEvent) => void = () => undefined;
 
+/** Entries that were pressed and are not among the parcels yet. */
+let coming = 0;
+
+/** How much is on its way stands on the page, for whoever waits for it. */
+function count(): void {
+  if ('document' in globalThis)
+    document.documentElement.dataset['onTheWay'] = String(parcels.length + coming);
+}
+
+/** Counts an entry from the press on. @returns ends that, once it is recorded, kept or refused */
+export function entering(): () => void {
+  coming += 1;
+  count();
+  return () => {
+    coming -= 1;
+    count();
+  };
+}
+
 function show(next: readonly Parcel[]): void {
   parcels = next.toSorted((a, b) => a.place - b.place);
-  if ('document' in globalThis) document.documentElement.dataset['onTheWay'] = String(parcels.length);
+  count();
   for (const watcher of watchers) watcher();
 }
 
