@@ -9,9 +9,9 @@ import { typeChoices } from '../label/typeChoices.ts';
 import { Button } from '../ui/Button.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
+import { NumberBox } from '../ui/NumberBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { Named } from '../ui/Select.tsx';
-import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
 import type { Line } from './deliveryLines.ts';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
@@ -59,17 +59,12 @@ export function LineRow({
             />
           )}
         </Named>
-        <label className="text-sm font-medium">
-          How many
-          <input
-            className={`reading ${BOX}`}
-            type="number"
-            min={1}
-            max={MOST_DELIVERED}
-            value={Number.isNaN(line.count) ? '' : line.count}
-            onChange={(event) => onChange({ ...line, count: event.target.valueAsNumber })}
-          />
-        </label>
+        <NumberBox
+          label="How many"
+          unit=""
+          value={line.count}
+          onChange={(count) => onChange({ ...line, count: count ?? 0 })}
+        />
         <div className="text-sm font-medium">
           <label htmlFor={`date-code-${line.id}`}>Date code</label>
           <DateCodeField

@@ -82,7 +82,7 @@ export function JudgementDrawer({ state, onRead }: PanelProps) {
       <Dialog.Trigger className="flex min-h-13 w-full items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left">
         <Stethoscope aria-hidden className="size-5 shrink-0 text-cork-dark" />
         <span className="min-w-0 flex-1 truncate font-medium">{mostLikely(belief)}</span>
-        <span className="text-soft">Judgement</span>
+        <span className="text-soft max-sm:sr-only">Judgement</span>
         <ChevronRight aria-hidden className="size-5 shrink-0 text-soft" />
       </Dialog.Trigger>
       <Dialog.Portal>

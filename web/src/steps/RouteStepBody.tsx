@@ -42,7 +42,7 @@ function ReadFirst({ best, onRead }: { best: Advice['best']; onRead: (() => void
   const { check, minutes, changes } = best.advised;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-3 rounded-lg bg-brass-wash px-4 py-2 text-brass-ink">
-      <p className="min-w-48 flex-1">
+      <p className="min-w-0 flex-[1_1_11rem]">
         <span className="font-semibold">{CHECK_NAMES[check]} first.</span> {minutes.toFixed(0)} min; it would
         change this choice {percentText(changes)} of the time.
       </p>
