@@ -21,13 +21,12 @@ import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { RecordedMove, StockLevel } from '@cork-ember/core/stock/stock.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
-import { onward, onwardWith, packed, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
 import { ask, Refusal } from './client.ts';
 import { askKnown } from './known.ts';
 import { fetchClock } from './clock.ts';
-import { idle } from './gently.ts';
-import { keepAnswer, keptAnswer } from '../store/answers.ts';
+import { keepAnswer } from '../store/answers.ts';
 import { parcelsNow, useParcels, watchParcels, whenRecorded, type Parcel } from '../store/outbox.ts';
 
 export const queryClient = new QueryClient({
@@ -43,8 +42,8 @@ export const queryClient = new QueryClient({
   },
 });
 
-const JOBS = ['jobs'] as const;
-const jobPath = (id: string): string => `/api/jobs/${id}`;
+export const JOBS = ['jobs'] as const;
+export const jobPath = (id: string): string => `/api/jobs/${id}`;
 const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
 const APART = ['quarantine'] as const;
@@ -127,7 +126,7 @@ export function useStock() {
 }
 
 /** How what is on the bench is asked for. */
-const OPEN_JOBS = {
+export const OPEN_JOBS = {
   queryKey: JOBS,
   queryFn: async () =>
     outlinesWithHeard(await askKnown('/api/jobs', (body) => (body as readonly OpenJob[]).map(unpacked))),
@@ -382,55 +381,4 @@ export async function catchUp(): Promise<void> {
     // A server of before does not know the question, or is away again: then all is asked for, or asked for later.
     await queryClient.invalidateQueries({ predicate: isOfLogs });
   }
-}
-
-/** What every view opens with: with the server away it is there, looked at before or not. */
-const AHEAD = [
-  '/api/types',
-  '/api/stock',
-  '/api/shop/changes',
-  '/api/quarantine',
-  '/api/tags/next',
-  '/api/ledger/ways',
-  '/api/ledger/shelf',
-  '/api/instruments',
-] as const;
-
-const lastSeqOf = (body: unknown): number => (body as JobAnswer).events.at(-1)?.seq ?? 0;
-
-/** Fetches ahead what views open with and the log of every battery on the bench that is not kept as it stands. */
-export async function fetchAhead(): Promise<void> {
-  try {
-    for (const path of AHEAD) {
-      await idle();
-      await askKnown<unknown>(path);
-    }
-    for (const { state, seq } of queryClient.getQueryData<readonly Outline[]>(JOBS) ?? []) {
-      await idle();
-      const path = jobPath(state.job);
-      if (((await keptAnswer(path, lastSeqOf)) ?? 0) < seq) await askKnown<unknown>(path);
-    }
-  } catch {
-    // Away, or a record that cannot be read: what was kept before stays.
-  }
-}
-
-/** So long the bench stands still before what stands on it is kept, ms. */
-const KEEP_AFTER_MS = 500;
-
-/** Keeps what stands on the bench as it changes: a page that is opened again with the server away finds it so. */
-export function beginKeeping(): void {
-  let due: ReturnType<typeof setTimeout> | undefined;
-  new QueryObserver(queryClient, OPEN_JOBS).subscribe(({ data }) => {
-    if (!data) return;
-    clearTimeout(due);
-    due = setTimeout(
-      () =>
-        void keepAnswer(
-          '/api/jobs',
-          data.map((outline): OpenJob => ({ id: outline.state.job, ...packed(outline) })),
-        ),
-      KEEP_AFTER_MS,
-    );
-  });
 }

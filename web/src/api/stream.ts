@@ -3,7 +3,8 @@ import { useEffect, useState } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from '../store/outbox.ts';
-import { catchUp, fetchAhead, refreshShop, takeEvent } from './queries.ts';
+import { fetchAhead } from './keeping.ts';
+import { catchUp, refreshShop, takeEvent } from './queries.ts';
 
 /** A page that stays so long open fetches ahead what it may need with the server away, ms. */
 const AHEAD_AFTER_MS = 4000;
