@@ -101,3 +101,7 @@ export async function pace(page: Page, times: 1 | 60 | 600): Promise<void> {
   await press(page, `${times}×`);
   await page.keyboard.press('Escape');
 }
+
+/** The run sheet has come to this step. */
+export const atStep = (page: Page, title: string | RegExp) =>
+  expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();

@@ -1,6 +1,5 @@
 /** Ways to their end, and chargers that are refused where the current would flow. */
-import type { Page } from '@playwright/test';
-import { passes, press, type } from './keys.ts';
+import { atStep, passes, press, type } from './keys.ts';
 import { expect, Sheet, test, type Shop } from './shop.ts';
 
 const DAY = 24 * 60;
@@ -43,9 +42,6 @@ async function chargedFull(sheet: Sheet, shop: Shop, round: number, currentA: nu
   await shop.wait(6);
   await sheet.affirm(`slow-clips#${round}`);
 }
-
-const atStep = (page: Page, title: string | RegExp) =>
-  expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();
 
 test('a charger for 12 V is not on offer for a 6 V battery, and says why; the server refuses it too', async ({
   page,

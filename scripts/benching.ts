@@ -1,0 +1,58 @@
+/** What every bench needs: a folder of its own, a built server that runs in it, and a line for its figure. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+export const stopwatch = globalThis.performance;
+export const folder = mkdtempSync(join(tmpdir(), 'cork-ember-bench-'));
+
+export function show(name: string, value: string, target: string): void {
+  console.log(`${name.padEnd(44)} ${value.padStart(16)}   target ${target}`);
+}
+
+export function median(values: readonly number[]): number {
+  return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
+}
+
+export interface Started {
+  readonly server: ChildProcess;
+  readonly url: string;
+  readonly ms: number;
+}
+
+export async function start(
+  name: string,
+  file = join(folder, `${name}.sqlite`),
+  options: readonly string[] = [],
+  settings: Readonly<Record<string, string>> = {},
+): Promise<Started> {
+  const begun = stopwatch.now();
+  const env = {
+    ...process.env,
+    CORK_EMBER_DEMO: 'true',
+    CORK_EMBER_FILE: file,
+    CORK_EMBER_PORT: '0',
+    ...settings,
+  };
+  const server = spawn(process.execPath, [...options, 'server/dist/main.js'], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  // A bench that fails leaves no server behind.
+  process.once('exit', () => server.kill('SIGKILL'));
+  const url = await new Promise<string>((resolve) =>
+    server.stdout.on('data', (chunk: Buffer) => {
+      const found = /http:\S+/.exec(chunk.toString())?.[0];
+      if (found) resolve(found);
+    }),
+  );
+  await fetch(`${url}/api/clock`);
+  return { server, url, ms: stopwatch.now() - begun };
+}
+
+export async function stop({ server }: Started): Promise<void> {
+  const ended = new Promise((resolve) => server.once('exit', resolve));
+  server.kill('SIGTERM');
+  await ended;
+}
