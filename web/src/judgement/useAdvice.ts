@@ -94,7 +94,8 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
   const { data: shop } = useShop();
   const queries = useQueryClient();
   const { setting } = question;
-  const ways = waysOf(state, shop?.chargers);
+  const chargers = shop?.chargers;
+  const ways = useMemo(() => waysOf(state, chargers), [state, chargers]);
   const key = ['advice', state.job, question, ways.courses];
   // Whoever looks at this battery sees the same progress; it is told, never fetched.
   const { data: progress } = useQuery<number>({ queryKey: [...key, 'progress'], queryFn: skipToken });
@@ -116,13 +117,22 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     (): Costs | undefined => shop && { ...shop.costs, consumables: 0, pricePerKwh: shop.room.pricePerKwh },
     [shop],
   );
-  const battery = valuedOf(state);
   const together = useTogether(state);
-  const steps = stepsOf(procedureOf(state).routes ?? [], state.opened);
-  const comparison =
-    run.data && costs
-      ? compare(ways.courses, run.data.outcomes, setting, costs, steps, { battery, together })
-      : undefined;
+  const { data } = run;
+  // A page is drawn each second; its ways are held against each other when something of them changes.
+  const comparison = useMemo(() => {
+    if (!data || !costs) return undefined;
+    const steps = stepsOf(procedureOf(state).routes ?? [], state.opened);
+    return compare(ways.courses, data.outcomes, setting, costs, steps, {
+      battery: valuedOf(state),
+      together,
+    });
+  }, [data, costs, state, ways, setting, together]);
+  const recommendation = useMemo(
+    () =>
+      comparison && costs ? recommend(comparison.scored, valuedOf(state), costs, foundOf(state)) : undefined,
+    [comparison, costs, state],
+  );
   const checks = useQuery({
     queryKey: [...key, 'checks', costs],
     queryFn: () =>
@@ -137,8 +147,7 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     isOn: course.isOn,
     ways,
     comparison,
-    recommendation:
-      comparison && costs ? recommend(comparison.scored, battery, costs, foundOf(state)) : undefined,
+    recommendation,
     checks: checks.data,
     best: checks.data && costs ? bestCheck(checks.data, costs.handsPerHour) : undefined,
     // What the workers still tell once all is run comes too late to be shown.

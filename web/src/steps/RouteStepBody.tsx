@@ -1,4 +1,5 @@
 /** Where a recovery goes next: what is shut to it first, the way that is advised large, every other with its odds. */
+import { useMemo } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { waysOn, type WayOn } from '@cork-ember/core/adapters/waysForJob.ts';
 import { CHECK_NAMES } from '@cork-ember/core/advice/nextCheck.ts';
@@ -111,7 +112,8 @@ export function RouteStepBody({ hand, actions }: { hand: AtHand; actions: StepAc
   const advice = useAdvice(state, belief);
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const { open, closed } = waysOn(state, shop?.chargers);
+  const chargers = shop?.chargers;
+  const { open, closed } = useMemo(() => waysOn(state, chargers), [state, chargers]);
   const advised = open.find(({ course }) => course?.id === advice.recommendation?.course);
   const others = inOrder(
     open.filter((way) => way !== advised),
