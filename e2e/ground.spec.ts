@@ -1,5 +1,5 @@
 /** What the interface stands on: a form that keeps what is typed, a shell that stays, a scanner caught anywhere. */
-import { PICTURE, press, sent } from './keys.ts';
+import { holdBack, PICTURE, press, sent } from './keys.ts';
 import { expect, Sheet, sitDown, test } from './shop.ts';
 
 const LOOK = { voltageV: 14.2, currentA: 0.9, tempC: 25 };
@@ -233,12 +233,7 @@ test('the band says a load that has not come yet, and never that the bench is em
   page,
   shop,
 }) => {
-  let release = (): void => undefined;
-  const held = new Promise<void>((resolve) => (release = resolve));
-  await page.route('**/api/jobs', async (route) => {
-    await held;
-    await route.fallback();
-  });
+  const release = await holdBack(page, '**/api/jobs');
   await page.goto(shop.url);
   await expect(page.getByRole('banner')).toBeVisible();
   await expect(page.getByText('The bench is empty')).toBeHidden();
@@ -250,12 +245,7 @@ test('a form that goes by the clock waits for it: nothing is promised for the ye
   page,
   shop,
 }) => {
-  let release = (): void => undefined;
-  const held = new Promise<void>((resolve) => (release = resolve));
-  await page.route('**/api/clock', async (route) => {
-    await held;
-    await route.fallback();
-  });
+  const release = await holdBack(page, '**/api/clock');
   await page.goto(`${shop.url}/intake`);
   await expect(page.getByText('One moment …')).toBeVisible();
   release();

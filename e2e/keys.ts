@@ -105,3 +105,14 @@ export async function pace(page: Page, times: 1 | 60 | 600): Promise<void> {
 /** The run sheet has come to this step. */
 export const atStep = (page: Page, title: string | RegExp) =>
   expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();
+
+/** Keeps every answer to this address back until it is let go. */
+export async function holdBack(page: Page, path: string): Promise<() => void> {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(path, async (route) => {
+    await held;
+    await route.fallback();
+  });
+  return release;
+}

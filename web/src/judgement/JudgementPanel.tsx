@@ -8,6 +8,7 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogPane } from '../ui/DialogPane.tsx';
 import { Causes } from './Causes.tsx';
 import { Figures } from './Figures.tsx';
 import { NextCheck, type OnRead } from './NextCheck.tsx';
@@ -85,23 +86,9 @@ export function JudgementDrawer({ state, onRead }: PanelProps) {
         <span className="text-soft max-sm:sr-only">Judgement</span>
         <ChevronRight aria-hidden className="size-5 shrink-0 text-soft" />
       </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-50 w-[min(26rem,94vw)] overflow-auto border-l border-line bg-panel p-4 shadow-xl"
-        >
-          <div className="mb-2 flex items-center justify-between">
-            <Dialog.Title className="text-lg font-bold">
-              {state.opened.battery.tag}: the judgement
-            </Dialog.Title>
-            <Dialog.Close asChild>
-              <Button tone="quiet">Close</Button>
-            </Dialog.Close>
-          </div>
-          <Inside state={state} belief={belief} onRead={read} />
-        </Dialog.Content>
-      </Dialog.Portal>
+      <DialogPane title={`${state.opened.battery.tag}: the judgement`} isDrawer>
+        <Inside state={state} belief={belief} onRead={read} />
+      </DialogPane>
     </Dialog.Root>
   );
 }

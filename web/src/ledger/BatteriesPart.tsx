@@ -204,21 +204,21 @@ const columnsOf = (timeZone: string): readonly Column<BatteryRow>[] => [
 /** Every page of what is asked for, for paper and file: nobody reads a ledger a page at a time. */
 function useAll(
   asked: BatteryQuery,
-  total: number,
+  answer: BatteryPage,
 ): readonly [all: readonly BatteryRow[] | undefined, fetchAll: () => Promise<void>] {
-  const [all, setAll] = useState<{ readonly of: string; readonly rows: readonly BatteryRow[] }>();
-  const of = JSON.stringify({ ...asked, page: 0 });
+  const [all, setAll] = useState<{ readonly beside: BatteryPage; readonly rows: readonly BatteryRow[] }>();
   const fetchAll = async (): Promise<void> => {
     const rows: BatteryRow[] = [];
-    for (let page = 0; rows.length < total; page++) {
-      const answer = await fetchBatteryPage({ ...asked, page });
-      rows.push(...answer.rows);
-      if (answer.rows.length === 0) break;
+    for (let page = 0; rows.length < answer.total; page++) {
+      const next = await fetchBatteryPage({ ...asked, page });
+      rows.push(...next.rows);
+      if (next.rows.length === 0) break;
     }
     // On the page before anybody prints it.
-    flushSync(() => setAll({ of, rows }));
+    flushSync(() => setAll({ beside: answer, rows }));
   };
-  return [all?.of === of ? all.rows : undefined, fetchAll];
+  // Once the ledger has changed they are of yesterday.
+  return [all?.beside === answer ? all.rows : undefined, fetchAll];
 }
 
 function Listed({
@@ -233,7 +233,7 @@ function Listed({
   timeZone: string;
 }) {
   const columns = useMemo(() => columnsOf(timeZone), [timeZone]);
-  const [all, fetchAll] = useAll(asked, answer.total);
+  const [all, fetchAll] = useAll(asked, answer);
   const show = (then: () => void = () => undefined): void => {
     fetchAll()
       .then(then)
