@@ -56,7 +56,10 @@ async function violationsOf(page: Page, within = 'body'): Promise<string[]> {
 const WIDTHS = [1280, 768, 390] as const;
 
 for (const theme of ['day', 'night'])
-  test(`no axe violation on any view by ${theme}, in three widths`, async ({ page, shop }) => {
+  test(`no axe violation on any view by ${theme}, in three widths, and none is wider than the screen`, async ({
+    page,
+    shop,
+  }) => {
     // A score of views one after the other, each gone through by axe three times.
     test.setTimeout(600_000);
     await sitDown(page, 'Ines', theme);
@@ -68,6 +71,9 @@ for (const theme of ['day', 'night'])
       for (const width of WIDTHS) {
         await page.setViewportSize({ width, height: 800 });
         found.push(...(await violationsOf(page)).map((violation) => `${name}, ${width}: ${violation}`));
+        // What is wider than its view scrolls in a place of its own, never the view.
+        const beyond = await page.locator('main').evaluate((main) => main.scrollWidth - main.clientWidth);
+        if (beyond > 0) found.push(`${name}, ${width}: ${beyond} px wider than the screen`);
       }
     }
     expect(found).toEqual([]);

@@ -46,13 +46,20 @@ function BayNumber({ bay }: { bay: number }) {
   );
 }
 
+/** A line as narrow as on a phone has no room for how its battery stands: the ember says what burns, px. */
+const LEAST_WITH_MOOD = 160;
+
 /** A bay in one line. */
-function LineLabel({ bay, tag, mood }: { bay: number; tag: string; mood: Mood }) {
+function LineLabel({ bay, tag, mood, isShort }: { bay: number; tag: string; mood: Mood; isShort: boolean }) {
   return (
     <>
       <span className="w-8 shrink-0 pl-1 font-bold text-cork-dark">{bay === SHELF ? 'shelf' : bay}</span>
       <span className="shrink-0 font-bold">{tag}</span>
-      <span className={`min-w-0 truncate text-[13px] font-semibold ${TONES[mood.tone]}`}>{mood.word}</span>
+      <span
+        className={`min-w-0 truncate text-[13px] font-semibold ${TONES[mood.tone]} ${isShort ? 'sr-only' : ''}`}
+      >
+        {mood.word}
+      </span>
     </>
   );
 }
@@ -129,7 +136,12 @@ export const BayRow = memo(function BayRow({
         style={{ width: labels }}
       >
         {isDense ? (
-          <LineLabel bay={bay.number} tag={opened.battery.tag} mood={mood} />
+          <LineLabel
+            bay={bay.number}
+            tag={opened.battery.tag}
+            mood={mood}
+            isShort={labels < LEAST_WITH_MOOD}
+          />
         ) : (
           <>
             <BayNumber bay={bay.number} />

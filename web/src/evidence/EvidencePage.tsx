@@ -60,7 +60,7 @@ function Evidence({ job }: { job: Job }) {
       )}
       {/* What to do and why first; what it goes by beside it, or after it where there is one column. */}
       <div
-        className="mt-4 grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem] lg:items-start"
+        className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_22rem] lg:items-start"
         aria-live="polite"
         aria-busy={!believed}
       >

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
 import { useShelf } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
+import { Scrolls } from '../ui/Scrolls.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
 const SIZES = [2, 3, 4] as const;
@@ -14,47 +15,49 @@ function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
     <li className="rounded-xl border border-line bg-card p-4">
       <h2 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h2>
       <p className="text-soft">{typeId}</p>
-      <table className="mt-2 w-full border-collapse text-left">
-        <thead>
-          <tr className="text-sm text-soft">
-            <th scope="col" className="py-1 font-medium">
-              Tag
-            </th>
-            {['Capacity', 'mΩ', 'Rested, V', 'Made'].map((name) => (
-              <th key={name} scope="col" className="py-1 pl-3 text-right font-medium">
-                {name}
+      <Scrolls name={`Set of ${members.map(({ tag }) => tag).join(' and ')}`} className="mt-2">
+        <table className="w-full border-collapse text-left">
+          <thead>
+            <tr className="text-sm text-soft">
+              <th scope="col" className="py-1 font-medium">
+                Tag
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {members.map((member) => (
-            <tr key={member.tag} className="border-t border-line">
-              <th scope="row" className="py-0 font-normal">
-                <Link
-                  to={`/batteries/${member.tag}`}
-                  className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
-                >
-                  {member.tag}
-                </Link>
-              </th>
-              <td className="reading pl-3 text-right">{percentText(member.capacityShare)}</td>
-              <td className="reading pl-3 text-right">{member.milliohm.toFixed(1)}</td>
-              <td className="reading pl-3 text-right">{member.ocvV.toFixed(2)}</td>
-              <td className="reading pl-3 text-right">{member.dateCode}</td>
+              {['Capacity', 'mΩ', 'Rested, V', 'Made'].map((name) => (
+                <th key={name} scope="col" className="py-1 pl-3 text-right font-medium">
+                  {name}
+                </th>
+              ))}
             </tr>
-          ))}
-          <tr className="border-t-2 border-cork text-sm">
-            <th scope="row" className="py-2 font-medium">
-              apart
-            </th>
-            <td className="reading pl-3 text-right">{(apart.capacityShare * 100).toFixed(1)} %</td>
-            <td className="reading pl-3 text-right">{(apart.resistanceShare * 100).toFixed(1)} %</td>
-            <td className="reading pl-3 text-right">{apart.ocvV.toFixed(2)}</td>
-            <td className="reading pl-3 text-right">{apart.ageMonths} mo</td>
-          </tr>
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {members.map((member) => (
+              <tr key={member.tag} className="border-t border-line">
+                <th scope="row" className="py-0 font-normal">
+                  <Link
+                    to={`/batteries/${member.tag}`}
+                    className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
+                  >
+                    {member.tag}
+                  </Link>
+                </th>
+                <td className="reading pl-3 text-right">{percentText(member.capacityShare)}</td>
+                <td className="reading pl-3 text-right">{member.milliohm.toFixed(1)}</td>
+                <td className="reading pl-3 text-right">{member.ocvV.toFixed(2)}</td>
+                <td className="reading pl-3 text-right">{member.dateCode}</td>
+              </tr>
+            ))}
+            <tr className="border-t-2 border-cork text-sm">
+              <th scope="row" className="py-2 font-medium">
+                apart
+              </th>
+              <td className="reading pl-3 text-right">{(apart.capacityShare * 100).toFixed(1)} %</td>
+              <td className="reading pl-3 text-right">{(apart.resistanceShare * 100).toFixed(1)} %</td>
+              <td className="reading pl-3 text-right">{apart.ocvV.toFixed(2)}</td>
+              <td className="reading pl-3 text-right">{apart.ageMonths} mo</td>
+            </tr>
+          </tbody>
+        </table>
+      </Scrolls>
     </li>
   );
 }
@@ -112,7 +115,7 @@ export function SetsPart() {
       {sets.length === 0 ? (
         <p className="mt-4">No {size} on the shelf are alike enough to work as one.</p>
       ) : (
-        <ul className="mt-4 grid gap-4 lg:grid-cols-2">
+        <ul className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
           {sets.map((set) => (
             <SetCard key={set.members.map(({ tag }) => tag).join()} set={set} />
           ))}

@@ -10,6 +10,7 @@ import { usePerson } from '../api/person.ts';
 import { refreshShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { Scrolls } from '../ui/Scrolls.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Named, Select } from '../ui/Select.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
@@ -152,42 +153,44 @@ export function StockPart({ timeZone }: { timeZone: string }) {
   if (!data) return <Waiting on={[{ data, error, refetch }]} />;
   const { levels, moves } = data;
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <section aria-label="Levels">
-        <table className="w-full">
-          <thead>
-            <tr className="border-b-2 border-line text-left text-sm text-soft">
-              <th className="py-2 font-medium">Item</th>
-              <th className="py-2 text-right font-medium">There</th>
-              <th className="py-2 pl-4 font-medium">Low at</th>
-            </tr>
-          </thead>
-          <tbody>
-            {levels.map(({ id, name, unit, amount, lowAt, because, isLow }) => (
-              <tr key={id} className="border-b border-line" title={because}>
-                <td className="py-2.5">{name}</td>
-                <td className={`reading py-2.5 text-right font-semibold ${isLow ? 'text-clay' : ''}`}>
-                  {isLow && <TriangleAlert aria-label="low" className="mr-1 inline size-4" />}
-                  {amountText(amount, unit)}
-                </td>
-                <td className="reading py-2.5 pl-4 text-soft">{amountText(lowAt, unit)}</td>
+        <Scrolls name="What is kept">
+          <table className="w-full">
+            <thead>
+              <tr className="border-b-2 border-line text-left text-sm text-soft">
+                <th className="py-2 font-medium">Item</th>
+                <th className="py-2 text-right font-medium">There</th>
+                <th className="py-2 pl-4 font-medium">Low at</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {levels.map(({ id, name, unit, amount, lowAt, because, isLow }) => (
+                <tr key={id} className="border-b border-line" title={because}>
+                  <td className="py-2.5">{name}</td>
+                  <td className={`reading py-2.5 text-right font-semibold ${isLow ? 'text-clay' : ''}`}>
+                    {isLow && <TriangleAlert aria-label="low" className="mr-1 inline size-4" />}
+                    {amountText(amount, unit)}
+                  </td>
+                  <td className="reading py-2.5 pl-4 text-soft">{amountText(lowAt, unit)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Scrolls>
         <h2 className="mt-6 font-semibold">Latest moves</h2>
         {moves.length === 0 && (
           <p className="text-soft">None yet. Jobs draw their packs, electrolyte and water.</p>
         )}
         <ol className="mt-1 text-sm">
           {moves.slice(0, 20).map((move) => (
-            <li key={move.id} className="flex gap-3 border-b border-line py-1.5">
+            <li key={move.id} className="flex flex-wrap gap-x-3 border-b border-line py-1.5">
               <span className="reading w-32 shrink-0 text-soft">{dateTimeText(move.at, timeZone)}</span>
               <span className="reading w-20 shrink-0 text-right font-semibold">
                 {move.amount > 0 ? '+' : ''}
                 {move.amount}
               </span>
-              <span className="min-w-0">
+              <span className="min-w-0 flex-1 basis-32 break-words">
                 {move.item}, {move.why} ({move.by})
               </span>
             </li>
