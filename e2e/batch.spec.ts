@@ -187,7 +187,7 @@ test('six mixed batteries go together to their certificates at 600×, on keyboar
         await expect(together).toBeHidden();
       } else if (tag === BROKEN && title.startsWith('Inspect')) {
         await press(page, 'Something is wrong');
-        await page.getByRole('menuitem', { name: 'The foil is broken' }).press('Enter');
+        await page.getByRole('button', { name: 'The foil is broken' }).press('Enter');
         await page.getByRole('button', { name: 'End the job' }).press('Enter');
         await expect(page.locator('nav[aria-label="Batteries of the batch"] li')).toHaveCount(5);
       } else await answer(page, title, before);

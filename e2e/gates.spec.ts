@@ -26,7 +26,7 @@ test('a broken foil ends with a return note', async ({ page, shop }) => {
   await sheet.affirm('safety#1');
   await page.goto(shop.url + sheet.path);
   await page.getByRole('button', { name: 'Something is wrong' }).click();
-  await page.getByRole('menuitem', { name: 'The foil is broken' }).click();
+  await page.getByRole('button', { name: 'The foil is broken' }).click();
   await page.getByRole('button', { name: 'End the job' }).click();
   await expect(page.getByRole('heading', step('Back to the supplier'))).toBeVisible();
   const downloading = page.waitForEvent('download');

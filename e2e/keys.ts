@@ -62,18 +62,11 @@ export async function type(page: Page, label: string, text: string): Promise<voi
 export async function pick(within: Page | Locator, list: string, row: string): Promise<void> {
   const page = 'keyboard' in within ? within : within.page();
   await within.getByRole('combobox', { name: list, exact: true }).press('Enter');
-  // Where there are many they are found by typing.
-  const search = page.getByPlaceholder('Type to find');
-  if (await search.isVisible()) {
-    await search.fill(row);
-    await expect(page.getByRole('option').first()).toContainText(row.split(' · ')[0] ?? row);
-    await search.press('Enter');
-    return;
-  }
-  const rows = page.getByRole('option');
-  const named = (await rows.allInnerTexts()).findIndex((text) => text.startsWith(row));
-  if (named < 0) throw new Error(`“${list}” has no row “${row}”`);
-  await rows.nth(named).press('Enter');
+  await page.getByRole('listbox').waitFor();
+  await page.keyboard.type(row);
+  await expect(page.getByRole('option', { selected: true })).toContainText(row.split(' · ')[0] ?? row);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox')).toBeHidden();
 }
 
 /** Lets the shop clock run to the next moment that needs hands. */

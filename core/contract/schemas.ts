@@ -8,6 +8,7 @@ import { COMPLAINTS } from '../belief/causes.ts';
 import { PACES } from '../clock/clock.ts';
 import { AGE_UNKNOWN } from '../battery/dateCode.ts';
 import { chargerSchema } from './chargerSchema.ts';
+import { MOST_DELIVERED } from './limits.ts';
 import { momentSchema } from './moments.ts';
 import { readingDocumentSchema, readingSchema } from './readingSchema.ts';
 import { knownTimeZone } from './timeZone.ts';
@@ -272,9 +273,6 @@ export const sinceSchema = Joi.object({
     .required()
     .messages({ '*': 'Known jobs: the number of the last entry by job, at most 1000.' }),
 });
-
-/** Batteries of one delivery, at most. */
-export const MOST_DELIVERED = 30;
 
 export const deliverySchema = Joi.object({
   by: personSchema,

@@ -5,7 +5,8 @@ import './styles.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { askKnown } from './api/known.ts';
 import { beginAlarms } from './alarms/alarms.ts';
@@ -16,82 +17,43 @@ import { beginOutbox } from './store/outbox.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { keepProgram } from './shell/program.ts';
 import { Shell } from './shell/Shell.tsx';
+import { fetchAll, laterView } from './ui/later.tsx';
 import { Lost } from './ui/Lost.tsx';
-import { ViewFailed } from './ui/ViewFailed.tsx';
+import { isSecure } from './ui/Secure.tsx';
 
-const router = createBrowserRouter([
-  {
-    element: <Shell />,
-    errorElement: <Lost />,
-    HydrateFallback: () => null,
-    // One for all views, inside the shell: it stands whatever a view does.
-    children: [
-      {
-        errorElement: <ViewFailed />,
-        children: [
-          { index: true, element: <BenchPage /> },
-          {
-            path: 'intake',
-            lazy: async () => ({ Component: (await import('./intake/IntakePage.tsx')).IntakePage }),
-          },
-          {
-            path: 'jobs/:id',
-            lazy: async () => ({ Component: (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage }),
-          },
-          {
-            path: 'jobs/:id/evidence',
-            lazy: async () => ({ Component: (await import('./evidence/EvidencePage.tsx')).EvidencePage }),
-          },
-          {
-            path: 'what-if',
-            lazy: async () => ({ Component: (await import('./whatif/WhatIfPage.tsx')).WhatIfPage }),
-          },
-          {
-            path: 'ledger/:part?',
-            lazy: async () => ({ Component: (await import('./ledger/LedgerPage.tsx')).LedgerPage }),
-          },
-          {
-            path: 'batteries',
-            element: <Navigate to="/ledger" replace />,
-          },
-          {
-            path: 'batteries/:tag',
-            lazy: async () => ({ Component: (await import('./ledger/BatteryPage.tsx')).BatteryPage }),
-          },
-          {
-            path: 'delivery',
-            lazy: async () => ({ Component: (await import('./batch/DeliveryPage.tsx')).DeliveryPage }),
-          },
-          {
-            path: 'batch',
-            lazy: async () => ({ Component: (await import('./batch/BatchPage.tsx')).BatchPage }),
-          },
-          {
-            path: 'first-day',
-            lazy: async () => ({ Component: (await import('./setup/FirstDayPage.tsx')).FirstDayPage }),
-          },
-          {
-            path: 'setup',
-            lazy: async () => ({ Component: (await import('./setup/SetupPage.tsx')).SetupPage }),
-          },
-          {
-            path: 'reckoner',
-            lazy: async () => ({ Component: (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage }),
-          },
-          {
-            path: 'check/:code?',
-            lazy: async () => ({ Component: (await import('./check/CheckPage.tsx')).CheckPage }),
-          },
-          {
-            path: 'trust',
-            lazy: async () => ({ Component: (await import('./trust/TrustPage.tsx')).TrustPage }),
-          },
-          { path: '*', element: <Lost /> },
-        ],
-      },
-    ],
-  },
-]);
+/** Views but the bench: each is fetched when it is first gone to. */
+const VIEWS = {
+  intake: laterView(async () => (await import('./intake/IntakePage.tsx')).IntakePage),
+  'jobs/:id': laterView(async () => (await import('./runsheet/RunSheetPage.tsx')).RunSheetPage),
+  'jobs/:id/evidence': laterView(async () => (await import('./evidence/EvidencePage.tsx')).EvidencePage),
+  'what-if': laterView(async () => (await import('./whatif/WhatIfPage.tsx')).WhatIfPage),
+  'ledger/:part?': laterView(async () => (await import('./ledger/LedgerPage.tsx')).LedgerPage),
+  'batteries/:tag': laterView(async () => (await import('./ledger/BatteryPage.tsx')).BatteryPage),
+  delivery: laterView(async () => (await import('./batch/DeliveryPage.tsx')).DeliveryPage),
+  batch: laterView(async () => (await import('./batch/BatchPage.tsx')).BatchPage),
+  'first-day': laterView(async () => (await import('./setup/FirstDayPage.tsx')).FirstDayPage),
+  setup: laterView(async () => (await import('./setup/SetupPage.tsx')).SetupPage),
+  reckoner: laterView(async () => (await import('./reckoner/ReckonerPage.tsx')).ReckonerPage),
+  'check/:code?': laterView(async () => (await import('./check/CheckPage.tsx')).CheckPage),
+  trust: laterView(async () => (await import('./trust/TrustPage.tsx')).TrustPage),
+};
+
+const program = (
+  <BrowserRouter>
+    <ErrorBoundary fallback={<Lost />}>
+      <Routes>
+        <Route element={<Shell />}>
+          <Route index element={<BenchPage />} />
+          {Object.entries(VIEWS).map(([path, View]) => (
+            <Route key={path} path={path} element={<View />} />
+          ))}
+          <Route path="batteries" element={<Navigate to="/ledger" replace />} />
+          <Route path="*" element={<Lost />} />
+        </Route>
+      </Routes>
+    </ErrorBoundary>
+  </BrowserRouter>
+);
 
 /** Longer a page does not wait for the shop's region: it begins in that of last time. */
 const PATIENCE_MS = 3000;
@@ -106,11 +68,10 @@ async function begin(root: HTMLElement): Promise<void> {
   keepProgram();
   createRoot(root).render(
     <StrictMode>
-      <QueryClientProvider client={queryClient}>
-        <RouterProvider router={router} />
-      </QueryClientProvider>
+      <QueryClientProvider client={queryClient}>{program}</QueryClientProvider>
     </StrictMode>,
   );
+  if (!isSecure()) void fetchAll();
 }
 
 const root = document.getElementById('root');

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { sayTrouble, sayWithUndo } from '../ui/say.ts';
-import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
+import { MOST_DELIVERED } from '@cork-ember/core/contract/limits.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
@@ -19,9 +19,11 @@ import { usePerson } from '../api/person.ts';
 import { useClock, useNextTag, useOpenJobs, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Named, Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Named } from '../ui/Named.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { keepPhotos } from '../label/LabelPhotos.tsx';
+import { useLabelCheck } from '../label/readLabel.ts';
 import { batteriesOf, keptOf, leftOf, marksOf, typeOf, wantedOf, type Line } from './deliveryLines.ts';
 import { DELIVERY_DRAFT, requestsOf, type Draft, type Unanswered } from './deliveryDraft.ts';
 import { DeliveryPlan } from './DeliveryPlan.tsx';
@@ -73,9 +75,11 @@ export function DeliveryPage() {
   // Planned anew every five minutes, not with every tick.
   const at = Math.floor(now / 300_000) * 300_000;
   const firstTag = next?.number ?? 1;
+  const check = useLabelCheck(lines.some(({ answers }) => answers !== undefined));
   const wantedAll = useMemo(
-    () => (shop && types ? batteriesOf(lines, types, shop, firstTag, at).slice(0, MOST_DELIVERED) : []),
-    [shop, types, lines, firstTag, at],
+    () =>
+      shop && types ? batteriesOf(lines, types, shop, firstTag, at, check).slice(0, MOST_DELIVERED) : [],
+    [shop, types, lines, firstTag, at, check],
   );
   const task = useMemo((): PlanTask | undefined => {
     if (!shop || at === 0 || wantedAll.length === 0) return undefined;
@@ -168,7 +172,7 @@ export function DeliveryPage() {
             mark={marks.get(line.id) ?? ''}
             index={index}
             types={types}
-            wanted={wantedOf(line, typeOf(line, types, marks.get(line.id) ?? ''), timeZone, now)}
+            wanted={wantedOf(line, typeOf(line, types, marks.get(line.id) ?? '', check), timeZone, now)}
             hours={shop.hours}
             now={now}
             onChange={(next) => keep(lines.map((one) => (one.id === line.id ? next : one)))}
@@ -184,7 +188,7 @@ export function DeliveryPage() {
           <Plus aria-hidden className="size-5" /> {lines.length === 0 ? 'First type' : 'Another type'}
         </Button>
         <Named label="Pairs of hands" className="text-sm">
-          <Select
+          <Combobox
             label="Pairs of hands"
             className="w-28 text-base"
             value={String(hands)}

@@ -11,7 +11,7 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
-import { Named } from '../ui/Select.tsx';
+import { Named } from '../ui/Named.tsx';
 import type { Line } from './deliveryLines.ts';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';

@@ -13,6 +13,7 @@ import {
   type LineBattery,
   type Taken,
 } from './deliveryLines.ts';
+import { labelCheck, type LabelCheck } from '../label/readLabel.ts';
 
 const takenOf = ({ line, isOwn, opened }: LineBattery): Taken => ({ line, isOwn, typeId: opened.type.id });
 
@@ -42,11 +43,14 @@ const LABEL = {
 } as const;
 
 describe('the lines of a delivery', () => {
+  let check: LabelCheck;
+  before(async () => (check = await labelCheck.fetch()));
+
   it('stand for batteries with tags that go on from line to line', () => {
     const lines = [line(), line({ typeId: 'nothing' }), line({ answers: LABEL, typeId: '' })];
     expect([...marksOf(lines, 'B', 7).values()]).to.deep.equal(['B-0007', 'B-0009', 'B-0011']);
     expect(
-      batteriesOf(lines, LISTED, SHOP, 7, NOW).map(({ id, line: at, isOwn }) => [id, at, isOwn]),
+      batteriesOf(lines, LISTED, SHOP, 7, NOW, check).map(({ id, line: at, isOwn }) => [id, at, isOwn]),
     ).to.deep.equal([
       ['B-0007', lines[0]?.id, false],
       ['B-0008', lines[0]?.id, false],
@@ -56,18 +60,25 @@ describe('the lines of a delivery', () => {
   });
 
   it('both batteries of a label are of one type, named by the first of them', () => {
-    const [one, other] = batteriesOf([line({ answers: LABEL, typeId: '' })], GENERIC_TYPES, SHOP, 1, NOW);
+    const [one, other] = batteriesOf(
+      [line({ answers: LABEL, typeId: '' })],
+      GENERIC_TYPES,
+      SHOP,
+      1,
+      NOW,
+      check,
+    );
     expect(one?.opened.type).to.deep.include({ construction: 'agm', capacityAh: 8 });
     expect(one?.opened.type.id).to.include('B-0001').and.to.equal(other?.opened.type.id);
   });
 
   it('a label that wants a figure more is not planned', () => {
-    expect(batteriesOf([line({ answers: { built: 'agm' } })], LISTED, SHOP, 1, NOW)).to.deep.equal([]);
+    expect(batteriesOf([line({ answers: { built: 'agm' } })], LISTED, SHOP, 1, NOW, check)).to.deep.equal([]);
   });
 
   it('two like lines each lose what was taken in off them, and no more', () => {
     const lines = [line({ owner: 'harbour' }), line({ owner: 'quay' })];
-    const all = batteriesOf(lines, LISTED, SHOP, 1, NOW);
+    const all = batteriesOf(lines, LISTED, SHOP, 1, NOW, check);
     expect(leftOf(lines, all.map(takenOf))).to.deep.equal([]);
     expect(leftOf(lines, all.slice(0, 3).map(takenOf))).to.deep.equal([{ ...lines[1], count: 1 }]);
     expect(leftOf(lines, all.slice(1, 4).map(takenOf))).to.deep.equal([{ ...lines[0], count: 1 }]);
@@ -76,7 +87,7 @@ describe('the lines of a delivery', () => {
 
   it('what is left of a label’s line is of the type that is in the list now', () => {
     const lines = [line({ answers: LABEL, typeId: '' })];
-    const [first] = batteriesOf(lines, LISTED, SHOP, 1, NOW);
+    const [first] = batteriesOf(lines, LISTED, SHOP, 1, NOW, check);
     if (!first) throw new Error('none');
     const [left] = leftOf(lines, [takenOf(first)]);
     expect(left).to.include({ count: 1, typeId: first.opened.type.id });
@@ -88,7 +99,7 @@ describe('the lines of a delivery', () => {
       line({ answers: LABEL, typeId: '', owner: 'harbour' }),
       line({ answers: LABEL, typeId: '', owner: 'quay' }),
     ];
-    const all = batteriesOf(two, LISTED, SHOP, 1, NOW);
+    const all = batteriesOf(two, LISTED, SHOP, 1, NOW, check);
     expect(new Set(all.map(({ opened }) => opened.type.id)).size).to.equal(1);
     expect(all.map(({ opened }) => opened.battery.owner)).to.deep.equal([
       'harbour',
@@ -109,8 +120,10 @@ describe('the lines of a delivery', () => {
   ] as const)
     it(`${what} is named, and its line is not planned`, () => {
       const wanting = line(more);
-      expect(wantedOf(wanting, typeOf(wanting, LISTED, 'B-0001'), 'Etc/UTC', NOW)).to.include(sentence);
-      expect(batteriesOf([wanting], LISTED, SHOP, 1, NOW)).to.deep.equal([]);
+      expect(wantedOf(wanting, typeOf(wanting, LISTED, 'B-0001', check), 'Etc/UTC', NOW)).to.include(
+        sentence,
+      );
+      expect(batteriesOf([wanting], LISTED, SHOP, 1, NOW, check)).to.deep.equal([]);
     });
 
   it('outlive the page with all that was typed, but for pictures', () => {

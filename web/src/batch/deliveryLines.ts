@@ -7,8 +7,8 @@ import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { momentOf } from '@cork-ember/core/clock/localTime.ts';
 import type { PlanBattery } from '@cork-ember/core/schedule/planner.ts';
-import { MOST_DELIVERED } from '@cork-ember/core/contract/schemas.ts';
-import { readLabel } from '../label/readLabel.ts';
+import { MOST_DELIVERED } from '@cork-ember/core/contract/limits.ts';
+import { readLabel, type LabelCheck } from '../label/readLabel.ts';
 
 export interface Line {
   /** Its own: two that say the same are two. */
@@ -50,9 +50,10 @@ export function typeOf(
   { answers, typeId }: Line,
   types: readonly ListedType[],
   mark: string,
+  check: LabelCheck | undefined,
 ): ListedType | undefined {
   if (!answers) return types.find(({ id }) => id === typeId);
-  const read = readLabel(answers, mark);
+  const read = readLabel(answers, mark, check);
   return 'type' in read ? read.type : undefined;
 }
 
@@ -108,6 +109,7 @@ export function batteriesOf(
   shop: Shop,
   firstTag: number,
   now: number,
+  check: LabelCheck | undefined,
 ): LineBattery[] {
   let number = firstTag;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
@@ -115,7 +117,7 @@ export function batteriesOf(
     const { dateCode, owner, promised, answers } = line;
     const first = number;
     number += countOf(line);
-    const type = typeOf(line, types, marks.get(line.id) ?? '');
+    const type = typeOf(line, types, marks.get(line.id) ?? '', check);
     const { timeZone } = shop.hours;
     if (!type || !isTaken(type) || wantedOf(line, type, timeZone, now) !== undefined) return [];
     const dueAt = momentOf(promised, timeZone);

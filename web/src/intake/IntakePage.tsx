@@ -1,5 +1,4 @@
 /** Intake: which battery, and can it be ready when promised? The plan stands beside the form, before acceptance. */
-import { joiResolver } from '@hookform/resolvers/joi';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
@@ -10,7 +9,6 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
-import { intakeFormSchema } from '@cork-ember/core/contract/schemas.ts';
 import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { localText, momentOf } from '@cork-ember/core/clock/localTime.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
@@ -32,34 +30,24 @@ import {
 import { Button } from '../ui/Button.tsx';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { fetchSoon } from '../ui/later.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
-import { Select } from '../ui/Select.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { LabelForm } from '../label/LabelForm.tsx';
-import { readLabel } from '../label/readLabel.ts';
+import { readLabel, useLabelCheck } from '../label/readLabel.ts';
 import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
-import type { Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { BOX, Field } from './Field.tsx';
+import { intakeResolver, type IntakeForm } from './intakeForm.ts';
 import { PlanPanel } from './PlanPanel.tsx';
 import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
 import { Title } from '../ui/Title.tsx';
-
-export interface IntakeForm {
-  readonly battery: BatteryRecord;
-  /** Work to be done; the usual for the kind where nothing is chosen. */
-  readonly procedure?: string | undefined;
-  readonly bay: number;
-  readonly promisedAt: number;
-  readonly fitting?: boolean | undefined;
-  readonly told?: Told | undefined;
-}
 
 interface FormProps {
   readonly shop: Shop;
@@ -98,8 +86,9 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
   }, [known, nextTag, freeBays, params, shop.hours]);
   const form = useForm<IntakeForm>({
     defaultValues: initial,
-    resolver: joiResolver(intakeFormSchema, { abortEarly: false }),
+    resolver: async (...asked) => (await intakeResolver.fetch())(...asked),
   });
+  useEffect(() => void fetchSoon(intakeResolver), []);
   // Read off its label, where the list has no such type.
   const [answers, setAnswers] = useState<LabelAnswers>();
   const [isKept, setKept] = useState(true);
@@ -107,7 +96,8 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
   const { register, handleSubmit, formState, setValue, control } = form;
   const watched = useWatch({ control });
   const mark = watched.battery?.tag?.trim().toUpperCase() ?? '';
-  const read = answers && readLabel(answers, mark);
+  const check = useLabelCheck(answers !== undefined);
+  const read = answers && readLabel(answers, mark, check);
   const own = read && 'type' in read ? read.type : undefined;
   const type = answers ? own : types.find((one) => one.id === watched.battery?.typeId);
   const works = type ? proceduresFor(type) : [];
@@ -180,7 +170,12 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
   const { data: found } = useBatteryPage({ words: mark, where: 'anywhere', sort: 'tag', page: 0 });
   return (
     <form
-      onSubmit={(event) => void handleSubmit((values) => accept.mutate(values))(event)}
+      onSubmit={(event) => {
+        handleSubmit((values) => accept.mutate(values))(event).catch((error: unknown) => {
+          intakeResolver.forgetFailed();
+          sayTrouble(sentenceOf(error));
+        });
+      }}
       noValidate
       className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
     >
@@ -287,7 +282,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
         </div>
         {works.length > 1 && (
           <Field id="work" label="Work">
-            <Select
+            <Combobox
               id="work"
               className="mt-1 w-full"
               value={work?.id ?? ''}
@@ -306,7 +301,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
         )}
         <div className="grid gap-4 sm:grid-cols-2">
           <Field id="bay" label="Bay" error={errors.bay?.message}>
-            <Select
+            <Combobox
               id="bay"
               className="mt-1 w-full"
               value={String(watched.bay ?? SHELF)}

@@ -2,7 +2,7 @@
 import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
 import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/entries/events.ts';
-import { Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { BOX, Field } from './Field.tsx';
 import { usualOwner } from './usualOwner.ts';
 
@@ -30,7 +30,7 @@ export function ToldFields({ told, owner, errors, onChange }: ToldProps) {
     <>
       <div className="grid grid-cols-2 gap-4">
         <Field id="complaint" label="What was said of it" error={errors?.complaint?.message}>
-          <Select
+          <Combobox
             id="complaint"
             className="mt-1 w-full"
             value={complaint}
@@ -59,7 +59,7 @@ export function ToldFields({ told, owner, errors, onChange }: ToldProps) {
         hint="What it is worth to bring it back depends on it."
         error={errors?.whose?.message}
       >
-        <Select
+        <Combobox
           id="whose"
           className="mt-1 w-full"
           value={whose ?? usualOwner(owner)}

@@ -1,6 +1,5 @@
 /** Beside the step at hand: what is probably the matter, what is in it, and what to read next. */
 import { ChevronRight, Stethoscope } from 'lucide-react';
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
@@ -8,7 +7,7 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { Causes } from './Causes.tsx';
 import { Figures } from './Figures.tsx';
 import { NextCheck, type OnRead } from './NextCheck.tsx';
@@ -79,16 +78,25 @@ export function JudgementDrawer({ state, onRead }: PanelProps) {
     onRead(kind);
   };
   return (
-    <Dialog.Root open={isOut} onOpenChange={setOut}>
-      <Dialog.Trigger className="flex min-h-13 w-full items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left">
+    <>
+      <button
+        type="button"
+        onClick={() => setOut(true)}
+        className="flex min-h-13 w-full items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left"
+      >
         <Stethoscope aria-hidden className="size-5 shrink-0 text-cork-dark" />
         <span className="min-w-0 flex-1 truncate font-medium">{mostLikely(belief)}</span>
         <span className="text-soft max-sm:sr-only">Judgement</span>
         <ChevronRight aria-hidden className="size-5 shrink-0 text-soft" />
-      </Dialog.Trigger>
-      <DialogPane title={`${state.opened.battery.tag}: the judgement`} isDrawer>
+      </button>
+      <Dialog
+        isOpen={isOut}
+        onClose={() => setOut(false)}
+        title={`${state.opened.battery.tag}: the judgement`}
+        isDrawer
+      >
         <Inside state={state} belief={belief} onRead={read} />
-      </DialogPane>
-    </Dialog.Root>
+      </Dialog>
+    </>
   );
 }

@@ -19,7 +19,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
-import { readLabel } from './readLabel.ts';
+import { readLabel, useLabelCheck } from './readLabel.ts';
 import { typeChoices } from './typeChoices.ts';
 
 export interface LabelFormProps {
@@ -104,7 +104,7 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
   const text = (key: 'packCode' | 'maker' | 'code' | 'caseCode', label: string) => (
     <TextBox label={label} value={answers[key] ?? ''} onChange={(value) => answer(key, value)} />
   );
-  const made = readLabel(answers, mark);
+  const made = readLabel(answers, mark, useLabelCheck(true));
   return (
     <section
       aria-label="Read off the label"

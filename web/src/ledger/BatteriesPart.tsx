@@ -12,7 +12,7 @@ import { sentenceOf } from '../api/client.ts';
 import { fetchBatteryPage, useBatteryPage } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
-import { Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
@@ -76,14 +76,14 @@ function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<Bat
           className="min-h-11 w-full bg-transparent outline-none"
         />
       </label>
-      <Select
+      <Combobox
         label="Which batteries"
         className="w-full sm:w-auto"
         value={asked.where}
         choices={WHERE}
         onChoose={(where) => ask({ where: oneOf(WHERE, where) ?? 'anywhere' })}
       />
-      <Select
+      <Combobox
         label="In which order"
         className="w-full sm:w-auto"
         value={asked.sort}

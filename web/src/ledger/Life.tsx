@@ -1,13 +1,14 @@
 /** What was measured of a battery each time it was here, drawn and in figures. */
 import { percentText } from '@cork-ember/core/units/percent.ts';
-import { lazy, Suspense, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
+import { later } from '../ui/later.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 import { Table, type Column } from '../ui/Table.tsx';
 
-const LifeChart = lazy(() => import('./LifeChart.tsx'));
+const LifeChart = later(async () => (await import('./LifeChart.tsx')).LifeChart, <div className="h-52" />);
 
 const percent = (share: number | undefined): string => (share === undefined ? '–' : percentText(share));
 
@@ -97,9 +98,7 @@ export function Life({
       <h2 id="life-title" className="text-lg font-bold">
         Over the years
       </h2>
-      <Suspense fallback={<div className="h-52" />}>
-        <LifeChart points={points} />
-      </Suspense>
+      <LifeChart points={points} />
       <Table
         name="Measured each time"
         rows={measured}

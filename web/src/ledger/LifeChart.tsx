@@ -15,7 +15,7 @@ const HEIGHT = 190;
 const YEAR_MS = 365.25 * 86_400_000;
 const SHARES = [0, 20, 40, 60, 80, 100, 120];
 
-function LifeChart({ points }: { points: readonly LifePoint[] }) {
+function Drawn({ points }: { points: readonly LifePoint[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const first = points[0]?.at ?? 0;
   const rows = points.map((point) => ({ ...point, years: (point.at - first) / YEAR_MS }));
@@ -79,4 +79,4 @@ function LifeChart({ points }: { points: readonly LifePoint[] }) {
   );
 }
 
-export default memo(LifeChart);
+export const LifeChart = memo(Drawn);

@@ -1,6 +1,5 @@
 /** What can still be changed once papers are out: an entry struck out, the ending taken back. Both want a reason. */
 import { RotateCcw } from 'lucide-react';
-import { Dialog } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { endingOf, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -9,7 +8,7 @@ import { placeText, SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
@@ -61,9 +60,9 @@ function WhyForm({
         <Button type="submit" tone="danger" className="min-h-14 flex-1">
           {verb}
         </Button>
-        <Dialog.Close asChild>
-          <Button className="min-h-14">Leave it</Button>
-        </Dialog.Close>
+        <Button className="min-h-14" onClick={onDone}>
+          Leave it
+        </Button>
       </div>
     </form>
   );
@@ -80,19 +79,17 @@ export function StrikeOut({
   readonly onClose: () => void;
 }) {
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <DialogPane title={`Strike out ${entry.place}`} said={entry.words}>
-        <WhyForm
-          job={job}
-          verb="Strike it out"
-          onDone={onClose}
-          entryFor={(why) => ({
-            kind: 'amended',
-            payload: { changes: [{ replaces: entry.event.key }], why },
-          })}
-        />
-      </DialogPane>
-    </Dialog.Root>
+    <Dialog onClose={onClose} title={`Strike out ${entry.place}`} said={entry.words}>
+      <WhyForm
+        job={job}
+        verb="Strike it out"
+        onDone={onClose}
+        entryFor={(why) => ({
+          kind: 'amended',
+          payload: { changes: [{ replaces: entry.event.key }], why },
+        })}
+      />
+    </Dialog>
   );
 }
 
@@ -109,13 +106,13 @@ export function Reopen({ job }: { readonly job: Job }) {
   const ending = endingOf(job);
   if (!ending) return null;
   return (
-    <Dialog.Root open={isOpen} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
-        <Button className="min-h-14">
-          <RotateCcw aria-hidden className="size-5" /> Take the ending back
-        </Button>
-      </Dialog.Trigger>
-      <DialogPane
+    <>
+      <Button className="min-h-14" onClick={() => setOpen(true)}>
+        <RotateCcw aria-hidden className="size-5" /> Take the ending back
+      </Button>
+      <Dialog
+        isOpen={isOpen}
+        onClose={() => setOpen(false)}
         title="Take the ending back"
         said="The job goes on at the step it ended with. What was sealed stays readable."
       >
@@ -137,7 +134,7 @@ export function Reopen({ job }: { readonly job: Job }) {
             onChoose={(place) => setChosen(Number(place))}
           />
         </WhyForm>
-      </DialogPane>
-    </Dialog.Root>
+      </Dialog>
+    </>
   );
 }

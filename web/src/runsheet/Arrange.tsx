@@ -1,6 +1,5 @@
 /** What was agreed of a job, set anew with a reason: its promise, whose it is; or the job withdrawn, opened by mistake. */
 import { CalendarClock } from 'lucide-react';
-import { Dialog } from 'radix-ui';
 import { useId, useState, type FormEvent } from 'react';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -8,7 +7,7 @@ import { localText, momentOf } from '@cork-ember/core/clock/localTime.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Notice } from '../ui/Notice.tsx';
 
@@ -101,17 +100,23 @@ function ArrangeForm({ job, now, onDone }: { job: Job; now: number; onDone: () =
 export function Arrange({ job, now }: { job: Job; now: number }) {
   const [isOpen, setIsOpen] = useState(false);
   return (
-    <Dialog.Root open={isOpen} onOpenChange={setIsOpen}>
-      <Dialog.Trigger className="inline-flex min-h-12 items-baseline gap-1 px-2 pt-3 text-verdigris underline underline-offset-4">
+    <>
+      <button
+        type="button"
+        onClick={() => setIsOpen(true)}
+        className="inline-flex min-h-12 items-baseline gap-1 px-2 pt-3 text-verdigris underline underline-offset-4"
+      >
         <CalendarClock aria-hidden className="size-5 self-start" />
         Change
-      </Dialog.Trigger>
-      <DialogPane
+      </button>
+      <Dialog
+        isOpen={isOpen}
+        onClose={() => setIsOpen(false)}
         title={`${job.state.opened.battery.tag}: what was agreed`}
         said="The change stands in the record, with who, when and why."
       >
         <ArrangeForm job={job} now={now} onDone={() => setIsOpen(false)} />
-      </DialogPane>
-    </Dialog.Root>
+      </Dialog>
+    </>
   );
 }

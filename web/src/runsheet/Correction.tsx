@@ -1,6 +1,5 @@
 /** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
-import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
 import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -16,7 +15,7 @@ import { useRecord } from '../api/record.ts';
 import { ReadingForm } from '../readings/ReadingForm.tsx';
 import { useReadings } from '../readings/useReadings.ts';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { PapersOut } from './Amend.tsx';
 import { MeasureChoices, useMeasureForm } from '../steps/MeasureStepBody.tsx';
@@ -38,22 +37,19 @@ interface FormProps {
   readonly step: StepState;
   /** @returns whether it was recorded */
   readonly onTake: (payload: Payload) => Promise<boolean>;
+  /** What leaves it as it was. */
+  readonly leave: ReactNode;
 }
 
 const answerOf = ({ outcome }: JobState): string =>
   `Save the ${outcome === undefined ? 'correction' : 'amendment'}`;
-
-const LEAVE = (
-  <Dialog.Close asChild>
-    <Button className="min-h-16">Leave it</Button>
-  </Dialog.Close>
-);
 
 function MeasuredForm({
   name,
   state,
   step,
   onTake,
+  leave,
   measure,
   values,
 }: FormProps & { measure: MeasureStep; values: StepPayloads['measured']['values'] }) {
@@ -73,7 +69,7 @@ function MeasuredForm({
       type={type}
       answer={answerOf(state)}
       onTake={(taken) => onTake({ step: step.key, ...form.valuesOf(taken) })}
-      others={LEAVE}
+      others={leave}
     >
       <MeasureChoices form={form} type={type} />
     </ReadingForm>
@@ -85,6 +81,7 @@ function LookForm({
   state,
   step,
   onTake,
+  leave,
   values,
 }: FormProps & { values: StepPayloads['chargeRead']['values'] }) {
   const { type } = state.opened;
@@ -104,7 +101,7 @@ function LookForm({
       onTake={({ values: taken, source }) =>
         onTake({ step: step.key, values: lookValues(taken, type), source })
       }
-      others={LEAVE}
+      others={leave}
     />
   );
 }
@@ -148,33 +145,37 @@ export function Correction({
   };
   if (!step) return null;
   const definition = definitionOf(state, step);
-  const form = { name: `${state.job} corrects ${event.key}`, state, step, onTake: take };
+  const leave = (
+    <Button className="min-h-16" onClick={onClose}>
+      Leave it
+    </Button>
+  );
+  const form = { name: `${state.job} corrects ${event.key}`, state, step, onTake: take, leave };
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <DialogPane
-        title={`${isOut ? 'Amend' : 'Correct'} “${definition.title}”`}
-        said={`${place} now says: ${words}`}
-        className="w-[min(42rem,94vw)]"
-      >
-        <label className="mt-3 block font-medium">
-          Why
-          <input
-            value={why}
-            maxLength={200}
-            onChange={({ target }) => setWhy(target.value)}
-            className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
-          />
-        </label>
-        {/* What follows brings the margins of a step's card. */}
-        <div className="-mx-5 -mb-5 mt-3">
-          {isOut && <PapersOut />}
-          {problem !== '' && <Notice tone="stop">{problem}</Notice>}
-          {event.kind === 'measured' && definition.kind === 'measure' && (
-            <MeasuredForm {...form} measure={definition} values={event.payload.values} />
-          )}
-          {event.kind === 'chargeRead' && <LookForm {...form} values={event.payload.values} />}
-        </div>
-      </DialogPane>
-    </Dialog.Root>
+    <Dialog
+      onClose={onClose}
+      title={`${isOut ? 'Amend' : 'Correct'} “${definition.title}”`}
+      said={`${place} now says: ${words}`}
+      className="w-[min(42rem,94vw)]"
+    >
+      <label className="mt-3 block font-medium">
+        Why
+        <input
+          value={why}
+          maxLength={200}
+          onChange={({ target }) => setWhy(target.value)}
+          className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
+        />
+      </label>
+      {/* What follows brings the margins of a step's card. */}
+      <div className="-mx-5 -mb-5 mt-3">
+        {isOut && <PapersOut />}
+        {problem !== '' && <Notice tone="stop">{problem}</Notice>}
+        {event.kind === 'measured' && definition.kind === 'measure' && (
+          <MeasuredForm {...form} measure={definition} values={event.payload.values} />
+        )}
+        {event.kind === 'chargeRead' && <LookForm {...form} values={event.payload.values} />}
+      </div>
+    </Dialog>
   );
 }

@@ -1,5 +1,4 @@
 /** Where the battery stands, and the way to another bay or to the shelf: a rest of days needs no charger. */
-import { Popover } from 'radix-ui';
 import { MapPin } from 'lucide-react';
 import { sayTrouble } from '../ui/say.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
@@ -7,33 +6,39 @@ import { placeText, SHELF, standsText } from '@cork-ember/core/runsheet/entries/
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
-import { PopoverPane } from '../ui/PopoverPane.tsx';
+import { Popup } from '../ui/Popup.tsx';
 import { useFreePlaces } from './useFreePlaces.ts';
 
 export function Place({ job }: { job: Job }) {
   const record = useRecord(job);
   const places = useFreePlaces().filter((place) => place !== job.state.bay);
-  const move = (bay: number): void => {
+  const move = (bay: number, close: () => void): void => {
+    close();
     record({ kind: 'placed', payload: { bay } }).catch((error: unknown) => sayTrouble(sentenceOf(error)));
   };
   return (
-    <Popover.Root>
-      <Popover.Trigger className="inline-flex min-h-12 items-baseline gap-1 px-2 pt-3 text-verdigris underline underline-offset-4">
-        <MapPin aria-hidden className="size-5 self-start" />
-        {standsText(job.state.bay)}
-      </Popover.Trigger>
-      <PopoverPane name="Where it stands" align="start" className="w-72">
+    <Popup
+      name="Where it stands"
+      align="start"
+      className="w-72"
+      openerClass="inline-flex min-h-12 items-baseline gap-1 px-2 pt-3 text-verdigris underline underline-offset-4"
+      opener={
+        <>
+          <MapPin aria-hidden className="size-5 self-start" />
+          {standsText(job.state.bay)}
+        </>
+      }
+    >
+      {(close) => (
         <div className="grid gap-2">
           <p className="text-sm text-soft">Move it, charger off:</p>
           {places.map((place) => (
-            <Popover.Close asChild key={place}>
-              <Button className="justify-start" onClick={() => move(place)}>
-                {place === SHELF ? 'To the shelf, no charger' : `To ${placeText(place)}`}
-              </Button>
-            </Popover.Close>
+            <Button key={place} className="justify-start" onClick={() => move(place, close)}>
+              {place === SHELF ? 'To the shelf, no charger' : `To ${placeText(place)}`}
+            </Button>
           ))}
         </div>
-      </PopoverPane>
-    </Popover.Root>
+      )}
+    </Popup>
   );
 }

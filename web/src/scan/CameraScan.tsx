@@ -1,12 +1,11 @@
 /** Scans a tag's code with the camera of the tablet. */
 import { ScanLine } from 'lucide-react';
-import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { isSecure, WantsHttps } from '../ui/Secure.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { pathOfTag } from './useScans.ts';
 
 const LOOK_EVERY_MS = 200;
@@ -94,28 +93,34 @@ function Viewfinder({ onDone }: { onDone: () => void }) {
 export function CameraScan() {
   const [isOpen, setOpen] = useState(false);
   return (
-    <Dialog.Root open={isOpen} onOpenChange={setOpen}>
-      <Dialog.Trigger
+    <>
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
         className="mt-1 flex min-h-12 w-full items-center justify-center rounded-md text-soft hover:text-char"
         aria-label="Scan a tag with the camera"
         title="Scan a tag with the camera"
       >
         <ScanLine aria-hidden className="size-5" />
-      </Dialog.Trigger>
-      <DialogPane title="Hold the tag before the camera" said="It opens by itself once it is read.">
-        {isOpen &&
-          (isSecure() ? (
-            <Viewfinder onDone={() => setOpen(false)} />
-          ) : (
-            <p className="mt-3">
-              <WantsHttps what="The camera" onGo={() => setOpen(false)} /> Until then type the tag, or use a
-              hand scanner.
-            </p>
-          ))}
-        <Dialog.Close asChild>
-          <Button className="mt-4 w-full">Close</Button>
-        </Dialog.Close>
-      </DialogPane>
-    </Dialog.Root>
+      </button>
+      <Dialog
+        isOpen={isOpen}
+        onClose={() => setOpen(false)}
+        title="Hold the tag before the camera"
+        said="It opens by itself once it is read."
+      >
+        {isSecure() ? (
+          <Viewfinder onDone={() => setOpen(false)} />
+        ) : (
+          <p className="mt-3">
+            <WantsHttps what="The camera" onGo={() => setOpen(false)} /> Until then type the tag, or use a
+            hand scanner.
+          </p>
+        )}
+        <Button className="mt-4 w-full" onClick={() => setOpen(false)}>
+          Close
+        </Button>
+      </Dialog>
+    </>
   );
 }

@@ -14,7 +14,8 @@ import {
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
-import { Named, Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Named } from '../ui/Named.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
@@ -120,7 +121,7 @@ function ChargerCard({
             />
           </label>
           <Named label="What it is" className="text-sm">
-            <Select
+            <Combobox
               label="What it is"
               className="w-full text-base"
               value={kind}
@@ -267,7 +268,7 @@ export function BaysPart({ shop }: { shop: Part }) {
             {bays.map((bay) => (
               <li key={bay.number} className="flex items-center gap-3">
                 <span className="w-8 text-2xl font-bold text-cork-dark">{bay.number}</span>
-                <Select
+                <Combobox
                   label={`Charger of bay ${bay.number}`}
                   className="flex-1"
                   value={bay.charger}

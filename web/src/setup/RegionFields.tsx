@@ -3,7 +3,8 @@ import { localised, MONEY, verbatim } from '@cork-ember/core/units/localise.ts';
 import { DATE_FORMS, type DateForm, type Region } from '@cork-ember/core/units/region.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Choice } from '../ui/Choice.tsx';
-import { Named, Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Named } from '../ui/Named.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 
@@ -84,7 +85,7 @@ export function RegionFields({ region, onChange }: { region: Region; onChange: (
           onChoose={(clock) => set({ clock })}
         />
         <Named label="Dates">
-          <Select
+          <Combobox
             label="Dates"
             className="w-full"
             value={region.date}

@@ -12,7 +12,8 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Scrolls } from '../ui/Scrolls.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { Named, Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Named } from '../ui/Named.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
@@ -62,7 +63,7 @@ function CountIn({ levels }: { levels: readonly StockLevel[] }) {
       <h2 className="font-semibold">Count in or out</h2>
       <div className="mt-2 grid grid-cols-2 gap-3">
         <Named label="What" className="col-span-2 text-sm">
-          <Select
+          <Combobox
             label="What"
             className="w-full text-base"
             value={item}
@@ -116,7 +117,7 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
         <h2 className="font-semibold">Spilled, or left over</h2>
         <div className="mt-2 grid grid-cols-2 gap-3">
           <Named label="From" className="col-span-2 text-sm">
-            <Select
+            <Combobox
               label="From"
               className="w-full text-base"
               value={item}

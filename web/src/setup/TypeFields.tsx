@@ -12,7 +12,8 @@ import {
 } from '@cork-ember/core/battery/types.ts';
 import { sentenceCase } from '@cork-ember/core/units/inSentence.ts';
 import { NumberBox } from '../ui/NumberBox.tsx';
-import { Named, Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
+import { Named } from '../ui/Named.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 
@@ -58,7 +59,7 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
     choices: readonly { readonly value: string; readonly label: string }[],
   ) => (
     <Named label={label} className="text-sm">
-      <Select
+      <Combobox
         label={label}
         className="min-h-13 w-full text-base"
         value={type[key]}
@@ -99,7 +100,7 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
       {choose('Made for', 'duty', DUTIES)}
       {choose('Delivered', 'delivery', DELIVERIES)}
       <Named label="Voltage" className="text-sm">
-        <Select
+        <Combobox
           label="Voltage"
           className="min-h-13 w-full text-base"
           value={String(type.cells)}
@@ -132,7 +133,7 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
         }
       />
       <Named label="Rated by" className="text-sm">
-        <Select
+        <Combobox
           label="Rated by"
           className="min-h-13 w-full text-base"
           value={cranking?.standard ?? NO_RATING}

@@ -1,5 +1,4 @@
 /** The shop's clock, and in a demo its pace. */
-import { Popover } from 'radix-ui';
 import { useEffect } from 'react';
 import { sayTrouble } from '../ui/say.ts';
 import { PACES } from '@cork-ember/core/clock/clock.ts';
@@ -8,7 +7,7 @@ import { changeClock, useNow, usePace } from '../api/clock.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopRegion } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';
-import { PopoverPane } from '../ui/PopoverPane.tsx';
+import { Popup } from '../ui/Popup.tsx';
 
 export function ClockBox({ timeZone }: { timeZone: string }) {
   const now = useNow();
@@ -41,30 +40,39 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
   const box = 'flex w-21 shrink-0 flex-col items-center justify-center bg-black/35 text-white';
   if (!isPaced) return <div className={box}>{face}</div>;
   return (
-    <Popover.Root>
-      <Popover.Trigger className={box}>
-        <span className="sr-only">Shop clock</span>
-        {face}
-      </Popover.Trigger>
-      <PopoverPane name="The shop’s clock" align="start" className="w-72">
-        <p className="font-semibold">Shop clock of the demo</p>
-        <div className="mt-3 flex gap-2">
-          {PACES.map((one) => (
-            <Button
-              key={one}
-              tone={one === pace ? 'go' : 'plain'}
-              className="flex-1"
-              aria-pressed={one === pace}
-              onClick={() => change({ pace: one })}
-            >
-              {one}×
-            </Button>
-          ))}
-        </div>
-        <Button className="mt-2 w-full" onClick={() => change({ jump: 'next-hands' })}>
-          Jump to next hands (Alt+J)
-        </Button>
-      </PopoverPane>
-    </Popover.Root>
+    <Popup
+      name="The shop’s clock"
+      align="start"
+      className="w-72"
+      openerClass={box}
+      opener={
+        <>
+          <span className="sr-only">Shop clock</span>
+          {face}
+        </>
+      }
+    >
+      {() => (
+        <>
+          <p className="font-semibold">Shop clock of the demo</p>
+          <div className="mt-3 flex gap-2">
+            {PACES.map((one) => (
+              <Button
+                key={one}
+                tone={one === pace ? 'go' : 'plain'}
+                className="flex-1"
+                aria-pressed={one === pace}
+                onClick={() => change({ pace: one })}
+              >
+                {one}×
+              </Button>
+            ))}
+          </div>
+          <Button className="mt-2 w-full" onClick={() => change({ jump: 'next-hands' })}>
+            Jump to next hands (Alt+J)
+          </Button>
+        </>
+      )}
+    </Popup>
   );
 }

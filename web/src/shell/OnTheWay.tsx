@@ -1,13 +1,12 @@
 /** What was entered and is not recorded yet, of every battery: how much waits, and what was refused, with a way to enter it again. */
 import { CloudUpload, TriangleAlert } from 'lucide-react';
-import { Popover } from 'radix-ui';
 import { Link } from 'react-router';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { again, drop, useAway, useParcels, type Parcel } from '../store/outbox.ts';
 import { useOpenJobs } from '../api/queries.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
-import { PopoverPane } from '../ui/PopoverPane.tsx';
+import { Popup } from '../ui/Popup.tsx';
 
 function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: readonly Parcel[] } {
   const parcels = useParcels();
@@ -20,16 +19,21 @@ function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: 
   };
 }
 
-function Row({ parcel, its }: { parcel: Parcel; its: Outline | undefined }) {
+interface RowProps {
+  readonly parcel: Parcel;
+  readonly its: Outline | undefined;
+  /** Before it leads away. */
+  readonly onGo: () => void;
+}
+
+function Row({ parcel, its, onGo }: RowProps) {
   const { requestKey, job, refused, by } = parcel;
   return (
     <li className="border-t border-line py-2 first:border-t-0">
       <p>
-        <Popover.Close asChild>
-          <Link to={`/jobs/${job}`} className="font-semibold underline underline-offset-4">
-            {its?.state.opened.battery.tag ?? 'A battery that has left the bench'}
-          </Link>
-        </Popover.Close>
+        <Link to={`/jobs/${job}`} onClick={onGo} className="font-semibold underline underline-offset-4">
+          {its?.state.opened.battery.tag ?? 'A battery that has left the bench'}
+        </Link>
         <span className="text-soft"> · {by}</span>
       </p>
       <p className="break-words">{parcelWords(parcel, its?.state)}</p>
@@ -56,23 +60,33 @@ export function OnTheWay() {
     ...(refused.length > 0 ? [`${refused.length} refused`] : []),
   ];
   return (
-    <Popover.Root>
-      <Popover.Trigger className="flex min-w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 px-2 text-sm text-white hover:bg-black/25">
-        <Icon aria-hidden className="size-6" />
-        <span>{counts.join(', ')}</span>
-      </Popover.Trigger>
-      <PopoverPane name="Not recorded yet" align="end" className="w-96">
-        <h2 className="font-semibold">Not recorded yet</h2>
-        <ul className="mt-1">
-          {[...refused, ...waiting].map((parcel) => (
-            <Row
-              key={parcel.requestKey}
-              parcel={parcel}
-              its={jobs.find(({ state }) => state.job === parcel.job)}
-            />
-          ))}
-        </ul>
-      </PopoverPane>
-    </Popover.Root>
+    <Popup
+      name="Not recorded yet"
+      align="end"
+      className="w-96"
+      openerClass="flex min-w-21 shrink-0 flex-col items-center justify-center gap-1 border-l border-white/25 px-2 text-sm text-white hover:bg-black/25"
+      opener={
+        <>
+          <Icon aria-hidden className="size-6" />
+          <span>{counts.join(', ')}</span>
+        </>
+      }
+    >
+      {(close) => (
+        <>
+          <h2 className="font-semibold">Not recorded yet</h2>
+          <ul className="mt-1">
+            {[...refused, ...waiting].map((parcel) => (
+              <Row
+                key={parcel.requestKey}
+                parcel={parcel}
+                its={jobs.find(({ state }) => state.job === parcel.job)}
+                onGo={close}
+              />
+            ))}
+          </ul>
+        </>
+      )}
+    </Popup>
   );
 }

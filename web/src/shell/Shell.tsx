@@ -1,7 +1,8 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
 import { BellOff, BellRing, WifiOff } from 'lucide-react';
-import { lazy, Suspense, useEffect } from 'react';
-import { Outlet, useMatch } from 'react-router';
+import { Suspense, useEffect } from 'react';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Outlet, useLocation, useMatch } from 'react-router';
 import { hear, useCalling } from '../alarms/alarms.ts';
 import { askToCall, declineCalls, useOpenQuestion } from '../alarms/permission.ts';
 import { useTheme } from '../api/person.ts';
@@ -14,6 +15,8 @@ import { isOtherwise } from '../region/shopRegion.ts';
 import { useScans } from '../scan/useScans.ts';
 import { Button } from '../ui/Button.tsx';
 import { ClockApart } from '../ui/ClockApart.tsx';
+import { forgetFailed, later } from '../ui/later.tsx';
+import { ViewFailed } from '../ui/ViewFailed.tsx';
 import { Band } from './Band.tsx';
 import { ClockBox } from './ClockBox.tsx';
 import { OnTheWay } from './OnTheWay.tsx';
@@ -24,7 +27,7 @@ import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
 
 /** Says a word at the foot of the page: the page itself does not wait for it. */
-const Toaster = lazy(async () => ({ default: (await import('sonner')).Toaster }));
+const Toaster = later(async () => (await import('sonner')).Toaster);
 
 /** Asked once there is something to be called for, on the bench: where hands are busy it is not in the way. */
 function CallQuestion() {
@@ -59,6 +62,7 @@ export function Shell() {
   const loadNewer = useNewerProgram();
   const { data: shop } = useShop();
   useClock();
+  const { key: place } = useLocation();
   const here = useMatch('/jobs/:id')?.params.id;
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
@@ -120,14 +124,17 @@ export function Shell() {
         <div className="flex min-w-0 flex-1 flex-col">
           <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">
             <ClockApart timeZone={timeZone} />
-            <Outlet />
+            {/* One for all views: the band, the alarms and what was entered stand whatever a view does. */}
+            <ErrorBoundary FallbackComponent={ViewFailed} onReset={forgetFailed} resetKeys={[place]}>
+              <Suspense>
+                <Outlet />
+              </Suspense>
+            </ErrorBoundary>
           </main>
           <Pad />
         </div>
       </div>
-      <Suspense>
-        <Toaster position="bottom-center" theme={theme === 'night' ? 'dark' : 'light'} />
-      </Suspense>
+      <Toaster position="bottom-center" theme={theme === 'night' ? 'dark' : 'light'} />
     </div>
   );
 }

@@ -108,7 +108,7 @@ function BandPanel({
   );
 }
 
-function BandChart({ band, looks }: { band: DrawnBand; looks: readonly Look[] }) {
+function Drawn({ band, looks }: { band: DrawnBand; looks: readonly Look[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const each = Math.max(160, Math.floor((width - 16) / 3));
   const hours = Math.max(band.minutes.at(-1) ?? 60, ...looks.map(({ minute }) => minute)) / 60;
@@ -121,4 +121,4 @@ function BandChart({ band, looks }: { band: DrawnBand; looks: readonly Look[] })
   );
 }
 
-export default memo(BandChart);
+export const BandChart = memo(Drawn);

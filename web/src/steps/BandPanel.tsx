@@ -1,10 +1,10 @@
 /** A recovery's charge against its forecast: the band in which eight of ten would lie, the readings on it, and in words how it goes. */
-import { lazy, Suspense } from 'react';
 import { COURSES, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
 import type { Tracked } from '../judgement/useBand.ts';
+import { later } from '../ui/later.tsx';
 import { Notice } from '../ui/Notice.tsx';
 
-const BandChart = lazy(() => import('./BandChart.tsx'));
+const BandChart = later(async () => (await import('./BandChart.tsx')).BandChart);
 
 const TONES = {
   plain: 'text-char',
@@ -57,9 +57,7 @@ export function BandPanel({ tracked: { band, looks } }: { tracked: Tracked }) {
             {looks.length > 0 ? '; the points are your readings' : ''}.
           </p>
           <div className="mt-2 min-h-36">
-            <Suspense fallback={null}>
-              <BandChart band={band} looks={looks} />
-            </Suspense>
+            <BandChart band={band} looks={looks} />
           </div>
         </>
       ) : (

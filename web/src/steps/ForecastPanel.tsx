@@ -1,14 +1,15 @@
 /** The model's word on a charge: how long in all, and the curve the readings should follow. */
 import { durationText } from '@cork-ember/core/clock/clockText.ts';
-import { lazy, Suspense, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { FirstChargeCurve } from '@cork-ember/core/charge/firstChargeForecast.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
 import type { DrawnBand } from './BandChart.tsx';
+import { later } from '../ui/later.tsx';
 import { useChargeForecast } from './useChargeForecast.ts';
 
-const BandChart = lazy(() => import('./BandChart.tsx'));
+const BandChart = later(async () => (await import('./BandChart.tsx')).BandChart);
 
 /** One curve is a band without width. */
 function asBand({ minutes, volts, amps, tempC }: FirstChargeCurve): DrawnBand {
@@ -47,9 +48,7 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
         </span>
       </p>
       <div className="mt-2 min-h-36">
-        <Suspense fallback={null}>
-          <BandChart band={band} looks={readings} />
-        </Suspense>
+        <BandChart band={band} looks={readings} />
       </div>
     </section>
   );

@@ -13,7 +13,7 @@ import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Scrolls } from '../ui/Scrolls.tsx';
-import { Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { Hired } from '../workers/hired.ts';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
@@ -107,7 +107,7 @@ function ColumnChoice({
         <label htmlFor={id} className="text-sm font-medium">
           {NAMES[quantity]}
         </label>
-        <Select
+        <Combobox
           id={id}
           className="mt-1 w-full"
           value={String(column?.index ?? NONE)}
@@ -130,7 +130,7 @@ function ColumnChoice({
           }}
         />
       </div>
-      <Select
+      <Combobox
         label={`${NAMES[quantity]}, unit`}
         value={unit}
         placeholder="unit"

@@ -47,7 +47,7 @@ function Keys({ name, className, keys, chosen, onChoose }: KeysProps) {
   );
 }
 
-export default function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
+export function MomentPicker({ value, now, hours, onChange }: Omit<MomentFieldProps, 'id'>) {
   const { timeZone, week } = hours;
   const { clock: clockForm, date } = shopRegion();
   // Where the month stands first a week begins on its Sunday.

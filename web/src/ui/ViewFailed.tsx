@@ -1,11 +1,11 @@
 /** Stands where a view could not be shown: the band, the alarms and everything entered go on around it. */
-import { useLocation, useNavigate, useRouteError } from 'react-router';
+import type { FallbackProps } from 'react-error-boundary';
+import { useLocation, useNavigate } from 'react-router';
 import { Button } from './Button.tsx';
 import { Title } from './Title.tsx';
 
-export function ViewFailed() {
-  const error = useRouteError();
-  const { pathname, search } = useLocation();
+export function ViewFailed({ error, resetErrorBoundary }: FallbackProps) {
+  const { pathname } = useLocation();
   const navigate = useNavigate();
   const said = error instanceof Error ? error.message : String(error);
   return (
@@ -19,11 +19,7 @@ export function ViewFailed() {
         {pathname}: {said}
       </pre>
       <div className="flex flex-wrap gap-3">
-        <Button
-          tone="go"
-          className="min-h-14"
-          onClick={() => void navigate(`${pathname}${search}`, { replace: true })}
-        >
+        <Button tone="go" className="min-h-14" onClick={resetErrorBoundary}>
           Try again
         </Button>
         <Button className="min-h-14" onClick={() => void navigate('/')}>

@@ -16,16 +16,16 @@ import {
   type FaultChoice,
   type Room,
 } from '@cork-ember/core/whatif/question.ts';
-import { Dialog } from 'radix-ui';
+import { useState } from 'react';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { LabelForm } from '../label/LabelForm.tsx';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
 import { Slide } from '../ui/Slide.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
-import { Named, Select } from '../ui/Select.tsx';
+import { Named } from '../ui/Named.tsx';
 import type { ByHand, Known } from './choice.ts';
 
 const KINDS = CONSTRUCTIONS.map((value) => ({ value, label: CONSTRUCTION[value].name }));
@@ -57,7 +57,7 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
   return (
     <div className="grid grid-cols-2 gap-2">
       <Named label="Kind">
-        <Select
+        <Combobox
           label="Kind"
           className="w-full"
           value={byHand.construction}
@@ -66,7 +66,7 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
         />
       </Named>
       <Named label="Voltage">
-        <Select
+        <Combobox
           label="Voltage"
           className="w-full"
           value={String(byHand.cells)}
@@ -75,7 +75,7 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
         />
       </Named>
       <Named label="Made for">
-        <Select
+        <Combobox
           label="Made for"
           className="w-full"
           value={byHand.duty}
@@ -99,22 +99,26 @@ function LabelPane({
   answers,
   onAnswers,
 }: Pick<BatteryPanelProps, 'types' | 'answers' | 'onAnswers'>) {
+  const [isOpen, setOpen] = useState(Object.keys(answers).length === 0);
   return (
-    <Dialog.Root defaultOpen={Object.keys(answers).length === 0}>
-      <Dialog.Trigger asChild>
-        <Button className="w-full">Its label</Button>
-      </Dialog.Trigger>
-      <DialogPane title="Read off the label" className="w-3xl max-w-[96vw]">
+    <>
+      <Button className="w-full" onClick={() => setOpen(true)}>
+        Its label
+      </Button>
+      <Dialog
+        isOpen={isOpen}
+        onClose={() => setOpen(false)}
+        title="Read off the label"
+        className="w-3xl max-w-[96vw]"
+      >
         <div className="mt-3">
           <LabelForm types={types} mark="as labelled" answers={answers} onAnswers={onAnswers} />
         </div>
-        <Dialog.Close asChild>
-          <Button tone="go" className="sticky bottom-0 mt-4 min-h-14 w-full">
-            Try charges on it
-          </Button>
-        </Dialog.Close>
-      </DialogPane>
-    </Dialog.Root>
+        <Button tone="go" className="sticky bottom-0 mt-4 min-h-14 w-full" onClick={() => setOpen(false)}>
+          Try charges on it
+        </Button>
+      </Dialog>
+    </>
   );
 }
 
@@ -192,7 +196,7 @@ export function BatteryPanel(props: BatteryPanelProps) {
         onChange={(tempC) => set({ tempC })}
       />
       <Named label="Fault">
-        <Select
+        <Combobox
           label="Fault"
           className="w-full"
           value={condition.fault}

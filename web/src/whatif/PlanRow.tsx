@@ -8,7 +8,7 @@ import type { ProfileId } from '@cork-ember/core/charge/profile.ts';
 import { hoursAndMinutes, type Outcome, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import type { PlanChoice } from '@cork-ember/core/whatif/question.ts';
 import { Button } from '../ui/Button.tsx';
-import { Select } from '../ui/Select.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { markOf } from './marks.ts';
 
 const PLANS = PLAN_NAMES.filter(({ id }) => id !== 'donor').map(({ id, name }) => ({
@@ -99,14 +99,14 @@ export function PlanRow({ index, choice, answer, untilS, wins, onChange, onRemov
         >
           {letter}
         </span>
-        <Select
+        <Combobox
           label={`Plan ${letter}`}
           className="min-w-40 flex-1 font-medium!"
           value={choice.plan}
           choices={PLANS}
           onChoose={(plan) => onChange({ ...choice, plan: plan as ProfileId })}
         />
-        <Select
+        <Combobox
           label={`Charger of plan ${letter}`}
           className="min-w-40 flex-1"
           value={choice.charger}

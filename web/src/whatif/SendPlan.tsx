@@ -1,5 +1,4 @@
 /** Takes a plan to the charge step of a job that is waiting for one. */
-import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
@@ -7,7 +6,7 @@ import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { hoursAndMinutes, type PlanAnswer } from '@cork-ember/core/whatif/answer.ts';
 import { Button } from '../ui/Button.tsx';
-import { DialogPane } from '../ui/DialogPane.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
 
 /** Jobs whose charge is the next thing to start. */
 function waiting(jobs: readonly Outline[], now: number): Outline[] {
@@ -34,20 +33,18 @@ export function SendPlan({ answer, jobs, now, onClose }: SendPlanProps) {
     void navigate(`/jobs/${job.state.job}?${asked.toString()}`);
   };
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <DialogPane title="Send to a job" said={`${words}.`}>
-        <div className="mt-4 grid gap-2">
-          {ready.length === 0 && <p>No job is waiting to start its charge.</p>}
-          {ready.map((job) => (
-            <Button key={job.state.job} className="justify-start" onClick={() => send(job)}>
-              {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} · {placeText(job.state.bay)}
-            </Button>
-          ))}
-          <Dialog.Close asChild>
-            <Button tone="quiet">Close</Button>
-          </Dialog.Close>
-        </div>
-      </DialogPane>
-    </Dialog.Root>
+    <Dialog onClose={onClose} title="Send to a job" said={`${words}.`}>
+      <div className="mt-4 grid gap-2">
+        {ready.length === 0 && <p>No job is waiting to start its charge.</p>}
+        {ready.map((job) => (
+          <Button key={job.state.job} className="justify-start" onClick={() => send(job)}>
+            {job.state.opened.battery.tag} · {shortName(job.state.opened.type)} · {placeText(job.state.bay)}
+          </Button>
+        ))}
+        <Button tone="quiet" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+    </Dialog>
   );
 }

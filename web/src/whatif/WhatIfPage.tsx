@@ -1,5 +1,5 @@
 /** What-if: up to four charge plans tried on one battery, before a charger is touched. */
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import { winsOf } from '@cork-ember/core/whatif/answer.ts';
@@ -9,6 +9,7 @@ import { useBattery, useBatteryPage, useOpenJobs, useShop, useTypes } from '../a
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { useLabelCheck } from '../label/readLabel.ts';
 import { BatteryPanel } from './BatteryPanel.tsx';
 import { knownBattery, knownByHand, knownByLabel, knownType, type Known } from './choice.ts';
 import { MARKS, markOf } from './marks.ts';
@@ -21,9 +22,13 @@ import { SPANS, type Asked } from './address.ts';
 import { useAnswers } from './useAnswers.ts';
 import { useAsked } from './useAsked.ts';
 import { Title } from '../ui/Title.tsx';
+import { later } from '../ui/later.tsx';
 
 /** Drawn once there is something to draw: what is asked does not wait for it. */
-const Charts = lazy(async () => ({ default: (await import('./Charts.tsx')).Charts }));
+const Charts = later(
+  async () => (await import('./Charts.tsx')).Charts,
+  <p className="text-soft">The charts are fetched …</p>,
+);
 
 const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
 const NO_TYPES: readonly ListedType[] = [];
@@ -46,6 +51,7 @@ function useChoice({ battery: chosen, byHand, answers }: Asked) {
     return battery && !rows.some(({ tag }) => tag === battery.tag) ? [battery, ...rows] : rows;
   }, [battery, found]);
   const isClockSet = now > 0;
+  const check = useLabelCheck(chosen === 'label');
   const known = useMemo((): Known => {
     const type = types.find(({ id }) => chosen === `type:${id}` || id === battery?.typeId);
     if (battery && type && isClockSet) {
@@ -53,9 +59,9 @@ function useChoice({ battery: chosen, byHand, answers }: Asked) {
       // The age of stock does not change while one looks: the moment it was chosen will do.
       return knownBattery(battery, type, job, job?.state.openedAt ?? Date.parse(`${battery.dateCode}-15`));
     }
-    if (chosen === 'label') return knownByLabel(answers);
+    if (chosen === 'label') return knownByLabel(answers, check);
     return type ? knownType(type) : knownByHand(byHand);
-  }, [answers, battery, byHand, chosen, isClockSet, jobs, types]);
+  }, [answers, battery, byHand, check, chosen, isClockSet, jobs, types]);
   const isReady = types.length > 0;
   return {
     known,
@@ -197,9 +203,7 @@ export function WhatIfPage() {
           {isTable ? (
             <PlanTable drawings={drawings} untilS={untilS} />
           ) : (
-            <Suspense fallback={<p className="text-soft">The charts are fetched …</p>}>
-              <Charts drawings={drawings} untilS={untilS} />
-            </Suspense>
+            <Charts drawings={drawings} untilS={untilS} />
           )}
           <p className="text-sm text-soft">
             Forecast by the cell model: what a battery like this one does, not what this one will do. The

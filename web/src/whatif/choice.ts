@@ -11,7 +11,7 @@ import {
   type LithiumType,
 } from '@cork-ember/core/battery/types.ts';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
-import { readLabel } from '../label/readLabel.ts';
+import { readLabel, type LabelCheck } from '../label/readLabel.ts';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import { ratingOf } from '@cork-ember/core/model/fromType.ts';
 import { subjectOfType } from '@cork-ember/core/charge/subject.ts';
@@ -70,8 +70,8 @@ export function knownType(type: ListedType): Known {
 }
 
 /** One read off its label: what is wanted still stands instead of a forecast. */
-export function knownByLabel(answers: LabelAnswers): Known {
-  const read = readLabel(answers, 'as labelled');
+export function knownByLabel(answers: LabelAnswers, check: LabelCheck | undefined): Known {
+  const read = readLabel(answers, 'as labelled', check);
   if ('type' in read) return { ...knownType(read.type), because: read.follows.join(' ') };
   const stand = knownByHand({ construction: 'agm', duty: 'starter', cells: 6, capacityAh: 80 });
   return { ...stand, name: 'Read off a label', because: '', refusal: read.problem };
