@@ -92,10 +92,12 @@ test('on a tablet, by keyboard alone: a plan is added, its charger changed, and 
   const third = page.getByRole('list', { name: 'Plans' }).locator(':scope > li').nth(2);
   await tabTo(page, page.getByLabel('Plan C', { exact: true }));
   await page.keyboard.type('Equalise');
+  await page.keyboard.press('Enter');
   await expect(third).toContainText('this plan alone does not fill it');
   await expect(third).toContainText('Stand by it: never unattended.');
   await page.keyboard.press('Tab');
   await page.keyboard.type('Taper');
+  await page.keyboard.press('Enter');
   await expect(page.getByLabel('Charger of plan C')).toContainText('Taper');
   await expect(page.getByText(/Coolest: \d+ °C|Least water|Soonest full|Cheapest/).first()).toBeVisible();
   for (const control of await page.getByRole('button').all()) {

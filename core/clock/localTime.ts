@@ -1,12 +1,12 @@
 /** Shop time as it is typed: "2026-03-10T17:00" on the shop's own wall clock. */
 import { TZDate, tzOffset } from '@date-fns/tz';
-import { format } from 'date-fns';
+import { lightFormat } from 'date-fns';
 
 const LOCAL = /^(\d{4})-(\d\d)-(\d\d)T(\d\d):(\d\d)$/;
 
 /** @returns "2026-03-10T17:00" in the zone */
 export function localText(at: number, timeZone: string): string {
-  return format(new TZDate(at, timeZone), "yyyy-MM-dd'T'HH:mm");
+  return lightFormat(new TZDate(at, timeZone), "yyyy-MM-dd'T'HH:mm");
 }
 
 /** @returns ms, or NaN when the text is no wall-clock time */

@@ -1,7 +1,7 @@
 /** Opening hours in the shop's own time zone, and what falls inside them. */
 import { bisector } from 'd3-array';
 import { TZDate } from '@date-fns/tz';
-import { addDays, format, getDay, startOfDay } from 'date-fns';
+import { addDays, getDay, lightFormat, startOfDay } from 'date-fns';
 
 /** Minutes after midnight; undefined on a day the shop stays closed. Index 0 is Sunday. */
 export type OpeningWeek = readonly (readonly [openMin: number, closeMin: number] | null)[];
@@ -48,7 +48,7 @@ function dayOf(timeZone: string, at: number): Day {
     from: midnight.getTime(),
     to: addDays(midnight, 1).getTime(),
     weekday: getDay(midnight),
-    date: format(midnight, 'yyyy-MM-dd'),
+    date: lightFormat(midnight, 'yyyy-MM-dd'),
   };
   knownDays.set(timeZone, [day, ...days].slice(0, DAYS_KEPT));
   return day;

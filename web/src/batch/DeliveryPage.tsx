@@ -26,10 +26,12 @@ import { keepPhotos } from '../label/LabelPhotos.tsx';
 import { useLabelCheck } from '../label/readLabel.ts';
 import { batteriesOf, keptOf, leftOf, marksOf, typeOf, wantedOf, type Line } from './deliveryLines.ts';
 import { DELIVERY_DRAFT, requestsOf, type Draft, type Unanswered } from './deliveryDraft.ts';
-import { DeliveryPlan } from './DeliveryPlan.tsx';
 import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
 import { Title } from '../ui/Title.tsx';
+import { later } from '../ui/later.tsx';
+
+const DeliveryPlan = later(async () => (await import('./DeliveryPlan.tsx')).DeliveryPlan);
 
 /** Hands asked for by jobs under way, as far as their cords can be seen. */
 function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {

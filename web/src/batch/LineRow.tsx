@@ -3,7 +3,6 @@ import { Trash2 } from 'lucide-react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { DateCodeField } from '../label/DateCodeField.tsx';
-import { LabelForm } from '../label/LabelForm.tsx';
 import { LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Button } from '../ui/Button.tsx';
@@ -13,6 +12,9 @@ import { NumberBox } from '../ui/NumberBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { Named } from '../ui/Named.tsx';
 import type { Line } from './deliveryLines.ts';
+import { later } from '../ui/later.tsx';
+
+const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
 const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 

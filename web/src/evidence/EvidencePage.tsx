@@ -12,13 +12,15 @@ import { Waiting } from '../ui/Waiting.tsx';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { AddReading } from '../judgement/AddReading.tsx';
 import { Causes } from '../judgement/Causes.tsx';
-import { Courses } from './Courses.tsx';
 import { Figures } from '../judgement/Figures.tsx';
 import { Reasons } from './Reasons.tsx';
 import { useAdvice } from '../judgement/useAdvice.ts';
 import { useBelief } from '../judgement/useBelief.ts';
 import { WhatToDo } from './WhatToDo.tsx';
 import { Title } from '../ui/Title.tsx';
+import { later } from '../ui/later.tsx';
+
+const Courses = later(async () => (await import('./Courses.tsx')).Courses);
 
 function Evidence({ job }: { job: Job }) {
   const { state } = job;

@@ -30,14 +30,13 @@ import {
 import { Button } from '../ui/Button.tsx';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { fetchSoon } from '../ui/later.tsx';
+import { fetchSoon, later } from '../ui/later.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { DateCodeField } from '../label/DateCodeField.tsx';
-import { LabelForm } from '../label/LabelForm.tsx';
 import { readLabel, useLabelCheck } from '../label/readLabel.ts';
 import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
@@ -48,6 +47,8 @@ import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
 import { Title } from '../ui/Title.tsx';
+
+const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
 interface FormProps {
   readonly shop: Shop;

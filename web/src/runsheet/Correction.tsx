@@ -1,7 +1,7 @@
 /** Puts a recorded reading right: it keeps its place and time, the old value stays in the log. */
 import { useState, type ReactNode } from 'react';
 import type { HistoryEntry } from '@cork-ember/core/runsheet/log/history.ts';
-import type { JobEvent, StepPayloads } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { StepPayloads } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { chargeSpecs } from '@cork-ember/core/runsheet/definition/fields.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
@@ -25,11 +25,6 @@ type Payload = StepPayloads[keyof StepPayloads];
 
 /** Shorter is no reason, less so once papers are out. */
 const LEAST_WHY = { open: 3, out: 8 } as const;
-
-/** Readings are corrected; claims are only taken back. */
-export function canCorrect(event: JobEvent): boolean {
-  return event.kind === 'measured' || event.kind === 'chargeRead';
-}
 
 interface FormProps {
   readonly name: string;

@@ -6,7 +6,7 @@ import { historyOf, type HistoryEntry } from '@cork-ember/core/runsheet/log/hist
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
 import type { Forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
-import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { EventKind, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import {
   clockText,
   dateText,
@@ -21,10 +21,18 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Photos } from './Photos.tsx';
-import { StrikeOut } from './Amend.tsx';
 import { RulesOfJob } from './RulesOfJob.tsx';
-import { Correction, canCorrect } from './Correction.tsx';
 import { parcelWords } from './parcelWords.ts';
+import { later } from '../ui/later.tsx';
+
+const Correction = later(async () => (await import('./Correction.tsx')).Correction);
+
+/** Readings are corrected; claims are only taken back. */
+function canCorrect(event: JobEvent): boolean {
+  return event.kind === 'measured' || event.kind === 'chargeRead';
+}
+
+const StrikeOut = later(async () => (await import('./Amend.tsx')).StrikeOut);
 
 interface LogPanelProps {
   readonly job: Job;

@@ -17,23 +17,29 @@ import { Cord } from '../cord/Cord.tsx';
 import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
-import { AddReading } from '../judgement/AddReading.tsx';
 import { useReading } from '../judgement/useReading.ts';
-import { JudgementColumn, JudgementDrawer } from '../judgement/JudgementPanel.tsx';
 import type { Parcel } from '../store/outbox.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Announced } from '../ui/Announced.tsx';
 import { useIsWide } from '../ui/useIsWide.ts';
 import { Waiting } from '../ui/Waiting.tsx';
-import { Apart } from './Apart.tsx';
 import { Arrange } from './Arrange.tsx';
 import { Place } from './Place.tsx';
 import { LogPanel } from './LogPanel.tsx';
-import { Ended } from './Ended.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
 import { FoldedSteps, StepList } from './StepList.tsx';
 import { Title } from '../ui/Title.tsx';
+import { later } from '../ui/later.tsx';
+
+const Ended = later(async () => (await import('./Ended.tsx')).Ended);
+
+const Apart = later(async () => (await import('./Apart.tsx')).Apart);
+
+const AddReading = later(async () => (await import('../judgement/AddReading.tsx')).AddReading);
+
+const JudgementColumn = later(async () => (await import('../judgement/JudgementPanel.tsx')).JudgementColumn);
+const JudgementDrawer = later(async () => (await import('../judgement/JudgementPanel.tsx')).JudgementDrawer);
 
 const HOUR = 3_600_000;
 /** A cord of minutes is drawn on so much, or it would be a stub between two hours. */

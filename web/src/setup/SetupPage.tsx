@@ -3,16 +3,23 @@ import { Tabs } from 'radix-ui';
 import { useSearchParams } from 'react-router';
 import { useShop, useTypes } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
-import { BaysPart } from './BaysPart.tsx';
-import { ChangesPart } from './ChangesPart.tsx';
 import { CostsPart } from './CostsPart.tsx';
 import { Held } from './Held.tsx';
-import { RegionPart } from './RegionPart.tsx';
 import { RulesPart } from './RulesPart.tsx';
-import { ShopPart } from './ShopPart.tsx';
-import { StockPart } from './StockPart.tsx';
-import { TypesPart } from './TypesPart.tsx';
 import { Title } from '../ui/Title.tsx';
+import { later } from '../ui/later.tsx';
+
+const RegionPart = later(async () => (await import('./RegionPart.tsx')).RegionPart);
+
+const ShopPart = later(async () => (await import('./ShopPart.tsx')).ShopPart);
+
+const ChangesPart = later(async () => (await import('./ChangesPart.tsx')).ChangesPart);
+
+const StockPart = later(async () => (await import('./StockPart.tsx')).StockPart);
+
+const TypesPart = later(async () => (await import('./TypesPart.tsx')).TypesPart);
+
+const BaysPart = later(async () => (await import('./BaysPart.tsx')).BaysPart);
 
 const PARTS = [
   { id: 'rules', name: 'House rules' },

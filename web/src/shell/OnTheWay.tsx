@@ -1,12 +1,10 @@
 /** What was entered and is not recorded yet, of every battery: how much waits, and what was refused, with a way to enter it again. */
 import { CloudUpload, TriangleAlert } from 'lucide-react';
-import { Link } from 'react-router';
-import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { again, drop, useAway, useParcels, type Parcel } from '../store/outbox.ts';
+import { useAway, useParcels, type Parcel } from '../store/outbox.ts';
 import { useOpenJobs } from '../api/queries.ts';
-import { parcelWords } from '../runsheet/parcelWords.ts';
-import { Button } from '../ui/Button.tsx';
+import { later } from '../ui/later.tsx';
 import { Popup } from '../ui/Popup.tsx';
+import type { ParcelRowProps } from './ParcelRow.tsx';
 
 function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: readonly Parcel[] } {
   const parcels = useParcels();
@@ -19,36 +17,7 @@ function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: 
   };
 }
 
-interface RowProps {
-  readonly parcel: Parcel;
-  readonly its: Outline | undefined;
-  /** Before it leads away. */
-  readonly onGo: () => void;
-}
-
-function Row({ parcel, its, onGo }: RowProps) {
-  const { requestKey, job, refused, by } = parcel;
-  return (
-    <li className="border-t border-line py-2 first:border-t-0">
-      <p>
-        <Link to={`/jobs/${job}`} onClick={onGo} className="font-semibold underline underline-offset-4">
-          {its?.state.opened.battery.tag ?? 'A battery that has left the bench'}
-        </Link>
-        <span className="text-soft"> · {by}</span>
-      </p>
-      <p className="break-words">{parcelWords(parcel, its?.state)}</p>
-      {refused !== undefined && (
-        <>
-          <p className="text-clay">{refused}</p>
-          <div className="mt-1 flex flex-wrap gap-2">
-            {its && <Button onClick={() => void again(requestKey, its.seq)}>Enter it again</Button>}
-            <Button onClick={() => void drop(requestKey)}>Let go of it</Button>
-          </div>
-        </>
-      )}
-    </li>
-  );
-}
+const ParcelRow = later<ParcelRowProps>(async () => (await import('./ParcelRow.tsx')).ParcelRow);
 
 export function OnTheWay() {
   const { waiting, refused } = useWaiting();
@@ -77,7 +46,7 @@ export function OnTheWay() {
           <h2 className="font-semibold">Not recorded yet</h2>
           <ul className="mt-1">
             {[...refused, ...waiting].map((parcel) => (
-              <Row
+              <ParcelRow
                 key={parcel.requestKey}
                 parcel={parcel}
                 its={jobs.find(({ state }) => state.job === parcel.job)}

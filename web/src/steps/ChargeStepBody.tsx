@@ -19,7 +19,12 @@ import { Countdown } from './Countdown.tsx';
 import { Cooling, HandNote, HotOff, Look, TooHot, type ChargeProps } from './ChargeLook.tsx';
 import { ForecastPanel } from './ForecastPanel.tsx';
 import { Claims } from './GateStepBody.tsx';
-import { TreatmentBody } from './TreatmentBody.tsx';
+import { later } from '../ui/later.tsx';
+
+const TreatmentBody = later(
+  async () => (await import('./TreatmentBody.tsx')).TreatmentBody,
+  <p className="p-4 text-soft">One moment …</p>,
+);
 
 function Start({ hand, charge, actions, job }: ChargeProps) {
   const setting = hand.context.chargeSetting();

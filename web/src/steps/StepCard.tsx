@@ -14,14 +14,18 @@ import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
 import { useProblem } from '../ui/useProblem.ts';
 import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
-import { ChargeStepBody } from './ChargeStepBody.tsx';
 import { DecideStepBody } from './DecideStepBody.tsx';
 import { DwellStepBody } from './DwellStepBody.tsx';
 import { LabelSymbols } from './LabelSymbols.tsx';
 import { MeasureStepBody } from './MeasureStepBody.tsx';
 import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
-import { RouteStepBody } from './RouteStepBody.tsx';
+import { later } from '../ui/later.tsx';
+
+const MOMENT = <p className="p-4 text-soft">One moment …</p>;
+const RouteStepBody = later(async () => (await import('./RouteStepBody.tsx')).RouteStepBody, MOMENT);
+
+const ChargeStepBody = later(async () => (await import('./ChargeStepBody.tsx')).ChargeStepBody, MOMENT);
 
 /** What a body needs to record something and to say why it could not. */
 export interface StepActions {

@@ -18,7 +18,6 @@ import {
 } from '@cork-ember/core/whatif/question.ts';
 import { useState } from 'react';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
-import { LabelForm } from '../label/LabelForm.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberBox } from '../ui/NumberBox.tsx';
@@ -27,6 +26,9 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Named } from '../ui/Named.tsx';
 import type { ByHand, Known } from './choice.ts';
+import { later } from '../ui/later.tsx';
+
+const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
 const KINDS = CONSTRUCTIONS.map((value) => ({ value, label: CONSTRUCTION[value].name }));
 const DUTIES = (['starter', 'deep-cycle', 'standby'] as const).map((value) => ({

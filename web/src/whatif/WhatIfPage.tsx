@@ -15,20 +15,33 @@ import { knownBattery, knownByHand, knownByLabel, knownType, type Known } from '
 import { MARKS, markOf } from './marks.ts';
 import { PlanRow } from './PlanRow.tsx';
 import { saveFile } from '../ui/saveFile.ts';
-import { csvOf } from './csv.ts';
-import { PlanTable } from './PlanTable.tsx';
-import { SendPlan } from './SendPlan.tsx';
+import { sayTrouble } from '../ui/say.ts';
+import { sentenceOf } from '../api/client.ts';
+import type { Drawing } from './csv.ts';
 import { SPANS, type Asked } from './address.ts';
 import { useAnswers } from './useAnswers.ts';
 import { useAsked } from './useAsked.ts';
 import { Title } from '../ui/Title.tsx';
 import { later } from '../ui/later.tsx';
 
+const SendPlan = later(async () => (await import('./SendPlan.tsx')).SendPlan);
+
+const PlanTable = later(async () => (await import('./PlanTable.tsx')).PlanTable);
+
 /** Drawn once there is something to draw: what is asked does not wait for it. */
 const Charts = later(
   async () => (await import('./Charts.tsx')).Charts,
   <p className="text-soft">The charts are fetched …</p>,
 );
+
+async function saveCsv(name: string, drawings: readonly Drawing[]): Promise<void> {
+  try {
+    const { csvOf } = await import('./csv.ts');
+    saveFile('what-if.csv', csvOf(name, drawings));
+  } catch (error) {
+    sayTrouble(sentenceOf(error));
+  }
+}
 
 const FRESH: Condition = { charge: 0.3, sulfation: 0, years: 0, tempC: 21, fault: 'none' };
 const NO_TYPES: readonly ListedType[] = [];
@@ -195,7 +208,7 @@ export function WhatIfPage() {
             </Button>
             <Button
               disabled={drawings.length === 0}
-              onClick={() => saveFile('what-if.csv', csvOf(known.name, drawings))}
+              onClick={() => void saveCsv(known.name, drawings)}
             >
               Save as CSV
             </Button>

@@ -1,0 +1,37 @@
+/** One entry that is not recorded yet: whose, what it says, and where it was refused, the way to enter it again. */
+import { Link } from 'react-router';
+import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { again, drop, type Parcel } from '../store/outbox.ts';
+import { parcelWords } from '../runsheet/parcelWords.ts';
+import { Button } from '../ui/Button.tsx';
+
+export interface ParcelRowProps {
+  readonly parcel: Parcel;
+  readonly its: Outline | undefined;
+  /** Before it leads away. */
+  readonly onGo: () => void;
+}
+
+export function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
+  const { requestKey, job, refused, by } = parcel;
+  return (
+    <li className="border-t border-line py-2 first:border-t-0">
+      <p>
+        <Link to={`/jobs/${job}`} onClick={onGo} className="font-semibold underline underline-offset-4">
+          {its?.state.opened.battery.tag ?? 'A battery that has left the bench'}
+        </Link>
+        <span className="text-soft"> · {by}</span>
+      </p>
+      <p className="break-words">{parcelWords(parcel, its?.state)}</p>
+      {refused !== undefined && (
+        <>
+          <p className="text-clay">{refused}</p>
+          <div className="mt-1 flex flex-wrap gap-2">
+            {its && <Button onClick={() => void again(requestKey, its.seq)}>Enter it again</Button>}
+            <Button onClick={() => void drop(requestKey)}>Let go of it</Button>
+          </div>
+        </>
+      )}
+    </li>
+  );
+}
