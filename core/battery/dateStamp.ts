@@ -2,7 +2,7 @@
  * Date codes as makers stamp them, read into a month. A stamp says neither its order nor its century, so every reading
  * that can be is given, with how it was read; the technician takes the one that fits.
  */
-import { getDayOfYear, isValid, parse, setISOWeek, startOfISOWeek } from 'date-fns';
+import { setDayOfYear, setISOWeek, startOfISOWeek } from 'date-fns';
 
 export interface DateReading {
   /** Year and month, "2026-01". */
@@ -59,8 +59,8 @@ function byWeek(year: number, week: number): Found | undefined {
 }
 
 function byDay(year: number, day: number): Found | undefined {
-  const date = parse(`${year} ${day}`, 'yyyy D', new Date(0), { useAdditionalDayOfYearTokens: true });
-  return isValid(date) && getDayOfYear(date) === day
+  const date = setDayOfYear(new Date(year, 0, 1), day);
+  return day >= 1 && date.getFullYear() === year
     ? found(year, date.getMonth() + 1, `day ${day} of ${year}: ${said(year, date.getMonth() + 1)}`)
     : undefined;
 }

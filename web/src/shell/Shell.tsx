@@ -9,7 +9,6 @@ import { useTheme } from '../api/person.ts';
 import { useClock, useShop } from '../api/queries.ts';
 import { useStream } from '../api/stream.ts';
 import { usePadField } from '../readings/activeField.ts';
-import { Keypad } from '../readings/Keypad.tsx';
 import { usePad } from '../readings/usePad.ts';
 import { isOtherwise } from '../region/shopRegion.ts';
 import { useScans } from '../scan/useScans.ts';
@@ -25,6 +24,8 @@ import { PersonBox } from './PersonBox.tsx';
 import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
+
+const Keypad = later(async () => (await import('../readings/Keypad.tsx')).Keypad);
 
 /** Says a word at the foot of the page: the page itself does not wait for it. */
 const Toaster = later(async () => (await import('sonner')).Toaster);

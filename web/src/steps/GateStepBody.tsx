@@ -4,11 +4,13 @@ import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { ActStep, GateStep } from '@cork-ember/core/runsheet/definition/step.ts';
 import { Button } from '../ui/Button.tsx';
 import { Actions } from './Actions.tsx';
-import { Chambers } from './Chambers.tsx';
 import { Denials } from './Denials.tsx';
 import { SightPictures } from './SightPictures.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
+import { later } from '../ui/later.tsx';
+
+const Chambers = later(async () => (await import('./Chambers.tsx')).Chambers);
 
 interface GateProps {
   readonly hand: AtHand;

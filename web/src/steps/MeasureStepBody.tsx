@@ -22,10 +22,13 @@ import { useReadings, type Readings, type TakenReadings } from '../readings/useR
 import { BatteryTop } from '../ui/BatteryTop.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
-import { CapacityWatch, type WatchedDrain } from './CapacityWatch.tsx';
+import type { WatchedDrain } from './CapacityWatch.tsx';
 import { Denials } from './Denials.tsx';
 import { LoadGuide } from './LoadGuide.tsx';
 import type { StepActions } from './StepCard.tsx';
+import { later } from '../ui/later.tsx';
+
+const CapacityWatch = later(async () => (await import('./CapacityWatch.tsx')).CapacityWatch);
 
 interface MeasureForm {
   readonly choices: readonly ChoiceField[];

@@ -206,10 +206,7 @@ export function WhatIfPage() {
             <Button className="ml-auto" aria-pressed={isTable} onClick={() => ask({ isTable: !isTable })}>
               {isTable ? 'Show as charts' : 'Show as table'}
             </Button>
-            <Button
-              disabled={drawings.length === 0}
-              onClick={() => void saveCsv(known.name, drawings)}
-            >
+            <Button disabled={drawings.length === 0} onClick={() => void saveCsv(known.name, drawings)}>
               Save as CSV
             </Button>
           </div>
