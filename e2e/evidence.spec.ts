@@ -20,7 +20,7 @@ test('at the choice the judgement stands beside it: a reading is entered from th
   await expect(others.getByText(/min$/).first()).toBeVisible();
   await press(page, /^(Others|Read something more)$/);
   await expect(page).toHaveURL(/[?]read=ocv/);
-  await press(page, 'Tester');
+  await press(page, 'Tester', page.getByRole('region', { name: 'Read something more' }));
   await type(page, 'Cranking current on the tester (EN)', '430');
   await page.keyboard.press('Enter');
   // Taken in, the step is back; what it is now stands beside it.
@@ -56,7 +56,7 @@ test('evidence narrows down what is the matter, on the keyboard and at 768 px', 
   const causes = page.getByRole('region', { name: 'What is probably the matter' });
   await expect(causes).toContainText('A shorted cell', { timeout: 30_000 });
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Rested 10.60 V');
-  await press(page, 'Tester');
+  await press(page, 'Tester', page.getByRole('region', { name: 'Read something more' }));
   await type(page, 'Cranking current on the tester (EN)', '430');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'Why' })).toContainText('Tester shows 430 A', {

@@ -20,6 +20,7 @@ import { ColumnEntry } from './ColumnEntry.tsx';
 import { commonGates, looksDue, sameReadings, type AtBench } from './together.ts';
 import { Announced } from '../ui/Announced.tsx';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
 
 function order(hands: readonly Hand[], jobs: readonly AtBench[]): AtBench[] {
   const place = new Map(hands.map(({ job }, index) => [job, index]).reverse() as [string, number][]);
@@ -101,7 +102,7 @@ function Together({ benches }: { benches: readonly AtBench[] }) {
     }
   };
   return commonGates(benches).map(({ title, claims, affirmLabel, jobs }) => (
-    <section key={title} className="mb-4 rounded-xl border-2 border-verdigris bg-card p-4">
+    <section key={title} className={card({ edge: 'ready', className: 'mb-4' })}>
       <h2 className="text-lg font-bold">
         {title}, once for {jobs.length}
       </h2>

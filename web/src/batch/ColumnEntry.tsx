@@ -18,6 +18,7 @@ import { typedHere } from '../region/shopRegion.ts';
 import { lookFields, lookValues, specsOf } from '../steps/ChargeLook.tsx';
 import { Button } from '../ui/Button.tsx';
 import type { AtBench, Column } from './together.ts';
+import { card } from '../ui/card.ts';
 
 /** One battery of the column. */
 interface Line {
@@ -172,7 +173,7 @@ export function ColumnEntry({ column }: { column: Column }) {
       onKeyDown={moveOnEnter}
       noValidate
       aria-label={`${title}, ${jobs.length} batteries`}
-      className="mb-4 rounded-xl border-2 border-verdigris bg-card p-4"
+      className={card({ edge: 'ready', className: 'mb-4' })}
     >
       <h2 className="text-lg font-bold">
         {title}: {jobs.length} batteries

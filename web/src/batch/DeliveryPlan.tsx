@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import type { DrawnDelivery } from './useDeliveryPlan.ts';
+import { card } from '../ui/card.ts';
 
 const chargeFrom = ({ layout }: Assignment): number | undefined =>
   layout.placed.find(({ kind }) => kind === 'charge')?.from;
@@ -74,7 +75,7 @@ export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAcce
     [planned],
   );
   return (
-    <section aria-label="Plan" className="mt-5 rounded-xl border border-line bg-card p-4">
+    <section aria-label="Plan" className={card({ className: 'mt-5' })}>
       <p className={`text-xl font-bold ${planned.plan.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
         {planned.plan.lateMin > 0
           ? `${planned.plan.assignments.filter(({ lateMin }) => lateMin > 0).length} of ${planned.task.batteries.length} would be late`

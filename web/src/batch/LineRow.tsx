@@ -8,15 +8,17 @@ import { typeChoices } from '../label/typeChoices.ts';
 import { Button } from '../ui/Button.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { Named } from '../ui/Named.tsx';
 import type { Line } from './deliveryLines.ts';
 import { later } from '../ui/later.tsx';
+import { card } from '../ui/card.ts';
+import { box } from '../ui/box.ts';
 
 const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+const BOX = box();
 
 export function LineRow({
   line,
@@ -43,7 +45,7 @@ export function LineRow({
 }) {
   const { answers, isJustThese, photos = [], ...plain } = line;
   return (
-    <li className="rounded-xl border border-line bg-card p-3">
+    <li className={card({ pad: 'snug' })}>
       <div className="grid grid-cols-2 gap-3 lg:grid-cols-[2fr_5rem_7rem_1fr_15.5rem_auto]">
         <Named label={`Type ${index + 1}`} className="text-sm max-lg:col-span-2">
           {answers ? (
@@ -61,7 +63,7 @@ export function LineRow({
             />
           )}
         </Named>
-        <NumberBox
+        <NumberField
           label="How many"
           unit=""
           value={line.count}

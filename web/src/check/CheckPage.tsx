@@ -12,6 +12,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
 
 function CodeForm({ code }: { readonly code: string }) {
   const navigate = useNavigate();
@@ -49,7 +50,7 @@ function Answer({ answer, timeZone }: { readonly answer: CheckAnswer; readonly t
   const { broken, latest, title, tag, issue, at, rows, verdict, signature, job } = answer;
   const { tone, Sign, words } = wordOn(answer);
   return (
-    <article className="rounded-xl border border-line bg-card p-5">
+    <article className={card({ pad: 'wide' })}>
       <h2 role="status" className={`flex items-center gap-3 text-2xl font-bold ${tone}`}>
         <Sign aria-hidden className="size-9 shrink-0" /> {words}
       </h2>

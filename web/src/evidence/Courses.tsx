@@ -8,6 +8,7 @@ import { here, isOtherwiseHere } from '../region/shopRegion.ts';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Odds } from '../judgement/Odds.tsx';
 import { hoursWords } from '@cork-ember/core/advice/recommend.ts';
+import { card } from '../ui/card.ts';
 
 /** With a minus that is one. */
 const whole = (amount: number): string => amount.toFixed(0).replace('-', '−');
@@ -86,7 +87,7 @@ export function Courses({ comparison, ways }: { comparison: Comparison; ways: Wa
   const best = comparison.scored.find(({ course }) => isOfTheHouse(course));
   const columns = useMemo(() => columnsOf(best, isWatered), [best, isWatered]);
   return (
-    <section aria-labelledby="courses-title" className="rounded-xl border border-line bg-card p-5">
+    <section aria-labelledby="courses-title" className={card({ pad: 'wide' })}>
       <h2 id="courses-title" className="text-lg font-bold">
         Ways back, side by side
       </h2>

@@ -2,6 +2,7 @@
 import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
 import type { Explained, Factors } from '@cork-ember/core/belief/explain.ts';
 import { factorWords, groupWords } from '@cork-ember/core/belief/words.ts';
+import { card } from '../ui/card.ts';
 
 const MOST_WORDS = 2;
 
@@ -18,7 +19,7 @@ function wordsOf(factors: Factors): string {
 
 export function Reasons({ explained }: { explained: readonly Explained[] }) {
   return (
-    <section aria-labelledby="reasons-title" className="rounded-xl border border-line bg-card p-5">
+    <section aria-labelledby="reasons-title" className={card({ pad: 'wide' })}>
       <h2 id="reasons-title" className="text-lg font-bold">
         Why
       </h2>

@@ -10,6 +10,7 @@ import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.
 import { Button } from '../ui/Button.tsx';
 import type { Advice } from '../judgement/useAdvice.ts';
 import { Weighing } from '../judgement/Weighing.tsx';
+import { card } from '../ui/card.ts';
 
 function Measure({
   best: { advised: best, pays },
@@ -74,7 +75,7 @@ export function WhatToDo({
 }) {
   const { recommendation, best, checks } = advice;
   return (
-    <section aria-labelledby="do-title" className="rounded-xl border-2 border-cork bg-card p-5">
+    <section aria-labelledby="do-title" className={card({ edge: 'first', pad: 'wide' })}>
       <h2 id="do-title" className="text-lg font-bold">
         What to do
       </h2>

@@ -40,13 +40,15 @@ import { DateCodeField } from '../label/DateCodeField.tsx';
 import { readLabel, useLabelCheck } from '../label/readLabel.ts';
 import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
-import { BOX, Field } from './Field.tsx';
+import { Field } from '../ui/Field.tsx';
 import { intakeResolver, type IntakeForm } from './intakeForm.ts';
 import { PlanPanel } from './PlanPanel.tsx';
 import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
 import { Title } from '../ui/Title.tsx';
+import { buttonClass } from '../ui/Button.tsx';
+import { box } from '../ui/box.ts';
 
 const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
@@ -194,7 +196,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
               maxLength={16}
               autoComplete="off"
               aria-invalid={errors.battery?.tag !== undefined}
-              className={`reading ${BOX} uppercase`}
+              className={box({ className: 'reading uppercase' })}
               {...register('battery.tag', {
                 onBlur: (event: { target: { value: string } }) => void takeKnown(event.target.value),
               })}
@@ -210,7 +212,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
               id="serial"
               maxLength={80}
               autoComplete="off"
-              className={`reading ${BOX}`}
+              className={box({ className: 'reading' })}
               {...register('battery.serial')}
             />
           </Field>
@@ -265,7 +267,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
               id="date-code"
               now={now}
               isInvalid={errors.battery?.dateCode !== undefined}
-              className={`reading ${BOX}`}
+              className={box({ className: 'reading' })}
               value={watched.battery?.dateCode ?? ''}
               onChange={(dateCode) => choose('battery.dateCode', dateCode)}
             />
@@ -276,7 +278,7 @@ function IntakeFormView({ shop, types, known, nextTag, freeBays }: FormProps) {
               maxLength={100}
               autoComplete="off"
               aria-invalid={errors.battery?.owner !== undefined}
-              className={BOX}
+              className={box()}
               {...register('battery.owner')}
             />
           </Field>
@@ -378,10 +380,7 @@ export function IntakePage() {
       <div className="mb-4 flex flex-wrap items-center gap-3">
         <Title className="mr-auto text-2xl font-bold">Take a battery in</Title>
         <LowStock />
-        <Link
-          to="/delivery"
-          className="inline-flex min-h-12 items-center gap-2 rounded-lg border-2 border-cork bg-card px-4 font-medium hover:bg-paper"
-        >
+        <Link to="/delivery" className={buttonClass()}>
           <PackageOpen aria-hidden className="size-5" /> A delivery: several at once
         </Link>
       </div>

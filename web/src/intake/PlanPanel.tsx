@@ -12,6 +12,7 @@ import { useWidth } from '../cord/useWidth.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
 import type { Planned } from './usePlan.ts';
+import { card } from '../ui/card.ts';
 
 const MINUTE = 60_000;
 
@@ -57,7 +58,7 @@ export function PlanPanel({ shop, planned, now }: { shop: Shop; planned: Planned
   const at = plan.state.openedAt;
   const isRecovery = plan.forecast.isOpenEnded;
   return (
-    <section aria-label="Plan" className="min-w-0 space-y-4 rounded-xl border border-line bg-card p-5">
+    <section aria-label="Plan" className={card({ pad: 'wide', className: 'min-w-0 space-y-4' })}>
       <div>
         <p className="text-xl font-bold text-verdigris">
           {isRecovery ? 'Looked into by' : 'Ready'} {whenText(plan.readyAt, at, timeZone)}

@@ -3,8 +3,9 @@ import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
 import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { Combobox } from '../ui/Combobox.tsx';
-import { BOX, Field } from './Field.tsx';
+import { Field } from '../ui/Field.tsx';
 import { usualOwner } from './usualOwner.ts';
+import { box } from '../ui/box.ts';
 
 type Problem = { readonly message?: string | undefined } | undefined;
 
@@ -48,7 +49,7 @@ export function ToldFields({ told, owner, errors, onChange }: ToldProps) {
             id="flat"
             inputMode="decimal"
             autoComplete="off"
-            className={`reading ${BOX}`}
+            className={box({ className: 'reading' })}
             onChange={({ target }) => stoodFlat(target.value.trim().replace(',', '.'))}
           />
         </Field>

@@ -29,6 +29,7 @@ import { ChargerForm } from './ChargerForm.tsx';
 import { LookForm, LOOKS, TAKE_IN } from './LookForm.tsx';
 import { useTakeIn } from './useTakeIn.ts';
 import { FormHead } from './FormHead.tsx';
+import { card } from '../ui/card.ts';
 
 type Values = Readonly<Record<string, number>>;
 
@@ -305,7 +306,7 @@ export function AddReading({ job, kind: id, onKind, onTaken }: AddReadingProps) 
   const kind = kinds.find((one) => one.id === id);
   const look = looks.find((one) => one.id === id);
   return (
-    <section aria-labelledby="add-title" className="rounded-xl border border-line bg-card py-4">
+    <section aria-labelledby="add-title" className={card({ pad: 'none', className: 'py-4' })}>
       <h2 id="add-title" tabIndex={-1} className="scroll-mt-4 px-5 text-lg font-bold outline-none">
         Read something more
       </h2>

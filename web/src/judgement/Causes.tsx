@@ -2,6 +2,7 @@
 import type { Summary } from '@cork-ember/core/belief/figures.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
+import { card } from '../ui/card.ts';
 
 /** Below this a cause is only counted among the rest. */
 const WORTH_A_LINE = 0.01;
@@ -23,10 +24,7 @@ export function Causes({ summary, isAtRest, isBrief = false }: CausesProps) {
   const shown = isBrief ? worthALine.slice(0, BRIEF.lines) : worthALine;
   const rest = all.length - worthALine.length;
   return (
-    <section
-      aria-labelledby="causes-title"
-      className={isBrief ? '' : 'rounded-xl border border-line bg-card p-5'}
-    >
+    <section aria-labelledby="causes-title" className={isBrief ? '' : card({ pad: 'wide' })}>
       <h2 id="causes-title" className={isBrief ? 'font-bold' : 'text-lg font-bold'}>
         What is probably the matter
       </h2>

@@ -1,6 +1,7 @@
 /** What is believed of charge, capacity, cranking, resistance and water: the middle, and where eight of ten lie. */
 import type { Interval, Summary } from '@cork-ember/core/belief/figures.ts';
 import { here, isOtherwiseHere } from '../region/shopRegion.ts';
+import { card } from '../ui/card.ts';
 
 interface Shown {
   readonly id: keyof Summary['figures'];
@@ -71,10 +72,7 @@ interface FiguresProps {
 
 export function Figures({ figures, isBrief = false }: FiguresProps) {
   return (
-    <section
-      aria-labelledby="figures-title"
-      className={isBrief ? '' : 'rounded-xl border border-line bg-card p-5'}
-    >
+    <section aria-labelledby="figures-title" className={isBrief ? '' : card({ pad: 'wide' })}>
       <h2 id="figures-title" className={isBrief ? 'font-bold' : 'text-lg font-bold'}>
         What is in it
       </h2>

@@ -13,6 +13,7 @@ import { Figures } from './Figures.tsx';
 import { NextCheck, type OnRead } from './NextCheck.tsx';
 import { useAdvice } from './useAdvice.ts';
 import { useBelief, type BeliefOf } from './useBelief.ts';
+import { box } from '../ui/box.ts';
 
 interface PanelProps {
   readonly state: JobState;
@@ -82,7 +83,7 @@ export function JudgementDrawer({ state, onRead }: PanelProps) {
       <button
         type="button"
         onClick={() => setOut(true)}
-        className="flex min-h-13 w-full items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left"
+        className={box({ fit: 'opener', className: 'w-full' })}
       >
         <Stethoscope aria-hidden className="size-5 shrink-0 text-cork-dark" />
         <span className="min-w-0 flex-1 truncate font-medium">{mostLikely(belief)}</span>

@@ -14,13 +14,14 @@ import {
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
 import { Combobox } from '../ui/Combobox.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { readLabel, useLabelCheck } from './readLabel.ts';
 import { typeChoices } from './typeChoices.ts';
+import { card } from '../ui/card.ts';
 
 export interface LabelFormProps {
   /** Types it may be like. */
@@ -94,7 +95,7 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
     onAnswers(value === undefined || value === '' ? rest : { ...rest, [key]: value });
   };
   const figure = (key: keyof LabelAnswers, label: string, unit: string) => (
-    <NumberBox
+    <NumberField
       label={label}
       unit={unit}
       value={answers[key] as number | undefined}
@@ -106,10 +107,7 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
   );
   const made = readLabel(answers, mark, useLabelCheck(true));
   return (
-    <section
-      aria-label="Read off the label"
-      className="space-y-4 rounded-xl border-2 border-cork bg-panel p-4"
-    >
+    <section aria-label="Read off the label" className={card({ edge: 'asking', className: 'space-y-4' })}>
       <Pills name="Built as" options={BUILT} chosen={answers.built} onChoose={(id) => answer('built', id)} />
       <Pills
         name="Volts"
@@ -148,7 +146,7 @@ export function LabelForm({ types, mark, answers, onAnswers }: LabelFormProps) {
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
         {figure('ceilingV', 'Charge at', 'V')}
         {figure('chargeCurrentA', 'Charge with', 'A')}
-        <NumberBox
+        <NumberField
           label="Weighs"
           unit="kg"
           value={answers.wetMassG === undefined ? undefined : answers.wetMassG / 1000}

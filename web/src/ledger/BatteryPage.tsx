@@ -25,6 +25,7 @@ import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
 
 function Facts({
   type,
@@ -108,7 +109,7 @@ function JobCard({ summary, timeZone }: { summary: JobSummary; timeZone: string 
   const words = summary.outcome ? OUTCOME_WORDS[summary.outcome] : undefined;
   const drawn = job && forecast(job.state, now);
   return (
-    <li className="rounded-xl border border-line bg-card p-5">
+    <li className={card({ pad: 'wide' })}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h3 className={`text-lg font-bold ${words?.tone ?? 'text-ember-text'}`}>
           {words ? words.word : `at work, ${standsText(summary.bay)}`}

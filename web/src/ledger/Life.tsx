@@ -7,6 +7,7 @@ import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { later } from '../ui/later.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
 import { Table, type Column } from '../ui/Table.tsx';
+import { card } from '../ui/card.ts';
 
 const LifeChart = later(async () => (await import('./LifeChart.tsx')).LifeChart, <div className="h-52" />);
 
@@ -94,7 +95,7 @@ export function Life({
     cranking: inPercent(crankingShare(finding, rating)),
   }));
   return (
-    <section aria-labelledby="life-title" className="max-w-4xl rounded-xl border border-line bg-card p-5">
+    <section aria-labelledby="life-title" className={card({ pad: 'wide', className: 'max-w-4xl' })}>
       <h2 id="life-title" className="text-lg font-bold">
         Over the years
       </h2>

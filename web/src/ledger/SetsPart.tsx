@@ -5,59 +5,59 @@ import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
 import { useShelf } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
-import { Scrolls } from '../ui/Scrolls.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { card } from '../ui/card.ts';
 
 const SIZES = [2, 3, 4] as const;
 
+type Member = MatchedSet['members'][number];
+
+const COLUMNS: readonly Column<Member>[] = [
+  {
+    id: 'tag',
+    head: 'Tag',
+    cell: ({ tag }) => (
+      <Link
+        to={`/batteries/${tag}`}
+        className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
+      >
+        {tag}
+      </Link>
+    ),
+  },
+  {
+    id: 'capacity',
+    head: 'Capacity',
+    cell: ({ capacityShare }) => percentText(capacityShare),
+    isFigure: true,
+  },
+  { id: 'milliohm', head: 'mΩ', cell: ({ milliohm }) => milliohm.toFixed(1), isFigure: true },
+  { id: 'ocvV', head: 'Rested, V', cell: ({ ocvV }) => ocvV.toFixed(2), isFigure: true },
+  { id: 'made', head: 'Made', cell: ({ dateCode }) => dateCode, isFigure: true },
+];
+
 function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
+  const apartText: Readonly<Record<string, string>> = {
+    tag: 'apart',
+    capacity: `${(apart.capacityShare * 100).toFixed(1)} %`,
+    milliohm: `${(apart.resistanceShare * 100).toFixed(1)} %`,
+    ocvV: apart.ocvV.toFixed(2),
+    made: `${apart.ageMonths} mo`,
+  };
   return (
-    <li className="rounded-xl border border-line bg-card p-4">
+    <li className={card()}>
       <h2 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h2>
       <p className="text-soft">{typeId}</p>
-      <Scrolls name={`Set of ${members.map(({ tag }) => tag).join(' and ')}`} className="mt-2">
-        <table className="w-full border-collapse text-left">
-          <thead>
-            <tr className="text-sm text-soft">
-              <th scope="col" className="py-1 font-medium">
-                Tag
-              </th>
-              {['Capacity', 'mΩ', 'Rested, V', 'Made'].map((name) => (
-                <th key={name} scope="col" className="py-1 pl-3 text-right font-medium">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {members.map((member) => (
-              <tr key={member.tag} className="border-t border-line">
-                <th scope="row" className="py-0 font-normal">
-                  <Link
-                    to={`/batteries/${member.tag}`}
-                    className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
-                  >
-                    {member.tag}
-                  </Link>
-                </th>
-                <td className="reading pl-3 text-right">{percentText(member.capacityShare)}</td>
-                <td className="reading pl-3 text-right">{member.milliohm.toFixed(1)}</td>
-                <td className="reading pl-3 text-right">{member.ocvV.toFixed(2)}</td>
-                <td className="reading pl-3 text-right">{member.dateCode}</td>
-              </tr>
-            ))}
-            <tr className="border-t-2 border-cork text-sm">
-              <th scope="row" className="py-2 font-medium">
-                apart
-              </th>
-              <td className="reading pl-3 text-right">{(apart.capacityShare * 100).toFixed(1)} %</td>
-              <td className="reading pl-3 text-right">{(apart.resistanceShare * 100).toFixed(1)} %</td>
-              <td className="reading pl-3 text-right">{apart.ocvV.toFixed(2)}</td>
-              <td className="reading pl-3 text-right">{apart.ageMonths} mo</td>
-            </tr>
-          </tbody>
-        </table>
-      </Scrolls>
+      <Table
+        name={`Set of ${members.map(({ tag }) => tag).join(' and ')}`}
+        className="mt-2"
+        rows={members}
+        columns={COLUMNS}
+        keyOf={({ tag }) => tag}
+        foot={({ id }) => apartText[id]}
+        isDense
+      />
     </li>
   );
 }

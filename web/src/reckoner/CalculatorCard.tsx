@@ -24,6 +24,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { useUnits, type Units } from './useUnits.ts';
+import { card } from '../ui/card.ts';
 
 interface NumberProps {
   readonly ask: NumberAsk;
@@ -174,7 +175,7 @@ export function CalculatorCard({ calculator, start }: { calculator: Calculator; 
   return (
     <article
       aria-labelledby="calculator-title"
-      className="max-w-4xl overflow-hidden rounded-xl border border-line bg-card"
+      className={card({ pad: 'none', className: 'max-w-4xl overflow-hidden' })}
     >
       {answer?.caution !== undefined && <Notice tone="caution">{answer.caution}</Notice>}
       <div className="p-5">

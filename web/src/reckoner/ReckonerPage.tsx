@@ -8,6 +8,7 @@ import { Button } from '../ui/Button.tsx';
 import { CalculatorCard } from './CalculatorCard.tsx';
 import { useShopDefaults } from './useShopDefaults.ts';
 import { Title } from '../ui/Title.tsx';
+import { box } from '../ui/box.ts';
 
 export function ReckonerPage() {
   const [params, setParams] = useSearchParams();
@@ -42,7 +43,7 @@ export function ReckonerPage() {
           onKeyDown={(event) => {
             if (event.key === 'Enter' && listed[0]) choose(listed[0].id);
           }}
-          className="mt-3 min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
+          className={box({ fit: 'inline', className: 'mt-3 w-full' })}
         />
         {listed.length === 0 && <p className="mt-3 text-soft">None by that word.</p>}
         <div className="max-lg:max-h-56 max-lg:overflow-auto">

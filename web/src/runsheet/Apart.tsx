@@ -7,6 +7,7 @@ import { useShop } from '../api/queries.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
 
 interface RawEntry {
   readonly seq: number;
@@ -55,7 +56,7 @@ export function Apart({ id, why }: { readonly id: string; readonly why: string }
       >
         <FileJson aria-hidden className="size-5" /> Whole job (JSON)
       </a>
-      <ol className="rounded-xl border border-line bg-card">
+      <ol className={card({ pad: 'none' })}>
         {data.entries.map((entry) => (
           <li key={entry.seq} translate="no" className="border-b border-line px-4 py-2 last:border-0">
             <p className="text-sm text-soft">

@@ -8,8 +8,9 @@ import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
 import { MomentField } from '../ui/MomentField.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
+import { Field } from '../ui/Field.tsx';
 
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
 /** Shorter is no reason. */
 const LEAST_WHY = 8;
 
@@ -49,38 +50,11 @@ export function ArrangeForm({ job, now, onDone }: ArrangeFormProps) {
   };
   return (
     <form onSubmit={save} noValidate className="mt-4 space-y-4">
-      <div>
-        <label htmlFor={`${id}-promised`} className="font-medium">
-          Promised
-        </label>
+      <Field id={`${id}-promised`} label="Promised">
         <MomentField id={`${id}-promised`} value={promised} now={now} hours={hours} onChange={setPromised} />
-      </div>
-      <div>
-        <label htmlFor={`${id}-owner`} className="font-medium">
-          For
-        </label>
-        <input
-          id={`${id}-owner`}
-          value={owner}
-          maxLength={80}
-          autoComplete="off"
-          onChange={({ target }) => setOwner(target.value)}
-          className={BOX}
-        />
-      </div>
-      <div>
-        <label htmlFor={`${id}-why`} className="font-medium">
-          Why
-        </label>
-        <input
-          id={`${id}-why`}
-          value={why}
-          maxLength={300}
-          autoComplete="off"
-          onChange={({ target }) => setWhy(target.value)}
-          className={BOX}
-        />
-      </div>
+      </Field>
+      <TextBox label="For" value={owner} onChange={setOwner} most={80} />
+      <TextBox label="Why" value={why} onChange={setWhy} most={300} />
       {problem !== '' && <Notice tone="stop">{problem}</Notice>}
       <div className="flex flex-wrap gap-3">
         <Button type="submit" tone="go" className="min-h-14 flex-1">

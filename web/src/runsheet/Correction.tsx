@@ -20,6 +20,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { PapersOut } from './Amend.tsx';
 import { MeasureChoices, useMeasureForm } from '../steps/MeasureStepBody.tsx';
 import { lookFields, lookValues, typedLook } from '../steps/ChargeLook.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
 
 type Payload = StepPayloads[keyof StepPayloads];
 
@@ -153,15 +154,9 @@ export function Correction({
       said={`${place} now says: ${words}`}
       className="w-[min(42rem,94vw)]"
     >
-      <label className="mt-3 block font-medium">
-        Why
-        <input
-          value={why}
-          maxLength={200}
-          onChange={({ target }) => setWhy(target.value)}
-          className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 font-normal"
-        />
-      </label>
+      <div className="mt-3">
+        <TextBox label="Why" value={why} onChange={setWhy} most={200} />
+      </div>
       {/* What follows brings the margins of a step's card. */}
       <div className="-mx-5 -mb-5 mt-3">
         {isOut && <PapersOut />}

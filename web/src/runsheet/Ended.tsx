@@ -7,6 +7,7 @@ import { Reopen } from './Amend.tsx';
 import { Issues } from './Issues.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { OUTCOME_WORDS } from '../ui/outcome.ts';
+import { card } from '../ui/card.ts';
 
 const LINK =
   'inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork px-5 font-medium hover:bg-paper';
@@ -27,7 +28,7 @@ export function Ended({
   const { state } = job;
   const words = OUTCOME_WORDS[state.outcome ?? 'withdrawn'];
   return (
-    <article className="mx-auto max-w-3xl rounded-xl border border-line bg-card p-6">
+    <article className={card({ pad: 'none', className: 'mx-auto max-w-3xl p-6' })}>
       <h2 className={`text-2xl font-bold ${words.tone}`}>{words.title}</h2>
       {state.outcomeNote && <p className="mt-2 text-[17px]">{state.outcomeNote}</p>}
       <Photos state={state} />

@@ -24,6 +24,7 @@ import { Photos } from './Photos.tsx';
 import { RulesOfJob } from './RulesOfJob.tsx';
 import { parcelWords } from './parcelWords.ts';
 import { later } from '../ui/later.tsx';
+import { box } from '../ui/box.ts';
 
 const Correction = later(async () => (await import('./Correction.tsx')).Correction);
 
@@ -76,7 +77,7 @@ function Note({ job }: { job: Job }) {
         value={text}
         maxLength={1000}
         onChange={(event) => setText(event.target.value)}
-        className="min-h-12 min-w-0 flex-1 rounded-lg border-2 border-cork bg-card px-3"
+        className={box({ fit: 'inline', className: 'flex-1' })}
       />
       <Button type="submit">Add</Button>
     </form>

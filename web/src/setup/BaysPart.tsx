@@ -18,12 +18,14 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { figuresIn } from './figures.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { card } from '../ui/card.ts';
+import { box } from '../ui/box.ts';
 
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+const BOX = box();
 
 /** An id nobody has to type: "charger-4". */
 function freeId(chargers: readonly Charger[]): string {
@@ -54,7 +56,7 @@ const PULSE_OPTIONAL: readonly string[] = ['reconditionV', 'maintainFromV', 'mai
 function PulseBoxes({ charger, onChange }: { charger: Charger; onChange: (next: Charger) => void }) {
   const pulses = charger.pulses ?? USUAL_PULSES;
   return PULSE_BOXES.map(([key, label, unit]) => (
-    <NumberBox
+    <NumberField
       key={key}
       label={label}
       unit={unit}
@@ -85,7 +87,7 @@ function ChargerCard({
   const set = (part: Partial<Charger>): void => onChange({ ...charger, ...part });
   const range = detentsA ? detentsA.join(', ') : leastA === mostA ? `${mostA}` : `${leastA}–${mostA}`;
   return (
-    <li className="rounded-xl border border-line bg-card p-4">
+    <li className={card()}>
       <div className="flex flex-wrap items-center gap-3">
         <div className="min-w-0 flex-1">
           <p className="font-semibold">{charger.name}</p>
@@ -129,13 +131,13 @@ function ChargerCard({
               onChoose={(chosen) => set({ kind: chosen as ChargerKind })}
             />
           </Named>
-          <NumberBox
+          <NumberField
             label="Lowest current"
             unit="A"
             value={leastA}
             onChange={(value) => set({ leastA: value ?? Number.NaN })}
           />
-          <NumberBox
+          <NumberField
             label="Highest current"
             unit="A"
             value={mostA}
@@ -153,19 +155,19 @@ function ChargerCard({
               }}
             />
           </label>
-          <NumberBox
+          <NumberField
             label="Highest voltage on six cells"
             unit="V"
             value={mostV}
             onChange={(value) => set({ mostV: value ?? Number.NaN })}
           />
-          <NumberBox
+          <NumberField
             label="Starts from, on six cells"
             unit="V"
             value={charger.startV}
             onChange={(value) => set({ startV: value ?? Number.NaN })}
           />
-          <NumberBox
+          <NumberField
             label="Efficiency, mains to battery"
             unit=""
             value={charger.efficiency}
@@ -308,13 +310,13 @@ export function BaysPart({ shop }: { shop: Part }) {
           />
           <h2 className="mt-6 text-lg font-bold">Room and energy</h2>
           <div className="mt-2 grid grid-cols-2 gap-3">
-            <NumberBox
+            <NumberField
               label="Room of the bench"
               unit="m³"
               value={room.volumeM3}
               onChange={(value) => setDraft({ ...draft, room: { ...room, volumeM3: value ?? Number.NaN } })}
             />
-            <NumberBox
+            <NumberField
               label="A kilowatt-hour"
               unit={MONEY}
               value={room.pricePerKwh}

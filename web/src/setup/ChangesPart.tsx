@@ -5,6 +5,7 @@ import { dateText, dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { Link } from 'react-router';
 import { useQuarantined, useShopChanges } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
+import { buttonClass } from '../ui/Button.tsx';
 
 export function ChangesPart({ timeZone }: { timeZone: string }) {
   const { data, error, refetch } = useShopChanges();
@@ -56,11 +57,7 @@ function Copies() {
         now and then: a disk dies with all that is on it. <span className="reading">npm run restore</span>{' '}
         brings one back.
       </p>
-      <a
-        href="/api/copy"
-        download
-        className="mt-2 inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork bg-card px-5 font-medium"
-      >
+      <a href="/api/copy" download className={buttonClass({ className: 'mt-2 min-h-14' })}>
         <Download aria-hidden className="size-5" /> Take a copy away
       </a>
       <p className="mt-4">

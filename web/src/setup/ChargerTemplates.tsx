@@ -11,11 +11,12 @@ import { MODE_NAMES } from '@cork-ember/core/charge/judge.ts';
 import { chargerFrom, TEMPLATES, type TemplateId } from '@cork-ember/core/charge/templates.ts';
 import { Button } from '../ui/Button.tsx';
 import { Checks } from '../ui/Checks.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { figuresIn } from './figures.ts';
+import { card } from '../ui/card.ts';
 
 const KINDS = Object.entries(TEMPLATES).map(([id, { title }]) => ({ id: id as TemplateId, label: title }));
 const FILLING = CHARGER_MODES.filter((mode) => mode !== 'maintain');
@@ -59,7 +60,7 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
     }
   };
   return (
-    <div className="rounded-xl border-2 border-cork bg-panel p-4">
+    <div className={card({ edge: 'asking' })}>
       <p className="font-medium">Add a charger</p>
       <div className="mt-2">
         <Choice
@@ -87,14 +88,14 @@ export function ChargerTemplates({ freeId, onAdd }: TemplatesProps) {
               placeholder={TEMPLATES[template].title}
               onChange={setName}
             />
-            <NumberBox label="Outputs, each a bay" unit="" value={outputs} onChange={setOutputs} />
+            <NumberField label="Outputs, each a bay" unit="" value={outputs} onChange={setOutputs} />
           </div>
           {(outputs ?? 1) > 1 && (
             <Tick label="One setting for all its outputs" isOn={sharesSetting} onChange={setShares} />
           )}
           {template === 'supply' ? (
             <div className="grid sm:grid-cols-3">
-              <NumberBox label="Volts at most" unit="V" value={mostV} onChange={setMostV} />
+              <NumberField label="Volts at most" unit="V" value={mostV} onChange={setMostV} />
             </div>
           ) : (
             <Checks

@@ -3,9 +3,10 @@ import { MONEY } from '@cork-ember/core/units/localise.ts';
 import { useState } from 'react';
 import { COST_WORDS, costAt, isShare, withCost } from '@cork-ember/core/advice/worth.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { card } from '../ui/card.ts';
 
 const GROUPS = [
   { title: 'What work takes', paths: ['handsPerHour', 'bayPerDay', 'waterPerL', 'consumables'] },
@@ -29,12 +30,12 @@ export function CostsPart({ shop }: { shop: Pick<Shop, 'costs'> }) {
       </p>
       <div className="mt-4 grid max-w-4xl gap-6 md:grid-cols-2">
         {GROUPS.map(({ title, paths }) => (
-          <fieldset key={title} className="rounded-xl border border-line bg-card p-5">
+          <fieldset key={title} className={card({ pad: 'wide' })}>
             <legend className="px-1 font-bold">{title}</legend>
             <div className="space-y-3">
               {COST_WORDS.filter(({ path }) => (paths as readonly string[]).includes(path)).map(
                 ({ path, label }) => (
-                  <NumberBox
+                  <NumberField
                     key={path}
                     label={label}
                     unit={isShare(path) ? '' : MONEY}

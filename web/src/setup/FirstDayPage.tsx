@@ -21,7 +21,7 @@ import { ask, sentenceOf } from '../api/client.ts';
 import { usePerson } from '../api/person.ts';
 import { refreshShop, useShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { ChargerTemplates } from './ChargerTemplates.tsx';
@@ -31,6 +31,7 @@ import { RegionFields } from './RegionFields.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
 import { IdentityFields } from './IdentityFields.tsx';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
 
 interface StepProps {
   readonly shop: Shop;
@@ -180,7 +181,7 @@ function StockStep({ onDone, foot }: StepProps) {
     <>
       <div className="grid gap-3 sm:grid-cols-2">
         {levels.map(({ id, name, unit }) => (
-          <NumberBox
+          <NumberField
             key={id}
             label={name}
             unit={unit === 'mL' ? 'L' : 'kg'}
@@ -254,7 +255,7 @@ export function FirstDayPage() {
             <li
               key={one}
               aria-current={isOpen ? 'step' : undefined}
-              className={`rounded-xl border-2 bg-card p-4 ${isOpen ? 'border-ember' : 'border-line'}`}
+              className={card({ edge: isOpen ? 'live' : 'plain' })}
             >
               <div className="flex items-center gap-3">
                 <Mark

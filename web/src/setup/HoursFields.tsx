@@ -5,8 +5,9 @@ import { dateFromEntry, minutesFromEntry, minutesText } from '@cork-ember/core/u
 import { shopRegion } from '../region/shopRegion.ts';
 import { Button } from '../ui/Button.tsx';
 import { Removable } from '../ui/Removable.tsx';
+import { box } from '../ui/box.ts';
 
-const BOX = 'block min-h-12 rounded-lg border-2 border-cork bg-card px-3';
+const BOX = box({ fit: 'inline', className: 'block' });
 /** Monday first, as a week is worked; the index counts from Sunday. */
 const WEEK = [
   [1, 'Monday'],

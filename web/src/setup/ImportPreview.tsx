@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { typeDifferences } from '@cork-ember/core/battery/typeDifferences.ts';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import { Button } from '../ui/Button.tsx';
+import { card } from '../ui/card.ts';
 
 interface ImportPreviewProps {
   readonly types: readonly ListedType[];
@@ -23,10 +24,7 @@ export function ImportPreview({ types, offered, onTake, onDrop }: ImportPreviewP
       </div>
     );
   return (
-    <section
-      aria-label="What the file would change"
-      className="mt-4 rounded-xl border-2 border-cork bg-panel p-4"
-    >
+    <section aria-label="What the file would change" className={card({ edge: 'asking', className: 'mt-4' })}>
       <h2 className="font-semibold">What the file would change</h2>
       <ul className="mt-2 space-y-3">
         {offered.map((type) => {

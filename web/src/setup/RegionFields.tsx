@@ -1,7 +1,7 @@
 /** How the shop writes its figures: each choice with an example of what it makes of one. */
 import { localised, MONEY, verbatim } from '@cork-ember/core/units/localise.ts';
 import { DATE_FORMS, type DateForm, type Region } from '@cork-ember/core/units/region.ts';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
@@ -101,7 +101,7 @@ export function RegionFields({ region, onChange }: { region: Region; onChange: (
           most={4}
           onChange={(sign) => set({ money: { ...money, sign } })}
         />
-        <NumberBox
+        <NumberField
           label="Its decimals"
           unit=""
           value={money.decimals}

@@ -9,6 +9,7 @@ import {
 } from '@cork-ember/core/rules/houseRules.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { card } from '../ui/card.ts';
 
 function RulePoint({
   id,
@@ -24,9 +25,7 @@ function RulePoint({
   onChoose: (option: string) => void;
 }) {
   return (
-    <fieldset
-      className={`rounded-xl border bg-card p-4 ${isChanged ? 'border-2 border-ember' : 'border-line'}`}
-    >
+    <fieldset className={card({ edge: isChanged ? 'live' : 'plain' })}>
       <legend className="px-1 font-semibold">{point.title}</legend>
       <div className="space-y-1">
         {Object.entries(point.options).map(([option, text]) => (

@@ -7,6 +7,7 @@ import { HoursFields } from './HoursFields.tsx';
 import { IdentityFields } from './IdentityFields.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { box } from '../ui/box.ts';
 
 type Part = Pick<Shop, 'name' | 'tagLetters' | 'hours' | 'people'>;
 
@@ -84,7 +85,7 @@ export function ShopPart({ shop }: { shop: Part }) {
               value={fresh}
               maxLength={40}
               onChange={(event) => setFresh(event.target.value)}
-              className="block min-h-12 min-w-0 rounded-lg border-2 border-cork bg-card px-3"
+              className={box({ fit: 'inline', className: 'block' })}
             />
             <Button type="submit">Add</Button>
           </form>

@@ -10,13 +10,15 @@ import { usePerson } from '../api/person.ts';
 import { refreshShop, useStock } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { Scrolls } from '../ui/Scrolls.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { card } from '../ui/card.ts';
+import { box } from '../ui/box.ts';
 
-const BOX = 'mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3';
+const BOX = box();
 
 /** Millilitres and grams from a thousand on are easier read as litres and kilograms. */
 function amountText(amount: number, unit: StockLevel['unit']): string {
@@ -59,7 +61,7 @@ function CountIn({ levels }: { levels: readonly StockLevel[] }) {
     change.mutate({ item, amount, why });
   };
   return (
-    <form onSubmit={submit} noValidate className="rounded-xl border border-line bg-card p-4">
+    <form onSubmit={submit} noValidate className={card()}>
       <h2 className="font-semibold">Count in or out</h2>
       <div className="mt-2 grid grid-cols-2 gap-3">
         <Named label="What" className="col-span-2 text-sm">
@@ -71,7 +73,13 @@ function CountIn({ levels }: { levels: readonly StockLevel[] }) {
             onChoose={setItem}
           />
         </Named>
-        <NumberBox key={round} label="How much (− for out)" unit={unit} value={amount} onChange={setAmount} />
+        <NumberField
+          key={round}
+          label="How much (− for out)"
+          unit={unit}
+          value={amount}
+          onChange={setAmount}
+        />
         <label className="text-sm font-medium">
           Why
           <input
@@ -111,7 +119,7 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
     change.mutate({ item, ml, density25 });
   };
   return (
-    <form onSubmit={submit} noValidate className="overflow-hidden rounded-xl border border-line bg-card">
+    <form onSubmit={submit} noValidate className={card({ pad: 'none', className: 'overflow-hidden' })}>
       <Notice tone="caution">Goggles, acid gloves, ventilation. Soda on the spill, never water first.</Notice>
       <div className="p-4">
         <h2 className="font-semibold">Spilled, or left over</h2>
@@ -130,8 +138,8 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
               onChoose={setItem}
             />
           </Named>
-          <NumberBox label="How much" unit="mL" value={ml} onChange={setMl} />
-          <NumberBox label="Density at 25 °C" unit="g/cm³" value={density25} onChange={setDensity} />
+          <NumberField label="How much" unit="mL" value={ml} onChange={setMl} />
+          <NumberField label="Density at 25 °C" unit="g/cm³" value={density25} onChange={setDensity} />
         </div>
         <p role="status" className="mt-3">
           {says}
@@ -149,6 +157,35 @@ function Spill({ levels }: { levels: readonly StockLevel[] }) {
   );
 }
 
+const COLUMNS: readonly Column<StockLevel>[] = [
+  {
+    id: 'item',
+    head: 'Item',
+    cell: ({ name, because }) => <span title={because}>{name}</span>,
+    sortBy: ({ name }) => name,
+    text: ({ name }) => name,
+  },
+  {
+    id: 'there',
+    head: 'There',
+    cell: ({ amount, unit, isLow }) => (
+      <span className={`font-semibold ${isLow ? 'text-clay' : ''}`}>
+        {isLow && <TriangleAlert aria-label="low" className="mr-1 inline size-4" />}
+        {amountText(amount, unit)}
+      </span>
+    ),
+    text: ({ amount, unit }) => amountText(amount, unit),
+    isFigure: true,
+  },
+  {
+    id: 'low',
+    head: 'Low at',
+    cell: ({ lowAt, unit }) => amountText(lowAt, unit),
+    text: ({ lowAt, unit }) => amountText(lowAt, unit),
+    isFigure: true,
+  },
+];
+
 export function StockPart({ timeZone }: { timeZone: string }) {
   const { data, error, refetch } = useStock();
   if (!data) return <Waiting on={[{ data, error, refetch }]} />;
@@ -156,29 +193,7 @@ export function StockPart({ timeZone }: { timeZone: string }) {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <section aria-label="Levels">
-        <Scrolls name="What is kept">
-          <table className="w-full">
-            <thead>
-              <tr className="border-b-2 border-line text-left text-sm text-soft">
-                <th className="py-2 font-medium">Item</th>
-                <th className="py-2 text-right font-medium">There</th>
-                <th className="py-2 pl-4 font-medium">Low at</th>
-              </tr>
-            </thead>
-            <tbody>
-              {levels.map(({ id, name, unit, amount, lowAt, because, isLow }) => (
-                <tr key={id} className="border-b border-line" title={because}>
-                  <td className="py-2.5">{name}</td>
-                  <td className={`reading py-2.5 text-right font-semibold ${isLow ? 'text-clay' : ''}`}>
-                    {isLow && <TriangleAlert aria-label="low" className="mr-1 inline size-4" />}
-                    {amountText(amount, unit)}
-                  </td>
-                  <td className="reading py-2.5 pl-4 text-soft">{amountText(lowAt, unit)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Scrolls>
+        <Table name="What is kept" rows={levels} columns={COLUMNS} keyOf={({ id }) => id} file="stock.csv" />
         <h2 className="mt-6 font-semibold">Latest moves</h2>
         {moves.length === 0 && (
           <p className="text-soft">None yet. Jobs draw their packs, electrolyte and water.</p>

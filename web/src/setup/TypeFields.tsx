@@ -11,7 +11,7 @@ import {
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
 import { sentenceCase } from '@cork-ember/core/units/inSentence.ts';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
@@ -77,11 +77,11 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
     />
   );
   const figure = (label: string, unit: string, key: 'reserveMin' | 'dryMassG' | 'wetMassG' | 'newPrice') => (
-    <NumberBox label={label} unit={unit} value={type[key]} onChange={(value) => set(key, value)} />
+    <NumberField label={label} unit={unit} value={type[key]} onChange={(value) => set(key, value)} />
   );
   const { cranking, pack } = type;
   const ofPack = (label: string, unit: string, key: 'volumeMl' | 'densityKgPerL') => (
-    <NumberBox
+    <NumberField
       label={label}
       unit={unit}
       value={pack?.[key]}
@@ -112,19 +112,19 @@ export function TypeFields({ type, isNew, onChange }: TypeFieldsProps) {
           onChoose={(cells) => set('cells', Number(cells))}
         />
       </Named>
-      <NumberBox
+      <NumberField
         label="Capacity"
         unit="Ah"
         value={type.capacityAh}
         onChange={(value) => set('capacityAh', value ?? Number.NaN)}
       />
-      <NumberBox
+      <NumberField
         label="At a rate of"
         unit="h"
         value={type.hourRate}
         onChange={(value) => set('hourRate', value ?? Number.NaN)}
       />
-      <NumberBox
+      <NumberField
         label="Cranking"
         unit="A"
         value={cranking?.amps}

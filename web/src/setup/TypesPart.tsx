@@ -10,11 +10,14 @@ import { useShopChanges } from '../api/queries.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { ImportPreview } from './ImportPreview.tsx';
 import { TypeFields } from './TypeFields.tsx';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
+import { box } from '../ui/box.ts';
+import { card } from '../ui/card.ts';
+import { buttonClass } from '../ui/Button.tsx';
 
 function withPrinted(
   type: ListedType,
@@ -62,7 +65,7 @@ function TypeCard({
 }) {
   const [isOpen, setOpen] = useState(isNew);
   return (
-    <li className={`rounded-xl border bg-card p-4 ${isChanged ? 'border-2 border-ember' : 'border-line'}`}>
+    <li className={card({ edge: isChanged ? 'live' : 'plain' })}>
       <div className="flex flex-wrap items-center gap-3">
         <div className="min-w-0 flex-1">
           <p translate="no" className="reading font-semibold">
@@ -99,7 +102,7 @@ function TypeCard({
             </legend>
             <div className="mt-1 grid grid-cols-2 gap-3 md:grid-cols-4">
               {PRINTED.map(([id, label, unit]) => (
-                <NumberBox
+                <NumberField
                   key={id}
                   label={label}
                   unit={unit}
@@ -183,8 +186,7 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
     }
     if (file.current) file.current.value = '';
   };
-  const link =
-    'inline-flex min-h-12 items-center gap-2 rounded-lg border-2 border-cork bg-card px-4 font-medium hover:bg-paper';
+  const link = buttonClass();
   return (
     <div>
       <div className="flex flex-wrap items-center gap-3">
@@ -236,7 +238,7 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
         <label className="min-w-56 flex-1 text-sm font-medium">
           Find a type
           <input
-            className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3 text-base font-normal"
+            className={box({ className: 'text-base' })}
             value={search}
             placeholder="code, maker, gel 40 …"
             onChange={(event) => setSearch(event.target.value)}

@@ -3,6 +3,7 @@ import { useEffect, useState, type FormEvent } from 'react';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { useKeep } from './Held.tsx';
+import { box } from '../ui/box.ts';
 
 interface WhyBarProps {
   readonly summary: string;
@@ -36,7 +37,7 @@ export function WhyBar({ summary, problem, isPending, onSave, onDrop }: WhyBarPr
           value={why}
           maxLength={300}
           onChange={(event) => setWhy(event.target.value)}
-          className="mt-1 block min-h-12 w-full rounded-lg border-2 border-cork bg-card px-3"
+          className={box()}
         />
         {problem !== null && (
           <span role="alert" className="mt-1 block text-clay">

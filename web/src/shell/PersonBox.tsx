@@ -3,6 +3,7 @@ import type { FormEvent } from 'react';
 import { usePerson } from '../api/person.ts';
 import { Button } from '../ui/Button.tsx';
 import { Popup } from '../ui/Popup.tsx';
+import { box } from '../ui/box.ts';
 
 export function PersonBox({ people }: { people: readonly string[] }) {
   const [person, setPerson] = usePerson();
@@ -45,7 +46,7 @@ export function PersonBox({ people }: { people: readonly string[] }) {
                 aria-label="Another name"
                 placeholder="Another name"
                 maxLength={40}
-                className="min-h-12 min-w-0 flex-1 rounded-lg border-2 border-cork bg-card px-3"
+                className={box({ fit: 'inline', className: 'flex-1' })}
               />
               <Button type="submit">Set</Button>
             </form>

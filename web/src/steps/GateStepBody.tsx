@@ -9,6 +9,7 @@ import { SightPictures } from './SightPictures.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
 import { later } from '../ui/later.tsx';
+import { box } from '../ui/box.ts';
 
 const Chambers = later(async () => (await import('./Chambers.tsx')).Chambers);
 
@@ -73,7 +74,7 @@ function CodeGate({ hand, gate, actions }: GateProps) {
           maxLength={40}
           autoComplete="off"
           onChange={(event) => setCode(event.target.value)}
-          className="reading mt-1 block min-h-16 w-full max-w-72 rounded-lg border-2 border-cork bg-card px-4 text-2xl uppercase"
+          className={box({ className: 'reading min-h-16 max-w-72 text-2xl uppercase' })}
         />
       </label>
       <Actions>

@@ -1,6 +1,6 @@
 /** A logger's file of the charge at hand: what its columns are taken for is shown and can be put right before it is taken in. */
 import { FileUp } from 'lucide-react';
-import { useId, useState } from 'react';
+import { useId, useMemo, useState } from 'react';
 import {
   LOG_QUANTITIES,
   LOG_UNITS,
@@ -12,13 +12,14 @@ import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
-import { Scrolls } from '../ui/Scrolls.tsx';
+import { Table, type Column } from '../ui/Table.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Hired } from '../workers/hired.ts';
 import type { LogReader, Opened, Taken } from '../workers/log.worker.ts';
 import type { StepActions } from './StepCard.tsx';
 import { ReadingBox } from '../readings/ReadingBox.tsx';
 import { useReadings, type ReadingField } from '../readings/useReadings.ts';
+import { box } from '../ui/box.ts';
 
 const reader = new Hired<LogReader>(
   () => new Worker(new URL('../workers/log.worker.ts', import.meta.url), { type: 'module' }),
@@ -52,7 +53,7 @@ const NAMES: Record<LogQuantity, string> = {
 };
 /** No column. */
 const NONE = 'none';
-const BOX = 'min-h-12 rounded-lg border-2 border-cork bg-card px-2 text-char';
+const BOX = box({ fit: 'inline', className: 'text-char' });
 const USUAL_C = 21;
 
 const KEPT = 'cork-ember-loggers';
@@ -143,33 +144,33 @@ function ColumnChoice({
   );
 }
 
+interface FileRow {
+  readonly row: readonly string[];
+  readonly at: number;
+}
+
 /** The first rows as they stand in the file, so that a wrong column is seen. */
 function Sample({ opened: { shape, sample } }: { opened: Opened }) {
+  const { names } = shape;
+  const columns = useMemo(
+    () =>
+      names.map((name, index): Column<FileRow> => ({
+        id: String(index),
+        head: name,
+        cell: ({ row }) => row[index],
+        className: 'reading whitespace-nowrap',
+      })),
+    [names],
+  );
   return (
-    <Scrolls name="First rows of the file" className="mt-3">
-      <table className="reading w-full border-collapse text-sm">
-        <thead>
-          <tr>
-            {shape.names.map((name, index) => (
-              <th key={index} scope="col" className="border-b border-line px-2 py-1 text-left font-medium">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sample.map((row, at) => (
-            <tr key={at}>
-              {row.map((text, index) => (
-                <td key={index} className="px-2 py-0.5 whitespace-nowrap">
-                  {text}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </Scrolls>
+    <Table
+      name="First rows of the file"
+      className="mt-3 text-sm"
+      rows={sample.map((row, at) => ({ row, at }))}
+      columns={columns}
+      keyOf={({ at }) => String(at)}
+      isDense
+    />
   );
 }
 

@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
+import { box } from '../ui/box.ts';
 
 /** Passing over what the run sheet asks: only with a reason, which stays on the record. */
 export function Override({
@@ -42,7 +43,7 @@ export function Override({
         maxLength={300}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        className="w-full rounded-lg border-2 border-cork bg-card p-3"
+        className={box({ className: 'py-3' })}
       />
       <div className="flex gap-3">
         <Button tone="danger" type="submit">

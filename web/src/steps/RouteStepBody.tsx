@@ -16,6 +16,7 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { WAY_COLUMNS, WayRow } from './WayRow.tsx';
 import type { StepActions } from './StepCard.tsx';
+import { card } from '../ui/card.ts';
 
 /** What no reason opens stands above everything that is weighed. */
 function Closed({ closed }: { closed: ReturnType<typeof waysOn>['closed'] }) {
@@ -73,7 +74,7 @@ function Advised({ way, advice, onTake, onRead }: AdvisedProps) {
       )}
       <Weighing advice={advice} />
       {recommendation && way && scored && (
-        <div className="rounded-xl border-2 border-cork bg-panel p-4">
+        <div className={card({ edge: 'asking' })}>
           <ReadFirst best={advice.best} onRead={onRead} />
           <p className="text-sm text-soft">
             {advice.best?.pays ? 'Without it, advised as it stands' : 'Advised as it stands'}

@@ -21,6 +21,7 @@ import { MeasureStepBody } from './MeasureStepBody.tsx';
 import { PhotoButton } from './PhotoButton.tsx';
 import { Override } from './Override.tsx';
 import { later } from '../ui/later.tsx';
+import { card } from '../ui/card.ts';
 
 const MOMENT = <p className="p-4 text-soft">One moment …</p>;
 const RouteStepBody = later(async () => (await import('./RouteStepBody.tsx')).RouteStepBody, MOMENT);
@@ -123,7 +124,10 @@ export function StepCard({ job, hand, now }: { job: Outline; hand: AtHand; now: 
   return (
     <article
       aria-labelledby="step-title"
-      className="mx-auto mb-4 flex max-w-3xl flex-col overflow-clip rounded-xl border border-line bg-card shadow-sm"
+      className={card({
+        pad: 'none',
+        className: 'mx-auto mb-4 flex max-w-3xl flex-col overflow-clip shadow-sm',
+      })}
     >
       <Cautions of={cautions} />
       {definition.explains === 'label-symbols' && <LabelSymbols />}

@@ -8,6 +8,8 @@ import { Notice } from '../ui/Notice.tsx';
 import { isSecure } from '../ui/Secure.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Title } from '../ui/Title.tsx';
+import { card } from '../ui/card.ts';
+import { buttonClass } from '../ui/Button.tsx';
 
 const GAINS = 'Camera for tags and labels, a screen that stays lit, a call while another page is in front.';
 
@@ -79,7 +81,7 @@ function Check({ url }: { url: string }) {
   );
 }
 
-const STEP = 'rounded-xl border border-line bg-card p-4';
+const STEP = card();
 
 export function TrustPage() {
   const {
@@ -125,7 +127,7 @@ export function TrustPage() {
                 <a
                   href="/api/trust/authority.crt"
                   download
-                  className="mt-3 inline-flex min-h-14 items-center gap-2 rounded-lg border-2 border-cork bg-card px-5 font-medium"
+                  className={buttonClass({ className: 'mt-3 min-h-14' })}
                 >
                   <Download aria-hidden className="size-5" /> The shop’s certificate
                 </a>

@@ -6,6 +6,7 @@ import { ChevronDown } from 'lucide-react';
 import { useEffect, useId, useRef, useState } from 'react';
 import type { ComboboxPaneProps } from './ComboboxPane.tsx';
 import { later } from './later.tsx';
+import { box } from './box.ts';
 
 const ComboboxPane = later<ComboboxPaneProps>(async () => (await import('./ComboboxPane.tsx')).ComboboxPane);
 
@@ -83,7 +84,7 @@ export function Combobox(props: ComboboxProps) {
           if (isLetter) find(search + event.key);
           setOpen(true);
         }}
-        className={`flex min-h-12 min-w-0 items-center justify-between gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left font-normal disabled:opacity-55 aria-invalid:border-clay ${className}`}
+        className={box({ fit: 'opener', className })}
       >
         <span className={`min-w-0 truncate ${chosen ? '' : 'text-soft'}`}>
           {chosen?.label ?? placeholder}

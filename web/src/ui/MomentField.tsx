@@ -7,6 +7,7 @@ import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { Button } from './Button.tsx';
 import { Dialog } from './Dialog.tsx';
 import { later } from './later.tsx';
+import { box } from './box.ts';
 
 const MomentPicker = later(
   async () => (await import('./MomentPicker.tsx')).MomentPicker,
@@ -37,7 +38,7 @@ export function MomentField({ id, isInvalid, ...rest }: MomentFieldProps) {
         id={id}
         aria-describedby={`${id}-moment`}
         data-invalid={isInvalid}
-        className="reading mt-1 flex min-h-12 w-full items-center justify-between gap-2 rounded-lg border-2 border-cork bg-card px-3 text-left text-base font-normal data-[invalid=true]:border-clay"
+        className={box({ fit: 'opener', className: 'reading mt-1 w-full text-base' })}
       >
         <span id={`${id}-moment`} className="min-w-0 truncate">
           {words}

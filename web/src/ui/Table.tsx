@@ -33,6 +33,10 @@ interface TableProps<Row> {
   /** The first names the row. Held outside the component, or in a memo. */
   readonly columns: readonly Column<Row>[];
   readonly keyOf: (row: Row) => string;
+  /** The last line, such as a sum: a cell of each column. */
+  readonly foot?: (column: Column<Row>) => ReactNode;
+  /** Many rows, or few that are only read: close under each other. */
+  readonly isDense?: boolean;
   /** What stands under a row, across all columns. */
   readonly under?: (row: Row) => ReactNode;
   /** Name of the file it can be saved as; without it none is offered. */
@@ -62,14 +66,16 @@ async function save<Row extends object>(
 }
 
 /** Of figures to the right, of words to the left. */
-const placeOf = <Row,>({ isFigure, className = '' }: Column<Row>): string =>
-  `px-2 py-2 lg:px-3 ${isFigure ? 'text-right whitespace-nowrap' : 'text-left'} ${className}`;
+const placeOf = <Row,>({ isFigure, className = '' }: Column<Row>, isDense: boolean): string =>
+  `px-2 lg:px-3 ${isDense ? 'py-1' : 'py-2'} ${isFigure ? 'text-right whitespace-nowrap' : 'text-left'} ${className}`;
 
 export function Table<Row extends object>({
   name,
   rows,
   columns,
   keyOf,
+  foot,
+  isDense = false,
   under,
   file,
   className = '',
@@ -112,7 +118,7 @@ export function Table<Row extends object>({
                     key={column.id}
                     scope="col"
                     aria-sort={aria}
-                    className={`font-semibold ${placeOf(column)}`}
+                    className={`font-semibold ${placeOf(column, isDense)}`}
                   >
                     {column.sortBy ? (
                       <button
@@ -145,7 +151,7 @@ export function Table<Row extends object>({
                       <Cell
                         key={column.id}
                         {...(at === 0 ? { scope: 'row' as const } : {})}
-                        className={`${column.isFigure ? 'reading' : ''} ${at === 0 ? 'font-medium' : ''} ${placeOf(column)}`}
+                        className={`${column.isFigure ? 'reading' : ''} ${at === 0 ? 'font-medium' : ''} ${placeOf(column, isDense)}`}
                       >
                         {column.cell(original)}
                       </Cell>
@@ -162,6 +168,24 @@ export function Table<Row extends object>({
               ];
             })}
           </tbody>
+          {foot && (
+            <tfoot>
+              <tr className="border-t-2 border-cork">
+                {columns.map((column, at) => {
+                  const Cell = at === 0 ? 'th' : 'td';
+                  return (
+                    <Cell
+                      key={column.id}
+                      {...(at === 0 ? { scope: 'row' as const } : {})}
+                      className={`${column.isFigure ? 'reading' : ''} font-semibold ${placeOf(column, isDense)}`}
+                    >
+                      {foot(column)}
+                    </Cell>
+                  );
+                })}
+              </tr>
+            </tfoot>
+          )}
         </table>
       </Scrolls>
       {file !== undefined && rows.length > 0 && (

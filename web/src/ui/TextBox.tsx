@@ -1,5 +1,7 @@
 /** A labelled line of text, beside boxes for numbers. */
 import { useId } from 'react';
+import { box } from './box.ts';
+import { Field } from './Field.tsx';
 
 interface TextBoxProps {
   readonly label: string;
@@ -11,29 +13,20 @@ interface TextBoxProps {
   readonly isReading?: boolean;
 }
 
-export function TextBox({
-  label,
-  value,
-  onChange,
-  placeholder = '',
-  most = 40,
-  isReading = false,
-}: TextBoxProps) {
+export function TextBox(props: TextBoxProps) {
+  const { label, value, onChange, placeholder = '', most = 40, isReading = false } = props;
   const id = useId();
   return (
-    <div>
-      <label htmlFor={id} className="block text-sm font-medium">
-        {label}
-      </label>
+    <Field id={id} label={label}>
       <input
         id={id}
-        className={`mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 ${isReading ? 'reading' : ''}`}
+        className={box({ className: isReading ? 'reading' : '' })}
         maxLength={most}
         placeholder={placeholder}
         autoComplete="off"
         value={value}
         onChange={(event) => onChange(event.target.value)}
       />
-    </div>
+    </Field>
   );
 }

@@ -1,59 +1,56 @@
 /** What a job takes by its run sheet, and what it has taken: minutes, bay, energy, water, money. */
+import { useMemo } from 'react';
 import { plannedFor, spentOn } from '@cork-ember/core/adapters/jobSpent.ts';
 import { costOf, moneyText, type Spent } from '@cork-ember/core/advice/worth.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { useShop } from '../api/queries.ts';
+import { Table, type Column } from './Table.tsx';
 
-const ROWS: readonly (readonly [name: string, text: (spent: Spent) => string])[] = [
-  ['Hands', ({ handsMin }) => `${handsMin.toFixed(0)} min`],
-  ['On a charger', ({ bayH }) => `${bayH.toFixed(1)} h`],
-  ['Energy', ({ mainsWh }) => `${(mainsWh / 1000).toFixed(2)} kWh`],
-  ['Water', ({ waterMl }) => `${waterMl.toFixed(0)} mL`],
+interface Figure {
+  readonly name: string;
+  readonly text: (spent: Spent) => string;
+}
+
+const FIGURES: readonly Figure[] = [
+  { name: 'Hands', text: ({ handsMin }) => `${handsMin.toFixed(0)} min` },
+  { name: 'On a charger', text: ({ bayH }) => `${bayH.toFixed(1)} h` },
+  { name: 'Energy', text: ({ mainsWh }) => `${(mainsWh / 1000).toFixed(2)} kWh` },
+  { name: 'Water', text: ({ waterMl }) => `${waterMl.toFixed(0)} mL` },
 ];
-
-/** A figure stays with its unit. */
-const FIGURE = 'reading px-2 text-right whitespace-nowrap max-sm:px-1 max-sm:text-sm';
 
 export function WhatItTook({ state, now }: { state: JobState; now: number }) {
   const { data: shop } = useShop();
+  const figures = useMemo(() => {
+    const plan = plannedFor(state);
+    const spent = spentOn(state, now);
+    const columns: readonly Column<Figure>[] = [
+      { id: 'name', head: 'Figure', cell: ({ name }) => name },
+      { id: 'plan', head: 'estimated', cell: ({ text }) => text(plan), isFigure: true },
+      {
+        id: 'spent',
+        head: state.outcome ? 'actual' : 'so far',
+        cell: ({ text }) => text(spent),
+        isFigure: true,
+      },
+    ];
+    return { plan, spent, columns };
+  }, [state, now]);
   if (!shop) return null;
-  const costs = { ...shop.costs, pricePerKwh: shop.room.pricePerKwh };
-  const plan = plannedFor(state);
-  const spent = spentOn(state, now);
+  const { plan, spent, columns } = figures;
+  const cost = (of: Spent): string =>
+    moneyText(costOf(of, { ...shop.costs, pricePerKwh: shop.room.pricePerKwh }));
+  const COSTS: Readonly<Record<string, string>> = { name: 'Cost', plan: cost(plan), spent: cost(spent) };
   return (
-    <table className="mt-3 w-full max-w-md border-collapse text-left">
-      <caption className="text-left font-semibold">What it takes</caption>
-      <thead>
-        <tr className="text-sm text-soft">
-          <th scope="col" className="font-medium">
-            <span className="sr-only">Figure</span>
-          </th>
-          <th scope="col" className="px-2 text-right font-medium">
-            estimated
-          </th>
-          <th scope="col" className="px-2 text-right font-medium">
-            {state.outcome ? 'actual' : 'so far'}
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {ROWS.map(([name, text]) => (
-          <tr key={name} className="border-t border-line">
-            <th scope="row" className="py-1 font-normal">
-              {name}
-            </th>
-            <td className={FIGURE}>{text(plan)}</td>
-            <td className={FIGURE}>{text(spent)}</td>
-          </tr>
-        ))}
-        <tr className="border-t border-line font-bold">
-          <th scope="row" className="py-1">
-            Cost
-          </th>
-          <td className={FIGURE}>{moneyText(costOf(plan, costs))}</td>
-          <td className={FIGURE}>{moneyText(costOf(spent, costs))}</td>
-        </tr>
-      </tbody>
-    </table>
+    <section aria-label="What it takes" className="mt-3 max-w-md">
+      <h3 className="font-semibold">What it takes</h3>
+      <Table
+        name="What it takes, estimated and spent"
+        rows={FIGURES}
+        columns={columns}
+        keyOf={({ name }) => name}
+        foot={({ id }) => COSTS[id]}
+        isDense
+      />
+    </section>
   );
 }

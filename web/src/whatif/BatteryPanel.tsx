@@ -20,7 +20,7 @@ import { useState } from 'react';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
-import { NumberBox } from '../ui/NumberBox.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 import { Slide } from '../ui/Slide.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
@@ -85,7 +85,7 @@ function HandFields({ byHand, onByHand }: Pick<BatteryPanelProps, 'byHand' | 'on
           onChoose={(duty) => onByHand({ ...byHand, duty: duty as ByHand['duty'] })}
         />
       </Named>
-      <NumberBox
+      <NumberField
         label="Capacity at 20 h"
         unit="Ah"
         value={byHand.capacityAh}

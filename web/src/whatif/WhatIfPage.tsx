@@ -23,6 +23,7 @@ import { useAnswers } from './useAnswers.ts';
 import { useAsked } from './useAsked.ts';
 import { Title } from '../ui/Title.tsx';
 import { later } from '../ui/later.tsx';
+import { card } from '../ui/card.ts';
 
 const SendPlan = later(async () => (await import('./SendPlan.tsx')).SendPlan);
 
@@ -180,7 +181,7 @@ export function WhatIfPage() {
               </Button>
             </p>
           )}
-          <ol aria-label="Plans" className="rounded-xl border border-line bg-card px-4">
+          <ol aria-label="Plans" className={card({ pad: 'none', className: 'px-4' })}>
             {plans.map((plan, index) => (
               <PlanRow
                 key={index}

@@ -1,8 +1,5 @@
-/** A labelled field of the intake form, with its hint, or what is wrong with it. */
+/** Something to be typed or chosen, under its label, with its hint, or what is wrong with it. */
 import type { ReactNode } from 'react';
-
-export const BOX =
-  'mt-1 block min-h-13 w-full rounded-lg border-2 border-cork bg-card px-3 aria-invalid:border-clay';
 
 export function Field({
   id,

@@ -1,8 +1,9 @@
 /** A labelled number that keeps what was typed until it is a number. */
 import { useId, useState } from 'react';
+import { Field } from './Field.tsx';
 import { readHere, typedHere } from '../region/shopRegion.ts';
 
-interface NumberBoxProps {
+interface NumberFieldProps {
   readonly label: string;
   /** The core's unit; it is shown and typed in the shop's. */
   readonly unit: string;
@@ -10,15 +11,12 @@ interface NumberBoxProps {
   readonly onChange: (value: number | undefined) => void;
 }
 
-export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
+export function NumberField({ label, unit, value, onChange }: NumberFieldProps) {
   const id = useId();
   const [text, setText] = useState(value === undefined || Number.isNaN(value) ? '' : typedHere(value, unit));
   const isOff = text.trim() !== '' && Number.isNaN(readHere(text, unit));
   return (
-    <div>
-      <label htmlFor={id} className="block text-sm font-medium">
-        {label}
-      </label>
+    <Field id={id} label={label}>
       <div
         className={`mt-1 flex items-center rounded-lg border-2 bg-card ${isOff ? 'border-clay' : 'border-cork'}`}
       >
@@ -39,6 +37,6 @@ export function NumberBox({ label, unit, value, onChange }: NumberBoxProps) {
         />
         <span className="reading pr-3 text-soft">{unit}</span>
       </div>
-    </div>
+    </Field>
   );
 }
