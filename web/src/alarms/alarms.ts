@@ -14,13 +14,13 @@ import { nextHands, type Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { sentenceOf } from '../api/client.ts';
-import { shopNow, watchClock } from '../api/clock.ts';
+import { shopNow, useMinute, watchClock } from '../api/clock.ts';
 import { watchOpenJobs } from '../api/queries.ts';
 import { realNow } from '../api/realTime.ts';
 import { inShop } from '../region/shopRegion.ts';
 import { titleCall } from '../ui/title.ts';
 import { askToCall } from './permission.ts';
-import { isSoundAwake, play, wakeSound } from './tones.ts';
+import { isSoundAwake, play, prepareSound, wakeSound } from './tones.ts';
 
 const KEY = 'cork-ember-alarms';
 
@@ -122,22 +122,59 @@ function keepLit(): void {
     .finally(() => (isTakingLock = false));
 }
 
+/** What the bench wanted when it was last looked at, and until when nothing comes of the time alone. */
+let seen: {
+  readonly jobs: typeof jobs;
+  readonly from: number;
+  readonly until: number;
+  readonly hands: readonly Hand[];
+} = {
+  jobs,
+  from: 0,
+  until: 0,
+  hands: [],
+};
+
+/** Times are said in minutes. */
+const MINUTE = 60_000;
+
+/** What the bench wants at a moment: the same list while nothing of it has changed. */
+function handsAt(at: number): readonly Hand[] {
+  if (at === 0) return [];
+  if (seen.jobs === jobs && at >= seen.from && at < seen.until) return seen.hands;
+  const hands = nextHands(
+    jobs.map(({ state }) => state),
+    at,
+  );
+  const turns = hands.flatMap((hand) => [hand.at, hand.latestAt]).filter((turn) => turn > at);
+  const until = Math.min(Math.floor(at / MINUTE) * MINUTE + MINUTE, ...turns);
+  const isSame = JSON.stringify(hands) === JSON.stringify(seen.hands);
+  seen = { jobs, from: at, until, hands: isSame ? seen.hands : hands };
+  return seen.hands;
+}
+
+function isAsBefore(next: Calling): boolean {
+  return (Object.keys({ ...calling, ...next }) as (keyof Calling)[]).every(
+    (key) => calling[key] === next[key],
+  );
+}
+
 function look(): void {
-  const at = shopNow();
   const now = realNow();
-  const hands =
-    at === 0
-      ? []
-      : nextHands(
-          jobs.map(({ state }) => state),
-          at,
-        );
+  const hands = handsAt(shopNow());
   const isDangerOnly = isDangerOnlyKept();
-  const alarm = sounding(alarmsOf(hands), heard, isDangerOnly, now);
-  calling = { isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
+  const sounds = sounding(alarmsOf(hands), heard, isDangerOnly, now);
+  // The same alarm stays the same thing.
+  const alarm =
+    sounds && calling.alarm && sounds.key === calling.alarm.key && sounds.hand === calling.alarm.hand
+      ? calling.alarm
+      : sounds;
+  const next = { isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
   showOnPage(alarm);
   if (alarm) sound(alarm, now);
   keepLit();
+  if (isAsBefore(next)) return;
+  calling = next;
   for (const watcher of watchers) watcher();
 }
 
@@ -182,8 +219,15 @@ export function beginAlarms(): void {
   });
   watchClock(lookOn);
   document.addEventListener('visibilitychange', lookOn);
+  void prepareSound();
   window.addEventListener('pointerdown', wakeSound);
   window.addEventListener('keydown', onKey);
+}
+
+/** Shop time for views of the bench: it moves on with the minute, and at once when something falls due or is over. */
+export function useBenchNow(): number {
+  useCalling();
+  return useMinute();
 }
 
 export function useCalling(): Calling {

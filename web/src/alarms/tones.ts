@@ -1,5 +1,6 @@
 /** The bench's own tones: two soft steps up for due, three down for overdue, a see-saw for danger. */
 import type { AlarmLevel } from '@cork-ember/core/runsheet/plan/alarm.ts';
+import { idle } from '../api/gently.ts';
 
 /** Hertz and seconds; made to carry over a compressor without hurting. */
 const TONES: Record<AlarmLevel, readonly (readonly [hertz: number, seconds: number])[]> = {
@@ -24,6 +25,12 @@ const TONES: Record<AlarmLevel, readonly (readonly [hertz: number, seconds: numb
 const LOUDNESS: Record<AlarmLevel, number> = { due: 0.25, overdue: 0.4, danger: 0.8 };
 
 let context: AudioContext | undefined;
+
+/** Opening the way to the loudspeaker takes a while: done while nobody wants anything, not under the first key. */
+export async function prepareSound(): Promise<void> {
+  await idle();
+  context ??= new AudioContext();
+}
 
 /** Browsers let sound out only after a key or a tap: call this from one. */
 export function wakeSound(): void {

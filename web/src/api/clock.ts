@@ -62,6 +62,14 @@ export function useNow(): number {
   return useSyncExternalStore(watchClock, () => shown);
 }
 
+const MINUTE = 60_000;
+
+/** Shop time for whatever says hours and minutes: it moves on with the minute. */
+export function useMinute(): number {
+  useSyncExternalStore(watchClock, () => Math.floor(shown / MINUTE));
+  return shown;
+}
+
 export function usePace(): { pace: Pace; isPaced: boolean } {
   const pace = useSyncExternalStore(watchClock, () => face?.pace ?? 1);
   return { pace, isPaced };

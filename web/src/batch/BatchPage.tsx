@@ -9,7 +9,7 @@ import { nextHands, type Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
 import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useNow } from '../api/clock.ts';
+import { useBenchNow } from '../alarms/alarms.ts';
 import { useClock, useOpenJobs } from '../api/queries.ts';
 import { recordOn } from '../api/record.ts';
 import { usePerson } from '../api/person.ts';
@@ -124,7 +124,7 @@ export function BatchPage() {
   const standing = useOpenJobs();
   const clock = useClock();
   const { jobs: open } = standing;
-  const now = useNow();
+  const now = useBenchNow();
   const [params, setParams] = useSearchParams();
   const only = params.get('jobs');
   const jobs = useMemo(

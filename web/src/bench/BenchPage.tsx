@@ -5,9 +5,8 @@ import { Link, Navigate, useNavigate } from 'react-router';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Bay, Quarantined, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { nextHands } from '@cork-ember/core/runsheet/plan/hands.ts';
 import { inTurn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
-import { useNow } from '../api/clock.ts';
+import { useBenchNow, useCalling } from '../alarms/alarms.ts';
 import { useClock, useOpenJobs, useQuarantined, useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { chargerName } from '../ui/chargerName.ts';
@@ -81,10 +80,7 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const height = useWindowHeight() - AROUND;
   const [isDenseWanted, setDense] = useDense();
-  const hands = nextHands(
-    jobs.map((job) => job.state),
-    now,
-  );
+  const { hands } = useCalling();
   useBenchKeys(jobs, hands[0]?.job);
   const moment = Math.floor(now / ROW_EVERY_MS) * ROW_EVERY_MS;
   const inBays = jobs.filter(({ state }) => state.bay !== SHELF);
@@ -174,7 +170,7 @@ export function BenchPage() {
   const { data: shop } = shops;
   const { jobs } = open;
   const { data: apart = [] } = useQuarantined();
-  const now = useNow();
+  const now = useBenchNow();
   if (!shop || !open.data || now === 0) return <Waiting on={[shops, open, clock]} />;
   // A shop that was never set up opens on its first day; once begun it is a press away.
   const isUntouched = shop.firstDay !== undefined && Object.keys(shop.firstDay).length === 0;

@@ -10,7 +10,7 @@ import { placeText, SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { settle } from '@cork-ember/core/runsheet/state/settle.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
-import { useNow } from '../api/clock.ts';
+import { useBenchNow } from '../alarms/alarms.ts';
 import { Refusal } from '../api/client.ts';
 import { useClock, useJob } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
@@ -182,7 +182,7 @@ export function RunSheetPage() {
   const { id = '' } = useParams();
   const { job, data, parcels, error, refetch } = useJob(id);
   const clock = useClock();
-  const now = useNow();
+  const now = useBenchNow();
   if (error instanceof Refusal && error.status === 422) return <Apart id={id} why={error.message} />;
   if (!job || now === 0) return <Waiting on={[{ data, error, refetch }, clock]} />;
   const state = settle(job.state, now);

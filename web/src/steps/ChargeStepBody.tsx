@@ -131,7 +131,7 @@ function Running(props: ChargeProps) {
                   : `Not flat yet: leave it on, look ${hand.dueAt <= now ? 'now' : `again ${whenText(hand.dueAt, now, timeZone)}`}.`}
               </p>
             ) : (
-              <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
+              <Countdown isSmall until={now + leftMs} totalMs={dueMin * 60_000} />
             )}
           </div>
           <HotOff hand={hand} actions={actions} />

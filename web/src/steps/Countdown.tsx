@@ -1,13 +1,18 @@
+import { useNow } from '../api/clock.ts';
+
 /** "1:04:30" in the largest type on the screen, with how much of it has gone. */
 export function Countdown({
-  leftMs,
+  until,
   totalMs,
   isSmall = false,
 }: {
-  leftMs: number;
+  /** Moment it is over, ms. */
+  until: number;
   totalMs: number;
   isSmall?: boolean;
 }) {
+  // It alone is drawn anew with every second.
+  const leftMs = until - useNow();
   const left = Math.max(0, Math.ceil(leftMs / 1000));
   const hours = Math.floor(left / 3600);
   const minutes = String(Math.floor((left % 3600) / 60)).padStart(2, '0');

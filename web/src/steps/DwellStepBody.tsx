@@ -27,7 +27,7 @@ export function DwellStepBody({
   return (
     <>
       <div className="px-5 py-5">
-        <Countdown leftMs={until - now} totalMs={total} />
+        <Countdown until={until} totalMs={total} />
         <p className="mt-3 text-[17px]">
           Until <strong className="reading">{whenText(until, now, timeZone)}</strong>
           {startStep?.doneAt !== undefined && (

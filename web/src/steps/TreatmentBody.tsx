@@ -190,7 +190,7 @@ function Running(props: TreatmentProps) {
                 {isProven ? (treatment.done ?? 'Done: the looks say so.') : 'The time is up.'}
               </p>
             ) : (
-              <Countdown isSmall leftMs={leftMs} totalMs={dueMin * 60_000} />
+              <Countdown isSmall until={now + leftMs} totalMs={dueMin * 60_000} />
             )}
           </div>
           <HotOff hand={hand} actions={actions} />
