@@ -10,6 +10,7 @@ import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
@@ -78,6 +79,27 @@ export interface Advice {
   readonly again: () => void;
 }
 
+const fromNow = new WeakMap<Shop, Costs>();
+
+/** Gloves and soda were spent as it was taken in: whatever is done now, they are not spent again. The same for all who ask. */
+function costsFromNow(shop: Shop): Costs {
+  const known = fromNow.get(shop);
+  if (known) return known;
+  const costs = { ...shop.costs, consumables: 0, pricePerKwh: shop.room.pricePerKwh };
+  fromNow.set(shop, costs);
+  return costs;
+}
+
+interface Compared {
+  readonly costs: Costs;
+  readonly state: JobState;
+  readonly together: number;
+  readonly comparison: Comparison;
+}
+
+/** By the outcomes that were compared: who goes from the choice to the whole argument waits for it but once. */
+const compared = new WeakMap<readonly Outcome[][], Compared>();
+
 /** Batteries on the bench that are brought back beside this one: a round of looks is shared by them. */
 function useTogether(state: JobState): number {
   const { jobs } = useOpenJobs();
@@ -112,21 +134,21 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  const costs = useMemo(
-    // Gloves and soda were spent as it was taken in: whatever is done now, they are not spent again.
-    (): Costs | undefined => shop && { ...shop.costs, consumables: 0, pricePerKwh: shop.room.pricePerKwh },
-    [shop],
-  );
+  const costs = shop && costsFromNow(shop);
   const together = useTogether(state);
   const { data } = run;
-  // A page is drawn each second; its ways are held against each other when something of them changes.
   const comparison = useMemo(() => {
     if (!data || !costs) return undefined;
+    const known = compared.get(data.outcomes);
+    if (known?.costs === costs && known.state === state && known.together === together)
+      return known.comparison;
     const steps = stepsOf(procedureOf(state).routes ?? [], state.opened);
-    return compare(ways.courses, data.outcomes, setting, costs, steps, {
+    const comparison = compare(ways.courses, data.outcomes, setting, costs, steps, {
       battery: valuedOf(state),
       together,
     });
+    compared.set(data.outcomes, { costs, state, together, comparison });
+    return comparison;
   }, [data, costs, state, ways, setting, together]);
   const recommendation = useMemo(
     () =>
