@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { PDFParse } from 'pdf-parse';
-import { jump, pace, press, tabTo, walk } from './keys.ts';
+import { countPresses, jump, pace, press, tabTo, walk } from './keys.ts';
 import { expect, NEXT_MORNING, test } from './shop.ts';
 
 /** Jumps until the step with this title is at hand. */
@@ -25,8 +25,10 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   test.setTimeout(300_000);
   walk(page);
   await shop.moveTo(NEXT_MORNING);
+  const presses = await countPresses(page);
   await page.goto(shop.url);
   await pace(page, 60);
+  const before = await presses();
 
   await tabTo(page, page.getByRole('link', { name: 'Intake' }));
   await page.keyboard.press('Enter');
@@ -94,7 +96,8 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
 
   // Said once the time is up and the looks have proven it full.
   const isOver = page.getByText(/^(The time is up|It is full: take it off)/);
-  for (let looks = 0; looks < 40 && !(await isOver.isVisible()); looks++) {
+  let looks = 0;
+  for (; looks < 40 && !(await isOver.isVisible()); looks++) {
     await jump(page);
     await press(page, 'Read all three');
     await expect(page.getByLabel('Case temperature', { exact: true })).not.toHaveValue('');
@@ -127,6 +130,8 @@ test('a boxed AGM goes from intake to a downloaded certificate on the keyboard a
   const downloading = page.waitForEvent('download');
   await page.keyboard.press('Enter');
   const download = await downloading;
+  // Two a look by instrument; all else, from the way to intake to the paper: an answer a step, two where something is read.
+  expect((await presses()) - before - 2 * looks).toBeLessThanOrEqual(35);
   expect(download.suggestedFilename()).toBe('SK-0150-certificate.pdf');
   const { text } = await new PDFParse({ data: await readFile(await download.path()) }).getText();
   expect(text).toContain('Commissioning certificate');

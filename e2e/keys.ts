@@ -45,6 +45,19 @@ async function reach(page: Page, target: Locator): Promise<void> {
   await target.focus();
 }
 
+/**
+ * Counts what is pressed on a page from its next load on: every answer, whether by Enter, space or finger. Digits, Tab and
+ * the demo's clock are none.
+ * @returns how many so far
+ */
+export async function countPresses(page: Page): Promise<() => Promise<number>> {
+  await page.addInitScript(() => {
+    const count = (): number => Number(sessionStorage.getItem('presses') ?? 0);
+    window.addEventListener('click', () => sessionStorage.setItem('presses', String(count() + 1)), true);
+  });
+  return () => page.evaluate(() => Number(sessionStorage.getItem('presses') ?? 0));
+}
+
 /** Presses the button of this name with the keyboard. */
 export async function press(page: Page, name: string | RegExp, within: Page | Locator = page): Promise<void> {
   await reach(page, within.getByRole('button', { name }).first());

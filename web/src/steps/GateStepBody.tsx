@@ -8,10 +8,8 @@ import { Denials } from './Denials.tsx';
 import { SightPictures } from './SightPictures.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
-import { later } from '../ui/later.tsx';
 import { box } from '../ui/box.ts';
-
-const Chambers = later(async () => (await import('./Chambers.tsx')).Chambers);
+import { Chambers } from './Chambers.tsx';
 
 interface GateProps {
   readonly hand: AtHand;

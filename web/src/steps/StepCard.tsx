@@ -14,7 +14,6 @@ import { Notice } from '../ui/Notice.tsx';
 import { SourceChip } from '../ui/SourceChip.tsx';
 import { useProblem } from '../ui/useProblem.ts';
 import { ActStepBody, GateStepBody } from './GateStepBody.tsx';
-import { DecideStepBody } from './DecideStepBody.tsx';
 import { DwellStepBody } from './DwellStepBody.tsx';
 import { LabelSymbols } from './LabelSymbols.tsx';
 import { MeasureStepBody } from './MeasureStepBody.tsx';
@@ -24,6 +23,7 @@ import { later } from '../ui/later.tsx';
 import { card } from '../ui/card.ts';
 
 const MOMENT = <p className="p-4 text-soft">One moment …</p>;
+const DecideStepBody = later(async () => (await import('./DecideStepBody.tsx')).DecideStepBody, MOMENT);
 const RouteStepBody = later(async () => (await import('./RouteStepBody.tsx')).RouteStepBody, MOMENT);
 
 const ChargeStepBody = later(async () => (await import('./ChargeStepBody.tsx')).ChargeStepBody, MOMENT);
