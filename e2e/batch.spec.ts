@@ -108,7 +108,7 @@ async function answer(page: Page, title: string, before: string): Promise<void> 
   else if (await has('As in the catalogue')) await press(page, 'As in the catalogue', card);
   else {
     // The large answer has the keyboard already, unless hands were elsewhere when the card came.
-    const large = card.locator('button.min-h-16').first();
+    const large = card.getByRole('group', { name: 'Answers' }).getByRole('button').first();
     await expect.poll(async () => (await large.isVisible()) || (await standing(page)) !== before).toBe(true);
     if (!(await large.isVisible())) return;
     await tabTo(page, large);

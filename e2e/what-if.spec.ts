@@ -130,6 +130,11 @@ test('what is asked stands in the address: it comes back with a reload, and can 
 }) => {
   await page.goto(`${shop.url}/what-if`);
   await press(page, 'Try another plan: C');
+  await page.getByRole('combobox', { name: 'Plan C', exact: true }).press('Enter');
+  await expect(page).toHaveURL(/plan=long-soak/);
+  // The address is taken up without what was added going away for a moment: its open list would go with it.
+  await expect(page.getByRole('listbox')).toBeVisible();
+  await page.keyboard.press('Escape');
   await press(page, '7 days');
   const charge = page.getByRole('slider', { name: 'Charge' });
   await charge.focus();

@@ -17,7 +17,7 @@ export async function benchSlider(): Promise<void> {
   for (const letter of ['C', 'D'])
     await page.getByRole('button', { name: `Try another plan: ${letter}` }).click();
   await pick(page, 'Plan D', 'Wake with a supply');
-  await page.locator('.recharts-line-curve').nth(20).waitFor();
+  await page.getByRole('figure').nth(5).waitFor();
   const slider = page.getByRole('slider', { name: 'Charge', exact: true });
   await slider.focus();
   const times: number[] = [];
@@ -30,7 +30,7 @@ export async function benchSlider(): Promise<void> {
           document.addEventListener('keydown', () => (begun = watch.now()), { once: true, capture: true });
           const observer = new MutationObserver((changes) => {
             const isDrawn = changes.some(
-              ({ target }) => target instanceof Element && target.closest('svg.recharts-surface') !== null,
+              ({ target }) => target instanceof Element && target.closest('figure') !== null,
             );
             if (!isDrawn || begun === 0) return;
             observer.disconnect();

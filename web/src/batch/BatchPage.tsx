@@ -173,12 +173,15 @@ export function BatchPage() {
   if (!standing.data || now === 0) return <Waiting on={[standing, clock]} />;
   if (!active)
     return (
-      <p className="p-8 text-soft">
-        Nothing is on the bench.{' '}
-        <Link to="/delivery" className="text-verdigris underline underline-offset-4">
-          Take a delivery in
-        </Link>
-      </p>
+      <div className="p-5">
+        <Title>Batch</Title>
+        <p className="mt-2 text-soft">
+          Nothing is on the bench.{' '}
+          <Link to="/delivery" className="text-verdigris underline underline-offset-4">
+            Take a delivery in
+          </Link>
+        </p>
+      </div>
     );
   const hand: AtHand | undefined = atHand(active.job.state, now);
   const columns = [...looksDue(benches, now), ...sameReadings(benches)];

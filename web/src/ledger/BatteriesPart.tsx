@@ -3,7 +3,7 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import { Printer, Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { Link, useSearchParams } from 'react-router';
+import { Link, useNavigationType, useSearchParams } from 'react-router';
 import { sayTrouble } from '../ui/say.ts';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { BatteryPage, BatteryQuery, BatteryRow } from '@cork-ember/core/contract/answers.ts';
@@ -61,6 +61,14 @@ function useAsked(): readonly [BatteryQuery, (change: Partial<BatteryQuery>) => 
 
 /** Tags, types and owners by the words they begin with. */
 function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<BatteryQuery>) => void }) {
+  // The address follows what is typed, and may come behind: a field that waited for it would lose letters.
+  const [typed, setTyped] = useState(asked.words);
+  const [known, setKnown] = useState(asked.words);
+  const isGoneBack = useNavigationType() === 'POP';
+  if (known !== asked.words) {
+    setKnown(asked.words);
+    if (isGoneBack) setTyped(asked.words);
+  }
   return (
     <search className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
       <label className="flex min-h-12 min-w-60 flex-1 items-center gap-2 rounded-lg border-2 border-cork bg-card px-3 focus-within:outline-3 focus-within:outline-ember">
@@ -68,11 +76,14 @@ function Asking({ asked, ask }: { asked: BatteryQuery; ask: (change: Partial<Bat
         <span className="sr-only">Find a battery</span>
         <input
           type="search"
-          value={asked.words}
+          value={typed}
           maxLength={80}
           autoComplete="off"
           placeholder="Tag, serial, type, maker or owner"
-          onChange={(event) => ask({ words: event.target.value })}
+          onChange={({ target }) => {
+            setTyped(target.value);
+            ask({ words: target.value });
+          }}
           className="min-h-11 w-full bg-transparent outline-none"
         />
       </label>

@@ -49,7 +49,7 @@ export function SetupPage() {
       <Tabs.Root value={part} onValueChange={(next) => setParams({ part: next }, { replace: true })}>
         <Tabs.List
           aria-label="Parts of the setup"
-          className="mt-4 flex flex-wrap gap-1 border-b-2 border-line"
+          className="mt-4 flex flex-wrap gap-1 border-b-2 border-line max-sm:grid max-sm:grid-cols-2"
         >
           {PARTS.map(({ id, name }) => (
             <Tabs.Trigger

@@ -37,7 +37,7 @@ export function ClockBox({ timeZone }: { timeZone: string }) {
       </span>
     </>
   );
-  const box = 'flex w-21 shrink-0 flex-col items-center justify-center bg-black/35 text-white';
+  const box = 'flex w-21 shrink-0 flex-col items-center justify-center bg-black/35 text-white max-sm:w-16';
   if (!isPaced) return <div className={box}>{face}</div>;
   return (
     <Popup

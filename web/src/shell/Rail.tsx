@@ -38,14 +38,17 @@ export function Rail() {
   const isNight = theme === 'night';
   const ThemeIcon = isNight ? Sun : Moon;
   return (
-    <nav aria-label="Views" className="print:hidden flex w-21 shrink-0 flex-col items-stretch bg-rail py-2">
+    <nav
+      aria-label="Views"
+      className="print:hidden flex w-21 shrink-0 flex-col items-stretch bg-rail py-2 max-sm:w-16"
+    >
       {LINKS.map(({ to, name, icon: Icon }) => (
         <NavLink
           key={to}
           to={to}
           end={to === '/'}
           className={({ isActive }) =>
-            `flex min-h-14 flex-col items-center justify-center gap-1 border-l-4 text-sm ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
+            `flex min-h-14 flex-col items-center justify-center gap-1 border-l-4 text-sm max-sm:border-l-2 max-sm:text-xs ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
           }
         >
           <Icon aria-hidden className="size-5" />

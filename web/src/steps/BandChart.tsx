@@ -4,6 +4,7 @@ import { Area, CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { here, inShop } from '../region/shopRegion.ts';
+import { ChartFrame } from '../ui/ChartFrame.tsx';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 
 interface Look {
@@ -65,46 +66,35 @@ function BandPanel({
   const digits = spread < 4 ? Math.max(1, panel.digits) : panel.digits;
   const points = looks.map((look) => ({ h: look.minute / 60, value: here(panel.read(look), panel.unit) }));
   return (
-    <figure className="min-w-0">
-      <figcaption className="text-sm font-semibold">
-        {panel.name}, {panel.unit}, by hours
-      </figcaption>
-      <div aria-hidden>
-        <ComposedChart
-          data={rows}
-          width={width}
-          height={HEIGHT}
-          accessibilityLayer={false}
-          margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
-        >
-          <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
-          <XAxis {...CHART_AXIS} dataKey="h" domain={[0, hours]} ticks={ticksTo(hours)} />
-          <YAxis
-            {...CHART_AXIS}
-            domain={['auto', 'auto']}
-            tickCount={4}
-            width={56}
-            tickFormatter={(value: number) => inShop(value.toFixed(digits))}
-          />
-          <Area
-            dataKey="range"
-            stroke="none"
-            fill="var(--cork)"
-            fillOpacity={0.45}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="middle"
-            stroke="var(--cork-dark)"
-            strokeWidth={2}
-            strokeDasharray="6 4"
-            dot={false}
-            isAnimationActive={false}
-          />
-          <Scatter data={points} dataKey="value" fill="var(--ember)" isAnimationActive={false} />
-        </ComposedChart>
-      </div>
-    </figure>
+    <ChartFrame says={`${panel.name}, ${panel.unit}, by hours`}>
+      <ComposedChart
+        data={rows}
+        width={width}
+        height={HEIGHT}
+        accessibilityLayer={false}
+        margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
+      >
+        <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
+        <XAxis {...CHART_AXIS} dataKey="h" domain={[0, hours]} ticks={ticksTo(hours)} />
+        <YAxis
+          {...CHART_AXIS}
+          domain={['auto', 'auto']}
+          tickCount={4}
+          width={56}
+          tickFormatter={(value: number) => inShop(value.toFixed(digits))}
+        />
+        <Area dataKey="range" stroke="none" fill="var(--cork)" fillOpacity={0.45} isAnimationActive={false} />
+        <Line
+          dataKey="middle"
+          stroke="var(--cork-dark)"
+          strokeWidth={2}
+          strokeDasharray="6 4"
+          dot={false}
+          isAnimationActive={false}
+        />
+        <Scatter data={points} dataKey="value" fill="var(--ember)" isAnimationActive={false} />
+      </ComposedChart>
+    </ChartFrame>
   );
 }
 

@@ -67,7 +67,7 @@ async function save<Row extends object>(
 
 /** Of figures to the right, of words to the left. */
 const placeOf = <Row,>({ isFigure, className = '' }: Column<Row>, isDense: boolean): string =>
-  `px-2 lg:px-3 ${isDense ? 'py-1' : 'py-2'} ${isFigure ? 'text-right whitespace-nowrap' : 'text-left'} ${className}`;
+  `${isDense ? 'px-1 py-1 max-sm:text-sm sm:px-2' : 'px-2 py-2'} lg:px-3 ${isFigure ? 'text-right whitespace-nowrap' : 'text-left'} ${className}`;
 
 export function Table<Row extends object>({
   name,

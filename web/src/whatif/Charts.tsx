@@ -4,6 +4,7 @@ import { CartesianGrid, Line, LineChart, Tooltip, XAxis, YAxis } from 'recharts'
 import { simplified } from '@cork-ember/core/charge/thin.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { inShop, unitHere } from '../region/shopRegion.ts';
+import { ChartFrame } from '../ui/ChartFrame.tsx';
 import { CHART_AXIS } from '../ui/chartAxis.ts';
 import type { Drawing } from './csv.ts';
 import { MARKS, markOf } from './marks.ts';
@@ -118,31 +119,28 @@ function Chart({
     [letters],
   );
   return (
-    <figure
+    <ChartFrame
+      says={`${name}, ${unit}`}
+      saysClass="px-2 text-sm font-semibold"
       className="min-w-0 rounded-lg border border-line bg-card px-1 pt-2 pb-1"
       onPointerEnter={() => setPointedAt(true)}
       onPointerLeave={() => setPointedAt(false)}
     >
-      <figcaption className="px-2 text-sm font-semibold">
-        {name}, {unit}
-      </figcaption>
-      <div className="h-36" aria-hidden>
-        <LineChart data={rows} width={width} height={144} accessibilityLayer={false} margin={MARGIN}>
-          {axes}
-          {isPointedAt && (
-            <Tooltip
-              isAnimationActive={false}
-              contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
-              labelFormatter={(hour) => inShop(`${Number(hour).toFixed(1)} h`)}
-              formatter={(value) =>
-                inShop(`${Number(value).toFixed(decimalsHere(quantity))} ${unitHere(unit)}`)
-              }
-            />
-          )}
-          {lines}
-        </LineChart>
-      </div>
-    </figure>
+      <LineChart data={rows} width={width} height={144} accessibilityLayer={false} margin={MARGIN}>
+        {axes}
+        {isPointedAt && (
+          <Tooltip
+            isAnimationActive={false}
+            contentStyle={{ background: 'var(--card)', borderColor: 'var(--cork)', color: 'var(--char)' }}
+            labelFormatter={(hour) => inShop(`${Number(hour).toFixed(1)} h`)}
+            formatter={(value) =>
+              inShop(`${Number(value).toFixed(decimalsHere(quantity))} ${unitHere(unit)}`)
+            }
+          />
+        )}
+        {lines}
+      </LineChart>
+    </ChartFrame>
   );
 }
 

@@ -1,5 +1,5 @@
 /** What is asked, kept in the address; a slider that moves writes it there once it has come to rest. */
-import { useEffect, useMemo, useState } from 'react';
+import { startTransition, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { addressOf, askedIn, type Asked } from './address.ts';
 
@@ -20,8 +20,11 @@ export function useAsked(): readonly [asked: Asked, change: (change: Partial<Ask
   useEffect(() => {
     if (Object.keys(moved).length === 0 || isTyped) return;
     const rest = setTimeout(() => {
-      setParams(addressOf(asked), { replace: true });
-      setMoved({});
+      // At once, as the address is taken up: what was moved would jump back for a moment otherwise.
+      startTransition(() => {
+        setParams(addressOf(asked), { replace: true });
+        setMoved({});
+      });
     }, REST_MS);
     return () => clearTimeout(rest);
   }, [asked, isTyped, moved, setParams]);
