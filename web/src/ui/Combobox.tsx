@@ -5,7 +5,7 @@
 import { ChevronDown } from 'lucide-react';
 import { useEffect, useId, useRef, useState } from 'react';
 import type { ComboboxPaneProps } from './ComboboxPane.tsx';
-import { later } from './later.tsx';
+import { fetchSoon, later } from './later.tsx';
 import { box } from './box.ts';
 
 const ComboboxPane = later<ComboboxPaneProps>(async () => (await import('./ComboboxPane.tsx')).ComboboxPane);
@@ -50,6 +50,7 @@ export function Combobox(props: ComboboxProps) {
   useEffect(() => {
     if (isFirst) opener.current?.focus();
   }, [isFirst]);
+  useEffect(() => void fetchSoon(ComboboxPane.part), []);
   const [isOpen, setOpen] = useState(false);
   const [search, setSearch] = useState('');
   const chosen = choices.find((one) => one.value === value);
@@ -74,7 +75,8 @@ export function Combobox(props: ComboboxProps) {
         aria-controls={pane}
         aria-invalid={props.isInvalid}
         disabled={props.isDisabled}
-        onClick={() => setOpen(!isOpen)}
+        // An Enter that comes before the list does not close it.
+        onClick={() => setOpen(!isOpen || ComboboxPane.part.now() === undefined)}
         onKeyDown={(event) => {
           const isLetter = event.key.length === 1 && event.key !== ' ';
           if (event.ctrlKey || event.metaKey || event.altKey) return;

@@ -143,7 +143,7 @@ export function Table<Row extends object>({
               return [
                 <tr
                   key={id}
-                  className="border-b border-line align-top last:border-b-0 has-[+.under]:border-b-0"
+                  className="border-b border-line align-baseline last:border-b-0 has-[+.under]:border-b-0"
                 >
                   {columns.map((column, at) => {
                     const Cell = at === 0 ? 'th' : 'td';

@@ -57,19 +57,20 @@ export function laterView(load: () => Promise<ComponentType>): ComponentType {
 export function later<P extends object>(
   load: () => Promise<ComponentType<P>>,
   meanwhile: ReactNode = null,
-): ComponentType<P> {
+): ComponentType<P> & { readonly part: Part<ComponentType<P>> } {
   const part = partOf(load);
   function Inside(props: P) {
     const There = part.now() ?? use(part.fetch());
     return <There {...props} />;
   }
-  return function Later(props: P) {
+  function Later(props: P) {
     return (
       <Suspense fallback={meanwhile}>
         <Inside {...props} />
       </Suspense>
     );
-  };
+  }
+  return Object.assign(Later, { part });
 }
 
 /** What could not be fetched is asked for again when it is next wanted. */
