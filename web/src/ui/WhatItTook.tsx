@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import { plannedFor, spentOn } from '@cork-ember/core/adapters/jobSpent.ts';
 import { costOf, moneyText, type Spent } from '@cork-ember/core/advice/worth.ts';
+import { dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { useShop } from '../api/queries.ts';
 import { Table, type Column } from './Table.tsx';
@@ -41,16 +42,16 @@ export function WhatItTook({ state, now }: { state: JobState; now: number }) {
     moneyText(costOf(of, { ...shop.costs, pricePerKwh: shop.room.pricePerKwh }));
   const COSTS: Readonly<Record<string, string>> = { name: 'Cost', plan: cost(plan), spent: cost(spent) };
   return (
-    <section aria-label="What it takes" className="mt-3 max-w-md">
+    <div className="mt-3 max-w-md">
       <h3 className="font-semibold">What it takes</h3>
       <Table
-        name="What it takes, estimated and spent"
+        name={`What it takes, taken in ${dateTimeText(state.openedAt, state.opened.hours.timeZone)}`}
         rows={FIGURES}
         columns={columns}
         keyOf={({ name }) => name}
         foot={({ id }) => COSTS[id]}
         isDense
       />
-    </section>
+    </div>
   );
 }
