@@ -25,6 +25,8 @@ import { isSoundAwake, play, prepareSound, wakeSound } from './tones.ts';
 const KEY = 'cork-ember-alarms';
 
 interface Calling {
+  /** Shop time at which it last became another. */
+  readonly at: number;
   /** Whether it is known what stands on the bench. */
   readonly isKnown: boolean;
   /** Everything the bench wants of hands, in order of time. */
@@ -43,6 +45,7 @@ let isKnown = false;
 let heard: Heard = {};
 let played: Readonly<Record<string, number>> = {};
 let calling: Calling = {
+  at: 0,
   isKnown,
   hands: [],
   alarm: undefined,
@@ -153,15 +156,18 @@ function handsAt(at: number): readonly Hand[] {
   return seen.hands;
 }
 
+/** Whether nothing but the time has changed. */
 function isAsBefore(next: Calling): boolean {
-  return (Object.keys({ ...calling, ...next }) as (keyof Calling)[]).every(
-    (key) => calling[key] === next[key],
+  const then: Calling = { ...next, at: calling.at };
+  return (Object.keys({ ...calling, ...then }) as (keyof Calling)[]).every(
+    (key) => calling[key] === then[key],
   );
 }
 
 function look(): void {
   const now = realNow();
-  const hands = handsAt(shopNow());
+  const at = shopNow();
+  const hands = handsAt(at);
   const isDangerOnly = isDangerOnlyKept();
   const sounds = sounding(alarmsOf(hands), heard, isDangerOnly, now);
   // The same alarm stays the same thing.
@@ -169,7 +175,7 @@ function look(): void {
     sounds && calling.alarm && sounds.key === calling.alarm.key && sounds.hand === calling.alarm.hand
       ? calling.alarm
       : sounds;
-  const next = { isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
+  const next = { at, isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
   showOnPage(alarm);
   if (alarm) sound(alarm, now);
   keepLit();
@@ -226,8 +232,9 @@ export function beginAlarms(): void {
 
 /** Shop time for views of the bench: it moves on with the minute, and at once when something falls due or is over. */
 export function useBenchNow(): number {
-  useCalling();
-  return useMinute();
+  const { at } = useCalling();
+  // An entry moves a job on between two seconds of the clock that is shown.
+  return Math.max(useMinute(), at);
 }
 
 export function useCalling(): Calling {
