@@ -41,7 +41,10 @@ export function ReckonerPage() {
           value={sought}
           onChange={(event) => setSought(event.target.value)}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && listed[0]) choose(listed[0].id);
+            if (event.key !== 'Enter' || !listed[0]) return;
+            // It is found: the keyboard goes on to what is asked there.
+            event.currentTarget.blur();
+            choose(listed[0].id);
           }}
           className={box({ fit: 'inline', className: 'mt-3 w-full' })}
         />

@@ -27,7 +27,11 @@ export function TagSearch() {
     try {
       const path = await pathOfTag(tag);
       setProblem('');
-      if (field.current) field.current.value = '';
+      if (field.current) {
+        field.current.value = '';
+        // The keyboard goes on to the battery.
+        field.current.blur();
+      }
       void navigate(path);
     } catch (error) {
       setProblem(sentenceOf(error));
