@@ -1,6 +1,6 @@
 /** Batteries that wait for a bay, promises that follow the plan, and what was agreed set anew. */
 import type { OpenJob } from '@cork-ember/core/contract/answers.ts';
-import { pick, press } from './keys.ts';
+import { pick, press, sent } from './keys.ts';
 import { expect, Sheet, test } from './shop.ts';
 
 test('with every bay full a battery is taken in all the same: it waits on the shelf and is planned', async ({
@@ -57,7 +57,9 @@ test('a job opened by mistake is withdrawn with a reason, and its bay is free', 
   await press(page, 'Change');
   await pane.getByLabel('Why').fill('opened by mistake');
   await press(page, 'Withdraw the job', pane);
+  await expect(pane).toHaveCount(0);
   await expect(page.getByText(/withdrawn/i).first()).toBeVisible();
+  await sent(page);
   await page.goto(`${shop.url}/intake?bay=8`);
   await expect(page.getByLabel('Bay')).toContainText('8 ·');
 });
