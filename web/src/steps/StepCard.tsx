@@ -25,7 +25,6 @@ import { card } from '../ui/card.ts';
 const MOMENT = <p className="p-4 text-soft">One moment …</p>;
 const DecideStepBody = later(async () => (await import('./DecideStepBody.tsx')).DecideStepBody, MOMENT);
 const RouteStepBody = later(async () => (await import('./RouteStepBody.tsx')).RouteStepBody, MOMENT);
-
 const ChargeStepBody = later(async () => (await import('./ChargeStepBody.tsx')).ChargeStepBody, MOMENT);
 
 /** What a body needs to record something and to say why it could not. */

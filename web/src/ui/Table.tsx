@@ -69,6 +69,26 @@ async function save<Row extends object>(
 const placeOf = <Row,>({ isFigure, className = '' }: Column<Row>, isDense: boolean): string =>
   `${isDense ? 'px-1 py-1 max-sm:text-sm sm:px-2' : 'px-2 py-2'} lg:px-3 ${isFigure ? 'text-right whitespace-nowrap' : 'text-left'} ${className}`;
 
+/** The cells of a line; the first names it. */
+function cellsOf<Row>(
+  columns: readonly Column<Row>[],
+  isDense: boolean,
+  inside: (column: Column<Row>) => ReactNode,
+): ReactNode {
+  return columns.map((column, at) => {
+    const Cell = at === 0 ? 'th' : 'td';
+    return (
+      <Cell
+        key={column.id}
+        {...(at === 0 ? { scope: 'row' as const } : {})}
+        className={`${column.isFigure ? 'reading' : ''} ${at === 0 ? 'font-medium' : ''} ${placeOf(column, isDense)}`}
+      >
+        {inside(column)}
+      </Cell>
+    );
+  });
+}
+
 export function Table<Row extends object>({
   name,
   rows,
@@ -145,18 +165,7 @@ export function Table<Row extends object>({
                   key={id}
                   className="border-b border-line align-baseline last:border-b-0 has-[+.under]:border-b-0"
                 >
-                  {columns.map((column, at) => {
-                    const Cell = at === 0 ? 'th' : 'td';
-                    return (
-                      <Cell
-                        key={column.id}
-                        {...(at === 0 ? { scope: 'row' as const } : {})}
-                        className={`${column.isFigure ? 'reading' : ''} ${at === 0 ? 'font-medium' : ''} ${placeOf(column, isDense)}`}
-                      >
-                        {column.cell(original)}
-                      </Cell>
-                    );
-                  })}
+                  {cellsOf(columns, isDense, (column) => column.cell(original))}
                 </tr>,
                 below !== undefined && below !== null && (
                   <tr key={`${id} under`} className="under border-b border-line">
@@ -170,19 +179,8 @@ export function Table<Row extends object>({
           </tbody>
           {foot && (
             <tfoot>
-              <tr className="border-t-2 border-cork">
-                {columns.map((column, at) => {
-                  const Cell = at === 0 ? 'th' : 'td';
-                  return (
-                    <Cell
-                      key={column.id}
-                      {...(at === 0 ? { scope: 'row' as const } : {})}
-                      className={`${column.isFigure ? 'reading' : ''} font-semibold ${placeOf(column, isDense)}`}
-                    >
-                      {foot(column)}
-                    </Cell>
-                  );
-                })}
+              <tr className="border-t-2 border-cork [&>*]:font-semibold">
+                {cellsOf(columns, isDense, foot)}
               </tr>
             </tfoot>
           )}
