@@ -2,6 +2,9 @@
 import { holdBack, PICTURE, press, sent } from './keys.ts';
 import { expect, Sheet, sitDown, test } from './shop.ts';
 
+/** What stands on the bench: worked out, and what a page works it out from. */
+const BENCH = /\/api\/(bench|jobs)$/;
+
 const LOOK = { voltageV: 14.2, currentA: 0.9, tempC: 25 };
 
 /** On its first charge, a look just due. */
@@ -106,13 +109,40 @@ test.describe('when something fails', () => {
 
   test('a first load that fails says so, and is tried again', async ({ page, shop }) => {
     let isAway = true;
-    await page.route('**/api/jobs', (route) => (isAway ? route.abort() : route.fallback()));
+    await page.route(BENCH, (route) => (isAway ? route.abort() : route.fallback()));
     await page.goto(shop.url);
     await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible({ timeout: 20_000 });
     await expect(page.getByText('The bench is empty')).toBeHidden();
     isAway = false;
     await page.getByRole('button', { name: 'Try again' }).click();
     await expect(page.getByRole('heading', { level: 1, name: /^Bench/ })).toBeVisible();
+  });
+
+  test('the bench stands and moves on while the means to work it out cannot be fetched', async ({
+    page,
+    shop,
+  }) => {
+    const sheet = await (await Sheet.open(shop)).checkIn();
+    let isBroken = true;
+    await page.route('**/assets/reckoned-*', (route) => (isBroken ? route.abort() : route.fallback()));
+    await page.goto(shop.url);
+    const row = page.getByRole('link', { name: /SK-0200/ });
+    const hands = page.getByRole('region', { name: 'Next hands' }).getByRole('listitem');
+    await expect(row.first()).toBeVisible();
+    await expect(hands.filter({ hasText: 'SK-0200' }).first()).toContainText('Match the pack’s code');
+    await sheet.put('observed', { step: 'pack-code#1', code: 'P-09' });
+    await expect(hands.filter({ hasText: 'SK-0200' }).first()).toContainText('Weigh it dry');
+    // Nor is the server needed for the hour to strike.
+    await page.route(BENCH, (route) => route.abort());
+    await page.getByRole('button', { name: 'Heard' }).click();
+    await shop.wait(180);
+    await expect(page.getByRole('button', { name: 'Heard' })).toBeVisible({ timeout: 20_000 });
+    await page.unroute(BENCH);
+    isBroken = false;
+    await sheet.put('skipped', { step: 'weigh-dry#1' });
+    await expect(hands.filter({ hasText: 'SK-0200' }).first()).not.toContainText('Weigh it dry', {
+      timeout: 20_000,
+    });
   });
 
   test('an entry that is refused in the batch stays in the band, and can be entered again', async ({
@@ -233,7 +263,7 @@ test('the band says a load that has not come yet, and never that the bench is em
   page,
   shop,
 }) => {
-  const release = await holdBack(page, '**/api/jobs');
+  const release = await holdBack(page, BENCH);
   await page.goto(shop.url);
   await expect(page.getByRole('banner')).toBeVisible();
   await expect(page.getByText('The bench is empty')).toBeHidden();

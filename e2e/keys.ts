@@ -113,7 +113,7 @@ export const atStep = (page: Page, title: string | RegExp) =>
   expect(page.getByRole('heading', { level: 2, name: title })).toBeVisible();
 
 /** Keeps every answer to this address back until it is let go. */
-export async function holdBack(page: Page, path: string): Promise<() => void> {
+export async function holdBack(page: Page, path: string | RegExp): Promise<() => void> {
   let release = (): void => undefined;
   const held = new Promise<void>((resolve) => (release = resolve));
   await page.route(path, async (route) => {

@@ -9,6 +9,9 @@ import type { Shelf } from '../ledger/sets.ts';
 import type { WayRecord } from '../ledger/ways.ts';
 import type { InstrumentIdentity, InstrumentReading } from '../observation/instrument.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
+import type { BayPicture, BenchPicture, Mood, Shown } from '../runsheet/plan/benchPicture.ts';
+import type { Forecast, Knot, Segment } from '../runsheet/plan/forecast.ts';
+import type { Hand } from '../runsheet/plan/hand.ts';
 import type { RecordedMove, StockLevel } from '../stock/stock.ts';
 import type {
   BatteryAnswer,
@@ -206,6 +209,50 @@ const openJob = objectOf<OpenJob>({
   ),
 });
 
+const segment = objectOf<Segment>({
+  key: words,
+  stepId: words,
+  title: words,
+  kind: Joi.string().valid('hands', 'wait', 'charge').required(),
+  from: figure,
+  to: figure,
+});
+
+const bayOfBench = objectOf<BayPicture>({
+  job: id,
+  bay: count,
+  tag: words,
+  type: words,
+  mood: objectOf<Mood>({
+    word: words,
+    tone: Joi.string().valid('calm', 'care', 'stop').required(),
+  }).required(),
+  title: words,
+  shown: objectOf<Shown>({ voltageV: figure, currentA: figure, tempC: figure }),
+  forecast: objectOf<Forecast>({
+    segments: listOf(segment),
+    knots: listOf(objectOf<Knot>({ key: words, title: words, at: figure, isDone: Joi.boolean().required() })),
+    readyAt: figure,
+    isOpenEnded: Joi.boolean().required(),
+    handsLeftMin: figure,
+  }).required(),
+  promisedAt: moment,
+});
+
+const hand = objectOf<Hand>({
+  job: id,
+  tag: words,
+  bay: count,
+  stepKey: words,
+  title: words,
+  note: words,
+  at: figure,
+  latestAt: figure,
+  minutes: figure,
+  urgency: Joi.string().valid('danger', 'overdue', 'due', 'blocked', 'later').required(),
+  isRunning: Joi.boolean().required(),
+});
+
 export const ANSWERS = {
   Shop: shop,
   Types: Joi.array().items(typeSchema),
@@ -258,6 +305,7 @@ export const ANSWERS = {
     ),
     leftOut: listOf(Joi.object({ tag: words, why: words })),
   }),
+  Bench: objectOf<BenchPicture>({ bays: listOf(bayOfBench), hands: listOf(hand) }),
   OpenJobs: Joi.array().items(openJob),
   Job: objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) }),
   Jobs: listOf(objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) })),

@@ -79,6 +79,7 @@ describe('the OpenAPI document', () => {
       ['NextTag', '/api/tags/next'],
       ['Ways', '/api/ledger/ways'],
       ['Shelf', '/api/ledger/shelf'],
+      ['Bench', '/api/bench'],
       ['OpenJobs', '/api/jobs'],
       ['Job', `/api/jobs/${id}`],
       ['Quarantine', '/api/quarantine'],

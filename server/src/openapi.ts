@@ -204,6 +204,12 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The battery', 'Battery'), ...missing },
     },
   },
+  '/api/bench': {
+    get: {
+      summary: 'The bench worked out: how each battery stands, its cord, and what hands do next',
+      responses: { 200: answer('The bench', 'Bench') },
+    },
+  },
   '/api/jobs': {
     get: {
       summary: 'Open jobs as they stand, without their logs',

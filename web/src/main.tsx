@@ -11,9 +11,10 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { askKnown } from './api/known.ts';
 import { beginAlarms } from './alarms/alarms.ts';
 import { beginIn } from './region/shopRegion.ts';
-import { beginKeeping } from './api/keeping.ts';
+import { beginBench } from './api/bench.ts';
+import { tellNews } from './api/news.ts';
 import { queryClient } from './api/queries.ts';
-import { beginOutbox } from './store/outbox.ts';
+import { beginOutbox, whenRecorded } from './store/outbox.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { keepProgram } from './shell/program.ts';
 import { Shell } from './shell/Shell.tsx';
@@ -59,12 +60,13 @@ const program = (
 const PATIENCE_MS = 3000;
 
 async function begin(root: HTMLElement): Promise<void> {
+  whenRecorded(tellNews);
   await beginOutbox();
   const shop = await askKnown<Shop>('/api/shop', undefined, PATIENCE_MS).catch(() => undefined);
   beginIn(shop);
   if (shop) queryClient.setQueryData(['shop'], shop);
   beginAlarms();
-  beginKeeping();
+  beginBench();
   keepProgram();
   createRoot(root).render(
     <StrictMode>

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { alarmsOf, sounding } from './alarm.ts';
-import { handsOf, type Hand, type Urgency } from './hands.ts';
+import type { Hand, Urgency } from './hand.ts';
+import { handsOf } from './hands.ts';
 import { TestJob } from '../../test/testJob.ts';
 
 const hand = (job: string, urgency: Urgency): Hand => ({

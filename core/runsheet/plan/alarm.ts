@@ -1,5 +1,5 @@
 /** Which alarm sounds now, if any: danger above overdue above due, and what was heard stays quiet for a while. */
-import type { Hand } from './hands.ts';
+import type { Hand } from './hand.ts';
 
 export type AlarmLevel = 'danger' | 'overdue' | 'due';
 

@@ -1,28 +1,9 @@
 /** What hands are needed, on which battery, by when: one list for the whole bench, in order of time. */
 import { atHand, type AtHand } from './atHand.ts';
 import { forecast, type Knot } from './forecast.ts';
+import { byUrgency, type Hand, type Urgency } from './hand.ts';
 import { definitionOf } from '../state/sheet.ts';
 import type { JobState } from '../state/jobState.ts';
-
-export type Urgency = 'danger' | 'overdue' | 'due' | 'blocked' | 'later';
-
-export interface Hand {
-  readonly job: string;
-  readonly tag: string;
-  readonly bay: number;
-  readonly stepKey: string;
-  readonly title: string;
-  /** Why now, or what blocks it; one line. */
-  readonly note: string;
-  readonly at: number;
-  /** From when on it counts as overdue. */
-  readonly latestAt: number;
-  /** How long the visit keeps a pair of hands busy. */
-  readonly minutes: number;
-  readonly urgency: Urgency;
-  /** Current flows, in or out: it is looked at before whatever can wait. */
-  readonly isRunning: boolean;
-}
 
 const MINUTE = 60_000;
 /** Knots closer than this are one visit to the bay. */
@@ -126,17 +107,9 @@ function visitsOf(state: JobState, now: number): Hand[] {
   return [first, ...ahead.filter((later) => later.at > here)].slice(0, VISITS_SHOWN);
 }
 
-const RANK: Record<Urgency, number> = { danger: 0, overdue: 1, due: 2, blocked: 3, later: 4 };
-
-/** Of what is due already; of what is to come the clock alone decides. */
-const currentFirst = (a: Hand, b: Hand): number =>
-  a.urgency === 'later' ? 0 : Number(b.isRunning) - Number(a.isRunning);
-
 /** All jobs' visits: danger, overdue and due first, of these what is under current, then by time. */
 export function nextHands(states: readonly JobState[], now: number): Hand[] {
-  return states
-    .flatMap((state) => handsOf(state, now))
-    .sort((a, b) => RANK[a.urgency] - RANK[b.urgency] || currentFirst(a, b) || a.at - b.at || a.bay - b.bay);
+  return states.flatMap((state) => handsOf(state, now)).sort(byUrgency);
 }
 
 /**

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import * as fc from 'fast-check';
 import { TestJob } from '../../test/testJob.ts';
-import { nextHands, type Hand } from './hands.ts';
+import type { Hand } from './hand.ts';
+import { nextHands } from './hands.ts';
 import { inTurn } from './inTurn.ts';
 
 const MINUTE = 60_000;

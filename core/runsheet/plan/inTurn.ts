@@ -1,5 +1,5 @@
 /** One pair of hands: which visit comes when, what waits for another bay, and what cannot wait that long. */
-import type { Hand } from './hands.ts';
+import type { Hand } from './hand.ts';
 
 export interface Turn extends Hand {
   /** When hands get to it. */

@@ -110,7 +110,8 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { jobs, entries, intake, photos } = services;
+  const { clock, jobs, entries, intake, photos } = services;
+  router.get('/bench', async (_request, response) => void response.json(await jobs.picture(clock.now())));
   router.get('/jobs', async (_request, response) => {
     response.type('json').send(await jobs.outlines());
   });

@@ -1,6 +1,14 @@
 /** Jobs as they stand: read from the file once, held while they are looked at, and set apart where they cannot be read. */
 import { LRUCache } from 'lru-cache';
 import type { JobAnswer, Missed, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
+import {
+  bayPicture,
+  byBay,
+  type BayPicture,
+  type BenchPicture,
+} from '@cork-ember/core/runsheet/plan/benchPicture.ts';
+import { byUrgency, type Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
+import { handsOf } from '@cork-ember/core/runsheet/plan/hands.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -134,6 +142,22 @@ export class Jobs {
       await breathe();
     }
     return `[${all.join(',')}]`;
+  }
+
+  /**
+   * The bench worked out, for a page that has not the means to do so yet.
+   * @param now shop time, ms
+   */
+  async picture(now: number): Promise<BenchPicture> {
+    const breathe = breather();
+    const bays: BayPicture[] = [];
+    const hands: Hand[] = [];
+    for (const job of await this.openJobs()) {
+      bays.push(bayPicture(outlineOf(job), now));
+      hands.push(...handsOf(job.state, now));
+      await breathe();
+    }
+    return { bays: bays.sort(byBay), hands: hands.sort(byUrgency) };
   }
 
   /**

@@ -10,12 +10,11 @@ import {
   type Alarm,
   type Heard,
 } from '@cork-ember/core/runsheet/plan/alarm.ts';
-import { nextHands, type Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
+import type { Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
-import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { benchSource, watchBench } from '../api/bench.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow, useMinute, watchClock } from '../api/clock.ts';
-import { watchOpenJobs } from '../api/queries.ts';
 import { realNow } from '../api/realTime.ts';
 import { inShop } from '../region/shopRegion.ts';
 import { titleCall } from '../ui/title.ts';
@@ -40,13 +39,11 @@ interface Calling {
   readonly failed?: string;
 }
 
-let jobs: readonly Outline[] = [];
-let isKnown = false;
 let heard: Heard = {};
 let played: Readonly<Record<string, number>> = {};
 let calling: Calling = {
   at: 0,
-  isKnown,
+  isKnown: false,
   hands: [],
   alarm: undefined,
   isSilent: false,
@@ -111,7 +108,7 @@ let isTakingLock = false;
 /** Keeps the screen lit while something is on the bench, where the browser can. */
 function keepLit(): void {
   if (!('wakeLock' in navigator)) return;
-  if (jobs.length === 0) {
+  if ((benchSource()?.count ?? 0) === 0) {
     void lock?.release().catch(() => undefined);
     lock = undefined;
     return;
@@ -125,35 +122,15 @@ function keepLit(): void {
     .finally(() => (isTakingLock = false));
 }
 
-/** What the bench wanted when it was last looked at, and until when nothing comes of the time alone. */
-let seen: {
-  readonly jobs: typeof jobs;
-  readonly from: number;
-  readonly until: number;
-  readonly hands: readonly Hand[];
-} = {
-  jobs,
-  from: 0,
-  until: 0,
-  hands: [],
-};
-
-/** Times are said in minutes. */
-const MINUTE = 60_000;
+/** What the bench said last. */
+let said: readonly Hand[] = [];
 
 /** What the bench wants at a moment: the same list while nothing of it has changed. */
 function handsAt(at: number): readonly Hand[] {
-  if (at === 0) return [];
-  if (seen.jobs === jobs && at >= seen.from && at < seen.until) return seen.hands;
-  const hands = nextHands(
-    jobs.map(({ state }) => state),
-    at,
-  );
-  const turns = hands.flatMap((hand) => [hand.at, hand.latestAt]).filter((turn) => turn > at);
-  const until = Math.min(Math.floor(at / MINUTE) * MINUTE + MINUTE, ...turns);
-  const isSame = JSON.stringify(hands) === JSON.stringify(seen.hands);
-  seen = { jobs, from: at, until, hands: isSame ? seen.hands : hands };
-  return seen.hands;
+  const hands = (at === 0 ? undefined : benchSource()?.handsAt(at)) ?? [];
+  if (hands === said) return calling.hands;
+  said = hands;
+  return JSON.stringify(hands) === JSON.stringify(calling.hands) ? calling.hands : hands;
 }
 
 /** Whether nothing but the time has changed. */
@@ -175,7 +152,14 @@ function look(): void {
     sounds && calling.alarm && sounds.key === calling.alarm.key && sounds.hand === calling.alarm.hand
       ? calling.alarm
       : sounds;
-  const next = { at, isKnown, hands, alarm, isSilent: alarm !== undefined && !isSoundAwake(), isDangerOnly };
+  const next = {
+    at,
+    isKnown: benchSource() !== undefined,
+    hands,
+    alarm,
+    isSilent: alarm !== undefined && !isSoundAwake(),
+    isDangerOnly,
+  };
   showOnPage(alarm);
   if (alarm) sound(alarm, now);
   keepLit();
@@ -218,11 +202,7 @@ function onKey(event: KeyboardEvent): void {
 
 /** Begins to watch the bench, once for as long as the page is open. */
 export function beginAlarms(): void {
-  watchOpenJobs((next) => {
-    jobs = next ?? [];
-    isKnown = next !== undefined;
-    lookOn();
-  });
+  watchBench(lookOn);
   watchClock(lookOn);
   document.addEventListener('visibilitychange', lookOn);
   void prepareSound();

@@ -5,7 +5,8 @@ import { packed, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { keepAnswer, keptAnswer } from '../store/answers.ts';
 import { idle } from './gently.ts';
 import { askKnown } from './known.ts';
-import { jobPath, JOBS, OPEN_JOBS, queryClient } from './queries.ts';
+import { OPEN_JOBS } from './jobs.ts';
+import { jobPath, JOBS, queryClient } from './queries.ts';
 
 /** What every view opens with: with the server away it is there, looked at before or not. */
 const AHEAD = [

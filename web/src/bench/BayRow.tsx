@@ -1,40 +1,14 @@
 /** A bay on the bench: its battery, how it stands, and its cord. */
 import { memo } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { shortName } from '@cork-ember/core/battery/types.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import type { Bay, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
-import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
-import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
-import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
-import { inSentence } from '@cork-ember/core/units/inSentence.ts';
+import type { BayPicture, Mood } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { isInside, xOf, type TimeScale } from '../cord/scale.ts';
 import type { BenchLayout } from './layout.ts';
-
-type Mood = { readonly word: string; readonly tone: 'calm' | 'care' | 'stop' };
-
-function moodOf(hand: AtHand | undefined, now: number): Mood {
-  if (!hand) return { word: '', tone: 'calm' };
-  if (hand.phase === 'tooHot') return { word: 'too hot', tone: 'stop' };
-  if (hand.phase === 'cooling') return { word: 'cooling, charger off', tone: 'care' };
-  if (hand.phase === 'over') return { word: 'stopped for good', tone: 'stop' };
-  if (hand.phase === 'stopped') return { word: 'charge paused', tone: 'care' };
-  if (hand.hold) return { word: 'blocked', tone: 'stop' };
-  if (now >= hand.overdueAt) return { word: 'overdue', tone: 'stop' };
-  const words = {
-    dwell: inSentence(hand.definition.title),
-    charge: hand.phase === 'ready' ? 'ready to charge' : inSentence(hand.definition.title),
-  };
-  return {
-    word:
-      words[hand.definition.kind as 'dwell' | 'charge'] ?? (now >= hand.dueAt ? 'hands due' : 'under way'),
-    tone: 'calm',
-  };
-}
 
 const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
 
@@ -64,7 +38,7 @@ function LineLabel({ bay, tag, mood, isShort }: { bay: number; tag: string; mood
   );
 }
 
-/** A row asks for its whole forecast: it is drawn anew with an entry or a few seconds on, not with every tick. */
+/** A row is drawn anew with an entry or a few seconds on, not with every tick. */
 export const BayRow = memo(function BayRow({
   bay,
   charger,
@@ -77,7 +51,7 @@ export const BayRow = memo(function BayRow({
 }: {
   bay: Bay;
   charger: string;
-  job: Outline | undefined;
+  job: BayPicture | undefined;
   /** What stands there though its record cannot be read. */
   apart?: Quarantined | undefined;
   now: number;
@@ -115,48 +89,33 @@ export const BayRow = memo(function BayRow({
         </Link>
       </li>
     );
-  const { state } = job;
-  const { opened } = state;
-  const hand = atHand(state, now);
-  const mood = moodOf(hand, now);
-  const drawn = forecast(state, now);
-  const step = hand?.step;
-  const reading =
-    step?.charge && step.charge.pausedFor === undefined ? lastReadingOf(state, step.key) : undefined;
-  const isPromiseAhead = !isInside(scale, opened.promisedAt);
+  const { tag, mood, title, shown, forecast, promisedAt } = job;
+  const isPromiseAhead = !isInside(scale, promisedAt);
   const readingText =
-    reading &&
-    `${reading.voltageV.toFixed(2)} V ${reading.currentA.toFixed(2)} A ${reading.tempC.toFixed(0)} °C`;
-  const promised = `promised ${whenText(opened.promisedAt, now, hours.timeZone)}`;
+    shown && `${shown.voltageV.toFixed(2)} V ${shown.currentA.toFixed(2)} A ${shown.tempC.toFixed(0)} °C`;
+  const promised = `promised ${whenText(promisedAt, now, hours.timeZone)}`;
   return (
     <li className="relative border-b border-line" style={{ height }}>
       <Link
-        to={`/jobs/${state.job}`}
+        to={`/jobs/${job.job}`}
         className={`absolute inset-y-0 left-0 flex hover:bg-panel ${isDense ? 'items-center gap-2 text-[15px]' : 'items-start gap-1 pt-2'}`}
         style={{ width: labels }}
       >
         {isDense ? (
-          <LineLabel
-            bay={bay.number}
-            tag={opened.battery.tag}
-            mood={mood}
-            isShort={labels < LEAST_WITH_MOOD}
-          />
+          <LineLabel bay={bay.number} tag={tag} mood={mood} isShort={labels < LEAST_WITH_MOOD} />
         ) : (
           <>
             <BayNumber bay={bay.number} />
             <span className="min-w-0 flex-1">
-              <span className="block leading-tight font-bold">{opened.battery.tag}</span>
-              <span className="block truncate text-[13px] leading-tight text-soft">
-                {shortName(opened.type)}
-              </span>
+              <span className="block leading-tight font-bold">{tag}</span>
+              <span className="block truncate text-[13px] leading-tight text-soft">{job.type}</span>
               <span className={`mt-0.5 block truncate text-[13px] font-semibold ${TONES[mood.tone]}`}>
                 {mood.word}
               </span>
             </span>
             {hasDetails && (
               <span className="w-56 shrink-0 pr-3">
-                <span className="block truncate leading-tight font-medium">{hand?.title}</span>
+                <span className="block truncate leading-tight font-medium">{title}</span>
                 <span className="reading block truncate text-[13px] leading-tight">
                   {readingText ?? '\u00a0'}
                 </span>
@@ -170,18 +129,18 @@ export const BayRow = memo(function BayRow({
         width={scale.width}
         height={height}
         style={{ marginLeft: labels }}
-        onClick={() => void navigate(`/jobs/${state.job}`)}
+        onClick={() => void navigate(`/jobs/${job.job}`)}
         role="img"
-        aria-label={`${opened.battery.tag}: ${hand?.title ?? ''}, ${drawn.isOpenEnded ? 'next choice' : 'ready'} ${whenText(drawn.readyAt, now, hours.timeZone)}`}
+        aria-label={`${tag}: ${title}, ${forecast.isOpenEnded ? 'next choice' : 'ready'} ${whenText(forecast.readyAt, now, hours.timeZone)}`}
         className="block cursor-pointer"
       >
         <Cord
-          forecast={drawn}
+          forecast={forecast}
           scale={scale}
           now={now}
           timeZone={hours.timeZone}
           y={isDense ? height / 2 : height * 0.55}
-          promisedAt={opened.promisedAt}
+          promisedAt={promisedAt}
           isAlarm={mood.tone === 'stop'}
           size={hasWords ? 'row' : 'line'}
         />

@@ -4,10 +4,11 @@ import { useEffect, useMemo } from 'react';
 import { Link, Navigate, useNavigate } from 'react-router';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Bay, Quarantined, Shop } from '@cork-ember/core/contract/answers.ts';
-import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import type { BayPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { inTurn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
 import { useBenchNow, useCalling } from '../alarms/alarms.ts';
-import { useClock, useOpenJobs, useQuarantined, useShop } from '../api/queries.ts';
+import { askBenchAnew, useBench, type BenchSource } from '../api/bench.ts';
+import { useClock, useQuarantined, useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { chargerName } from '../ui/chargerName.ts';
 import type { TimeScale } from '../cord/scale.ts';
@@ -39,7 +40,7 @@ const ROW_EVERY_MS = 10_000;
 interface Row {
   readonly key: string;
   readonly bay: Bay;
-  readonly job: Outline | undefined;
+  readonly job: BayPicture | undefined;
   readonly apart: Quarantined | undefined;
 }
 
@@ -51,42 +52,42 @@ const LEAST_CORD = 140;
 const AROUND = 72 + 64 + 16;
 
 /** Digits open a bay, Enter does what the band says. */
-function useBenchKeys(jobs: readonly Outline[], topJob: string | undefined): void {
+function useBenchKeys(bays: readonly BayPicture[], topJob: string | undefined): void {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       // Whatever else has the keyboard answers for itself.
       const isFree = event.target === document.body || event.target instanceof HTMLHeadingElement;
       if (!isFree || event.repeat) return;
-      const job = jobs.find((one) => one.state.bay !== SHELF && String(one.state.bay) === event.key)?.state
-        .job;
+      const job = bays.find((one) => one.bay !== SHELF && String(one.bay) === event.key)?.job;
       const wanted = event.key === 'Enter' ? topJob : job;
       if (wanted !== undefined) void navigate(`/jobs/${wanted}`);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [jobs, topJob, navigate]);
+  }, [bays, topJob, navigate]);
 }
 
 interface BenchProps {
   readonly shop: Shop;
-  readonly jobs: readonly Outline[];
+  readonly source: BenchSource;
   /** Records that cannot be read, of batteries that stand here. */
   readonly apart: readonly Quarantined[];
   readonly now: number;
 }
 
-function Bench({ shop, jobs, apart, now }: BenchProps) {
+function Bench({ shop, source, apart, now }: BenchProps) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const height = useWindowHeight() - AROUND;
   const [isDenseWanted, setDense] = useDense();
   const { hands } = useCalling();
-  useBenchKeys(jobs, hands[0]?.job);
   const moment = Math.floor(now / ROW_EVERY_MS) * ROW_EVERY_MS;
-  const inBays = jobs.filter(({ state }) => state.bay !== SHELF);
-  const onShelf = jobs.filter(({ state }) => state.bay === SHELF);
+  const bays = useMemo(() => source.baysAt(moment), [source, moment]);
+  useBenchKeys(bays, hands[0]?.job);
+  const inBays = bays.filter(({ bay }) => bay !== SHELF);
+  const onShelf = bays.filter(({ bay }) => bay === SHELF);
   const apartElsewhere = apart.filter(({ bay }) => !shop.bays.some(({ number }) => number === bay));
-  const busy = new Map(inBays.map((job) => [job.state.bay, job]));
+  const busy = new Map(inBays.map((job) => [job.bay, job]));
   const rows: readonly Row[] = [
     ...shop.bays.map((bay) => ({
       key: `bay ${bay.number}`,
@@ -95,7 +96,7 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
       apart: apart.find((one) => one.bay === bay.number),
     })),
     ...apartElsewhere.map((one) => ({ key: one.id, bay: ON_SHELF, job: undefined, apart: one })),
-    ...onShelf.map((job) => ({ key: job.state.job, bay: ON_SHELF, job, apart: undefined })),
+    ...onShelf.map((job) => ({ key: job.job, bay: ON_SHELF, job, apart: undefined })),
   ];
   const layout = useMemo(
     () => layoutFor(rows.length, width, height, isDenseWanted),
@@ -128,7 +129,7 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
             {layout.isDense ? 'Roomy' : 'Dense'}
           </Button>
           <LowStock />
-          {jobs.length > 1 && (
+          {bays.length > 1 && (
             <Link
               to="/batch"
               className="inline-flex min-h-12 items-center gap-2 px-2 text-verdigris underline underline-offset-4"
@@ -149,7 +150,7 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
                     charger={chargerName(shop, bay.charger)}
                     job={job}
                     apart={broken}
-                    now={Math.max(moment, job?.at ?? 0)}
+                    now={moment}
                     scale={scale}
                     hours={shop.hours}
                     layout={layout}
@@ -166,14 +167,16 @@ function Bench({ shop, jobs, apart, now }: BenchProps) {
 }
 
 export function BenchPage() {
-  const [shops, open, clock] = [useShop(), useOpenJobs(), useClock()];
+  const [shops, { source, failed }, clock] = [useShop(), useBench(), useClock()];
   const { data: shop } = shops;
-  const { jobs } = open;
   const { data: apart = [] } = useQuarantined();
   const now = useBenchNow();
-  if (!shop || !open.data || now === 0) return <Waiting on={[shops, open, clock]} />;
+  if (!shop || !source || now === 0)
+    return <Waiting on={[shops, { data: source, error: failed, refetch: askBenchAnew }, clock]} />;
   // A shop that was never set up opens on its first day; once begun it is a press away.
   const isUntouched = shop.firstDay !== undefined && Object.keys(shop.firstDay).length === 0;
-  if (isUntouched && jobs.length === 0) return <Navigate to="/first-day" replace />;
-  return <Bench shop={shop} jobs={jobs} apart={apart.filter(({ outcome }) => outcome === null)} now={now} />;
+  if (isUntouched && source.count === 0) return <Navigate to="/first-day" replace />;
+  return (
+    <Bench shop={shop} source={source} apart={apart.filter(({ outcome }) => outcome === null)} now={now} />
+  );
 }

@@ -1,7 +1,7 @@
 import { shopRegion } from '../region/shopRegion.ts';
 import { Link } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
-import type { Urgency } from '@cork-ember/core/runsheet/plan/hands.ts';
+import type { Urgency } from '@cork-ember/core/runsheet/plan/hand.ts';
 import type { Turn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
 import { clockText, weekdayText, dateText } from '@cork-ember/core/clock/clockText.ts';
 

@@ -4,7 +4,7 @@ import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useJob } from '../api/queries.ts';
+import { useJob } from '../api/jobs.ts';
 import { useReading } from '../judgement/useReading.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';

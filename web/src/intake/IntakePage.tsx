@@ -16,17 +16,8 @@ import { nextOpenMoment, openSpanFrom, type ShopHours } from '@cork-ember/core/c
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
-import {
-  knownBattery,
-  queryClient,
-  useBattery,
-  useBatteryPage,
-  useClock,
-  useNextTag,
-  useOpenJobs,
-  useShop,
-  useTypes,
-} from '../api/queries.ts';
+import { useOpenJobs } from '../api/jobs.ts';
+import { knownBattery, queryClient, useBattery, useBatteryPage, useClock, useNextTag, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';

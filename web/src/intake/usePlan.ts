@@ -7,7 +7,7 @@ import { planIntake, type IntakePlan } from '@cork-ember/core/schedule/intakePla
 import { AGE_UNKNOWN } from '@cork-ember/core/battery/dateCode.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { bayTimes, firstFree, type BayTime } from '@cork-ember/core/schedule/bayTimes.ts';
-import { useOpenJobs } from '../api/queries.ts';
+import { useOpenJobs } from '../api/jobs.ts';
 
 export interface PlanQuestion {
   readonly shop: Shop;

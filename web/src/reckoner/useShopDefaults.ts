@@ -6,7 +6,8 @@ import type { Given } from '@cork-ember/core/reckoner/calculator.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
 import { minutesOnCharge } from '@cork-ember/core/runsheet/state/looks.ts';
 import { useNow } from '../api/clock.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
+import { useOpenJobs } from '../api/jobs.ts';
+import { useShop } from '../api/queries.ts';
 import { useChargeForecasts } from '../steps/useChargeForecast.ts';
 
 /** Cells the gassing current is reckoned for. */

@@ -1,6 +1,7 @@
 /** Where a battery could stand: the shelf, which takes any number, and every bay nobody stands in. */
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
-import { useOpenJobs, useShop } from '../api/queries.ts';
+import { useOpenJobs } from '../api/jobs.ts';
+import { useShop } from '../api/queries.ts';
 
 export function useFreePlaces(): readonly number[] {
   const { data: shop } = useShop();

@@ -2,7 +2,7 @@
 import { useLocation, useNavigate } from 'react-router';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
-import type { Hand } from '@cork-ember/core/runsheet/plan/hands.ts';
+import type { Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { useNow } from '../api/clock.ts';
 import { Button } from '../ui/Button.tsx';
 

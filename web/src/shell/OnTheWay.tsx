@@ -1,10 +1,9 @@
 /** What was entered and is not recorded yet, of every battery: how much waits, and what was refused, with a way to enter it again. */
 import { CloudUpload, TriangleAlert } from 'lucide-react';
 import { useAway, useParcels, type Parcel } from '../store/outbox.ts';
-import { useOpenJobs } from '../api/queries.ts';
 import { later } from '../ui/later.tsx';
 import { Popup } from '../ui/Popup.tsx';
-import type { ParcelRowProps } from './ParcelRow.tsx';
+import type { ParcelListProps } from './ParcelList.tsx';
 
 function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: readonly Parcel[] } {
   const parcels = useParcels();
@@ -17,11 +16,10 @@ function useWaiting(): { readonly waiting: readonly Parcel[]; readonly refused: 
   };
 }
 
-const ParcelRow = later<ParcelRowProps>(async () => (await import('./ParcelRow.tsx')).ParcelRow);
+const ParcelList = later<ParcelListProps>(async () => (await import('./ParcelList.tsx')).ParcelList);
 
 export function OnTheWay() {
   const { waiting, refused } = useWaiting();
-  const { jobs } = useOpenJobs();
   if (waiting.length + refused.length === 0) return null;
   const Icon = refused.length > 0 ? TriangleAlert : CloudUpload;
   const counts = [
@@ -44,16 +42,7 @@ export function OnTheWay() {
       {(close) => (
         <>
           <h2 className="font-semibold">Not recorded yet</h2>
-          <ul className="mt-1">
-            {[...refused, ...waiting].map((parcel) => (
-              <ParcelRow
-                key={parcel.requestKey}
-                parcel={parcel}
-                its={jobs.find(({ state }) => state.job === parcel.job)}
-                onGo={close}
-              />
-            ))}
-          </ul>
+          <ParcelList parcels={[...refused, ...waiting]} onGo={close} />
         </>
       )}
     </Popup>

@@ -1,18 +1,19 @@
-/** One entry that is not recorded yet: whose, what it says, and where it was refused, the way to enter it again. */
+/** Entries that are not recorded yet: whose, what they say, and where one was refused, the way to enter it again. */
 import { Link } from 'react-router';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { useOpenJobs } from '../api/jobs.ts';
 import { again, drop, type Parcel } from '../store/outbox.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
 
-export interface ParcelRowProps {
+interface ParcelRowProps {
   readonly parcel: Parcel;
   readonly its: Outline | undefined;
   /** Before it leads away. */
   readonly onGo: () => void;
 }
 
-export function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
+function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
   const { requestKey, job, refused, by } = parcel;
   return (
     <li className="border-t border-line py-2 first:border-t-0">
@@ -33,5 +34,27 @@ export function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
         </>
       )}
     </li>
+  );
+}
+
+export interface ParcelListProps {
+  readonly parcels: readonly Parcel[];
+  /** Before it leads away. */
+  readonly onGo: () => void;
+}
+
+export function ParcelList({ parcels, onGo }: ParcelListProps) {
+  const { jobs } = useOpenJobs();
+  return (
+    <ul className="mt-1">
+      {parcels.map((parcel) => (
+        <ParcelRow
+          key={parcel.requestKey}
+          parcel={parcel}
+          its={jobs.find(({ state }) => state.job === parcel.job)}
+          onGo={onGo}
+        />
+      ))}
+    </ul>
   );
 }

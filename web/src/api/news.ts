@@ -1,0 +1,40 @@
+/** What the shop was heard to say, for all who keep what a page shows: some of them are fetched after the page. */
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+
+/** Events heard lately: an answer that was on its way meanwhile may be without them. */
+const lately: JobEvent[] = [];
+const MOST_LATELY = 200;
+
+const takers = new Set<(event: JobEvent) => void>();
+const greeters = new Set<(wasAway: boolean) => void>();
+let isThere = false;
+
+export function tellNews(event: JobEvent): void {
+  lately.push(event);
+  if (lately.length > MOST_LATELY) lately.shift();
+  for (const take of takers) take(event);
+}
+
+/** Calls with each event from now on. */
+export function onNews(take: (event: JobEvent) => void): () => void {
+  takers.add(take);
+  return () => takers.delete(take);
+}
+
+export const newsLately = (): readonly JobEvent[] => lately;
+
+/** Somebody listens to the shop. @param wasAway what was said before, it has missed */
+export function tellThere(wasAway: boolean): void {
+  isThere = true;
+  for (const greet of greeters) greet(wasAway);
+}
+
+export function tellAway(): void {
+  isThere = false;
+}
+
+/** Calls whenever the shop is there again, and at once where it is. */
+export function whenThere(greet: (wasAway: boolean) => void): void {
+  greeters.add(greet);
+  if (isThere) greet(false);
+}
