@@ -1,13 +1,14 @@
 import { expect } from 'chai';
 import { bayPicture, type BayPicture } from './benchPicture.ts';
 import { forecast } from './forecast.ts';
-import { outlineOf } from '../log/outline.ts';
 import { TestJob } from '../../test/testJob.ts';
 
 const MINUTE = 60_000;
 
+const lastOf = ({ job: { state, log } }: TestJob) => ({ state, at: log.at(-1)?.at ?? 0 });
+
 const pictureOf = (sheet: TestJob, minutes = 0): BayPicture =>
-  bayPicture(outlineOf(sheet.job), sheet.now + minutes * MINUTE);
+  bayPicture(lastOf(sheet), sheet.now + minutes * MINUTE);
 
 describe('a battery on the bench, in a picture', () => {
   it('says in a word how it stands', () => {
@@ -32,8 +33,8 @@ describe('a battery on the bench, in a picture', () => {
 
   it('draws its cord, and never at a moment before its last entry', () => {
     const sheet = new TestJob().soak();
-    const { at, state } = outlineOf(sheet.job);
+    const { at, state } = lastOf(sheet);
     expect(pictureOf(sheet).forecast).to.deep.equal(forecast(state, sheet.now));
-    expect(bayPicture({ seq: 1, at, state }, at - 60 * MINUTE)).to.deep.equal(pictureOf(sheet));
+    expect(bayPicture({ at, state }, at - 60 * MINUTE)).to.deep.equal(pictureOf(sheet));
   });
 });

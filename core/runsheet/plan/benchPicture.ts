@@ -1,7 +1,7 @@
 /** The bench as its page draws it, worked out: by the server for a page just opened, by the page itself from then on. */
 import { shortName } from '../../battery/types.ts';
 import { inSentence } from '../../units/inSentence.ts';
-import type { Outline } from '../log/outline.ts';
+import type { JobState } from '../state/jobState.ts';
 import { lastReadingOf } from '../state/looks.ts';
 import { atHand, type AtHand } from './atHand.ts';
 import { forecast, type Forecast } from './forecast.ts';
@@ -43,6 +43,12 @@ export interface BenchPicture {
   readonly hands: readonly Hand[];
 }
 
+/** A job where it stands, and the moment of its last entry. */
+interface Standing {
+  readonly state: JobState;
+  readonly at: number;
+}
+
 function moodOf(hand: AtHand | undefined, now: number): Mood {
   if (!hand) return { word: '', tone: 'calm' };
   if (hand.phase === 'tooHot') return { word: 'too hot', tone: 'stop' };
@@ -66,7 +72,7 @@ function moodOf(hand: AtHand | undefined, now: number): Mood {
  * One battery as it stands.
  * @param now shop time, ms; before its last entry it counts as then
  */
-export function bayPicture({ state, at }: Outline, now: number): BayPicture {
+export function bayPicture({ state, at }: Standing, now: number): BayPicture {
   const moment = Math.max(now, at);
   const { opened, job, bay } = state;
   const hand = atHand(state, moment);

@@ -4,23 +4,15 @@
  */
 import { QueryObserver } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
-import type { BayPicture, BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
+import type { BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { agedHands, type Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { parcelsNow } from '../store/outbox.ts';
 import { partOf } from '../ui/later.tsx';
+import type { BenchSource } from './benchSource.ts';
 import { ask } from './client.ts';
 import { idle, painted } from './gently.ts';
 import { onNews } from './news.ts';
 import { queryClient } from './queries.ts';
-
-export interface BenchSource {
-  /** How many batteries stand there. */
-  readonly count: number;
-  /** What hands do next, by urgency: the same list while nothing of it has changed. @param at shop time, ms */
-  readonly handsAt: (at: number) => readonly Hand[];
-  /** By bay. */
-  readonly baysAt: (at: number) => readonly BayPicture[];
-}
 
 interface Known {
   /** Nothing while nobody knows. */
@@ -59,14 +51,14 @@ const reckoning = partOf(() => import('./reckoned.ts'));
 let endTold: (() => void) | undefined;
 
 /** The page knows itself from here on. */
-export function takeOver(source: BenchSource): void {
+function takeOver(source: BenchSource): void {
   endTold?.();
   endTold = undefined;
   set({ source });
 }
 
 /** What the page would work it out from could not be had: what the server said stands. */
-export function failToReckon(failed: unknown): void {
+function failToReckon(failed: unknown): void {
   if (!known.source) set({ failed });
 }
 
@@ -74,7 +66,7 @@ async function fetchReckoning(): Promise<void> {
   await painted();
   await idle();
   try {
-    (await reckoning.fetch()).beginReckoning();
+    (await reckoning.fetch()).beginReckoning(takeOver, failToReckon);
   } catch (error) {
     failToReckon(error);
     reckoning.forgetFailed();

@@ -3,7 +3,7 @@ import { bayPicture, byBay, type BayPicture } from '@cork-ember/core/runsheet/pl
 import type { Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { nextHands } from '@cork-ember/core/runsheet/plan/hands.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { failToReckon, takeOver, type BenchSource } from './bench.ts';
+import type { BenchSource } from './benchSource.ts';
 import { watchOpenJobs } from './jobs.ts';
 import { beginKeeping, fetchAhead } from './keeping.ts';
 import { whenThere } from './news.ts';
@@ -48,11 +48,15 @@ function sourceOf(outlines: readonly Outline[]): BenchSource {
 /** A page that stays so long open fetches ahead what it may need with the server away, ms. */
 const AHEAD_AFTER_MS = 4000;
 
-/** From here on the page knows by itself. */
-export function beginReckoning(): void {
+/**
+ * From here on the page knows by itself.
+ * @param know told the bench whenever something else stands on it
+ * @param fail told why nobody knows
+ */
+export function beginReckoning(know: (source: BenchSource) => void, fail: (why: unknown) => void): void {
   watchOpenJobs((outlines, failed) => {
-    if (outlines) takeOver(sourceOf(outlines));
-    else if (failed !== null) failToReckon(failed);
+    if (outlines) know(sourceOf(outlines));
+    else if (failed !== null) fail(failed);
   });
   beginKeeping();
   let ahead: ReturnType<typeof setTimeout> | undefined;

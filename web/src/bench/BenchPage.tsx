@@ -7,7 +7,8 @@ import type { Bay, Quarantined, Shop } from '@cork-ember/core/contract/answers.t
 import type { BayPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { inTurn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
 import { useBenchNow, useCalling } from '../alarms/alarms.ts';
-import { askBenchAnew, useBench, type BenchSource } from '../api/bench.ts';
+import { askBenchAnew, useBench } from '../api/bench.ts';
+import type { BenchSource } from '../api/benchSource.ts';
 import { useClock, useQuarantined, useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { chargerName } from '../ui/chargerName.ts';

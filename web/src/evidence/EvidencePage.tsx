@@ -10,7 +10,6 @@ import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
-import { AddReading } from '../judgement/AddReading.tsx';
 import { Causes } from '../judgement/Causes.tsx';
 import { Figures } from '../judgement/Figures.tsx';
 import { Reasons } from './Reasons.tsx';
@@ -19,6 +18,8 @@ import { useBelief } from '../judgement/useBelief.ts';
 import { WhatToDo } from './WhatToDo.tsx';
 import { Title } from '../ui/Title.tsx';
 import { later } from '../ui/later.tsx';
+
+const AddReading = later(async () => (await import('../judgement/AddReading.tsx')).AddReading);
 
 const Courses = later(async () => (await import('./Courses.tsx')).Courses);
 

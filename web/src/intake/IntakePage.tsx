@@ -17,7 +17,16 @@ import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { useOpenJobs } from '../api/jobs.ts';
-import { knownBattery, queryClient, useBattery, useBatteryPage, useClock, useNextTag, useShop, useTypes } from '../api/queries.ts';
+import {
+  knownBattery,
+  queryClient,
+  useBattery,
+  useBatteryPage,
+  useClock,
+  useNextTag,
+  useShop,
+  useTypes,
+} from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { LowStock } from '../ui/LowStock.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -33,7 +42,6 @@ import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Field } from '../ui/Field.tsx';
 import { intakeResolver, type IntakeForm } from './intakeForm.ts';
-import { PlanPanel } from './PlanPanel.tsx';
 import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
@@ -41,6 +49,7 @@ import { Title } from '../ui/Title.tsx';
 import { buttonClass } from '../ui/Button.tsx';
 import { box } from '../ui/box.ts';
 
+const PlanPanel = later(async () => (await import('./PlanPanel.tsx')).PlanPanel);
 const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
 interface FormProps {
