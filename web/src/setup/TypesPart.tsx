@@ -145,7 +145,8 @@ const NEW_TYPE: ListedType = {
 export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; timeZone: string }) {
   const { data: record = [] } = useShopChanges();
   const [draft, setDraft] = useState<readonly Row[]>();
-  const [offered, setOffered] = useState<readonly ListedType[]>();
+  /** The list as a file would have it. */
+  const [would, setWould] = useState<readonly ListedType[]>();
   const [search, setSearch] = useState('');
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
@@ -173,13 +174,14 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
       .every((word) => text.includes(word));
   };
   const before = new Map(types.map((type) => [type.id, JSON.stringify(type)]));
+  // The list may still be on its way: what the file changes is told by the list as it is shown.
+  const offered = would?.filter((type) => before.get(type.id) !== JSON.stringify(type));
   const changed = shown.filter((type) => before.get(type.id) !== JSON.stringify(type));
   const read = async (chosen: File): Promise<void> => {
     try {
       const isCsv = /\.csv$/i.test(chosen.name);
       const plain = new File([chosen], chosen.name, { type: isCsv ? 'text/csv' : 'text/plain' });
-      const would = await askWithFile<readonly ListedType[]>('/api/types/read', plain);
-      setOffered(would.filter((type) => before.get(type.id) !== JSON.stringify(type)));
+      setWould(await askWithFile<readonly ListedType[]>('/api/types/read', plain));
       setProblem('');
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -225,11 +227,11 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
         <ImportPreview
           types={types}
           offered={offered}
-          onDrop={() => setOffered(undefined)}
+          onDrop={() => setWould(undefined)}
           onTake={(taken) => {
             const ids = new Set(taken.map(({ id }) => id));
             setDraft([...rows.filter(({ type }) => !ids.has(type.id)), ...taken.map(rowOf)]);
-            setOffered(undefined);
+            setWould(undefined);
             setRound(round + 1);
           }}
         />
