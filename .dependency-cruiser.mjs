@@ -14,6 +14,7 @@ const ROOMS = [
   'belief',
   'advice',
   'stock',
+  'shelf',
   'reckoner',
   'whatif',
   'logger',

@@ -12,6 +12,9 @@ import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { BayPicture, BenchPicture, Mood, Shown } from '../runsheet/plan/benchPicture.ts';
 import type { Forecast, Knot, Segment } from '../runsheet/plan/forecast.ts';
 import type { Hand } from '../runsheet/plan/hand.ts';
+import type { ShelfEvent } from '../shelf/entries.ts';
+import type { Kept, Stay } from '../shelf/keeping.ts';
+import type { ShelfReading, Spell } from '../shelf/rate.ts';
 import type { RecordedMove, StockLevel } from '../stock/stock.ts';
 import type {
   BatteryAnswer,
@@ -27,6 +30,7 @@ import type {
   OpenJob,
   Problem,
   Quarantined,
+  ShelvedBattery,
   SealSummary,
   Shop,
   ShopChange,
@@ -42,6 +46,7 @@ import {
   roomSchema,
   rulesSchema,
 } from './shopSchemas.ts';
+import { placeSchema, shelfPayloads } from './shelfSchemas.ts';
 import { typeSchema } from './typeSchema.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 
@@ -239,6 +244,44 @@ const bayOfBench = objectOf<BayPicture>({
   promisedAt: moment,
 });
 
+const shelfEvent = objectOf<ShelfEvent>({
+  tag: words,
+  seq: count,
+  key: words,
+  at: moment,
+  by: words,
+  recordedAt: Joi.number().integer(),
+  kind: Joi.string()
+    .valid(...Object.keys(shelfPayloads))
+    .required(),
+  payload: Joi.object().unknown().required(),
+});
+
+const shelved = objectOf<ShelvedBattery>({
+  tag: words,
+  typeId: words,
+  dateCode: words,
+  owner: words,
+  grade: Joi.string().allow(null).required(),
+  kept: objectOf<Kept>({
+    tag: words,
+    seq: count,
+    stays: listOf(objectOf<Stay>({ from: moment, place: placeSchema.required() })),
+    spells: listOf(
+      objectOf<Spell>({
+        from: moment,
+        isProven: Joi.boolean().required(),
+        readings: listOf(
+          objectOf<ShelfReading>({ at: moment, volts: figure, tempC: Joi.number(), restedH: Joi.number() }),
+        ),
+      }),
+    ),
+    tendedAt: Joi.number().integer(),
+    wateredAt: Joi.number().integer(),
+    called: Joi.object({ at: moment, said: words }),
+  }).required(),
+});
+
 const hand = objectOf<Hand>({
   job: id,
   tag: words,
@@ -289,6 +332,7 @@ export const ANSWERS = {
     ...battery,
     jobs: listOf(jobSummary),
     findings: listOf(finding),
+    shelf: listOf(shelfEvent),
   }),
   NextTag: objectOf<NextTag>({ number: count, tag: words }),
   Ways: Joi.array().items(way),
@@ -306,6 +350,8 @@ export const ANSWERS = {
     leftOut: listOf(Joi.object({ tag: words, why: words })),
   }),
   Bench: objectOf<BenchPicture>({ bays: listOf(bayOfBench), hands: listOf(hand) }),
+  ShelvedBatteries: Joi.array().items(shelved),
+  ShelfEvent: shelfEvent,
   OpenJobs: Joi.array().items(openJob),
   Job: objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) }),
   Jobs: listOf(objectOf<JobAnswer>({ id, events: listOf(event), seals: listOf(seal) })),

@@ -8,6 +8,8 @@ import type { Finding } from '../ledger/finding.ts';
 import type { HouseRules } from '../rules/houseRules.ts';
 import type { PackedOutline } from '../runsheet/log/outline.ts';
 import type { Outcome } from '../runsheet/definition/step.ts';
+import type { ShelfEvent } from '../shelf/entries.ts';
+import type { Kept } from '../shelf/keeping.ts';
 import type { HandInstruments } from '../observation/handInstruments.ts';
 import type { Region } from '../units/region.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
@@ -111,6 +113,8 @@ export interface OpenJob extends PackedOutline {
 export interface BatteryAnswer extends BatteryRecord {
   readonly jobs: readonly JobSummary[];
   readonly findings: readonly Finding[];
+  /** What was recorded of it off the bench, the first first. */
+  readonly shelf: readonly ShelfEvent[];
 }
 
 /** What was measured of a battery when it last left. */
@@ -202,6 +206,13 @@ export interface TrustAnswer {
   readonly fingerprint: string | null;
 }
 
+/** A battery the shop looks after off the bench. */
+export interface ShelvedBattery extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
+  /** Of its last recovery. */
+  readonly grade: string | null;
+  readonly kept: Kept;
+}
+
 /** RFC 9457. */
 export interface Problem {
   readonly type: string;
@@ -216,5 +227,6 @@ export interface Problem {
 export type StreamMessage =
   | { readonly kind: 'event'; readonly event: JobEvent }
   | { readonly kind: 'clock'; readonly clock: ClockAnswer }
+  | { readonly kind: 'shelf'; readonly event: ShelfEvent }
   /** House rules, chargers, types or stock have changed: ask again. */
   | { readonly kind: 'shop' };

@@ -272,9 +272,20 @@ export const HOUSE_RULES = {
       predicted: 'at 12.60 V (AGM) or 12.45 V (flooded), or after three months, whichever is first',
       monthly: 'every month',
       sixMonthly: 'every six months',
+      seasons: 'before winter and before summer',
     },
     standard: 'predicted',
     reason: 'Catches warm weeks and forgotten months alike.',
+  },
+  shelfLoss: {
+    group: 'shelf',
+    title: 'What a battery on the shelf is taken to lose',
+    options: {
+      published: 'what is published for its kind, then what its own readings say',
+      spoken: '0.1 V a month at 10 °C, double per 10 °C: ten times an AGM’s, charged eight times as often',
+    },
+    standard: 'published',
+    reason: 'Its own two or three readings tell its rate better than any table.',
   },
 } as const satisfies Record<string, HouseRulePoint>;
 
@@ -284,8 +295,9 @@ export const HOUSE_RULES = {
  *
  * 1: written before rules said their version; a point that was not there yet is not in them.
  * 2: every point is written out.
+ * 3: what a battery on the shelf is taken to lose; its recharge before winter and summer.
  */
-export const RULES_VERSION = 2;
+export const RULES_VERSION = 3;
 
 export type HouseRuleId = keyof typeof HOUSE_RULES;
 export type HouseRules = { readonly [Id in HouseRuleId]: keyof (typeof HOUSE_RULES)[Id]['options'] };

@@ -80,6 +80,7 @@ describe('the OpenAPI document', () => {
       ['Ways', '/api/ledger/ways'],
       ['Shelf', '/api/ledger/shelf'],
       ['Bench', '/api/bench'],
+      ['ShelvedBatteries', '/api/shelf'],
       ['OpenJobs', '/api/jobs'],
       ['Job', `/api/jobs/${id}`],
       ['Quarantine', '/api/quarantine'],

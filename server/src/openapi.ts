@@ -12,6 +12,7 @@ import {
   sinceSchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import { recordFileSchema } from './record/fileSchema.ts';
+import { shelfEntryDocumentSchema } from '@cork-ember/core/contract/shelfSchemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 
 type Json = Readonly<Record<string, unknown>>;
@@ -219,6 +220,20 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary: 'Take a battery in and open its run sheet',
       requestBody: body(intakeSchema),
       responses: { 201: answer('The job', 'Job'), ...bad, ...conflict },
+    },
+  },
+  '/api/shelf': {
+    get: {
+      summary: 'Batteries looked after off the bench: where each is, its charges and what was read since',
+      responses: { 200: answer('The batteries', 'ShelvedBatteries') },
+    },
+  },
+  '/api/shelf/{tag}/entries': {
+    post: {
+      summary: 'Record a move, a reading or a charge of a battery off the bench',
+      parameters: [inPath('tag')],
+      requestBody: body(shelfEntryDocumentSchema),
+      responses: { 201: answer('The entry', 'ShelfEvent'), ...bad, ...missing },
     },
   },
   '/api/jobs/since': {

@@ -31,6 +31,7 @@ import { rebuild } from './services/projections.ts';
 import { Photos } from './services/photos.ts';
 import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
+import { Shelf } from './services/shelf.ts';
 import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
 import { openDatabase, type Database } from './store/database.ts';
@@ -39,6 +40,7 @@ import { BatteryList } from './store/batteryList.ts';
 import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
+import { ShelfStore } from './store/shelfStore.ts';
 
 export interface ShopOptions {
   readonly file: string;
@@ -58,6 +60,7 @@ export interface ShopOptions {
 
 /** What the services rest on; no route reaches past them. */
 interface Stores {
+  readonly database: Database;
   readonly store: JobStore;
   readonly seals: SealStore;
   readonly lists: Lists;
@@ -123,6 +126,8 @@ async function openClock(settings: SettingStore, store: JobStore, options: ShopO
 /** Stands in a demo's file while its story is written: whoever finds it there writes it anew. */
 const SEEDING = 'seeding';
 const FILLED_TABLES = [
+  'shelf_events',
+  'shelf',
   'seals',
   'findings',
   'owners',
@@ -172,6 +177,7 @@ async function openServices(
   }
   const photos = new Photos(database);
   const [seals, lists, batteries] = [new SealStore(database), new Lists(database), new BatteryList(database)];
+  const shelf = new ShelfStore(database);
   const sealing = new Sealing(store, seals, shopSettings, photos);
   const now = clock.now();
   // The demo's past was sealed as it went along; a shop's, on the day it came to have seals.
@@ -194,11 +200,13 @@ async function openServices(
     jobs,
     entries: new Entries({ ...shared, sealing }),
     intake: new Intake({ ...shared, settings: shopSettings }),
+    database,
     store,
     seals,
     lists,
     batteries,
-    ledger: new Ledger({ store, lists, batteries, settings: shopSettings, clock }),
+    ledger: new Ledger({ store, lists, batteries, shelf, settings: shopSettings, clock }),
+    shelf: new Shelf({ ...shared, settings: shopSettings, shelf }),
     stream,
     settings: shopSettings,
     photos,

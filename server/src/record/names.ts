@@ -48,6 +48,7 @@ export function withNames(text: string, names: ReadonlyMap<string, string>): str
 interface Payload {
   readonly battery?: { readonly owner: string };
   readonly owner?: string;
+  readonly place?: { readonly to?: string };
 }
 
 /** What an entry says, with its customer's name taken out, and the name, where it has one. */
@@ -55,7 +56,7 @@ export function withoutName(
   kind: string,
   payload: object,
 ): { readonly payload: object; readonly kept?: KeptName } {
-  const { battery, owner } = payload as Payload;
+  const { battery, owner, place } = payload as Payload;
   if (kind === 'opened' && battery !== undefined) {
     const kept = committed(battery.owner);
     return { payload: { ...payload, battery: { ...battery, owner: markOf(kept) } }, kept };
@@ -63,6 +64,10 @@ export function withoutName(
   if (kind === 'arranged' && owner !== undefined) {
     const kept = committed(owner);
     return { payload: { ...payload, owner: markOf(kept) }, kept };
+  }
+  if (kind === 'placed' && place?.to !== undefined) {
+    const kept = committed(place.to);
+    return { payload: { ...payload, place: { ...place, to: markOf(kept) } }, kept };
   }
   return { payload };
 }

@@ -32,10 +32,12 @@ import type { Delivery, IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
+import type { Shelf } from '../services/shelf.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import { validated } from '../validate.ts';
 import { ledgerRoutes } from './ledger.ts';
+import { shelfRoutes } from './shelf.ts';
 import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
 
@@ -45,6 +47,7 @@ export interface Services {
   readonly entries: Entries;
   readonly intake: Intake;
   readonly ledger: Ledger;
+  readonly shelf: Shelf;
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
@@ -290,6 +293,7 @@ export function apiRoutes(services: Services): Router {
   labelRoutes(router, services);
   copyRoute(router, services);
   ledgerRoutes(router, services);
+  shelfRoutes(router, services.shelf);
   instrumentRoutes(router, services);
   return router;
 }

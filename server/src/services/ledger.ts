@@ -16,12 +16,14 @@ import { ProblemError } from '../problems.ts';
 import type { BatteryList } from '../store/batteryList.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { Lists } from '../store/lists.ts';
+import type { ShelfStore } from '../store/shelfStore.ts';
 import type { ShopSettings } from './shop.ts';
 
 interface LedgerNeed {
   readonly store: JobStore;
   readonly lists: Lists;
   readonly batteries: BatteryList;
+  readonly shelf: ShelfStore;
   readonly settings: ShopSettings;
   readonly clock: Clock;
 }
@@ -46,13 +48,14 @@ export class Ledger {
   }
 
   /**
-   * One battery, its jobs and what they found.
+   * One battery, its jobs and what they found, and what was recorded of it off the bench.
    * @throws ProblemError when no battery carries the tag
    */
   async battery(tag: string): Promise<BatteryAnswer> {
     const battery = await this.known(tag);
-    const [jobs, findings] = [await this.need.store.jobs({ tag }), await this.need.lists.findingsOf(tag)];
-    return { ...battery, jobs, findings };
+    const { store, lists, shelf } = this.need;
+    const [jobs, findings] = [await store.jobs({ tag }), await lists.findingsOf(tag)];
+    return { ...battery, jobs, findings, shelf: await shelf.events(tag) };
   }
 
   /**

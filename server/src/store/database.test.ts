@@ -45,4 +45,28 @@ describe('writers side by side', () => {
     await close();
     rmSync(folder, { recursive: true });
   }).timeout(10_000);
+
+  it('find or create within a transaction, which waits for nobody', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'cork-ember-writers-'));
+    const { sequelize, models, close } = await openDatabase(join(folder, 'shop.sqlite'));
+    const battery = { tag: 'WR-1', typeId: 'LW-A12/9', serial: '', dateCode: '2025-06', owner: 'stock' };
+    for (let round = 0; round < 2; round++)
+      await sequelize.transaction(async (transaction) => {
+        await models.batteries.findOrCreate({ where: { tag: 'WR-1' }, defaults: battery, transaction });
+      });
+    const failed = await sequelize
+      .transaction(async (transaction) => {
+        await models.batteries.findOrCreate({
+          where: { tag: 'WR-2' },
+          defaults: { ...battery, tag: 'WR-2' },
+          transaction,
+        });
+        throw new Error('and then it fails');
+      })
+      .catch((error: unknown) => (error as Error).message);
+    expect(failed).to.equal('and then it fails');
+    expect(await models.batteries.count(), 'the one that failed left nothing').to.equal(1);
+    await close();
+    rmSync(folder, { recursive: true });
+  });
 });

@@ -28,6 +28,10 @@ function patientDatabase(...given: ConstructorParameters<typeof sqlite3.Database
 
 const WRITES = /^\s*(insert|update|delete|replace)\b/i;
 
+/** Whether a transaction is asked for inside another. */
+const isWithin = (asked: unknown): boolean =>
+  typeof asked === 'object' && asked !== null && 'transaction' in asked && Boolean(asked.transaction);
+
 /**
  * Lets one write begin when the one before it has ended. Waiting in SQLite instead holds a thread of the four that Node has
  * for files: four that wait for a transaction leave none to end it.
@@ -46,7 +50,8 @@ function writeInTurn(sequelize: Sequelize): void {
   const transaction = sequelize.transaction.bind(sequelize) as (work: unknown) => Promise<unknown>;
   Object.assign(sequelize, {
     query: asked,
-    transaction: (work: unknown) => inTurn(() => transaction(work)),
+    // What “find or create” does within one goes on in its turn: waiting for the next it would wait for itself.
+    transaction: (work: unknown) => (isWithin(work) ? transaction(work) : inTurn(() => transaction(work))),
   });
 }
 

@@ -6,6 +6,7 @@ import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { inPieces } from '../gently.ts';
 import type { Database } from './database.ts';
 import type { JobChange } from './jobStore.ts';
+import { projectShelf } from './shelfStore.ts';
 
 /** What lists say of a job, as its record has it. */
 export interface Projected {
@@ -25,10 +26,12 @@ export async function writeFinding(
   finding: Finding | null,
   transaction: Transaction,
 ): Promise<void> {
-  const { findings } = database.models;
+  const { findings, jobs } = database.models;
   transaction.afterCommit(() => void gradedOf.delete(database));
   if (finding === null) await findings.destroy({ where: { job }, transaction });
   else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
+  const its = await jobs.findByPk(job, { attributes: ['tag'], transaction });
+  if (its) await projectShelf(database, its.tag, transaction);
 }
 
 export class Lists {

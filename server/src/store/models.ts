@@ -8,6 +8,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import type { Kept } from '@cork-ember/core/shelf/keeping.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
 
 class SettingRow extends Model<InferAttributes<SettingRow>, InferCreationAttributes<SettingRow>> {
@@ -98,6 +99,27 @@ class StockMoveRow extends Model<InferAttributes<StockMoveRow>, InferCreationAtt
   declare job: string | null;
 }
 
+class ShelfEventRow extends Model<InferAttributes<ShelfEventRow>, InferCreationAttributes<ShelfEventRow>> {
+  declare tag: string;
+  declare seq: number;
+  declare at: number;
+  declare by: string;
+  declare kind: string;
+  declare payload: object;
+  declare requestKey: string;
+  declare version: number;
+  declare recordedAt: number;
+  declare actor: string;
+  declare hash: string;
+}
+
+class ShelfRow extends Model<InferAttributes<ShelfRow>, InferCreationAttributes<ShelfRow>> {
+  declare tag: string;
+  declare place: string;
+  declare since: number;
+  declare kept: Kept;
+}
+
 class RequestRow extends Model<InferAttributes<RequestRow>, InferCreationAttributes<RequestRow>> {
   declare key: string;
 }
@@ -115,6 +137,8 @@ export interface Models {
   readonly seals: ModelStatic<SealRow>;
   readonly findings: ModelStatic<FindingRow>;
   readonly requests: ModelStatic<RequestRow>;
+  readonly shelfEvents: ModelStatic<ShelfEventRow>;
+  readonly shelf: ModelStatic<ShelfRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -214,6 +238,29 @@ export function defineModels(sequelize: Sequelize): Models {
     { job: key(), endedAt: number(), finding: { type: DataTypes.JSON, allowNull: false } },
     { ...options, modelName: 'finding', tableName: 'findings' },
   );
+  const shelfEvents = class extends ShelfEventRow {};
+  const shelf = class extends ShelfRow {};
+  const json = () => ({ type: DataTypes.JSON, allowNull: false });
+  shelfEvents.init(
+    {
+      tag: key(),
+      seq: { type: DataTypes.INTEGER, primaryKey: true },
+      at: number(),
+      by: text(),
+      kind: text(),
+      payload: json(),
+      requestKey: text(),
+      version: { type: DataTypes.INTEGER, allowNull: false },
+      recordedAt: number(),
+      actor: text(),
+      hash: text(),
+    },
+    { ...options, modelName: 'shelfEvent', tableName: 'shelf_events' },
+  );
+  shelf.init(
+    { tag: key(), place: text(), since: number(), kept: json() },
+    { ...options, modelName: 'shelf', tableName: 'shelf' },
+  );
   return {
     settings,
     batteries,
@@ -227,5 +274,7 @@ export function defineModels(sequelize: Sequelize): Models {
     seals,
     findings,
     requests,
+    shelfEvents,
+    shelf,
   };
 }

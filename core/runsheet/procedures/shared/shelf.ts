@@ -8,5 +8,6 @@ export function shelfWords({ opened: { rules, type } }: Pick<StepContext, 'opene
     predicted: `Recharge when it rests at ${due} V or after three months, whichever is first.`,
     monthly: 'Recharge every month.',
     sixMonthly: 'Recharge every six months.',
+    seasons: 'Recharge before winter and before summer.',
   }[rules.shelfRecharge];
 }

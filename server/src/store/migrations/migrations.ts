@@ -4,10 +4,11 @@ import { createTables } from './0001-create-tables.ts';
 import { shopRecords } from './0002-shop-records.ts';
 import { sealedRecord } from './0003-sealed-record.ts';
 import { lists } from './0004-lists.ts';
+import { shelf } from './0005-shelf.ts';
 
 interface Migration {
   readonly name: string;
   up(params: { context: QueryInterface }): Promise<void>;
 }
 
-export const migrations: readonly Migration[] = [createTables, shopRecords, sealedRecord, lists];
+export const migrations: readonly Migration[] = [createTables, shopRecords, sealedRecord, lists, shelf];

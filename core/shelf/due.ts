@@ -1,0 +1,133 @@
+/** What a battery off the bench wants of hands, and by when: by the shop's rule, and by what is foretold of it. */
+import { CONSTRUCTION } from '../battery/construction.ts';
+import { onSix, type BatteryType } from '../battery/types.ts';
+import type { HouseRules } from '../rules/houseRules.ts';
+import { placeOf, type Kept } from './keeping.ts';
+import { PLACES } from './places.ts';
+import type { Prediction } from './prediction.ts';
+import { DAY_MS, speedAt, USUAL_WARMTH, warmthAt } from './warmth.ts';
+
+/** Read its volts; charge it; look at one that is maintained; give that one water. */
+export type Want = 'read' | 'recharge' | 'tend' | 'water';
+
+export interface Due {
+  readonly want: Want;
+  /** By when, ms. */
+  readonly by: number;
+  /** In a few words: "at its line, likely", "three months since its charge". */
+  readonly because: string;
+}
+
+export type ShelfRules = Pick<HouseRules, 'shelfRecharge' | 'shelfLoss'>;
+
+const MONTH_MS = 30 * DAY_MS;
+const QUARTER_MS = 91 * DAY_MS;
+const HALF_YEAR_MS = 182 * DAY_MS;
+/** Days before winter and before summer on which an owner charges: the first of November and of May. */
+const SEASONS = [
+  [10, 1],
+  [4, 1],
+] as const;
+/** One charged so lately goes through to the season after. */
+const LATELY_MS = 45 * DAY_MS;
+/** Between two readings of one battery at least, where the first raised no alarm. */
+const READ_AGAIN_MS = 14 * DAY_MS;
+/** What the trade says a battery loses: on six cells, V a month at 10 °C. */
+const SPOKEN_V = 0.1;
+const SPOKEN_AT_C = 10;
+
+function nextSeason(after: number): number {
+  const year = new Date(after).getUTCFullYear();
+  const moments = [year, year + 1].flatMap((one) => SEASONS.map(([month, day]) => Date.UTC(one, month, day)));
+  return Math.min(...moments.filter((moment) => moment > after));
+}
+
+/** When it would come to its recharge line by what the trade says, ms. */
+export function spokenLineAt(type: BatteryType, kept: Kept, chargedAt: number): number {
+  const { fullV, rechargeV } = CONSTRUCTION[type.construction];
+  const tempC = warmthAt(placeOf(kept)?.warmth ?? USUAL_WARMTH, chargedAt);
+  const aMonthV = SPOKEN_V * (speedAt(tempC) / speedAt(SPOKEN_AT_C));
+  return chargedAt + (onSix(fullV - rechargeV, type) / onSix(aMonthV, type)) * MONTH_MS;
+}
+
+/** When the shop's rule has it charged again. */
+function ruleBy(type: BatteryType, kept: Kept, chargedAt: number, rules: ShelfRules): Due {
+  switch (rules.shelfRecharge) {
+    case 'monthly':
+      return { want: 'recharge', by: chargedAt + MONTH_MS, because: 'a month since its charge' };
+    case 'sixMonthly':
+      return { want: 'recharge', by: chargedAt + HALF_YEAR_MS, because: 'six months since its charge' };
+    case 'seasons':
+      return { want: 'recharge', by: nextSeason(chargedAt + LATELY_MS), because: 'before the season' };
+    case 'predicted': {
+      const by = chargedAt + QUARTER_MS;
+      const spoken =
+        rules.shelfLoss === 'spoken' ? spokenLineAt(type, kept, chargedAt) : Number.POSITIVE_INFINITY;
+      return spoken < by
+        ? { want: 'recharge', by: spoken, because: 'at its line, as the trade says' }
+        : { want: 'recharge', by, because: 'three months since its charge' };
+    }
+  }
+}
+
+function tending(kept: Kept, type: BatteryType, since: number): Due[] {
+  const tended = Math.max(since, kept.tendedAt ?? 0);
+  const watered = Math.max(since, kept.wateredAt ?? 0);
+  const look: Due = {
+    want: 'tend',
+    by: tended + MONTH_MS,
+    because: 'a month since its maintainer was looked at',
+  };
+  return CONSTRUCTION[type.construction].isValveRegulated
+    ? [look]
+    : [look, { want: 'water', by: watered + QUARTER_MS, because: 'a quarter since its water' }];
+}
+
+/**
+ * The default rule reads a battery where what is foretold of it leaves open whether it stays above its line until it is charged
+ * anyway: a month after its first charge, and whenever an early crossing is no longer unlikely.
+ */
+function readingBy(kept: Kept, prediction: Prediction, chargeBy: number): Due | undefined {
+  const spell = kept.spells.at(-1);
+  if (!spell) return undefined;
+  const lastAt = spell.readings.at(-1)?.at;
+  const { early } = prediction.recharge;
+  if (early !== undefined && early < chargeBy) {
+    const by = Math.max(early, lastAt === undefined ? 0 : lastAt + READ_AGAIN_MS);
+    return by < chargeBy ? { want: 'read', by, because: 'it may come to its line' } : undefined;
+  }
+  const isUnknown = prediction.readings === 0;
+  const by = spell.from + MONTH_MS;
+  return isUnknown && by < chargeBy
+    ? { want: 'read', by, because: 'its own rate is not known yet' }
+    : undefined;
+}
+
+/**
+ * What it wants, the soonest first; empty for one nobody here looks after.
+ * @param prediction as of now
+ */
+export function dueOf(
+  type: BatteryType,
+  kept: Kept,
+  prediction: Prediction,
+  rules: ShelfRules,
+  now: number,
+): readonly Due[] {
+  const place = placeOf(kept);
+  if (!place || !PLACES[place.kind].isKept) return [];
+  if (place.kind === 'maintainer') return tending(kept, type, kept.stays.at(-1)?.from ?? now).sort(byMoment);
+  const spell = kept.spells.at(-1);
+  // Nothing is known of it: a reading is the first thing to know.
+  if (!spell) return [{ want: 'read', by: now, because: 'nobody has read it yet' }];
+  const byRule = ruleBy(type, kept, spell.from, rules);
+  const { likely } = prediction.recharge;
+  const isByLine = rules.shelfRecharge === 'predicted' && likely !== undefined && likely < byRule.by;
+  const charge: Due = isByLine
+    ? { want: 'recharge', by: likely, because: likely <= now ? 'below its line' : 'at its line, likely' }
+    : byRule;
+  const read = rules.shelfRecharge === 'predicted' ? readingBy(kept, prediction, charge.by) : undefined;
+  return [...(read ? [read] : []), charge].sort(byMoment);
+}
+
+const byMoment = (a: Due, b: Due): number => a.by - b.by;

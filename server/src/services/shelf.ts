@@ -1,0 +1,75 @@
+/** Batteries off the bench: where each is, what was read of it, and what is recorded of both. */
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
+import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import { ProblemError } from '../problems.ts';
+import type { JobStore } from '../store/jobStore.ts';
+import type { ShelfStore } from '../store/shelfStore.ts';
+import type { Queue } from './queue.ts';
+import type { ShopSettings } from './shop.ts';
+import type { Stream } from './stream.ts';
+
+export interface ShelfRequest {
+  readonly requestKey: string;
+  readonly by: string;
+  readonly enteredAt?: number;
+  readonly battery?: BatteryRecord;
+  readonly entry: ShelfEntry;
+}
+
+interface ShelfNeed {
+  readonly store: JobStore;
+  readonly shelf: ShelfStore;
+  readonly settings: ShopSettings;
+  readonly clock: Clock;
+  readonly stream: Stream;
+  readonly queue: Queue;
+}
+
+export class Shelf {
+  private readonly need: ShelfNeed;
+
+  constructor(need: ShelfNeed) {
+    this.need = need;
+  }
+
+  /** As JSON: thousands of them are not read to be written again. */
+  list(): Promise<string> {
+    return this.need.shelf.list(this.need.clock.now());
+  }
+
+  /**
+   * Records one entry of a battery off the bench.
+   * @throws ProblemError for one the shop has not, or that stands on the bench
+   */
+  append(tag: string, { requestKey, by, enteredAt, battery, entry }: ShelfRequest): Promise<ShelfEvent> {
+    return this.need.queue.run(`shelf ${tag}`, async () => {
+      const { store, shelf, clock, stream } = this.need;
+      const before = await shelf.recorded(requestKey);
+      if (before) return before;
+      await this.check(tag, battery);
+      if (entry.kind === 'placed' && (await store.jobs({ tag, isOpen: true })).length > 0)
+        throw new ProblemError('refused', `${tag} stands on the bench: end its run sheet first.`);
+      const now = clock.now();
+      const at = enteredAt === undefined ? now : Math.min(now, enteredAt);
+      const late = now > at ? { recordedAt: now } : {};
+      const event: ShelfEvent = { tag, seq: 0, key: requestKey, at, by, ...late, ...entry };
+      const recorded = await shelf.append({ tag, event, ...(battery ? { battery } : {}) });
+      if (!recorded) throw new ProblemError('taken', 'This entry was recorded of another battery already.');
+      stream.tell({ kind: 'shelf', event: recorded });
+      return recorded;
+    });
+  }
+
+  /** @throws ProblemError for one nobody has had here, unless it comes with what it is */
+  private async check(tag: string, battery: BatteryRecord | undefined): Promise<void> {
+    const { store, settings } = this.need;
+    if (!battery) {
+      if (await store.battery(tag)) return;
+      throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
+    }
+    if (battery.tag !== tag) throw new ProblemError('bad-input', 'Tag: the battery carries another.');
+    if (!settings.types.some(({ id }) => id === battery.typeId))
+      throw new ProblemError('bad-input', `Type: this shop knows no type ${battery.typeId}.`);
+  }
+}

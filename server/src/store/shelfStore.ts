@@ -1,0 +1,198 @@
+/** Batteries off the bench in the shop's file: their entries, chained as a job's are, and where those leave each of them. */
+import { randomUUID } from 'node:crypto';
+import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
+import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
+import type { Finding } from '@cork-ember/core/ledger/finding.ts';
+import { SHELF_VERSION, type ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import { keptOf, placeOf, sinceOf, type Charged } from '@cork-ember/core/shelf/keeping.ts';
+import { PLACE_KINDS, PLACES } from '@cork-ember/core/shelf/places.ts';
+import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
+import { inPieces } from '../gently.ts';
+import { chained } from '../record/chain.ts';
+import { commitmentsIn, withNames, withoutName } from '../record/names.ts';
+import type { Database } from './database.ts';
+
+interface EventRow {
+  readonly tag: string;
+  readonly seq: number;
+  readonly at: number;
+  readonly by: string;
+  readonly kind: ShelfEvent['kind'];
+  readonly payload: string;
+  readonly key: string;
+  readonly recordedAt: number;
+  readonly hash: string;
+}
+
+const COLUMNS = 'tag, seq, at, "by", kind, payload, requestKey AS "key", recordedAt, hash';
+
+/** As it was recorded; names stand in it as marks. */
+function eventOf({ tag, seq, at, by, kind, payload, key, recordedAt }: EventRow): ShelfEvent {
+  const late = recordedAt > at ? { recordedAt } : {};
+  return { tag, seq, key, at, by, kind, payload: JSON.parse(payload) as never, ...late };
+}
+
+const rowsOf = (
+  { sequelize }: Database,
+  tag: string,
+  transaction?: Transaction,
+): Promise<readonly EventRow[]> =>
+  sequelize.query<EventRow>(`SELECT ${COLUMNS} FROM shelf_events WHERE tag = $tag ORDER BY seq`, {
+    type: QueryTypes.SELECT,
+    bind: { tag },
+    ...(transaction ? { transaction } : {}),
+  });
+
+/** Ends of a job that leave a battery charged, proven full. */
+const CHARGED: readonly string[] = ['certified', 'recovered'];
+
+async function chargesOf(
+  { sequelize }: Database,
+  tag: string,
+  transaction: Transaction,
+): Promise<readonly Charged[]> {
+  const rows = await sequelize.query<{ finding: string }>(
+    'SELECT finding FROM findings JOIN jobs ON jobs.id = findings.job WHERE jobs.tag = $tag ORDER BY findings.endedAt',
+    { type: QueryTypes.SELECT, bind: { tag }, transaction },
+  );
+  return rows
+    .map(({ finding }) => JSON.parse(finding) as Finding)
+    .filter(({ outcome }) => CHARGED.includes(outcome))
+    .map(({ endedAt }) => ({ at: endedAt, isProven: true }));
+}
+
+/** Writes down where a battery's entries and jobs leave it. */
+export async function projectShelf(database: Database, tag: string, transaction: Transaction): Promise<void> {
+  const events = (await rowsOf(database, tag, transaction)).map(eventOf);
+  const kept = keptOf(tag, events, await chargesOf(database, tag, transaction));
+  const since = sinceOf(kept) ?? kept.spells.at(-1)?.from;
+  const { shelf } = database.models;
+  if (since === undefined) await shelf.destroy({ where: { tag }, transaction });
+  else await shelf.upsert({ tag, place: placeOf(kept)?.kind ?? '', since, kept }, { transaction });
+}
+
+/** A battery as the shelf's list has it, in JSON. */
+export interface ShelfRow extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
+  readonly grade: string | null;
+  readonly kept: string;
+}
+
+/** One that left the bench and was put nowhere is asked about for so long. */
+const ASKED_ABOUT_MS = 90 * DAY_MS;
+const KEPT_KINDS = PLACE_KINDS.filter((kind) => PLACES[kind].isKept);
+
+export interface ToShelve {
+  readonly tag: string;
+  /** Its place in the log is given to it here. */
+  readonly event: ShelfEvent;
+  /** New to the shop. */
+  readonly battery?: BatteryRecord;
+}
+
+export class ShelfStore {
+  private readonly database: Database;
+
+  constructor(database: Database) {
+    this.database = database;
+  }
+
+  /** Every battery the shop looks after off the bench, as JSON, those included that were put nowhere yet. */
+  async list(now: number): Promise<string> {
+    const rows = await this.database.sequelize.query<ShelfRow>(
+      `SELECT batteries.tag, batteries.typeId, batteries.dateCode, batteries.owner, shelf.kept,
+              (SELECT json_extract(finding, '$.grade') FROM findings JOIN jobs ON jobs.id = findings.job
+                WHERE jobs.tag = shelf.tag ORDER BY findings.endedAt DESC LIMIT 1) AS grade
+         FROM shelf JOIN batteries ON batteries.tag = shelf.tag
+        WHERE (place IN (:kinds) OR (place = '' AND since >= :since))
+          AND NOT EXISTS (SELECT 1 FROM jobs WHERE jobs.tag = shelf.tag AND jobs.outcome IS NULL)
+        ORDER BY shelf.tag`,
+      { type: QueryTypes.SELECT, replacements: { kinds: KEPT_KINDS, since: now - ASKED_ABOUT_MS } },
+    );
+    const parts: string[] = [];
+    for await (const some of inPieces(rows))
+      parts.push(...some.map(({ kept, ...row }) => `${JSON.stringify(row).slice(0, -1)},"kept":${kept}}`));
+    return this.named(`[${parts.join(',')}]`);
+  }
+
+  /** JSON with the names of who has what. */
+  private async named(text: string): Promise<string> {
+    const commitments = commitmentsIn(text);
+    if (commitments.length === 0) return text;
+    const names = await this.database.models.owners.findAll({
+      where: { commitment: [...new Set(commitments)] },
+      raw: true,
+    });
+    return withNames(text, new Map(names.map(({ commitment, name }) => [commitment, name])));
+  }
+
+  /** What was recorded of one battery, the first first. */
+  async events(tag: string): Promise<readonly ShelfEvent[]> {
+    const events = (await rowsOf(this.database, tag)).map(eventOf);
+    return JSON.parse(await this.named(JSON.stringify(events))) as readonly ShelfEvent[];
+  }
+
+  /** What an entry's key was recorded as; undefined where it is new. */
+  async recorded(key: string): Promise<ShelfEvent | undefined> {
+    const [row] = await this.database.sequelize.query<EventRow>(
+      `SELECT ${COLUMNS} FROM shelf_events WHERE requestKey = $key`,
+      { type: QueryTypes.SELECT, bind: { key } },
+    );
+    return row && eventOf(row);
+  }
+
+  private async actorOf(name: string, transaction: Transaction): Promise<string> {
+    const [row] = await this.database.models.actors.findOrCreate({
+      where: { name },
+      defaults: { id: randomUUID(), name },
+      transaction,
+    });
+    return row.id;
+  }
+
+  /**
+   * Records one entry, and what follows from it.
+   * @returns the event in its place; undefined where its key was recorded before
+   */
+  async append({ tag, event, battery }: ToShelve): Promise<ShelfEvent | undefined> {
+    const { sequelize, models } = this.database;
+    try {
+      return await sequelize.transaction(async (transaction) => {
+        if (battery) await models.batteries.findOrCreate({ where: { tag }, defaults: battery, transaction });
+        const before = (await rowsOf(this.database, tag, transaction)).at(-1);
+        const seq = (before?.seq ?? 0) + 1;
+        const { key, at, by, kind, recordedAt = at } = event;
+        const { payload, kept } = withoutName(kind, event.payload);
+        const [entry] = chained(
+          [
+            {
+              job: tag,
+              seq,
+              key,
+              version: SHELF_VERSION,
+              kind,
+              occurredAt: at,
+              recordedAt,
+              actor: await this.actorOf(by, transaction),
+              by,
+              payload: JSON.parse(JSON.stringify(payload)) as unknown,
+            },
+          ],
+          before?.hash,
+        );
+        if (!entry) throw new Error('an event has its entry');
+        if (kept) await models.owners.create({ ...kept }, { transaction });
+        const { actor, version, hash } = entry;
+        await models.shelfEvents.create(
+          { tag, seq, at, by, kind, payload, requestKey: key, version, recordedAt, actor, hash },
+          { transaction },
+        );
+        await projectShelf(this.database, tag, transaction);
+        return Object.assign({}, event, { seq });
+      });
+    } catch (error) {
+      if (error instanceof UniqueConstraintError && error.parent.message.includes('requestKey'))
+        return undefined;
+      throw error;
+    }
+  }
+}
