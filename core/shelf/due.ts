@@ -83,24 +83,35 @@ function tending(kept: Kept, type: BatteryType, since: number): Due[] {
     : [look, { want: 'water', by: watered + QUARTER_MS, because: 'a quarter since its water' }];
 }
 
+/** So many readings of its own tell its rate better than any table (handbook 4). */
+const KNOWN_FROM = 2;
+
 /**
- * The default rule reads a battery where what is foretold of it leaves open whether it stays above its line until it is charged
- * anyway: a month after its first charge, and whenever an early crossing is no longer unlikely.
+ * The default rule reads a battery where what is foretold of it leaves open whether it stays above its lines until it is charged
+ * anyway: a month after a charge while its own rate is not known, and before one of ten comes to its recharge line, or one of
+ * fifty to where it is harmed.
  */
-function readingBy(kept: Kept, prediction: Prediction, chargeBy: number): Due | undefined {
+function readingBy(kept: Kept, { recharge, harm, readings }: Prediction, chargeBy: number): Due | undefined {
   const spell = kept.spells.at(-1);
   if (!spell) return undefined;
-  const lastAt = spell.readings.at(-1)?.at;
-  const { early } = prediction.recharge;
-  if (early !== undefined && early < chargeBy) {
-    const by = Math.max(early, lastAt === undefined ? 0 : lastAt + READ_AGAIN_MS);
-    return by < chargeBy ? { want: 'read', by, because: 'it may come to its line' } : undefined;
-  }
-  const isUnknown = prediction.readings === 0;
-  const by = spell.from + MONTH_MS;
-  return isUnknown && by < chargeBy
-    ? { want: 'read', by, because: 'its own rate is not known yet' }
-    : undefined;
+  const again = (spell.readings.at(-1)?.at ?? Number.NEGATIVE_INFINITY) + READ_AGAIN_MS;
+  const never = Number.POSITIVE_INFINITY;
+  const [line, unknown]: readonly Due[] = [
+    {
+      want: 'read',
+      by: Math.min(recharge.early ?? never, harm.soonest ?? never),
+      because: 'it may come to its line',
+    },
+    {
+      want: 'read',
+      by: readings < KNOWN_FROM ? spell.from + MONTH_MS : never,
+      because: 'its own rate is not known yet',
+    },
+  ];
+  const first = line && unknown && unknown.by < line.by ? unknown : line;
+  if (!first) return undefined;
+  const by = Math.max(first.by, again);
+  return by < chargeBy ? { ...first, by } : undefined;
 }
 
 /**

@@ -8,6 +8,8 @@ import { DAY_MS } from './warmth.ts';
 
 /** Eight of ten lie from early to late; where that is further off than anything is foretold, it is not there. */
 export interface DateRange {
+  /** One of fifty comes there sooner. */
+  readonly soonest?: number;
   readonly early?: number;
   readonly likely?: number;
   readonly late?: number;
@@ -24,10 +26,9 @@ export interface Prediction {
   readonly volts: VoltRange;
   /** Share of charge left, likely. */
   readonly charge: number;
-  /** When it is to be charged again, when sulfate begins to stay, when it starts no machine any more. */
+  /** When it is to be charged again, and when sulfate begins to stay. */
   readonly recharge: DateRange;
   readonly harm: DateRange;
-  readonly start: DateRange;
   /** Its own rate as a multiple of its kind's. */
   readonly rate: VoltRange;
   /** Several times its kind's, almost for sure: a leak or contamination. */
@@ -38,28 +39,32 @@ export interface Prediction {
 
 /** A quarter to a half charged it turns no engine any more (handbook 7), on six cells, V. */
 const START_V = 12.15;
-export const startLineV = (cells: number): number => onSix(START_V, { cells });
+const startLineV = (cells: number): number => onSix(START_V, { cells });
 
 /** So sure one is named. */
 const NAMED_FROM = 0.6;
 
 /** Rates less likely than this change no range. */
 const LEAST_WEIGHT = 2e-3;
-const TENTHS = [0.1, 0.5, 0.9] as const;
-/** A tenth of a normal figure lies so many standard deviations from its middle. */
+const SHARES = [0.02, 0.1, 0.5, 0.9] as const;
+/** A tenth and a fiftieth of a normal figure lie so many standard deviations from its middle. */
 const TENTH_SDS = 1.2816;
+const FIFTIETH_SDS = 2.0537;
 
-type Tenths = [low: number, middle: number, high: number];
+type Spread = [least: number, low: number, middle: number, high: number];
 
 /**
- * Tenth, middle and ninth tenth of a figure that falls with the rate. What the rates leave open and what its beginning leaves open
+ * Fiftieth, tenth, middle and ninth tenth of a figure that falls with the rate. What the rates leave open and what its beginning leaves open
  * are independent: the two widths are added by their squares.
  * @param of the figure with one rate and the voltage it began with
  */
-function tenthsOf(belief: RateBelief, of: (rate: number, fromV: number) => number): Tenths {
+function spreadOf(belief: RateBelief, of: (rate: number, fromV: number) => number): Spread {
   const { weights, fromV, fromSdV } = belief;
-  const found: Tenths = [Number.NaN, Number.NaN, Number.NaN];
-  let [wanted, sum, before, beforeAt] = [0, 0, Number.NaN, 0];
+  const found: Spread = [Number.NaN, Number.NaN, Number.NaN, Number.NaN];
+  let wanted = 0;
+  let sum = 0;
+  let before = Number.NaN;
+  let beforeAt = 0;
   let middleRate = RATES.length - 1;
   let total = 0;
   for (let rate = 0; rate < RATES.length; rate++) {
@@ -67,26 +72,33 @@ function tenthsOf(belief: RateBelief, of: (rate: number, fromV: number) => numbe
     if (weight >= LEAST_WEIGHT) total += weight;
   }
   // From the highest rate on: the least figure first.
-  for (let rate = RATES.length - 1; rate >= 0 && wanted < TENTHS.length; rate--) {
+  for (let rate = RATES.length - 1; rate >= 0 && wanted < SHARES.length; rate--) {
     const weight = (weights[rate] as number) / total;
     if (weight < LEAST_WEIGHT) continue;
     const value = of(rate, fromV[rate] as number);
     const middle = sum + weight / 2;
-    while (wanted < TENTHS.length && middle >= (TENTHS[wanted] as number)) {
+    while (wanted < SHARES.length && middle >= (SHARES[wanted] as number)) {
       found[wanted] = Number.isNaN(before)
         ? value
-        : before + between(TENTHS[wanted] as number, beforeAt, middle) * (value - before);
-      if (wanted === 1) middleRate = rate;
+        : before + between(SHARES[wanted] as number, beforeAt, middle) * (value - before);
+      if (SHARES[wanted] === 0.5) middleRate = rate;
       wanted += 1;
     }
     sum += weight;
-    [before, beforeAt] = [value, middle];
+    before = value;
+    beforeAt = middle;
   }
-  for (; wanted < TENTHS.length; wanted++) found[wanted] = before;
-  const [low, middle, high] = found;
+  for (; wanted < SHARES.length; wanted++) found[wanted] = before;
+  const [least, low, middle, high] = found;
   const begun = fromV[middleRate] as number;
-  const open = TENTH_SDS * (of(middleRate, begun + (fromSdV[middleRate] as number)) - of(middleRate, begun));
-  return [middle - Math.hypot(middle - low, open), middle, middle + Math.hypot(high - middle, open)];
+  const open = of(middleRate, begun + (fromSdV[middleRate] as number)) - of(middleRate, begun);
+  const off = (by: number, sds: number): number => Math.hypot(by, sds * open);
+  return [
+    middle - off(middle - least, FIFTIETH_SDS),
+    middle - off(middle - low, TENTH_SDS),
+    middle,
+    middle + off(high - middle, TENTH_SDS),
+  ];
 }
 
 interface Asked {
@@ -94,14 +106,23 @@ interface Asked {
   readonly exposure: Exposure;
   readonly spell: Spell;
   readonly belief: RateBelief;
-  readonly now: number;
 }
 
-/** What it rests at, at a moment, with one rate and beginning. */
-function voltsWith({ standing, exposure, spell }: Asked, rate: number, fromV: number, at: number): number {
+/** What its places did to it by a moment. */
+interface Gone {
+  readonly warmDays: number;
+  readonly drawnShare: number;
+}
+
+const goneBy = ({ standing, exposure, spell }: Asked, at: number): Gone => ({
+  warmDays: exposure.warmDays(spell.from, at),
+  drawnShare: exposure.drawnAh(spell.from, at) / standing.capacityAh,
+});
+
+/** What it rests at by then, with one rate and beginning. */
+function voltsWith({ standing, spell }: Asked, rate: number, fromV: number, gone: Gone): number {
   const shift = shiftOf(standing, rate, spell, fromV);
-  const drawn = exposure.drawnAh(spell.from, at) / standing.capacityAh;
-  const share = standing.shareAfter(rate, shift + exposure.warmDays(spell.from, at)) - drawn;
+  const share = standing.shareAfter(rate, shift + gone.warmDays) - gone.drawnShare;
   // Its acid is its own: the curve of the type, moved to where it began.
   return fromV - (standing.restedV(standing.shareAfter(rate, shift)) - standing.restedV(share));
 }
@@ -120,10 +141,10 @@ function drawnDaysToLine(asked: Asked, rate: number, fromV: number, lineV: numbe
   const { from } = asked.spell;
   let [low, high] = [0, FORESEEN_DAYS];
   if (fromV <= lineV) return 0;
-  if (voltsWith(asked, rate, fromV, from + high * DAY_MS) > lineV) return high;
+  if (voltsWith(asked, rate, fromV, goneBy(asked, from + high * DAY_MS)) > lineV) return high;
   while (high - low > 0.25) {
     const middle = (low + high) / 2;
-    if (voltsWith(asked, rate, fromV, from + middle * DAY_MS) > lineV) low = middle;
+    if (voltsWith(asked, rate, fromV, goneBy(asked, from + middle * DAY_MS)) > lineV) low = middle;
     else high = middle;
   }
   return high;
@@ -133,24 +154,33 @@ function datesOf(asked: Asked, lineV: number): DateRange {
   const { belief, exposure, spell } = asked;
   const last = spell.from + FORESEEN_DAYS * DAY_MS;
   const moments: readonly number[] = exposure.draws(spell.from)
-    ? tenthsOf(belief, (rate, fromV) => drawnDaysToLine(asked, rate, fromV, lineV)).map(
+    ? spreadOf(belief, (rate, fromV) => drawnDaysToLine(asked, rate, fromV, lineV)).map(
         (days) => spell.from + days * DAY_MS,
       )
-    : tenthsOf(belief, (rate, fromV) => warmDaysToLine(asked, rate, fromV, lineV)).map((warmDays) =>
+    : spreadOf(belief, (rate, fromV) => warmDaysToLine(asked, rate, fromV, lineV)).map((warmDays) =>
         exposure.momentAfter(spell.from, Math.max(0, warmDays)),
       );
-  const [early = last, likely = last, late = last] = moments;
+  const [soonest = last, early = last, likely = last, late = last] = moments;
   return {
+    ...(soonest < last ? { soonest } : {}),
     ...(early < last ? { early } : {}),
     ...(likely < last ? { likely } : {}),
     ...(late < last ? { late } : {}),
   };
 }
 
+function askedOf(type: BatteryType, exposure: Exposure, spells: readonly Spell[]): Asked {
+  const spell = spells.at(-1);
+  if (!spell) throw new RangeError('A battery that stands began to at some time: no spell was given.');
+  const standing = standingOf(type);
+  return { standing, exposure, spell, belief: rateBelief(standing, exposure, spells) };
+}
+
 /**
  * Foretells a battery that stands.
  * @param spells the first first; the last one is that it stands in
  * @param now the moment its voltage is asked for, ms
+ * @throws RangeError for one that has no spell
  */
 export function predict(
   type: BatteryType,
@@ -158,21 +188,22 @@ export function predict(
   spells: readonly Spell[],
   now: number,
 ): Prediction {
-  const spell = spells.at(-1);
-  if (!spell) throw new RangeError('A battery that stands began to at some time: no spell was given.');
-  const standing = standingOf(type);
-  const belief = rateBelief(standing, exposure, spells);
-  const asked: Asked = { standing, exposure, spell, belief, now };
-  const [low, likelyV, high] = tenthsOf(belief, (rate, fromV) => voltsWith(asked, rate, fromV, now));
+  const asked = askedOf(type, exposure, spells);
+  const { belief, standing } = asked;
+  const gone = goneBy(asked, now);
+  const [, low, likelyV, high] = spreadOf(belief, (rate, fromV) => voltsWith(asked, rate, fromV, gone));
   const { construction, cells } = type;
   return {
     volts: { low, likely: likelyV, high },
     charge: standing.shareAtLoss(standing.fullV - likelyV),
     recharge: datesOf(asked, rechargeLineV(construction, cells)),
     harm: datesOf(asked, harmLineV(cells)),
-    start: datesOf(asked, startLineV(cells)),
     rate: { low: rateBelow(belief, 0.1), likely: rateBelow(belief, 0.5), high: rateBelow(belief, 0.9) },
     isSuspect: leakChance(belief) >= NAMED_FROM,
     readings: belief.readings,
   };
 }
+
+/** When it would no longer start its machine. @throws RangeError for one that has no spell */
+export const startDates = (type: BatteryType, exposure: Exposure, spells: readonly Spell[]): DateRange =>
+  datesOf(askedOf(type, exposure, spells), startLineV(type.cells));

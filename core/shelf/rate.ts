@@ -36,8 +36,8 @@ export interface RateBelief {
   readonly readings: number;
 }
 
-/** A bench meter, twelve volts, V (0.05 % and its last digit). */
-const METER_SD_V = 0.01;
+/** A bench meter: 0.05 % of what it shows, and its last digit, V. */
+export const meterSdV = (volts: number): number => 0.0005 * volts + 0.004;
 /** Acid and plates of one full battery against another of its type, twelve volts, V. */
 const FULL_SD_V = 0.03;
 /** One that nobody proved full may have begun anywhere above empty, V. */
@@ -109,11 +109,79 @@ function seenOf(standing: Standing, exposure: Exposure, { from, readings }: Spel
     const surface = restedH === undefined ? 0 : SURFACE_V * scale * 2 ** (-restedH / SURFACE_FADES_H);
     return {
       volts: volts - V_PER_K * scale * (tempC - REFERENCE_C) - surface / 2,
-      sd: METER_SD_V * scale + surface / 2,
+      sd: meterSdV(volts) + surface / 2,
       warmDays: exposure.warmDays(from, at),
       drawnShare: exposure.drawnAh(from, at) / standing.capacityAh,
     };
   });
+}
+
+/** Rates less likely than this against the likeliest, as a logarithm, are not looked at more closely. */
+const HOPELESS = 9;
+/** Every so many rates are looked at first. */
+const COARSE = 3;
+
+/** What is believed of one that was never read: it is the same for all of a type. */
+const unread = new WeakMap<Standing, { readonly isProven: RateBelief; readonly unproven: RateBelief }>();
+
+function unreadBelief(standing: Standing, isProven: boolean): RateBelief {
+  const known = unread.get(standing);
+  if (known) return isProven ? known.isProven : known.unproven;
+  const scale = onSix(1, standing);
+  const of = (sdV: number): RateBelief => ({
+    weights: priorOf(standing),
+    fromV: new Float64Array(RATES.length).fill(standing.fullV),
+    fromSdV: new Float64Array(RATES.length).fill(sdV * scale),
+    readings: 0,
+  });
+  const made = { isProven: of(FULL_SD_V), unproven: of(UNPROVEN_SD_V) };
+  unread.set(standing, made);
+  return isProven ? made.isProven : made.unproven;
+}
+
+/** A spell as it is held against each rate. */
+interface Held {
+  readonly spell: Spell;
+  readonly seen: readonly Seen[];
+  readonly meanV: number;
+  readonly sdV: number;
+}
+
+function heldOf(standing: Standing, exposure: Exposure, spell: Spell): Held {
+  const seen = seenOf(standing, exposure, spell);
+  const first = seen[0];
+  const scale = onSix(1, standing);
+  return {
+    spell,
+    seen,
+    // Nobody proved it full: its first reading is all that says where it began.
+    meanV: spell.isProven || !first ? standing.fullV : Math.min(standing.fullV, first.volts),
+    sdV: (spell.isProven ? FULL_SD_V : UNPROVEN_SD_V) * scale,
+  };
+}
+
+/** Beginning of a spell as one rate has it, and how well that rate foretold its readings. */
+const judged = { logLikelihood: 0, fromV: 0, fromSdV: 0 };
+
+function judge(standing: Standing, { spell, seen, meanV, sdV }: Held, rate: number): void {
+  const shift = shiftOf(standing, rate, spell, meanV);
+  let precision = 1 / (sdV * sdV);
+  let mean = meanV * precision;
+  let squares = meanV * mean;
+  let variances = 1;
+  for (let index = 0; index < seen.length; index++) {
+    const { volts, sd, warmDays, drawnShare } = seen[index] as Seen;
+    const loss = lossBy(standing, rate, shift, warmDays, drawnShare);
+    const variance = sd * sd + WARMTH_DOUBT * loss * (WARMTH_DOUBT * loss);
+    const begun = volts + loss;
+    precision += 1 / variance;
+    mean += begun / variance;
+    squares += (begun * begun) / variance;
+    variances *= variance;
+  }
+  judged.fromV = mean / precision;
+  judged.fromSdV = 1 / Math.sqrt(precision);
+  judged.logLikelihood = -0.5 * (squares - mean * judged.fromV + Math.log(precision * variances));
 }
 
 /**
@@ -121,45 +189,44 @@ function seenOf(standing: Standing, exposure: Exposure, { from, readings }: Spel
  * @param spells the first first; the last one is that it stands in
  */
 export function rateBelief(standing: Standing, exposure: Exposure, spells: readonly Spell[]): RateBelief {
+  const read = spells.reduce((sum, { readings }) => sum + readings.length, 0);
+  if (read === 0) return unreadBelief(standing, spells.at(-1)?.isProven ?? false);
+  const held = spells.map((spell) => heldOf(standing, exposure, spell));
+  const prior = priorOf(standing);
   const count = RATES.length;
-  const scale = onSix(1, standing);
-  const logs = Float64Array.from(priorOf(standing), (weight) => Math.log(weight));
-  const fromV = new Float64Array(count).fill(standing.fullV);
-  const fromSdV = new Float64Array(count).fill(FULL_SD_V * scale);
-  let read = 0;
-  for (const spell of spells) {
-    const seen = seenOf(standing, exposure, spell);
-    read += seen.length;
-    const first = seen[0];
-    // Nobody proved it full: its first reading is all that says where it began.
-    const meanV = spell.isProven || !first ? standing.fullV : Math.min(standing.fullV, first.volts);
-    const sdV = (spell.isProven ? FULL_SD_V : UNPROVEN_SD_V) * scale;
-    for (let rate = 0; rate < count; rate++) {
-      const shift = shiftOf(standing, rate, spell, meanV);
-      let precision = 1 / (sdV * sdV);
-      let mean = meanV * precision;
-      let squares = meanV * mean;
-      let variances = 1;
-      for (const { volts, sd, warmDays, drawnShare } of seen) {
-        const loss = lossBy(standing, rate, shift, warmDays, drawnShare);
-        const variance = sd * sd + (WARMTH_DOUBT * loss) ** 2;
-        const begun = volts + loss;
-        precision += 1 / variance;
-        mean += begun / variance;
-        squares += (begun * begun) / variance;
-        variances *= variance;
-      }
-      const middle = mean / precision;
-      logs[rate] =
-        (logs[rate] as number) - 0.5 * (squares - mean * middle) - 0.5 * Math.log(precision * variances);
-      fromV[rate] = middle;
-      fromSdV[rate] = 1 / Math.sqrt(precision);
+  const logs = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
+  const fromV = new Float64Array(count);
+  const fromSdV = new Float64Array(count);
+  let most = Number.NEGATIVE_INFINITY;
+  const look = (rate: number): void => {
+    let log = Math.log(prior[rate] as number);
+    for (let index = 0; index < held.length; index++) {
+      judge(standing, held[index] as Held, rate);
+      log += judged.logLikelihood;
     }
+    logs[rate] = log;
+    fromV[rate] = judged.fromV;
+    fromSdV[rate] = judged.fromSdV;
+    if (log > most) most = log;
+  };
+  for (let rate = 0; rate < count; rate += COARSE) look(rate);
+  // What lies between two hopeless ones is hopeless.
+  for (let rate = 0; rate < count; rate++) {
+    if (rate % COARSE === 0) continue;
+    const below = rate - (rate % COARSE);
+    const near = Math.max(logs[below] as number, logs[Math.min(count - 1, below + COARSE)] as number);
+    if (near > most - HOPELESS) look(rate);
   }
-  const most = logs.reduce((best, one) => Math.max(best, one), Number.NEGATIVE_INFINITY);
-  const weights = logs.map((one) => Math.exp(one - most));
-  const sum = weights.reduce((total, one) => total + one, 0);
-  return { weights: weights.map((one) => one / sum), fromV, fromSdV, readings: read };
+  const weights = new Float64Array(count);
+  let sum = 0;
+  for (let rate = 0; rate < count; rate++) {
+    const log = logs[rate] as number;
+    const weight = log > most - HOPELESS ? Math.exp(log - most) : 0;
+    weights[rate] = weight;
+    sum += weight;
+  }
+  for (let rate = 0; rate < count; rate++) weights[rate] = (weights[rate] as number) / sum;
+  return { weights, fromV, fromSdV, readings: read };
 }
 
 /**
@@ -167,20 +234,24 @@ export function rateBelief(standing: Standing, exposure: Exposure, spells: reado
  * the flank of a bell makes it wider than it is.
  */
 export function between(share: number, before: number, here: number): number {
-  const [from, at, to] = [before, share, here].map(normalQuantile) as [number, number, number];
-  return (at - from) / (to - from);
+  const from = normalQuantile(before);
+  return (normalQuantile(share) - from) / (normalQuantile(here) - from);
 }
 
 /** The rate below which a share of what is believed lies, as a multiple of what is usual for its kind. */
 export function rateBelow({ weights }: RateBelief, share: number): number {
-  let [sum, before, beforeAt] = [0, 0, 0];
+  let sum = 0;
+  let before = 0;
+  let beforeAt = 0;
   for (let rate = 0; rate < weights.length; rate++) {
     const weight = weights[rate] as number;
+    if (weight === 0) continue;
     const here = sum + weight / 2;
     const at = RATES[rate] as number;
-    if (here >= share) return rate === 0 ? at : beforeAt + between(share, before, here) * (at - beforeAt);
+    if (here >= share) return before === 0 ? at : beforeAt + between(share, before, here) * (at - beforeAt);
     sum += weight;
-    [before, beforeAt] = [here, at];
+    before = here;
+    beforeAt = at;
   }
   return RATES.at(-1) as number;
 }

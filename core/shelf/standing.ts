@@ -115,6 +115,14 @@ function daysByShare(shares: Float64Array): Float64Array {
   return days;
 }
 
+/** Between two points of a course; beyond the last it goes on as it did. */
+function along(shares: Float64Array, warmDays: number): number {
+  const at = Math.max(0, warmDays) / EVERY;
+  const low = Math.min(POINTS - 2, Math.floor(at));
+  const before = shares[low] as number;
+  return Math.max(0, before + (at - low) * ((shares[low + 1] as number) - before));
+}
+
 /** How one kind stands at each rate. */
 interface Courses {
   readonly shares: readonly Float64Array[];
@@ -130,6 +138,12 @@ function coursesOf(kind: StandingKind): Courses {
   const made = { shares, days: shares.map(daysByShare) };
   courses.set(kind, made);
   return made;
+}
+
+/** @returns what is left of a full charge of a kind after so many warm days, at one rate */
+export function courseOf(kind: StandingKind, rate: number): (warmDays: number) => number {
+  const shares = coursesOf(kind).shares[rate] as Float64Array;
+  return (warmDays) => along(shares, warmDays);
 }
 
 /** What one type rests at, from empty to full, V at 25 °C. */
@@ -157,8 +171,8 @@ function sharesByVolts(volts: Float64Array): Float64Array {
 function between(table: Float64Array, at: number): number {
   const place = Math.min(1, Math.max(0, at)) * STEPS;
   const low = Math.min(STEPS - 1, Math.floor(place));
-  const [before, after] = [table[low] as number, table[low + 1] as number];
-  return before + (place - low) * (after - before);
+  const before = table[low] as number;
+  return before + (place - low) * ((table[low + 1] as number) - before);
 }
 
 /** Batteries of one type that stand. */
@@ -196,12 +210,7 @@ export class Standing {
 
   /** @param rate index into {@link RATES} @returns share of charge left after so many warm days from full */
   shareAfter(rate: number, warmDays: number): number {
-    const shares = this.courses.shares[rate] as Float64Array;
-    const at = Math.max(0, warmDays) / EVERY;
-    const low = Math.min(POINTS - 2, Math.floor(at));
-    const [before, after] = [shares[low] as number, shares[low + 1] as number];
-    // Beyond the table it goes on as it did last.
-    return Math.max(0, before + (at - low) * (after - before));
+    return along(this.courses.shares[rate] as Float64Array, warmDays);
   }
 
   /** @returns warm days from full until a share is left */

@@ -60,19 +60,21 @@ export class WarmDays {
     const days = (at - this.from) / DAY_MS;
     const last = this.sums.length - 2;
     const day = Math.min(last, Math.max(0, Math.floor(days)));
-    const [before, after] = [this.sums[day] as number, this.sums[day + 1] as number];
-    return before + (days - day) * (after - before);
+    const before = this.sums[day] as number;
+    return before + (days - day) * ((this.sums[day + 1] as number) - before);
   }
 
   /** The moment by which so many have gone by, ms. */
   momentOf(warmDays: number): number {
-    let [low, high] = [0, this.sums.length - 2];
+    let low = 0;
+    let high = this.sums.length - 2;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
       if ((this.sums[middle] as number) <= warmDays) low = middle;
       else high = middle - 1;
     }
-    const [before, after] = [this.sums[low] as number, this.sums[low + 1] as number];
+    const before = this.sums[low] as number;
+    const after = this.sums[low + 1] as number;
     return this.from + (low + (warmDays - before) / (after - before)) * DAY_MS;
   }
 }

@@ -6,7 +6,8 @@ import { dueOf, type ShelfRules } from '../shelf/due.ts';
 import { exposureOf, keptOf } from '../shelf/keeping.ts';
 import type { ShelfEvent } from '../shelf/entries.ts';
 import { predict } from '../shelf/prediction.ts';
-import { RATES, standingOf, USUAL_RATE } from '../shelf/standing.ts';
+import { meterSdV } from '../shelf/rate.ts';
+import { RATES, standingOf } from '../shelf/standing.ts';
 import { DAY_MS, speedAt, warmthAt, type Warmth } from '../shelf/warmth.ts';
 import type { Charged } from '../shelf/keeping.ts';
 
@@ -41,6 +42,12 @@ interface Simulated {
   isHarmed: boolean;
 }
 
+function warmDaysBetween(from: number, to: number): number {
+  let sum = 0;
+  for (let at = from; at < to; at += DAY_MS) sum += speedAt(warmthAt(STORE, at));
+  return sum;
+}
+
 /** @param types of which the batteries are, in turn */
 export function shelfYear(
   types: readonly BatteryType[],
@@ -56,7 +63,7 @@ export function shelfYear(
     const tag = `SK-${String(index + 1).padStart(4, '0')}`;
     const isLeak = chance() < LEAKS;
     const spread = type.construction === 'flooded' ? Math.log(4) / 2.563 : Math.log(2.5) / 2.563;
-    const times = isLeak ? 3 + 5 * chance() : Math.exp(spread * normal(chance));
+    const times = isLeak ? 3 + 5 * chance() : Math.max(0.25, Math.exp(spread * normal(chance)));
     // They were charged over the month before.
     const at = START - Math.floor(28 * chance()) * DAY_MS;
     return {
@@ -65,7 +72,7 @@ export function shelfYear(
       ownV: 0.02 * normal(chance),
       events: [{ tag, seq: 1, key: '#1', at, by: 'Ines', kind: 'placed', payload: { place } }],
       charges: [{ at, isProven: true }],
-      stood: 0,
+      stood: warmDaysBetween(at, START),
       belowDays: 0,
       isHarmed: false,
     };
@@ -96,7 +103,7 @@ export function shelfYear(
       if (wants.some(({ want }) => want === 'recharge')) recharge();
       else if (wants.some(({ want }) => want === 'read')) {
         reads += 1;
-        const read = volts + 0.01 * normal(chance);
+        const read = volts + meterSdV(volts) * normal(chance);
         events.push({
           ...first,
           seq: events.length + 1,
@@ -123,9 +130,10 @@ export function shelfYear(
 
 /** Left of its charge at any rate, between two rates of the tables. */
 function shareOf(standing: ReturnType<typeof standingOf>, times: number, warmDays: number): number {
-  const place =
-    USUAL_RATE +
-    Math.log(times / (RATES[USUAL_RATE] as number)) / Math.log((RATES[1] as number) / (RATES[0] as number));
-  const [low, share] = [Math.floor(place), place - Math.floor(place)];
-  return standing.shareAfter(low, warmDays) * (1 - share) + standing.shareAfter(low + 1, warmDays) * share;
+  const above = RATES.findIndex((rate) => rate > times);
+  const [below = 1, over = 1] = [RATES[above - 1], RATES[above]];
+  const share = Math.log(times / below) / Math.log(over / below);
+  return (
+    standing.shareAfter(above - 1, warmDays) * (1 - share) + standing.shareAfter(above, warmDays) * share
+  );
 }
