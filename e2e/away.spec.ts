@@ -44,6 +44,8 @@ test('every view opens anew with the server away, and a batch is worked through'
   for (const [path, heading] of [
     ['/', /^Bench/],
     ['/intake', 'Take a battery in'],
+    ['/shelf', 'Shelf'],
+    ['/shelf/round', 'Round'],
     ['/what-if', 'What if'],
     ['/ledger/ways', 'Ledger'],
     ['/ledger/sets', 'Ledger'],

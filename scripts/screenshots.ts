@@ -48,7 +48,7 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { name: 'run-sheet-dwell', path: `${JOB}147` },
-  { name: 'run-sheet-wrong-pack', path: `${JOB}149` },
+  { name: 'shelf', path: '/shelf' },
   {
     name: 'run-sheet-charge',
     path: `${JOB}139`,

@@ -44,12 +44,16 @@ export function whenText(at: number, now: number, timeZone: string): string {
   return `${isThisWeek ? weekdayText(at, timeZone) : day} ${clockText(at, timeZone)}`;
 }
 
+/** "28 Dec"; the year too where it is another. */
+export function dayText(at: number, now: number, timeZone: string): string {
+  const year = format('year', timeZone, { year: 'numeric' });
+  if (year.format(at) !== year.format(now)) return dateText(at, timeZone);
+  return format('day and month', timeZone, { day: 'numeric', month: 'short' }).format(at);
+}
+
 /** "Wed 11 Mar 17:00"; the year too where it is another. */
 export function momentText(at: number, now: number, timeZone: string): string {
-  const year = format('year', timeZone, { year: 'numeric' });
-  const day = format('day and month', timeZone, { day: 'numeric', month: 'short' }).format(at);
-  const date = year.format(at) === year.format(now) ? day : dateText(at, timeZone);
-  return `${weekdayText(at, timeZone)} ${date} ${clockText(at, timeZone)}`;
+  return `${weekdayText(at, timeZone)} ${dayText(at, now, timeZone)} ${clockText(at, timeZone)}`;
 }
 
 /** "25 min", "2 h 05", "3 d 4 h" */

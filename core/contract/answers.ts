@@ -9,7 +9,7 @@ import type { HouseRules } from '../rules/houseRules.ts';
 import type { PackedOutline } from '../runsheet/log/outline.ts';
 import type { Outcome } from '../runsheet/definition/step.ts';
 import type { ShelfEvent } from '../shelf/entries.ts';
-import type { Kept } from '../shelf/keeping.ts';
+import type { ShelfItem } from '../shelf/overview.ts';
 import type { HandInstruments } from '../observation/handInstruments.ts';
 import type { Region } from '../units/region.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
@@ -207,11 +207,7 @@ export interface TrustAnswer {
 }
 
 /** A battery the shop looks after off the bench. */
-export interface ShelvedBattery extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
-  /** Of its last recovery. */
-  readonly grade: string | null;
-  readonly kept: Kept;
-}
+export type ShelvedBattery = ShelfItem;
 
 /** RFC 9457. */
 export interface Problem {

@@ -116,12 +116,12 @@ function readingBy(kept: Kept, { recharge, harm, readings }: Prediction, chargeB
 
 /**
  * What it wants, the soonest first; empty for one nobody here looks after.
- * @param prediction as of now
+ * @param prediction as of now; none of one whose maintainer holds it, or of which nothing is known
  */
 export function dueOf(
   type: BatteryType,
   kept: Kept,
-  prediction: Prediction,
+  prediction: Prediction | undefined,
   rules: ShelfRules,
   now: number,
 ): readonly Due[] {
@@ -130,14 +130,18 @@ export function dueOf(
   if (place.kind === 'maintainer') return tending(kept, type, kept.stays.at(-1)?.from ?? now).sort(byMoment);
   const spell = kept.spells.at(-1);
   // Nothing is known of it: a reading is the first thing to know.
-  if (!spell) return [{ want: 'read', by: now, because: 'nobody has read it yet' }];
+  if (!spell || !prediction) return [{ want: 'read', by: now, because: 'nobody has read it yet' }];
   const byRule = ruleBy(type, kept, spell.from, rules);
   const { likely } = prediction.recharge;
   const isByLine = rules.shelfRecharge === 'predicted' && likely !== undefined && likely < byRule.by;
   const charge: Due = isByLine
     ? { want: 'recharge', by: likely, because: likely <= now ? 'below its line' : 'at its line, likely' }
     : byRule;
-  const read = rules.shelfRecharge === 'predicted' ? readingBy(kept, prediction, charge.by) : undefined;
+  // What is to be charged anyway is read on the bench.
+  const read =
+    rules.shelfRecharge === 'predicted' && charge.by > now
+      ? readingBy(kept, prediction, charge.by)
+      : undefined;
   return [...(read ? [read] : []), charge].sort(byMoment);
 }
 

@@ -117,6 +117,9 @@ export function keptOf(tag: string, events: readonly ShelfEvent[], charges: read
   );
 }
 
+/** The same with one more entry. */
+export const keptWith = (kept: Kept, event: ShelfEvent): Kept => recent(take(kept, event));
+
 /** Where it is now; undefined before anybody said. */
 export const placeOf = ({ stays }: Kept): Place | undefined => stays.at(-1)?.place;
 

@@ -9,6 +9,8 @@ import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
+import { Calendar } from './demo/calendar.ts';
+import { seedShelf } from './demo/shelf.ts';
 import { seedStock } from './demo/stock.ts';
 import { seedDemo } from './demo/seed.ts';
 import { SKERRY, demoMoment } from './demo/skerry.ts';
@@ -173,6 +175,8 @@ async function openServices(
   const stock = new Stock(database, shopSettings, clock, stream);
   if (options.isDemo && isNew) {
     await seedStock(database, clock.now());
+    const calendar = new Calendar(kept.shop, clock.now());
+    await seedShelf(new ShelfStore(database), (ago) => calendar.month(ago), clock.now());
     await settings.write(SEEDING, false);
   }
   const photos = new Photos(database);

@@ -72,7 +72,7 @@ export async function projectShelf(database: Database, tag: string, transaction:
 }
 
 /** A battery as the shelf's list has it, in JSON. */
-export interface ShelfRow extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
+interface ShelfRow extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
   readonly grade: string | null;
   readonly kept: string;
 }
@@ -149,50 +149,65 @@ export class ShelfStore {
     return row.id;
   }
 
+  /** Writes one entry, within a transaction. @returns its place */
+  private async write({ tag, event, battery }: ToShelve, transaction: Transaction): Promise<number> {
+    const { models } = this.database;
+    if (battery) await models.batteries.findOrCreate({ where: { tag }, defaults: battery, transaction });
+    const before = (await rowsOf(this.database, tag, transaction)).at(-1);
+    const seq = (before?.seq ?? 0) + 1;
+    const { key, at, by, kind, recordedAt = at } = event;
+    const { payload, kept } = withoutName(kind, event.payload);
+    const [entry] = chained(
+      [
+        {
+          job: tag,
+          seq,
+          key,
+          version: SHELF_VERSION,
+          kind,
+          occurredAt: at,
+          recordedAt,
+          actor: await this.actorOf(by, transaction),
+          by,
+          payload: JSON.parse(JSON.stringify(payload)) as unknown,
+        },
+      ],
+      before?.hash,
+    );
+    if (!entry) throw new Error('an event has its entry');
+    if (kept) await models.owners.create({ ...kept }, { transaction });
+    const { actor, version, hash } = entry;
+    await models.shelfEvents.create(
+      { tag, seq, at, by, kind, payload, requestKey: key, version, recordedAt, actor, hash },
+      { transaction },
+    );
+    return seq;
+  }
+
   /**
    * Records one entry, and what follows from it.
    * @returns the event in its place; undefined where its key was recorded before
    */
-  async append({ tag, event, battery }: ToShelve): Promise<ShelfEvent | undefined> {
-    const { sequelize, models } = this.database;
+  async append(entry: ToShelve): Promise<ShelfEvent | undefined> {
     try {
-      return await sequelize.transaction(async (transaction) => {
-        if (battery) await models.batteries.findOrCreate({ where: { tag }, defaults: battery, transaction });
-        const before = (await rowsOf(this.database, tag, transaction)).at(-1);
-        const seq = (before?.seq ?? 0) + 1;
-        const { key, at, by, kind, recordedAt = at } = event;
-        const { payload, kept } = withoutName(kind, event.payload);
-        const [entry] = chained(
-          [
-            {
-              job: tag,
-              seq,
-              key,
-              version: SHELF_VERSION,
-              kind,
-              occurredAt: at,
-              recordedAt,
-              actor: await this.actorOf(by, transaction),
-              by,
-              payload: JSON.parse(JSON.stringify(payload)) as unknown,
-            },
-          ],
-          before?.hash,
-        );
-        if (!entry) throw new Error('an event has its entry');
-        if (kept) await models.owners.create({ ...kept }, { transaction });
-        const { actor, version, hash } = entry;
-        await models.shelfEvents.create(
-          { tag, seq, at, by, kind, payload, requestKey: key, version, recordedAt, actor, hash },
-          { transaction },
-        );
-        await projectShelf(this.database, tag, transaction);
-        return Object.assign({}, event, { seq });
+      return await this.database.sequelize.transaction(async (transaction) => {
+        const seq = await this.write(entry, transaction);
+        await projectShelf(this.database, entry.tag, transaction);
+        return Object.assign({}, entry.event, { seq });
       });
     } catch (error) {
       if (error instanceof UniqueConstraintError && error.parent.message.includes('requestKey'))
         return undefined;
       throw error;
     }
+  }
+
+  /** Several of one battery or of many, all or nothing. */
+  async appendAll(entries: readonly ToShelve[]): Promise<void> {
+    await this.database.sequelize.transaction(async (transaction) => {
+      for (const entry of entries) await this.write(entry, transaction);
+      for (const tag of new Set(entries.map((entry) => entry.tag)))
+        await projectShelf(this.database, tag, transaction);
+    });
   }
 }

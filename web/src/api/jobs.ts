@@ -6,7 +6,8 @@ import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { onward, onwardWith, unpacked, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { keepAnswer } from '../store/answers.ts';
-import { parcelsNow, useParcels, watchParcels, type Parcel } from '../store/outbox.ts';
+import { parcelsNow, useParcels, watchParcels } from '../store/outbox.ts';
+import { isOfJob, type JobParcel, type Parcel } from '../store/parcel.ts';
 import { ask } from './client.ts';
 import { askKnown } from './known.ts';
 import { newsLately, onNews, whenThere } from './news.ts';
@@ -30,13 +31,14 @@ function jobOf(events: readonly JobEvent[]): Job {
 function withParcels<T>(
   job: T,
   endOf: (job: T) => { readonly id: string; readonly seq: number; readonly at: number },
-  take: (job: T, parcel: Parcel, at: number) => T | undefined,
+  take: (job: T, parcel: JobParcel, at: number) => T | undefined,
   parcels: readonly Parcel[],
 ): T {
   return parcels.reduce((sofar, parcel) => {
     const { id, seq, at } = endOf(sofar);
     // One whose place is taken has been recorded, or comes too late.
-    if (parcel.job !== id || parcel.refused !== undefined || parcel.expectedSeq !== seq) return sofar;
+    if (!isOfJob(parcel) || parcel.job !== id) return sofar;
+    if (parcel.refused !== undefined || parcel.expectedSeq !== seq) return sofar;
     try {
       return take(sofar, parcel, Math.max(parcel.enteredAt, at)) ?? sofar;
     } catch {
@@ -118,7 +120,7 @@ export function useJob(id: string) {
   const parcels = useParcels();
   const events = query.data?.events;
   const job = useMemo(() => (events ? jobWithParcels(jobOf(events), parcels) : undefined), [events, parcels]);
-  const its = useMemo(() => parcels.filter((parcel) => parcel.job === id), [id, parcels]);
+  const its = useMemo(() => parcels.filter(isOfJob).filter((parcel) => parcel.job === id), [id, parcels]);
   return { ...query, job, parcels: its };
 }
 
@@ -214,7 +216,9 @@ async function catchUp(): Promise<void> {
 
 // What was heard before this was fetched has reached nothing that was asked for since.
 for (const event of newsLately()) takeEvent(event);
-onNews(takeEvent);
+onNews((news) => {
+  if (news.kind === 'event') takeEvent(news.event);
+});
 whenThere((wasAway) => {
   if (wasAway) void catchUp();
 });

@@ -10,6 +10,7 @@ import { jobPath, JOBS, queryClient } from './queries.ts';
 
 /** What every view opens with: with the server away it is there, looked at before or not. */
 const AHEAD = [
+  '/api/shelf',
   '/api/types',
   '/api/stock',
   '/api/shop/changes',

@@ -1,22 +1,28 @@
 /** What the shop was heard to say, for all who keep what a page shows: some of them are fetched after the page. */
+import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 
-/** Events heard lately: an answer that was on its way meanwhile may be without them. */
+/** Something was recorded: on a job, or of a battery off the bench. */
+export type News = Extract<StreamMessage, { readonly kind: 'event' | 'shelf' }>;
+
+/** Events of jobs heard lately: an answer that was on its way meanwhile may be without them. */
 const lately: JobEvent[] = [];
 const MOST_LATELY = 200;
 
-const takers = new Set<(event: JobEvent) => void>();
+const takers = new Set<(news: News) => void>();
 const greeters = new Set<(wasAway: boolean) => void>();
 let isThere = false;
 
-export function tellNews(event: JobEvent): void {
-  lately.push(event);
-  if (lately.length > MOST_LATELY) lately.shift();
-  for (const take of takers) take(event);
+export function tellNews(news: News): void {
+  if (news.kind === 'event') {
+    lately.push(news.event);
+    if (lately.length > MOST_LATELY) lately.shift();
+  }
+  for (const take of takers) take(news);
 }
 
-/** Calls with each event from now on. */
-export function onNews(take: (event: JobEvent) => void): () => void {
+/** Calls with each of them from now on. */
+export function onNews(take: (news: News) => void): () => void {
   takers.add(take);
   return () => takers.delete(take);
 }

@@ -34,10 +34,12 @@ export const queryClient = new QueryClient({
 
 export const JOBS = ['jobs'] as const;
 export const jobPath = (id: string): string => `/api/jobs/${id}`;
-const BATTERIES = ['batteries'] as const;
+export const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
+/** Batteries off the bench. */
+export const SHELVED = ['shelved'] as const;
 /** Lists of what the shop has and had: what comes to the bench or leaves it changes them, and what may be matched. */
-export const LISTS = [BATTERIES, LEDGER] as const;
+export const LISTS = [BATTERIES, LEDGER, SHELVED] as const;
 const APART = ['quarantine'] as const;
 
 export function useClock() {

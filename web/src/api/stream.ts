@@ -32,7 +32,7 @@ export function useStream(): boolean {
       const told = JSON.parse(message.data) as StreamMessage;
       if (told.kind === 'clock') setClock(told.clock);
       else if (told.kind === 'shop') refreshShop();
-      else tellNews(told.event);
+      else tellNews(told);
     };
     return () => {
       source.close();

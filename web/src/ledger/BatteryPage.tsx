@@ -19,6 +19,7 @@ import { useBattery, useClock, useShop, useTypes } from '../api/queries.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { useWidth } from '../cord/useWidth.ts';
 import { Life } from './Life.tsx';
+import { OffBench } from './OffBench.tsx';
 import { Button } from '../ui/Button.tsx';
 import { WhatItTook } from '../ui/WhatItTook.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -215,10 +216,12 @@ export function BatteryPage() {
         type={types.find((type) => type.id === battery.typeId)}
         timeZone={shop.hours.timeZone}
       />
+      <OffBench events={battery.shelf} timeZone={shop.hours.timeZone} />
       <section aria-labelledby="jobs-title">
         <h2 id="jobs-title" className="mb-2 text-sm font-semibold text-soft">
           Jobs
         </h2>
+        {newest.length === 0 && <p className="text-soft">It has not been on the bench yet.</p>}
         <ol className="space-y-3">
           {newest.slice(0, shown).map((summary) => (
             <JobCard key={summary.id} summary={summary} timeZone={shop.hours.timeZone} />

@@ -15,7 +15,8 @@ import {
   whenText,
 } from '@cork-ember/core/clock/clockText.ts';
 import { shopRegion } from '../region/shopRegion.ts';
-import { again, drop, flush, type Parcel } from '../store/outbox.ts';
+import { again, drop, flush } from '../store/outbox.ts';
+import type { JobParcel } from '../store/parcel.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
 import { Button } from '../ui/Button.tsx';
@@ -37,12 +38,12 @@ const StrikeOut = later(async () => (await import('./Amend.tsx')).StrikeOut);
 
 interface LogPanelProps {
   readonly job: Job;
-  readonly parcels: readonly Parcel[];
+  readonly parcels: readonly JobParcel[];
   readonly now: number;
   readonly drawn: Forecast;
 }
 
-function Refused({ parcel, job }: { parcel: Parcel; job: Job }) {
+function Refused({ parcel, job }: { parcel: JobParcel; job: Job }) {
   return (
     <Notice tone="stop">
       <p>

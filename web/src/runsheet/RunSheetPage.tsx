@@ -19,7 +19,7 @@ import { Hours } from '../cord/Hours.tsx';
 import type { TimeScale } from '../cord/scale.ts';
 import { useWidth } from '../cord/useWidth.ts';
 import { useReading } from '../judgement/useReading.ts';
-import type { Parcel } from '../store/outbox.ts';
+import type { JobParcel } from '../store/parcel.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Announced } from '../ui/Announced.tsx';
@@ -127,7 +127,7 @@ interface SheetProps {
   readonly job: Job;
   readonly now: number;
   readonly drawn: Forecast;
-  readonly parcels: readonly Parcel[];
+  readonly parcels: readonly JobParcel[];
   readonly children: ReactNode;
 }
 

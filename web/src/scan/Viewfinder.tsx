@@ -54,10 +54,10 @@ function useCamera(onCode: (text: string) => void): {
 
 export function Viewfinder({ onDone }: { onDone: () => void }) {
   const navigate = useNavigate();
-  const isBatch = useLocation().pathname === '/batch';
+  const { pathname } = useLocation();
   const [says, setSays] = useState('');
   const { video, problem } = useCamera((text) => {
-    pathOfTag(text, isBatch).then(
+    pathOfTag(text, pathname).then(
       (path) => {
         onDone();
         void navigate(path);

@@ -1,4 +1,4 @@
-/** A scanned tag opens its battery from any view; in the batch it switches to it. */
+/** A scanned tag opens its battery from any view; in the batch and on the round it switches to it. */
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sayTrouble } from '../ui/say.ts';
@@ -10,18 +10,22 @@ import { retype } from '../readings/activeField.ts';
 /** The code on a paper leads to the page that holds it against the record. */
 const CHECK = /\/check\/([0-9A-Z]{5}-[0-9A-Z]{5})$/;
 
+/** Whoever takes batteries through one after the other stays there. */
+const BATCH = '/batch';
+const ROUND = '/shelf/round';
+
 /**
  * Where a tag leads: to its open run sheet, or to the battery's page; where a paper's code leads.
  * @throws Refusal when no battery carries it
  */
-export async function pathOfTag(text: string, isBatch = false): Promise<string> {
+export async function pathOfTag(text: string, from = '/'): Promise<string> {
   const check = CHECK.exec(text.trim())?.[1];
   if (check !== undefined) return `/check/${check}`;
   const tag = tagOf(text);
   const battery = await fetchBattery(tag);
   const open = battery.jobs.find((job) => job.outcome === null);
-  if (!open) return `/batteries/${tag}`;
-  return isBatch ? `/batch?job=${open.id}` : `/jobs/${open.id}`;
+  if (!open) return from === ROUND ? `${ROUND}?tag=${tag}` : `/batteries/${tag}`;
+  return from === BATCH ? `${BATCH}?job=${open.id}` : `/jobs/${open.id}`;
 }
 
 /** A field a tag is scanned into, or anything else a label's code says: it keeps what the scanner types. */
@@ -39,7 +43,7 @@ const isField = (target: EventTarget | null): target is HTMLInputElement | HTMLT
  */
 export function useScans(): void {
   const navigate = useNavigate();
-  const isBatch = useLocation().pathname === '/batch';
+  const { pathname } = useLocation();
   useEffect(() => {
     const catcher = new ScanCatcher();
     let before = '';
@@ -57,12 +61,12 @@ export function useScans(): void {
       // The Enter belonged to the scan, not to the button that has the keyboard.
       event.preventDefault();
       event.stopPropagation();
-      pathOfTag(scanned, isBatch).then(
+      pathOfTag(scanned, pathname).then(
         (path) => void navigate(path),
         (error: unknown) => sayTrouble(sentenceOf(error)),
       );
     };
     window.addEventListener('keydown', onKey, { capture: true });
     return () => window.removeEventListener('keydown', onKey, { capture: true });
-  }, [navigate, isBatch]);
+  }, [navigate, pathname]);
 }

@@ -1,6 +1,7 @@
 /** What was entered and is not recorded yet, of every battery: how much waits, and what was refused, with a way to enter it again. */
 import { CloudUpload, TriangleAlert } from 'lucide-react';
-import { useAway, useParcels, type Parcel } from '../store/outbox.ts';
+import { useAway, useParcels } from '../store/outbox.ts';
+import type { Parcel } from '../store/parcel.ts';
 import { later } from '../ui/later.tsx';
 import { Popup } from '../ui/Popup.tsx';
 import type { ParcelListProps } from './ParcelList.tsx';

@@ -2,7 +2,9 @@
 import { Link } from 'react-router';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { useOpenJobs } from '../api/jobs.ts';
-import { again, drop, type Parcel } from '../store/outbox.ts';
+import { describeShelf } from '@cork-ember/core/shelf/describe.ts';
+import { again, drop } from '../store/outbox.ts';
+import { isOfShelf, type Parcel } from '../store/parcel.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
 
@@ -18,17 +20,27 @@ function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
   return (
     <li className="border-t border-line py-2 first:border-t-0">
       <p>
-        <Link to={`/jobs/${job}`} onClick={onGo} className="font-semibold underline underline-offset-4">
-          {its?.state.opened.battery.tag ?? 'A battery that has left the bench'}
+        <Link
+          to={isOfShelf(parcel) ? `/batteries/${parcel.tag}` : `/jobs/${job}`}
+          onClick={onGo}
+          className="font-semibold underline underline-offset-4"
+        >
+          {isOfShelf(parcel)
+            ? parcel.tag
+            : (its?.state.opened.battery.tag ?? 'A battery that has left the bench')}
         </Link>
         <span className="text-soft"> · {by}</span>
       </p>
-      <p className="break-words">{parcelWords(parcel, its?.state)}</p>
+      <p className="break-words">
+        {isOfShelf(parcel) ? describeShelf(parcel.shelfEntry) : parcelWords(parcel, its?.state)}
+      </p>
       {refused !== undefined && (
         <>
           <p className="text-clay">{refused}</p>
           <div className="mt-1 flex flex-wrap gap-2">
-            {its && <Button onClick={() => void again(requestKey, its.seq)}>Enter it again</Button>}
+            {(its || isOfShelf(parcel)) && (
+              <Button onClick={() => void again(requestKey, its?.seq ?? 0)}>Enter it again</Button>
+            )}
             <Button onClick={() => void drop(requestKey)}>Let go of it</Button>
           </div>
         </>

@@ -1,5 +1,6 @@
 /** The way to the other views, and what is set for this browser alone. */
 import {
+  Archive,
   Bell,
   BellOff,
   BookOpen,
@@ -24,6 +25,7 @@ import { TagSearch } from './TagSearch.tsx';
 const LINKS = [
   { to: '/', name: 'Bench', icon: Flame },
   { to: '/intake', name: 'Intake', icon: Inbox },
+  { to: '/shelf', name: 'Shelf', icon: Archive },
   { to: '/what-if', name: 'What if', icon: GitFork },
   { to: '/ledger', name: 'Ledger', icon: BookOpen },
   { to: '/reckoner', name: 'Reckoner', icon: Calculator },

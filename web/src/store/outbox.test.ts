@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import { expect } from 'chai';
 import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
 import { shopDb } from './shopDb.ts';
-import type { Handed, Parcel } from './outbox.ts';
+import type { HandedJob as Handed, Parcel } from './parcel.ts';
 
 interface Sent {
   readonly requestKey: string;

@@ -7,28 +7,14 @@ import { useSyncExternalStore } from 'react';
 import { sayTrouble } from '../ui/say.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { mayFollow } from '@cork-ember/core/runsheet/entries/commuting.ts';
-import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { ask, askWithFile, Refusal, ServerAway, sentenceOf } from '../api/client.ts';
+import type { News } from '../api/news.ts';
 import { sharedNow } from '../api/realTime.ts';
 import { inOneTab } from './oneTab.ts';
+import { isOfJob, isParcel, movedTo, type Handed, type JobParcel, type Parcel } from './parcel.ts';
 import { sayNotKept, shopDb, type ShopDb } from './shopDb.ts';
-
-export interface Parcel {
-  readonly requestKey: string;
-  readonly job: string;
-  readonly by: string;
-  readonly entry: Entry;
-  readonly expectedSeq: number;
-  readonly enteredAt: number;
-  /** In which order it was entered, among those of all tabs. */
-  readonly place: number;
-  /** A picture goes before it, under its own key. */
-  readonly hasPicture?: boolean;
-  /** The server's sentence when it would not take it; it stays until the person lets go of it. */
-  readonly refused?: string;
-}
-
-export type Handed = Omit<Parcel, 'place' | 'hasPicture' | 'refused'>;
 
 export type Sent = 'recorded' | 'kept';
 
@@ -51,7 +37,7 @@ const pictures = new Map<string, Blob>();
 const waiters = new Map<string, Waiter>();
 const watchers = new Set<() => void>();
 let channel: BroadcastChannel | undefined;
-let tellRecorded: (event: JobEvent) => void = () => undefined;
+let tellRecorded: (recorded: News) => void = () => undefined;
 
 /** Entries that were pressed and are not among the parcels yet. */
 let coming = 0;
@@ -101,7 +87,7 @@ function setAway(next: boolean): void {
 }
 
 /** Who takes what the server has recorded into what the page knows. */
-export function whenRecorded(take: (event: JobEvent) => void): void {
+export function whenRecorded(take: (recorded: News) => void): void {
   tellRecorded = take;
 }
 
@@ -148,15 +134,6 @@ async function remove(requestKey: string): Promise<void> {
     await turn.done;
   });
 }
-
-const isParcel = (value: unknown): value is Parcel =>
-  typeof value === 'object' &&
-  value !== null &&
-  'requestKey' in value &&
-  'job' in value &&
-  'entry' in value &&
-  'expectedSeq' in value &&
-  'place' in value;
 
 /** What all tabs have put there; what is no entry is left out, and said. */
 async function allKept(db: ShopDb): Promise<Parcel[]> {
@@ -220,15 +197,13 @@ export async function drop(requestKey: string): Promise<void> {
   if (!gone) return;
   const after = parcels.filter(({ job, place }) => job === gone.job && place > gone.place);
   await remove(requestKey);
-  await change(after.map((parcel) => ({ ...parcel, expectedSeq: parcel.expectedSeq - 1 })));
+  await change(after.map((parcel) => (isOfJob(parcel) ? movedTo(parcel, parcel.expectedSeq - 1) : parcel)));
   void flush();
 }
 
 /** Entries of a job, in their order, after the last that is recorded. */
 const rebased = (job: string, lastSeq: number): Parcel[] =>
-  parcels
-    .filter((parcel) => parcel.job === job)
-    .map((parcel, index) => ({ ...parcel, expectedSeq: lastSeq + index }));
+  parcels.filter((parcel) => parcel.job === job).map((parcel, index) => movedTo(parcel, lastSeq + index));
 
 /**
  * Enters what was refused again, where the battery stands now.
@@ -258,25 +233,31 @@ function retryLater(): void {
   }, RETRY_MS);
 }
 
-async function post({ requestKey, expectedSeq, by, entry, enteredAt, job, hasPicture }: Parcel) {
-  const isLate = !waiters.has(requestKey);
+async function postToJob(parcel: JobParcel, late: { readonly enteredAt?: number }): Promise<News> {
+  const { requestKey, expectedSeq, by, entry, job, hasPicture } = parcel;
   if (hasPicture) {
     const picture = pictures.get(requestKey) ?? (await (await shopDb())?.get('pictures', requestKey));
     if (picture) await askWithFile(`/api/jobs/${job}/photos?key=${requestKey}`, picture);
   }
-  return ask<JobEvent>(`/api/jobs/${job}/events`, {
-    requestKey,
-    expectedSeq,
-    by,
-    entry,
-    ...(isLate ? { enteredAt } : {}),
-  });
+  const body = { requestKey, expectedSeq, by, entry, ...late };
+  return { kind: 'event', event: await ask<JobEvent>(`/api/jobs/${job}/events`, body) };
+}
+
+async function post(parcel: Parcel): Promise<News> {
+  const { requestKey, by, enteredAt } = parcel;
+  const late = waiters.has(requestKey) ? {} : { enteredAt };
+  if (isOfJob(parcel)) return postToJob(parcel, late);
+  const { tag, shelfEntry: entry, battery } = parcel;
+  const body = { requestKey, by, entry, ...(battery ? { battery } : {}), ...late };
+  return { kind: 'shelf', event: await ask<ShelfEvent>(`/api/shelf/${tag}/entries`, body) };
 }
 
 const rebasedOften = new Map<string, number>();
 
 /** Makes room for what was recorded meanwhile, where both can stand. @returns whether it may be sent again */
-async function madeRoom({ requestKey, job, entry, expectedSeq }: Parcel): Promise<boolean> {
+async function madeRoom(parcel: Parcel): Promise<boolean> {
+  if (!isOfJob(parcel)) return false;
+  const { requestKey, job, entry, expectedSeq } = parcel;
   const often = rebasedOften.get(requestKey) ?? 0;
   if (often >= MOST_REBASED) return false;
   rebasedOften.set(requestKey, often + 1);
@@ -299,10 +280,10 @@ async function refuse(parcel: Parcel, error: unknown): Promise<void> {
 /** @returns whether the next may be sent */
 async function sendOne(parcel: Parcel): Promise<boolean> {
   try {
-    const event = await post(parcel);
+    const recorded = await post(parcel);
     if (isAway) setAway(false);
     // First known as recorded, then no longer on its way: the page never steps back in between.
-    tellRecorded(event);
+    tellRecorded(recorded);
     await remove(parcel.requestKey);
     waiters.get(parcel.requestKey)?.resolve('recorded');
     waiters.delete(parcel.requestKey);
@@ -362,7 +343,7 @@ async function takeOver(): Promise<void> {
   const text = localStorage.getItem(OLD_SHELF);
   if (text === null) return;
   try {
-    const old = JSON.parse(text) as readonly Omit<Parcel, 'place'>[];
+    const old = JSON.parse(text) as readonly Omit<JobParcel, 'place'>[];
     await write(old.map((parcel, place) => ({ ...parcel, place })));
   } catch {
     sayTrouble('What an earlier version of this page had kept could not be read, and was set aside.');

@@ -4,7 +4,7 @@
  */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { sayTrouble } from '../ui/say.ts';
-import type { Parcel } from './outbox.ts';
+import type { Parcel } from './parcel.ts';
 
 interface ShopSchema extends DBSchema {
   parcels: { key: string; value: Parcel };

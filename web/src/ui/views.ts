@@ -93,6 +93,26 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/shelf\/round/,
+    {
+      title: 'Round',
+      text: [
+        'Along the shelf with a meter: what is to be read, rack by rack. Type its volts, and the next one stands there.',
+        'A scanned tag goes to its battery, whichever was next. What you enter is kept while the server is away.',
+      ],
+    },
+  ],
+  [
+    /^\/shelf/,
+    {
+      title: 'Shelf',
+      text: [
+        'Every battery that is not on the bench, what is due first at the top, with the voltage it is foretold to rest at today.',
+        'Its fuse is thick up to its next charge, thin towards the day it would come to its recharge line, frayed where that is open. The flag is when hands are due, the red stroke where sulfate begins to stay.',
+      ],
+    },
+  ],
+  [
     /^\/(ledger|batteries)/,
     {
       title: 'Ledger',

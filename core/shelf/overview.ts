@@ -1,0 +1,99 @@
+/** All batteries off the bench at a moment: what each rests at, what it wants and by when; what is due first comes first. */
+import { harmLineV, rechargeLineV } from '../battery/shelfLines.ts';
+import { isTaken, shortName, type ListedType } from '../battery/types.ts';
+import { dueOf, type Due, type ShelfRules } from './due.ts';
+import { exposureOf, placeOf, sinceOf, type Kept } from './keeping.ts';
+import type { Place } from './places.ts';
+import { predict, type Prediction } from './prediction.ts';
+
+/** One as the list has it. */
+export interface ShelfItem {
+  readonly tag: string;
+  readonly typeId: string;
+  /** "2024-03" */
+  readonly dateCode: string;
+  readonly owner: string;
+  /** Of its last recovery. */
+  readonly grade: string | null;
+  readonly kept: Kept;
+}
+
+export interface Shelved {
+  readonly tag: string;
+  readonly typeId: string;
+  /** "AGM 12 V 9 Ah". */
+  readonly type: string;
+  readonly cells: number;
+  readonly owner: string;
+  readonly grade: string | null;
+  /** Nobody has said yet where it went, without it. */
+  readonly place?: Place;
+  readonly since?: number;
+  readonly chargedAt?: number;
+  readonly lastRead?: { readonly at: number; readonly volts: number };
+  /** None where nothing is known of it, or its maintainer holds it. */
+  readonly prediction?: Prediction;
+  readonly rechargeV: number;
+  readonly harmV: number;
+  /** The soonest first. */
+  readonly due: readonly Due[];
+}
+
+/** What is foretold of one. @param type its type, as the shop has it now */
+export function shelvedOf(
+  item: ShelfItem,
+  type: ListedType,
+  rules: ShelfRules,
+  now: number,
+): Shelved | undefined {
+  if (!isTaken(type)) return undefined;
+  const { kept, tag, typeId, owner, grade } = item;
+  const place = placeOf(kept);
+  const since = sinceOf(kept);
+  const spell = kept.spells.at(-1);
+  const read = spell?.readings.at(-1);
+  const prediction =
+    spell && place?.kind !== 'maintainer'
+      ? predict(type, exposureOf(kept, now), kept.spells, now)
+      : undefined;
+  return {
+    tag,
+    typeId,
+    type: shortName(type),
+    cells: type.cells,
+    owner,
+    grade,
+    ...(place ? { place } : {}),
+    ...(since === undefined ? {} : { since }),
+    ...(spell ? { chargedAt: spell.from } : {}),
+    ...(read ? { lastRead: { at: read.at, volts: read.volts } } : {}),
+    ...(prediction ? { prediction } : {}),
+    rechargeV: rechargeLineV(type.construction, type.cells),
+    harmV: harmLineV(type.cells),
+    due: dueOf(type, kept, prediction, rules, now),
+  };
+}
+
+/** By what is due first; one that was put nowhere yet comes before all, one that wants nothing last. */
+function byDue(a: Shelved, b: Shelved): number {
+  const first = ({ place, due }: Shelved): number =>
+    place ? (due[0]?.by ?? Number.POSITIVE_INFINITY) : Number.NEGATIVE_INFINITY;
+  const [ofA, ofB] = [first(a), first(b)];
+  return ofA === ofB ? a.tag.localeCompare(b.tag) : ofA - ofB;
+}
+
+/** All of them. What is of a type the shop has no more is left out. */
+export function overviewOf(
+  items: readonly ShelfItem[],
+  types: readonly ListedType[],
+  rules: ShelfRules,
+  now: number,
+): readonly Shelved[] {
+  const byId = new Map(types.map((type) => [type.id, type]));
+  return items
+    .flatMap((item) => {
+      const type = byId.get(item.typeId);
+      return (type && shelvedOf(item, type, rules, now)) ?? [];
+    })
+    .sort(byDue);
+}

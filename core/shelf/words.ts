@@ -1,0 +1,60 @@
+/** What is said of a battery off the bench, in a line. */
+import { dayText } from '../clock/clockText.ts';
+import type { Due, Want } from './due.ts';
+import type { Shelved } from './overview.ts';
+import { placeName } from './places.ts';
+import { DAY_MS } from './warmth.ts';
+
+export interface Said {
+  readonly words: string;
+  readonly tone: 'calm' | 'care' | 'stop';
+}
+
+const NOW: Readonly<Record<Want, string>> = {
+  read: 'read it',
+  recharge: 'recharge',
+  tend: 'look at its maintainer',
+  water: 'give it water',
+};
+
+const BY: Readonly<Record<Want, string>> = {
+  read: 'read by',
+  recharge: 'recharge by',
+  tend: 'look at its maintainer by',
+  water: 'water by',
+};
+
+/** Whether hands are wanted today. */
+export const isDueBy = (due: Due | undefined, now: number): boolean => due !== undefined && due.by <= now;
+
+function dueSaid(due: Due, now: number, timeZone: string): Said {
+  if (!isDueBy(due, now)) return { words: `${BY[due.want]} ${dayText(due.by, now, timeZone)}`, tone: 'calm' };
+  const isLate = now - due.by > DAY_MS;
+  return {
+    words: `${NOW[due.want]}${isLate ? `, due since ${dayText(due.by, now, timeZone)}` : ' today'}: ${due.because}`,
+    tone: 'care',
+  };
+}
+
+/** How it stands. @param now shop time, ms */
+export function saidOf(one: Shelved, now: number, timeZone: string): Said {
+  const { place, prediction, harmV, due } = one;
+  if (!place) return { words: 'where did it go?', tone: 'care' };
+  const [first] = due;
+  const { harm } = prediction ?? {};
+  if (harm?.likely !== undefined && harm.likely <= now)
+    return {
+      words: `below ${harmV.toFixed(2)} V since ${dayText(harm.likely, now, timeZone)}, likely: recharge`,
+      tone: 'stop',
+    };
+  if (prediction?.isSuspect)
+    return {
+      words: `loses ${prediction.rate.likely.toFixed(0)} times what its kind does: suspect a leak or contamination`,
+      tone: 'stop',
+    };
+  return first ? dueSaid(first, now, timeZone) : { words: 'nothing is due', tone: 'calm' };
+}
+
+/** "AGM 12 V 9 Ah · Dry rack 3". */
+export const whereOf = ({ type, place }: Shelved): string =>
+  place ? `${type} · ${placeName(place)}${place.to === undefined ? '' : `, ${place.to}`}` : type;

@@ -1,0 +1,139 @@
+/** The shelf: what is due first, the round that reads it, and where a battery goes. */
+import type { Page } from '@playwright/test';
+import type { ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
+import { sent } from './keys.ts';
+import { expect, test, type Shop } from './shop.ts';
+
+const readingsOf = async (shop: Shop, tag: string): Promise<readonly number[]> => {
+  const all = await shop.ask<readonly ShelvedBattery[]>('/api/shelf');
+  const its = all.find((battery) => battery.tag === tag);
+  return its?.kept.spells.at(-1)?.readings.map(({ volts }) => volts) ?? [];
+};
+
+const rows = (page: Page) => page.getByRole('main').getByRole('listitem');
+
+test('what is due comes first; one that left the bench is put away; a fast loser is named', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/shelf`);
+  await expect(page.getByRole('heading', { level: 1, name: 'Shelf' })).toBeVisible();
+  await expect(rows(page).filter({ hasText: 'SK-0121' })).toContainText('where did it go?');
+  await page.getByRole('button', { name: 'Put away SK-0121' }).click();
+  const drawer = page.getByRole('dialog', { name: 'SK-0121' });
+  await drawer.getByText('Cold store', { exact: true }).click();
+  await drawer.getByRole('button', { name: 'Cellar 1' }).click();
+  await expect(drawer.getByLabel('How warm it is there')).toHaveValue('7');
+  await drawer.getByRole('button', { name: 'Put it there' }).click();
+  await expect(drawer).toBeHidden();
+  await expect(rows(page).filter({ hasText: 'SK-0121' })).toContainText('Cellar 1');
+  await page.getByLabel('Find').fill('sk0062');
+  await expect(rows(page)).toHaveCount(1);
+  await expect(rows(page)).toContainText(
+    /loses \d+ times what its kind does: suspect a leak or contamination/,
+  );
+  await page.getByLabel('Find').fill('');
+  await page.getByText(/^Laid up \d/).click();
+  await expect(rows(page).filter({ hasText: 'Pilot launch, laid up' })).toBeVisible();
+  await expect(rows(page).filter({ hasText: 'Rack 1' })).toHaveCount(0);
+});
+
+test('a reading changes what is foretold at once, on the shelf and in the battery’s life', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/shelf`);
+  await page.getByRole('button', { name: /SK-0071$/ }).click();
+  const drawer = page.getByRole('dialog', { name: 'SK-0071' });
+  await expect(drawer).toContainText('13.00 V');
+  await drawer.getByLabel('Rested voltage', { exact: true }).fill('12.52');
+  await drawer.getByRole('button', { name: 'Record the reading' }).click();
+  await expect(drawer).toContainText(/suspect a leak|recharge/);
+  await sent(page);
+  expect((await readingsOf(shop, 'SK-0071')).at(-1)).toBe(12.52);
+  await drawer.getByRole('link', { name: 'Its whole life' }).click();
+  await expect(page.getByRole('region', { name: 'Off the bench' })).toContainText('Read: 12.52 V at rest');
+});
+
+/** Types the volts of the battery at hand; Enter goes on to the next. @returns its tag */
+async function readNext(page: Page, volts: string): Promise<string> {
+  const heading = page.getByRole('main').getByRole('heading', { level: 2 });
+  const tag = await heading.innerText();
+  await expect(page.getByLabel('Rested voltage', { exact: true })).toBeFocused();
+  await page.keyboard.type(volts);
+  await page.keyboard.press('Enter');
+  await expect(heading).not.toHaveText(tag);
+  return tag;
+}
+
+/** Ten that nobody has read yet and everybody is to. */
+async function tenToRead(shop: Shop): Promise<readonly string[]> {
+  const tags = Array.from({ length: 10 }, (_, index) => `SK-07${String(index).padStart(2, '0')}`);
+  for (const tag of tags)
+    await shop.ask(`/api/shelf/${tag}/entries`, {
+      requestKey: crypto.randomUUID(),
+      by: 'Solveig',
+      battery: { tag, typeId: 'LW-A12/9', serial: '', dateCode: '2025-10', owner: 'stock' },
+      entry: {
+        kind: 'placed',
+        payload: { place: { kind: 'shelf', name: 'A new rack', warmth: { tempC: 15 } } },
+      },
+    });
+  return tags;
+}
+
+test('a round of ten on the keyboard: volts and Enter, each answered before the next', async ({
+  page,
+  shop,
+}) => {
+  const tags = await tenToRead(shop);
+  await page.goto(`${shop.url}/shelf/round`);
+  for (let index = 0; index < tags.length; index++) expect(tags).toContain(await readNext(page, '12.84'));
+  await expect(page.getByRole('main')).toContainText('12.84 V');
+  await sent(page);
+  for (const tag of tags) expect(await readingsOf(shop, tag)).toEqual([12.84]);
+});
+
+test('a scan goes to its battery, whichever is next', async ({ page, shop }) => {
+  await tenToRead(shop);
+  await page.goto(`${shop.url}/shelf/round`);
+  await expect(page.getByLabel('Rested voltage', { exact: true })).toBeFocused();
+  const heading = page.getByRole('main').getByRole('heading', { level: 2 });
+  for (const tag of ['SK-0707', 'SK-0703']) {
+    await page.evaluate((scanned) => {
+      for (const key of [...scanned, 'Enter'])
+        window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    }, tag);
+    await expect(heading).toHaveText(tag);
+    await readNext(page, '12.8');
+  }
+  await sent(page);
+  expect(await readingsOf(shop, 'SK-0707')).toEqual([12.8]);
+  expect(await readingsOf(shop, 'SK-0703')).toEqual([12.8]);
+});
+
+test.describe('on a phone, by touch', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, allowed: [/ERR_/] });
+
+  test('a round goes on while the server is away, and arrives', async ({ page, shop }) => {
+    const tags = await tenToRead(shop);
+    await page.goto(`${shop.url}/shelf/round`);
+    const volts = page.getByLabel('Rested voltage', { exact: true });
+    await expect(volts).toBeVisible();
+    const { port } = shop;
+    await shop.kill();
+    const heading = page.getByRole('main').getByRole('heading', { level: 2 });
+    for (let index = 0; index < 3; index++) {
+      const tag = await heading.innerText();
+      await volts.fill('12.79');
+      await page.getByRole('button', { name: 'Record, and the next' }).tap();
+      await expect(heading).not.toHaveText(tag);
+    }
+    await expect(page.getByRole('button', { name: '3 waiting' })).toBeVisible();
+    await shop.start(port);
+    await sent(page);
+    await expect(page.getByRole('button', { name: /waiting/ })).toBeHidden();
+    const read = await Promise.all(tags.map((tag) => readingsOf(shop, tag)));
+    expect(read.flat()).toEqual([12.79, 12.79, 12.79]);
+  });
+});

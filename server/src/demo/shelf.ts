@@ -1,0 +1,329 @@
+/** A year of the loft's shelves: batteries that stood, were read and charged, as the model has them, read with a meter's noise. */
+import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
+import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
+import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import type { Place } from '@cork-ember/core/shelf/places.ts';
+import { RATES, standingOf } from '@cork-ember/core/shelf/standing.ts';
+import { DAY_MS, speedAt, USUAL_WARMTH, warmthAt, type Warmth } from '@cork-ember/core/shelf/warmth.ts';
+import type { ShelfStore, ToShelve } from '../store/shelfStore.ts';
+
+const LOFT: Warmth = { byMonthC: [9, 9, 11, 13, 16, 19, 21, 21, 18, 15, 11, 10] };
+const CELLAR: Warmth = { tempC: 7 };
+const OUTSIDE: Warmth = { byMonthC: [3, 3, 5, 8, 11, 14, 16, 17, 14, 11, 7, 4] };
+
+const rack = (name: string): Place => ({ kind: 'shelf', name, warmth: LOFT });
+const cellar = (name: string): Place => ({ kind: 'cold', name, warmth: CELLAR });
+const display = (name: string): Place => ({ kind: 'display', name, warmth: LOFT });
+const maintained = (name: string): Place => ({ kind: 'maintainer', name, warmth: LOFT });
+const laidUp = (name: string, drawMa: number): Place => ({ kind: 'laidUp', name, warmth: OUTSIDE, drawMa });
+
+interface Shelved {
+  readonly tag: string;
+  readonly typeId: string;
+  readonly owner: string;
+  /** Months since it was made. */
+  readonly age: number;
+  readonly place: Place;
+  /** Days ago it was charged, the first first. */
+  readonly charged: readonly number[];
+  /** Days ago it was read. */
+  readonly read?: readonly number[];
+  /** Days ago its maintainer was looked at, and it was given water. */
+  readonly tended?: readonly number[];
+  readonly watered?: readonly number[];
+  /** Its own rate by its kind's. */
+  readonly times?: number;
+}
+
+const SHELF: readonly Shelved[] = [
+  {
+    tag: 'SK-0051',
+    typeId: 'LW-A12/9',
+    owner: 'stock',
+    age: 11,
+    place: rack('Rack 1'),
+    charged: [241, 158, 70],
+    read: [200, 128, 38],
+    times: 1.1,
+  },
+  {
+    tag: 'SK-0052',
+    typeId: 'LW-A12/9',
+    owner: 'stock',
+    age: 11,
+    place: rack('Rack 1'),
+    charged: [241, 158, 70],
+    read: [200, 128, 38],
+    times: 0.8,
+  },
+  {
+    tag: 'SK-0053',
+    typeId: 'LW-A12/9',
+    owner: 'stock',
+    age: 8,
+    place: rack('Rack 1'),
+    charged: [12],
+    times: 1,
+  },
+  {
+    tag: 'SK-0056',
+    typeId: 'LW-A12/12',
+    owner: 'stock',
+    age: 14,
+    place: rack('Rack 1'),
+    charged: [180, 82],
+    read: [150, 60],
+    times: 1.3,
+  },
+  {
+    tag: 'SK-0058',
+    typeId: 'LW-A12/4',
+    owner: 'stock',
+    age: 20,
+    place: rack('Rack 2'),
+    charged: [260, 170, 62],
+    read: [230, 140, 31],
+    times: 0.9,
+  },
+  {
+    tag: 'SK-0061',
+    typeId: 'TQ-F12/14',
+    owner: 'stock',
+    age: 16,
+    place: rack('Rack 2'),
+    charged: [150, 88],
+    read: [120, 40],
+    times: 1.8,
+  },
+  {
+    tag: 'SK-0062',
+    typeId: 'TQ-F12/14',
+    owner: 'stock',
+    age: 16,
+    place: rack('Rack 2'),
+    charged: [150, 60],
+    read: [120, 39, 9],
+    times: 9,
+  },
+  {
+    tag: 'SK-0066',
+    typeId: 'BK-F12/70',
+    owner: 'stock',
+    age: 30,
+    place: maintained('Maintainer 2'),
+    charged: [200],
+    tended: [170, 140, 110, 80, 50, 20],
+    watered: [110, 20],
+  },
+  {
+    tag: 'SK-0067',
+    typeId: 'BK-A12/55',
+    owner: 'stock',
+    age: 26,
+    place: maintained('Maintainer 1'),
+    charged: [90],
+    tended: [60, 32],
+  },
+  {
+    tag: 'SK-0071',
+    typeId: 'LW-A12/9',
+    owner: 'stock',
+    age: 7,
+    place: cellar('Cellar 1'),
+    charged: [85],
+    read: [50, 20],
+    times: 1.2,
+  },
+  {
+    tag: 'SK-0072',
+    typeId: 'LW-A12/9',
+    owner: 'stock',
+    age: 7,
+    place: cellar('Cellar 1'),
+    charged: [85],
+    read: [50, 20],
+    times: 0.7,
+  },
+  {
+    tag: 'SK-0074',
+    typeId: 'TQ-A12/20',
+    owner: 'stock',
+    age: 18,
+    place: cellar('Cellar 2'),
+    charged: [120, 29],
+    times: 1,
+  },
+  {
+    tag: 'SK-0077',
+    typeId: 'TQ-F6/11',
+    owner: 'stock',
+    age: 40,
+    place: rack('Rack 3'),
+    charged: [140],
+    read: [100],
+    times: 2.4,
+  },
+  {
+    tag: 'SK-0081',
+    typeId: 'BK-F12/70',
+    owner: 'harbour office',
+    age: 44,
+    place: laidUp('Winter caravan', 4),
+    charged: [58],
+    read: [44, 16],
+    times: 1.3,
+  },
+  {
+    tag: 'SK-0082',
+    typeId: 'BK-A12/55',
+    owner: 'pilot launch',
+    age: 38,
+    place: laidUp('Pilot launch, laid up', 9),
+    charged: [41],
+    times: 1,
+  },
+  {
+    tag: 'SK-0084',
+    typeId: 'TQ-A12/14',
+    owner: 'stock',
+    age: 9,
+    place: display('Quad bike, showroom'),
+    charged: [66],
+    read: [50, 21],
+    times: 1,
+  },
+  {
+    tag: 'SK-0085',
+    typeId: 'TQ-A12/20',
+    owner: 'stock',
+    age: 9,
+    place: display('Ride-on mower, showroom'),
+    charged: [89],
+    read: [61],
+    times: 1.4,
+  },
+  {
+    tag: 'SK-0088',
+    typeId: 'BK-A12/55',
+    owner: 'stock',
+    age: 50,
+    place: { kind: 'lent', name: '', to: 'ferry slip' },
+    charged: [16],
+  },
+  {
+    tag: 'SK-0086',
+    typeId: 'BK-A12/55',
+    owner: 'stock',
+    age: 48,
+    place: rack('Rack 3'),
+    charged: [75],
+    read: [44, 12],
+    times: 0.9,
+  },
+  {
+    tag: 'SK-0087',
+    typeId: 'BK-A12/55',
+    owner: 'stock',
+    age: 48,
+    place: rack('Rack 3'),
+    charged: [75],
+    read: [44, 12],
+    times: 1,
+  },
+];
+
+const PEOPLE = ['Solveig', 'Ines', 'Tarek'] as const;
+
+/** Between two rates of the tables. */
+function shareAfter(type: BatteryType, times: number, warmDays: number): number {
+  const standing = standingOf(type);
+  const above = RATES.findIndex((rate) => rate > times);
+  const [below = 1, over = 1] = [RATES[above - 1], RATES[above]];
+  const part = Math.log(times / below) / Math.log(over / below);
+  return standing.shareAfter(above - 1, warmDays) * (1 - part) + standing.shareAfter(above, warmDays) * part;
+}
+
+function warmDays(warmth: Warmth, from: number, to: number): number {
+  let sum = 0;
+  for (let at = from; at < to; at += DAY_MS) sum += speedAt(warmthAt(warmth, at));
+  return sum;
+}
+
+/** All that was recorded of one, in order of time. */
+function storyOf(
+  one: Shelved,
+  month: (ago: number) => string,
+  now: number,
+  chance: () => number,
+): ToShelve[] {
+  const type = CATALOGUE.find(({ id }) => id === one.typeId);
+  if (!type) throw new Error(`the demo knows no type ${one.typeId}`);
+  const standing = standingOf(type);
+  const { place, times = 1 } = one;
+  const ownV = 0.012 * normal(chance);
+  const at = (daysAgo: number): number => now - daysAgo * DAY_MS - 3_600_000;
+  const charged = one.charged.map(at);
+  const battery = {
+    tag: one.tag,
+    typeId: one.typeId,
+    serial: '',
+    dateCode: month(one.age),
+    owner: one.owner,
+  };
+  const readAt = (moment: number): ShelfEntry => {
+    const from = charged.filter((charge) => charge <= moment).at(-1) ?? moment;
+    const drawn = (((moment - from) / DAY_MS) * 24 * (place.drawMa ?? 0)) / 1000 / type.capacityAh;
+    const left = shareAfter(type, times, warmDays(place.warmth ?? USUAL_WARMTH, from, moment)) - drawn;
+    const volts = standing.restedV(left) + ownV + 0.006 * normal(chance);
+    return { kind: 'read', payload: { volts: Math.round(volts * 100) / 100, source: 'meter' } };
+  };
+  const entries: readonly (readonly [number, ShelfEntry])[] = [
+    ...charged.map((moment) => [moment, { kind: 'charged', payload: { isProven: true } }] as const),
+    [(charged[0] ?? now) + 60_000, { kind: 'placed', payload: { place } }] as const,
+    ...(one.read ?? []).map((daysAgo) => [at(daysAgo), readAt(at(daysAgo))] as const),
+    ...(one.tended ?? []).map((daysAgo) => {
+      const water = one.watered?.includes(daysAgo) ? { waterMl: 60 } : {};
+      return [at(daysAgo), { kind: 'tended', payload: { floatV: 13.4, ...water } }] as const;
+    }),
+  ];
+  return [...entries]
+    .sort(([a], [b]) => a - b)
+    .map(([moment, entry], index): ToShelve => {
+      const event: ShelfEvent = {
+        tag: one.tag,
+        seq: 0,
+        key: `demo shelf ${one.tag} ${index}`,
+        at: moment,
+        by: PEOPLE[index % PEOPLE.length] ?? 'Solveig',
+        ...entry,
+      };
+      return { tag: one.tag, event, ...(index === 0 ? { battery } : {}) };
+    });
+}
+
+/** From the bench of the last weeks and months to where they stand. */
+const FROM_BENCH: readonly (readonly [tag: string, daysAgo: number, place: Place])[] = [
+  ['SK-0117', 3, rack('Rack 1')],
+  ['SK-0091', 2, rack('Rack 3')],
+  ['SK-0092', 2, rack('Rack 3')],
+  ['SK-0093', 2, rack('Rack 3')],
+  ['SK-0094', 2, rack('Rack 3')],
+];
+
+const SEED = 5_220_177;
+
+/** @param month date code some months back */
+export async function seedShelf(
+  shelf: ShelfStore,
+  month: (monthsAgo: number) => string,
+  now: number,
+): Promise<void> {
+  const chance = chanceFrom(SEED);
+  const moved = FROM_BENCH.map(([tag, daysAgo, place]): ToShelve => {
+    const at = now - daysAgo * DAY_MS;
+    const entry = { kind: 'placed', payload: { place } } as const;
+    return { tag, event: { tag, seq: 0, key: `demo shelf ${tag}`, at, by: 'Solveig', ...entry } };
+  });
+  await shelf.appendAll([...SHELF.flatMap((one) => storyOf(one, month, now, chance)), ...moved]);
+}

@@ -1,0 +1,163 @@
+/** Batteries off the bench as the page knows them: those the shop keeps, with what is on its way, and what is foretold of them. */
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { v4 as uuid } from 'uuid';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryRecord, Shop, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
+import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import { keptWith } from '@cork-ember/core/shelf/keeping.ts';
+import type { ShelfRules } from '@cork-ember/core/shelf/due.ts';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { entering, send, useParcels, type Sent } from '../store/outbox.ts';
+import { isOfShelf, shelfOf, type ShelfParcel } from '../store/parcel.ts';
+import type { Wanted } from '../ui/Waiting.tsx';
+import type { Keeper } from '../workers/shelf.worker.ts';
+import { Hired } from '../workers/hired.ts';
+import { shopNow, useMinute } from './clock.ts';
+import { askKnown } from './known.ts';
+import { onNews } from './news.ts';
+import { usePerson } from './person.ts';
+import { BATTERIES, queryClient, SHELVED, useShop, useTypes } from './queries.ts';
+
+const keeper = new Hired<Keeper>(
+  () => new Worker(new URL('../workers/shelf.worker.ts', import.meta.url), { type: 'module' }),
+);
+
+/** One entry more; what leaves the shop's care stays until the list is asked for anew. */
+const withEvent = (
+  batteries: readonly ShelvedBattery[],
+  event: ShelfEvent,
+): readonly ShelvedBattery[] | undefined => {
+  const its = batteries.find(({ tag }) => tag === event.tag);
+  if (!its || event.kind === 'placed') return undefined;
+  if (event.seq <= its.kept.seq) return batteries;
+  return batteries.map((one) => (one === its ? { ...one, kept: keptWith(one.kept, event) } : one));
+};
+
+onNews((news) => {
+  if (news.kind !== 'shelf') return;
+  const known = queryClient.getQueryData<readonly ShelvedBattery[]>(SHELVED);
+  const next = known && withEvent(known, news.event);
+  if (next) queryClient.setQueryData(SHELVED, next);
+  else void queryClient.invalidateQueries({ queryKey: SHELVED });
+  void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'one', news.event.tag] });
+});
+
+const eventOf = ({ requestKey, tag, by, enteredAt, shelfEntry }: ShelfParcel, seq: number): ShelfEvent => ({
+  tag,
+  seq,
+  key: requestKey,
+  at: enteredAt,
+  by,
+  ...shelfEntry,
+});
+
+/** What is on its way is shown as if recorded. */
+function withParcels(
+  batteries: readonly ShelvedBattery[],
+  parcels: readonly ShelfParcel[],
+): readonly ShelvedBattery[] {
+  const waiting = parcels.filter(({ refused }) => refused === undefined);
+  if (waiting.length === 0) return batteries;
+  return batteries.map((battery) =>
+    waiting
+      .filter(({ tag }) => tag === battery.tag)
+      .reduce(
+        (sofar, parcel) => ({
+          ...sofar,
+          kept: keptWith(sofar.kept, eventOf(parcel, sofar.kept.seq + 1)),
+        }),
+        battery,
+      ),
+  );
+}
+
+interface Foretold {
+  readonly shelved?: readonly Shelved[];
+  readonly error?: unknown;
+}
+
+const HOUR = 3_600_000;
+
+/** Foretells them anew when one changes, and with each hour; what was foretold before stays until then. */
+function useForetold(
+  items: readonly ShelvedBattery[] | undefined,
+  types: readonly ListedType[] | undefined,
+  rules: ShelfRules | undefined,
+): Foretold & { readonly again: () => void } {
+  const [foretold, setForetold] = useState<Foretold>({});
+  const [asked, setAsked] = useState(0);
+  const hour = Math.floor(useMinute() / HOUR);
+  useEffect(() => {
+    if (!items || !types || !rules || hour === 0) return undefined;
+    let isWanted = true;
+    keeper
+      .ask((worker) => worker.overview(items, types, rules, shopNow()))
+      .then(
+        (shelved) => isWanted && setForetold({ shelved }),
+        (error: unknown) => isWanted && setForetold((before) => ({ ...before, error })),
+      );
+    return () => {
+      isWanted = false;
+    };
+  }, [items, types, rules, hour, asked]);
+  return { ...foretold, again: () => setAsked((times) => times + 1) };
+}
+
+interface ShelfAnswer {
+  /** What is due first comes first; undefined while nobody knows. */
+  readonly shelved: readonly Shelved[] | undefined;
+  readonly types: readonly ListedType[] | undefined;
+  readonly shop: Shop | undefined;
+  /** All it waits for. */
+  readonly asked: readonly Wanted[];
+}
+
+/** Every battery off the bench, foretold. */
+export function useShelf(): ShelfAnswer {
+  const kept = useQuery({
+    queryKey: SHELVED,
+    queryFn: () => askKnown<readonly ShelvedBattery[]>('/api/shelf'),
+  });
+  const [shops, typeList] = [useShop(), useTypes()];
+  const parcels = useParcels();
+  const items = useMemo(
+    () => kept.data && withParcels(kept.data, parcels.filter(isOfShelf)),
+    [kept.data, parcels],
+  );
+  const { shelved, error, again } = useForetold(items, typeList.data, shops.data?.rules);
+  const foretold: Wanted = { data: shelved, error, refetch: again };
+  return {
+    shelved,
+    types: typeList.data,
+    shop: shops.data,
+    asked: [kept, shops, typeList, foretold],
+  };
+}
+
+export type EnterOnShelf = (tag: string, entry: ShelfEntry, battery?: BatteryRecord) => Promise<Sent>;
+
+/** Records an entry of a battery off the bench; kept here while the server is away. @throws Error with the sentence to show */
+export function useEnterOnShelf(): EnterOnShelf {
+  const [by] = usePerson();
+  return useCallback(
+    async (tag, shelfEntry, battery) => {
+      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+      const entered = entering();
+      try {
+        return await send({
+          requestKey: uuid(),
+          job: shelfOf(tag),
+          tag,
+          by,
+          shelfEntry,
+          enteredAt: shopNow(),
+          ...(battery ? { battery } : {}),
+        });
+      } finally {
+        entered();
+      }
+    },
+    [by],
+  );
+}

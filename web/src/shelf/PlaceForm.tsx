@@ -1,0 +1,96 @@
+/** Where a battery goes from here: what kind of place, which, and how warm it is there. */
+import { useState } from 'react';
+import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
+import type { Warmth } from '@cork-ember/core/shelf/warmth.ts';
+import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
+
+interface PlaceFormProps {
+  /** Places others stand at: one that is named again is as warm as it was. */
+  readonly known: readonly Place[];
+  readonly was: Place | undefined;
+  readonly onPlace: (place: Place) => void;
+}
+
+const NAMES = { rack: 'Which', machine: 'Machine', person: 'Who has it' } as const;
+
+/** Where a machine draws on its battery. */
+const DRAWS: readonly PlaceKind[] = ['laidUp', 'lent'];
+
+const warmthC = (warmth: Warmth | undefined): number | undefined =>
+  warmth && 'tempC' in warmth ? warmth.tempC : undefined;
+
+export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
+  const [kind, setKind] = useState<PlaceKind>(was?.kind ?? 'shelf');
+  const [name, setName] = useState(was?.to ?? was?.name ?? '');
+  const same = known.find((place) => place.kind === kind && place.name === name.trim());
+  const [typedC, setTypedC] = useState<number>();
+  const [drawMa, setDraw] = useState<number | undefined>(was?.drawMa);
+  const facts = PLACES[kind];
+  const names = known.filter((place) => place.kind === kind && place.name !== '').map((place) => place.name);
+  const tempC = typedC ?? warmthC(same?.warmth);
+  const place = (): Place => {
+    const warmth: Warmth | undefined = typedC === undefined ? same?.warmth : { tempC: typedC };
+    const said = name.trim();
+    return {
+      kind,
+      name: facts.names === 'person' ? '' : said,
+      ...(facts.names === 'person' && said !== '' ? { to: said } : {}),
+      ...(facts.isKept && warmth ? { warmth } : {}),
+      ...(DRAWS.includes(kind) && drawMa !== undefined ? { drawMa } : {}),
+    };
+  };
+  return (
+    <form
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onPlace(place());
+      }}
+    >
+      <Choice
+        legend="Where does it go?"
+        isNamed
+        kind="pill"
+        options={PLACE_KINDS.map((id) => ({ id, label: PLACES[id].name }))}
+        chosen={kind}
+        onChoose={setKind}
+      />
+      {facts.names && (
+        <div>
+          <TextBox label={NAMES[facts.names]} value={name} onChange={setName} most={60} />
+          {names.length > 0 && (
+            <div className="mt-2 flex flex-wrap gap-2">
+              {[...new Set(names)].slice(0, 6).map((one) => (
+                <Button key={one} onClick={() => setName(one)}>
+                  {one}
+                </Button>
+              ))}
+            </div>
+          )}
+        </div>
+      )}
+      {facts.isKept && (
+        <div className="max-w-40">
+          <NumberField
+            key={`${kind} ${same?.name ?? ''}`}
+            label="How warm it is there"
+            unit="°C"
+            value={tempC}
+            onChange={setTypedC}
+          />
+        </div>
+      )}
+      {DRAWS.includes(kind) && (
+        <div className="max-w-48">
+          <NumberField label="Drawn while connected" unit="mA" value={drawMa} onChange={setDraw} />
+        </div>
+      )}
+      <Button type="submit" tone="go" className="min-h-16 w-full text-lg">
+        Put it there
+      </Button>
+    </form>
+  );
+}

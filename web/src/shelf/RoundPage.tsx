@@ -1,0 +1,186 @@
+/** The round: along the shelf with a meter. A battery by its place or by a scan, its volts, Enter, the answer, the next. */
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { placeName } from '@cork-ember/core/shelf/places.ts';
+import { saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { sentenceOf } from '../api/client.ts';
+import { useMinute } from '../api/clock.ts';
+import { useEnterOnShelf, useShelf } from '../api/shelf.ts';
+import { ReadingForm } from '../readings/ReadingForm.tsx';
+import { useReadings, type TakenReadings } from '../readings/useReadings.ts';
+import { Announced } from '../ui/Announced.tsx';
+import { Button, buttonClass } from '../ui/Button.tsx';
+import { card } from '../ui/card.ts';
+import { focusQuietly } from '../ui/focusQuietly.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { Title } from '../ui/Title.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { readFields, readOf } from './fields.ts';
+
+const DAY = 86_400_000;
+/** What is due within these days is read on the way. */
+const SOON_DAYS = 3;
+const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
+
+/** In the order one walks: rack by rack, tag by tag. */
+const byPlace = (a: Shelved, b: Shelved): number => {
+  const [at, other] = [a.place ? placeName(a.place) : '', b.place ? placeName(b.place) : ''];
+  return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
+};
+
+const isToRead = ({ due }: Shelved, now: number): boolean =>
+  due.some(({ want, by }) => want === 'read' && by <= now + SOON_DAYS * DAY);
+
+interface AtProps {
+  readonly one: Shelved;
+  /** Of the store, read once for all. */
+  readonly storeC: number | undefined;
+  readonly onRead: () => void;
+}
+
+/** The battery in front of whoever walks. */
+function At({ one, storeC, onRead }: AtProps) {
+  const enter = useEnterOnShelf();
+  const [problem, setProblem] = useState('');
+  const [volts] = useMemo(() => readFields(one.cells, one.prediction?.volts.likely), [one]);
+  const fields = useMemo(() => (volts ? [volts] : []), [volts]);
+  const readings = useReadings(`${one.tag} round`, fields);
+  const form = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const field = form.current?.querySelector('input');
+    if (field) focusQuietly(field);
+  }, [one.tag]);
+  const take = async (taken: TakenReadings): Promise<boolean> => {
+    try {
+      const read = readOf(taken);
+      await enter(one.tag, {
+        kind: 'read',
+        payload: storeC === undefined ? read : { ...read, tempC: storeC },
+      });
+      onRead();
+      return true;
+    } catch (error) {
+      setProblem(sentenceOf(error));
+      return false;
+    }
+  };
+  return (
+    <section aria-labelledby="at-title" className={card({ edge: 'first', pad: 'wide' })} ref={form}>
+      <h2 id="at-title" className="text-3xl font-bold">
+        {one.tag}
+      </h2>
+      <p className="text-soft">{whereOf(one)}</p>
+      {one.prediction && (
+        <p className="mt-1">
+          About <span className="reading">{one.prediction.volts.likely.toFixed(2)} V</span> is expected.
+        </p>
+      )}
+      {problem !== '' && <Notice tone="stop">{problem}</Notice>}
+      <div className="mt-3">
+        <ReadingForm
+          readings={readings}
+          fields={fields}
+          job={one.tag}
+          answer="Record, and the next"
+          onTake={take}
+        />
+      </div>
+    </section>
+  );
+}
+
+function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: string }) {
+  const now = useMinute();
+  const [params, setParams] = useSearchParams();
+  const [storeC, setStoreC] = useState<number>();
+  // Who is to be read stands when the round begins: an answer does not make the row shorter under one's feet.
+  const [begun] = useState(() =>
+    shelved
+      .filter((one) => isToRead(one, now))
+      .sort(byPlace)
+      .map(({ tag }) => tag),
+  );
+  const [done, setDone] = useState<readonly string[]>([]);
+  const scanned = params.get('tag') ?? undefined;
+  const row = scanned === undefined || begun.includes(scanned) ? begun : [scanned, ...begun];
+  const left = row.filter((tag) => !done.includes(tag));
+  const tag = scanned !== undefined && left.includes(scanned) ? scanned : left[0];
+  const one = shelved.find((battery) => battery.tag === tag);
+  const [last] = done;
+  const answered = shelved.find((battery) => battery.tag === last);
+  const answer = answered && saidOf(answered, now, timeZone);
+  const toCharge = shelved.filter(
+    (battery) =>
+      done.includes(battery.tag) &&
+      battery.due.some(({ want, by }) => want === 'recharge' && by <= now + DAY),
+  );
+  const goOn = (): void => {
+    if (tag === undefined) return;
+    setDone([tag, ...done]);
+    if (scanned !== undefined) setParams({}, { replace: true });
+  };
+  return (
+    <div className="mx-auto max-w-3xl space-y-4 p-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <div className="mr-auto">
+          <Title>Round</Title>
+          <p className="text-soft">
+            {done.length} read, {left.length} to go. A scan goes to its battery.
+          </p>
+        </div>
+        <div className="w-36">
+          <NumberField label="Warmth here" unit="°C" value={storeC} onChange={setStoreC} />
+        </div>
+      </div>
+      {answered && answer && (
+        <div className={card({ pad: 'snug', className: 'flex flex-wrap items-baseline gap-x-3' })}>
+          <Announced text={`${answered.tag}: ${answer.words}`} />
+          <span className="font-bold">{answered.tag}</span>
+          <span className="reading">{answered.lastRead?.volts.toFixed(2)} V</span>
+          <span className={`font-semibold ${TONES[answer.tone]}`}>{answer.words}</span>
+        </div>
+      )}
+      {one && tag !== undefined ? (
+        <>
+          <At key={tag} one={one} storeC={storeC} onRead={goOn} />
+          <Button tone="quiet" onClick={goOn}>
+            Not here: the next
+          </Button>
+        </>
+      ) : (
+        <section className={card({ pad: 'wide' })}>
+          <h2 className="text-xl font-bold">
+            {begun.length === 0 && done.length === 0 ? 'Nothing is to be read' : 'The round is done'}
+          </h2>
+          {toCharge.length > 0 && (
+            <>
+              <p className="mt-2">To be charged:</p>
+              <ul className="mt-1 flex flex-wrap gap-2">
+                {toCharge.map((battery) => (
+                  <li key={battery.tag}>
+                    <Link to={`/intake?tag=${battery.tag}`} className={buttonClass()}>
+                      {battery.tag}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+          <p className="mt-4">
+            <Link to="/shelf" className={buttonClass({ tone: 'go' })}>
+              To the shelf
+            </Link>
+          </p>
+        </section>
+      )}
+    </div>
+  );
+}
+
+export function RoundPage() {
+  const { shelved, shop, asked } = useShelf();
+  if (!shelved || !shop) return <Waiting on={asked} />;
+  return <Round shelved={shelved} timeZone={shop.hours.timeZone} />;
+}

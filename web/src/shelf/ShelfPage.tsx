@@ -1,0 +1,157 @@
+/** Shelf: every battery that is not on the bench, what is due first at the top, each as a fuse that burns towards its line. */
+import { useDeferredValue, useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
+import { isDueBy, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { useMinute } from '../api/clock.ts';
+import { useShelf } from '../api/shelf.ts';
+import { useWidth } from '../cord/useWidth.ts';
+import type { TimeScale } from '../cord/scale.ts';
+import { Button, buttonClass } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { TextBox } from '../ui/TextBox.tsx';
+import { Title } from '../ui/Title.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { Months } from './Months.tsx';
+import { ShelfDrawer } from './ShelfDrawer.tsx';
+import { ShelfRow } from './ShelfRow.tsx';
+
+const DAY = 86_400_000;
+/** What is foretold is drawn so far ahead, and a little of the past before it. */
+const AHEAD_DAYS = 125;
+const BEFORE_DAYS = 5;
+/** Narrower than this a fuse has no room beside its words, px. */
+const NARROW = 820;
+/** Words before each fuse and the button after it, px. */
+const BESIDE = 288 + 104 + 48;
+/** Rows that are drawn at once; more of them on demand. */
+const AT_ONCE = 60;
+
+type Filter = PlaceKind | 'all' | 'nowhere';
+
+const kindOf = ({ place }: Shelved): Filter => place?.kind ?? 'nowhere';
+
+const isFound = (one: Shelved, words: string): boolean => {
+  const text =
+    `${one.tag} ${one.tag.replace('-', '')} ${whereOf(one)} ${one.owner} ${one.typeId}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
+};
+
+function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: string }) {
+  const now = useMinute();
+  const [ref, width] = useWidth<HTMLDivElement>(1000);
+  const [filter, setFilter] = useState<Filter>('all');
+  const [search, setSearch] = useState('');
+  const [most, setMost] = useState(AT_ONCE);
+  const [params] = useSearchParams();
+  // A link leads to one of them.
+  const [open, setOpen] = useState<string | undefined>(params.get('tag') ?? undefined);
+  const words = useDeferredValue(search);
+  const counts = useMemo(() => {
+    const byKind = new Map<Filter, number>([['all', shelved.length]]);
+    for (const one of shelved) byKind.set(kindOf(one), (byKind.get(kindOf(one)) ?? 0) + 1);
+    return byKind;
+  }, [shelved]);
+  const known = useMemo(
+    () => shelved.flatMap(({ place }): readonly Place[] => (place ? [place] : [])),
+    [shelved],
+  );
+  const found = useMemo(
+    () => shelved.filter((one) => (filter === 'all' || kindOf(one) === filter) && isFound(one, words)),
+    [shelved, filter, words],
+  );
+  const opened = shelved.find(({ tag }) => tag === open);
+  const isNarrow = width < NARROW;
+  const scale: TimeScale = {
+    from: now - BEFORE_DAYS * DAY,
+    to: now + AHEAD_DAYS * DAY,
+    width: Math.max(200, width - BESIDE),
+  };
+  const names: readonly (readonly [Filter, string])[] = [
+    ['all', 'Everything'],
+    ['nowhere', 'Not put away'],
+    ...PLACE_KINDS.map((kind) => [kind, PLACES[kind].name] as const),
+  ];
+  const toRead = shelved.filter(({ due }) =>
+    due.some(({ want, by }) => want === 'read' && by <= now + 2 * DAY),
+  ).length;
+  const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
+  return (
+    <div className="p-4" ref={ref}>
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div className="mr-auto">
+          <Title>Shelf</Title>
+          <p className="text-soft">{dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}</p>
+        </div>
+        <div className="w-56">
+          <TextBox label="Find" value={search} onChange={setSearch} placeholder="Tag, type, place, owner" />
+        </div>
+        {toRead > 0 && (
+          <Link to="/shelf/round" className={buttonClass({ tone: 'go' })}>
+            Walk the shelf: {toRead} to read
+          </Link>
+        )}
+      </div>
+      <div className="mt-3">
+        <Choice
+          legend="Which"
+          kind="pill"
+          options={names
+            .filter(([id]) => id === 'all' || (counts.get(id) ?? 0) > 0)
+            .map(([id, label]) => ({ id, label: `${label} ${counts.get(id) ?? 0}` }))}
+          chosen={filter}
+          onChoose={setFilter}
+        />
+      </div>
+      {found.length === 0 ? (
+        <p className="mt-6 text-soft">
+          {shelved.length === 0
+            ? 'No battery stands off the bench. One that leaves it charged is asked about here.'
+            : 'None is found so.'}
+        </p>
+      ) : (
+        <>
+          {!isNarrow && <Months scale={scale} now={now} timeZone={timeZone} left={288 + 12} />}
+          <ul className={isNarrow ? 'mt-3' : ''}>
+            {found.slice(0, most).map((one) => (
+              <ShelfRow
+                key={one.tag}
+                one={one}
+                scale={scale}
+                now={now}
+                timeZone={timeZone}
+                isNarrow={isNarrow}
+                onOpen={() => setOpen(one.tag)}
+              />
+            ))}
+          </ul>
+          {found.length > most && (
+            <Button className="mt-4" onClick={() => setMost(most + AT_ONCE)}>
+              {found.length - most} more
+            </Button>
+          )}
+        </>
+      )}
+      {opened && (
+        <ShelfDrawer
+          key={`${opened.tag} ${opened.place?.kind ?? ''}`}
+          one={opened}
+          known={known}
+          now={now}
+          timeZone={timeZone}
+          onClose={() => setOpen(undefined)}
+        />
+      )}
+    </div>
+  );
+}
+
+export function ShelfPage() {
+  const { shelved, shop, asked } = useShelf();
+  if (!shelved || !shop) return <Waiting on={asked} />;
+  return <Shelf shelved={shelved} timeZone={shop.hours.timeZone} />;
+}
