@@ -13,7 +13,6 @@ const VIEWS = [
   ['first day', '/first-day'],
   ['intake', '/intake'],
   ['shelf', '/shelf'],
-  ['a battery on the shelf', '/shelf?tag=SK-0062'],
   ['round', '/shelf/round'],
   ['what if', '/what-if'],
   ['batch', '/batch'],
@@ -130,6 +129,16 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
     (page) => page.getByRole('combobox', { name: 'Type on the label' }).click(),
   ],
   ['a moment to pick', '/intake', (page) => page.getByLabel('Promised').click()],
+  ['a battery on the shelf', '/shelf', (page) => page.getByRole('button', { name: /SK-0062$/ }).click()],
+  [
+    'where a battery goes',
+    '/shelf',
+    (page) =>
+      page
+        .getByRole('button', { name: /^Put away/ })
+        .first()
+        .click(),
+  ],
 ];
 
 /** What is there once it is open: a pane, or something within the view. */

@@ -19,7 +19,7 @@ test('what is due comes first; one that left the bench is put away; a fast loser
   await page.goto(`${shop.url}/shelf`);
   await expect(page.getByRole('heading', { level: 1, name: 'Shelf' })).toBeVisible();
   await expect(rows(page).filter({ hasText: 'SK-0121' })).toContainText('where did it go?');
-  await page.getByRole('button', { name: 'Put away SK-0121' }).click();
+  await page.getByRole('button', { name: 'Put away: SK-0121' }).click();
   const drawer = page.getByRole('dialog', { name: 'SK-0121' });
   await drawer.getByText('Cold store', { exact: true }).click();
   await drawer.getByRole('button', { name: 'Cellar 1' }).click();

@@ -27,11 +27,13 @@ import { useIsWide } from '../ui/useIsWide.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Arrange } from './Arrange.tsx';
 import { Place } from './Place.tsx';
-import { LogPanel } from './LogPanel.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
 import { FoldedSteps, StepList } from './StepList.tsx';
 import { Title } from '../ui/Title.tsx';
 import { later } from '../ui/later.tsx';
+
+/** Beside the step: what has been is not waited for. */
+const LogPanel = later(async () => (await import('./LogPanel.tsx')).LogPanel);
 
 const Ended = later(async () => (await import('./Ended.tsx')).Ended);
 

@@ -35,6 +35,7 @@ interface ShelfRowProps {
 export function ShelfRow({ one, scale, now, timeZone, isNarrow, onOpen }: ShelfRowProps) {
   const said = saidOf(one, now, timeZone);
   const isDue = isDueBy(one.due[0], now);
+  const does = one.place ? (isDue ? 'See to it' : 'Open') : 'Put away';
   const fuse = (
     <Fuse
       one={one}
@@ -63,11 +64,11 @@ export function ShelfRow({ one, scale, now, timeZone, isNarrow, onOpen }: ShelfR
       )}
       <Button
         tone={one.place && isDue ? 'go' : 'plain'}
-        aria-label={`${one.place ? (isDue ? 'See to' : 'Open') : 'Put away'} ${one.tag}`}
+        aria-label={`${does}: ${one.tag}`}
         onClick={onOpen}
         className="w-26 shrink-0 max-sm:w-22 max-sm:px-2"
       >
-        {one.place ? (isDue ? 'See to it' : 'Open') : 'Put away'}
+        {does}
       </Button>
     </li>
   );

@@ -44,19 +44,22 @@ export function Rail() {
       aria-label="Views"
       className="print:hidden flex w-21 shrink-0 flex-col items-stretch bg-rail py-2 max-sm:w-16"
     >
-      {LINKS.map(({ to, name, icon: Icon }) => (
-        <NavLink
-          key={to}
-          to={to}
-          end={to === '/'}
-          className={({ isActive }) =>
-            `flex min-h-14 flex-col items-center justify-center gap-1 border-l-4 text-sm max-sm:border-l-2 max-sm:text-xs ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
-          }
-        >
-          <Icon aria-hidden className="size-5" />
-          {name}
-        </NavLink>
-      ))}
+      {/* On a low screen the ways to the views give way; what is set stays in reach. */}
+      <div className="flex min-h-24 shrink flex-col overflow-y-auto">
+        {LINKS.map(({ to, name, icon: Icon }) => (
+          <NavLink
+            key={to}
+            to={to}
+            end={to === '/'}
+            className={({ isActive }) =>
+              `flex min-h-12.5 shrink-0 flex-col items-center justify-center gap-0.5 border-l-4 text-sm max-sm:border-l-2 max-sm:text-xs ${isActive ? 'border-ember bg-paper font-semibold text-char' : 'border-transparent text-soft hover:text-char'}`
+            }
+          >
+            <Icon aria-hidden className="size-5" />
+            {name}
+          </NavLink>
+        ))}
+      </div>
       <div className="flex-1" />
       <TagSearch />
       <Help />
