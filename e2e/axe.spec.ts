@@ -130,6 +130,7 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
   ],
   ['a moment to pick', '/intake', (page) => page.getByLabel('Promised').click()],
   ['a battery on the shelf', '/shelf', (page) => page.getByRole('button', { name: /SK-0062$/ }).click()],
+  ['taking one off the shelf', '/shelf', (page) => page.getByRole('button', { name: 'Take one' }).click()],
   [
     'where a battery goes',
     '/shelf',

@@ -1,7 +1,7 @@
 /** The shelf: what is due first, the round that reads it, and where a battery goes. */
 import type { Page } from '@playwright/test';
 import type { ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
-import { sent } from './keys.ts';
+import { pick, sent } from './keys.ts';
 import { expect, test, type Shop } from './shop.ts';
 
 const readingsOf = async (shop: Shop, tag: string): Promise<readonly number[]> => {
@@ -53,6 +53,29 @@ test('a reading changes what is foretold at once, on the shelf and in the batter
   expect((await readingsOf(shop, 'SK-0071')).at(-1)).toBe(12.52);
   await drawer.getByRole('link', { name: 'Its whole life' }).click();
   await expect(page.getByRole('region', { name: 'Off the bench' })).toContainText('Read: 12.52 V at rest');
+});
+
+test('the oldest good one is taken; another one wants a reason, and the record keeps it', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/shelf`);
+  await page.getByRole('button', { name: 'Take one' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Take one' });
+  await pick(page, 'What is needed', '12 V 9 Ah');
+  const lines = dialog.getByRole('listitem');
+  await expect(lines.first()).toContainText('SK-0051');
+  await dialog.getByRole('button', { name: 'Take SK-0052' }).click();
+  await dialog.getByRole('button', { name: 'Take SK-0052 all the same' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('Say why SK-0052 goes before SK-0051');
+  await dialog.getByLabel('Why SK-0052, and not SK-0051?').fill('its posts are the other way round');
+  await dialog.getByRole('button', { name: 'Take SK-0052 all the same' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(rows(page).filter({ hasText: 'SK-0052' })).toHaveCount(0);
+  await page.goto(`${shop.url}/batteries/SK-0052`);
+  await expect(page.getByRole('region', { name: 'Off the bench' })).toContainText(
+    'Sold: its posts are the other way round',
+  );
 });
 
 /** Types the volts of the battery at hand; Enter goes on to the next. @returns its tag */

@@ -211,6 +211,13 @@ async function benchYears(): Promise<void> {
   await stop(running);
 }
 
+async function benchShelf(): Promise<void> {
+  const { shelfMs } = (await import(await bundled('shelfBench'))) as typeof import('./shelfBench.ts');
+  const [first, again] = shelfMs();
+  show('ten thousand off the bench foretold, first', `${first.toFixed(0)} ms`, '< 300 ms');
+  show('  once more', `${again.toFixed(0)} ms`, '< 300 ms');
+}
+
 const benches = {
   years: benchYears,
   belief: benchBelief,
@@ -218,6 +225,7 @@ const benches = {
   fold: benchFold,
   model: benchModel,
   planner: benchPlanner,
+  shelf: benchShelf,
   start: benchStart,
   appends: benchAppends,
   slider: benchSlider,

@@ -25,6 +25,8 @@ export interface Shelved {
   readonly type: string;
   readonly cells: number;
   readonly owner: string;
+  /** "2024-03" */
+  readonly dateCode: string;
   readonly grade: string | null;
   /** Nobody has said yet where it went, without it. */
   readonly place?: Place;
@@ -47,7 +49,7 @@ export function shelvedOf(
   now: number,
 ): Shelved | undefined {
   if (!isTaken(type)) return undefined;
-  const { kept, tag, typeId, owner, grade } = item;
+  const { kept, tag, typeId, owner, dateCode, grade } = item;
   const place = placeOf(kept);
   const since = sinceOf(kept);
   const spell = kept.spells.at(-1);
@@ -62,6 +64,7 @@ export function shelvedOf(
     type: shortName(type),
     cells: type.cells,
     owner,
+    dateCode,
     grade,
     ...(place ? { place } : {}),
     ...(since === undefined ? {} : { since }),

@@ -1,6 +1,7 @@
 /** Shelf: every battery that is not on the bench, what is due first at the top, each as a fuse that burns towards its line. */
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import { isDueBy, whereOf } from '@cork-ember/core/shelf/words.ts';
@@ -16,6 +17,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { Months } from './Months.tsx';
 import { ShelfDrawer } from './ShelfDrawer.tsx';
 import { ShelfRow } from './ShelfRow.tsx';
+import { TakeDialog } from './TakeDialog.tsx';
 
 const DAY = 86_400_000;
 /** What is foretold is drawn so far ahead, and a little of the past before it. */
@@ -41,7 +43,13 @@ const isFound = (one: Shelved, words: string): boolean => {
     .every((word) => text.includes(word));
 };
 
-function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: string }) {
+interface ShelfProps {
+  readonly shelved: readonly Shelved[];
+  readonly types: readonly ListedType[];
+  readonly timeZone: string;
+}
+
+function Shelf({ shelved, types, timeZone }: ShelfProps) {
   const now = useMinute();
   const [ref, width] = useWidth<HTMLDivElement>(1000);
   const [filter, setFilter] = useState<Filter>('all');
@@ -50,6 +58,7 @@ function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
   const [params] = useSearchParams();
   // A link leads to one of them.
   const [open, setOpen] = useState<string | undefined>(params.get('tag') ?? undefined);
+  const [isTaking, setTaking] = useState(false);
   const words = useDeferredValue(search);
   const counts = useMemo(() => {
     const byKind = new Map<Filter, number>([['all', shelved.length]]);
@@ -90,6 +99,7 @@ function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
         <div className="w-56">
           <TextBox label="Find" value={search} onChange={setSearch} placeholder="Tag, type, place, owner" />
         </div>
+        {shelved.length > 0 && <Button onClick={() => setTaking(true)}>Take one</Button>}
         {toRead > 0 && (
           <Link to="/shelf/round" className={buttonClass({ tone: 'go' })}>
             Walk the shelf: {toRead} to read
@@ -136,6 +146,7 @@ function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
           )}
         </>
       )}
+      {isTaking && <TakeDialog shelved={shelved} types={types} onClose={() => setTaking(false)} />}
       {opened && (
         <ShelfDrawer
           key={`${opened.tag} ${opened.place?.kind ?? ''}`}
@@ -151,7 +162,7 @@ function Shelf({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
 }
 
 export function ShelfPage() {
-  const { shelved, shop, asked } = useShelf();
-  if (!shelved || !shop) return <Waiting on={asked} />;
-  return <Shelf shelved={shelved} timeZone={shop.hours.timeZone} />;
+  const { shelved, types, shop, asked } = useShelf();
+  if (!shelved || !types || !shop) return <Waiting on={asked} />;
+  return <Shelf shelved={shelved} types={types} timeZone={shop.hours.timeZone} />;
 }

@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import { expect } from 'chai';
 import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
 import { shopDb } from './shopDb.ts';
-import type { HandedJob as Handed, Parcel } from './parcel.ts';
+import { shelfOf, type HandedJob as Handed, type Parcel } from './parcel.ts';
 
 interface Sent {
   readonly requestKey: string;
@@ -123,6 +123,29 @@ describe('outbox', () => {
       { requestKey: 'a', expectedSeq: 1, by: 'Ines', entry, enteredAt: 1001 },
       { requestKey: 'b', expectedSeq: 2, by: 'Ines', entry, enteredAt: 1002 },
     ]);
+    expect(await kept()).to.deep.equal([]);
+  });
+
+  it('sends what was entered of a battery off the bench to that battery, each in its order', async () => {
+    const read = (requestKey: string, tag: string) => ({
+      requestKey,
+      job: shelfOf(tag),
+      tag,
+      by: 'Ines',
+      shelfEntry: { kind: 'read', payload: { volts: 12.8, source: 'keypad' } } as const,
+      enteredAt: 1500,
+    });
+    answers = ['away'];
+    await Promise.all(
+      [read('a', 'SK-1'), read('b', 'SK-2'), read('c', 'SK-1')].map((one) => outbox.send(one)),
+    );
+    answers = [];
+    await outbox.flush();
+    const { shelfEntry: entry } = read('a', 'SK-1');
+    expect(sent).to.deep.equal(
+      ['a', 'b', 'c'].map((requestKey) => ({ requestKey, by: 'Ines', entry, enteredAt: 1500 })),
+    );
+    expect(asked.slice(-3)).to.deep.equal(['SK-1', 'SK-2', 'SK-1'].map((tag) => `/api/shelf/${tag}/entries`));
     expect(await kept()).to.deep.equal([]);
   });
 
