@@ -321,7 +321,7 @@ export const ANSWERS = {
     rows: listOf(
       objectOf<BatteryRow>({
         ...battery,
-        last: jobSummary.required(),
+        last: jobSummary.allow(null).required(),
         measured: measured.required(),
       }),
     ),

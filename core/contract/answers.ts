@@ -122,7 +122,8 @@ export type LastMeasured = Pick<Finding, 'grade' | 'capacityShare' | 'crankingA'
 
 /** One row of the list of batteries. */
 export interface BatteryRow extends BatteryRecord {
-  readonly last: JobSummary;
+  /** None of one that never was on the bench. */
+  readonly last: JobSummary | null;
   readonly measured: LastMeasured;
 }
 

@@ -36,7 +36,8 @@ interface Row extends Omit<JobSummary, 'tag' | 'id'> {
   readonly serial: string;
   readonly dateCode: string;
   readonly owner: string;
-  readonly id: string;
+  /** Of its last job; none of one that never was on the bench. */
+  readonly id: string | null;
   readonly finding: string | null;
 }
 
@@ -59,7 +60,7 @@ function measuredIn(finding: string | null): LastMeasured {
 }
 
 function toRow({ finding, id, bay, openedAt, outcome, endedAt, ...battery }: Row): BatteryRow {
-  const last = { id, tag: battery.tag, bay, openedAt, outcome, endedAt };
+  const last = id === null ? null : { id, tag: battery.tag, bay, openedAt, outcome, endedAt };
   return { ...battery, last, measured: measuredIn(finding) };
 }
 
@@ -96,7 +97,7 @@ export class BatteryList {
        SELECT page.*, jobs.id, jobs.bay, jobs.openedAt, jobs.outcome, jobs.endedAt,
               (SELECT finding FROM findings JOIN jobs AS its ON its.id = findings.job
                 WHERE its.tag = page.tag ORDER BY findings.endedAt DESC LIMIT 1) AS finding
-         FROM page JOIN jobs
+         FROM page LEFT JOIN jobs
            ON jobs.id = (SELECT id FROM jobs WHERE jobs.tag = page.tag ORDER BY openedAt DESC LIMIT 1)`,
       { type: QueryTypes.SELECT, bind: { ...bind, offset: query.page * PAGE_SIZE } },
     );

@@ -17,6 +17,7 @@ import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
 function lastWord({ last }: BatteryRow, timeZone: string): { text: string; tone: string } {
+  if (!last) return { text: 'never on the bench', tone: 'text-soft' };
   if (!last.outcome || last.endedAt === null)
     return { text: `at work, ${standsText(last.bay)}`, tone: 'text-ember-text' };
   const { word, tone } = OUTCOME_WORDS[last.outcome];
