@@ -47,10 +47,22 @@ const EIGHTY = 1.28;
 /** No reading is so sure that nothing is left open, points. */
 const LEAST_RANGE = 3;
 
+interface Cells {
+  readonly cells: number;
+}
+
+/** A rested voltage as it would be read at 25 °C, V. */
+export const at25V = (volts: number, battery: Cells, tempC = REFERENCE_C): number =>
+  volts - onSix(V_PER_K, battery) * (tempC - REFERENCE_C);
+
+/** What is left of the surface charge after a rest, V. */
+export const surfaceChargeV = (battery: Cells, restMin: number): number =>
+  onSix(SURFACE_V, battery) * 2 ** (-restMin / SURFACE_FADES_MIN);
+
 function byVoltage({ construction, cells, ocvV, restMin, tempC }: ChargeEvidenceNow): Figure {
   const scale = onSix(1, { cells });
-  const surfaceV = SURFACE_V * scale * 2 ** (-restMin / SURFACE_FADES_MIN);
-  const at25 = ocvV - V_PER_K * scale * ((tempC ?? REFERENCE_C) - REFERENCE_C);
+  const surfaceV = surfaceChargeV({ cells }, restMin);
+  const at25 = at25V(ocvV, { cells }, tempC);
   const { low, mean, high } = chargeFromRestedVoltage(at25 - surfaceV / 2, cells, construction);
   const aboveV = Math.max(0, at25 - surfaceV / 2 - fullRestedV(cells, construction)) / scale;
   const ofSurface = (surfaceV / scale) * PERCENT_PER_V * 0.5;

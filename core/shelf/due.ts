@@ -1,11 +1,12 @@
 /** What a battery off the bench wants of hands, and by when: by the shop's rule, and by what is foretold of it. */
 import { CONSTRUCTION } from '../battery/construction.ts';
+import { speedAt } from '../battery/selfDischarge.ts';
 import { onSix, type BatteryType } from '../battery/types.ts';
 import type { HouseRules } from '../rules/houseRules.ts';
 import { placeOf, type Kept } from './keeping.ts';
 import { PLACES } from './places.ts';
 import type { Prediction } from './prediction.ts';
-import { DAY_MS, speedAt, USUAL_WARMTH, warmthAt } from './warmth.ts';
+import { DAY_MS, USUAL_WARMTH, warmthAt } from './warmth.ts';
 
 /** Read its volts; charge it; look at one that is maintained; give that one water. */
 export type Want = 'read' | 'recharge' | 'tend' | 'water';

@@ -51,11 +51,23 @@ const beginSpell =
   });
 
 function withReading(kept: Kept, reading: ShelfReading): Kept {
-  const last = kept.spells.at(-1);
+  const { spells } = kept;
   // Nobody knows when it was charged: what is known of it begins with this reading.
-  const spell = last ?? { from: reading.at, isProven: false, readings: [] };
-  const longer = { ...spell, readings: fewer([...spell.readings, reading]) };
-  return { ...kept, spells: last ? [...kept.spells.slice(0, -1), longer] : [longer] };
+  if (spells.length === 0)
+    return { ...kept, spells: [{ from: reading.at, isProven: false, readings: [reading] }] };
+  // One that was sent late belongs to the charge it was read after.
+  const at = Math.max(
+    0,
+    spells.findLastIndex(({ from }) => from <= reading.at),
+  );
+  return {
+    ...kept,
+    spells: spells.map((spell, index) =>
+      index === at
+        ? { ...spell, readings: fewer([...spell.readings, reading].sort((a, b) => a.at - b.at)) }
+        : spell,
+    ),
+  };
 }
 
 function moved(kept: Kept, at: number, place: Place): Kept {

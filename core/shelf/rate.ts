@@ -4,10 +4,12 @@
  * (Gelman et al., Bayesian Data Analysis, 3rd ed., 2.5 and 3.3). A few of a hundred batteries leak: that is in what is believed
  * before the first reading, so that one can be named and none is named for nothing.
  */
+import { at25V, surfaceChargeV } from '../battery/chargeEstimate.ts';
+import { KIND_LOSS } from '../battery/selfDischarge.ts';
 import { onSix } from '../battery/types.ts';
 import { normalQuantile } from '../belief/chance.ts';
 import type { Exposure } from './exposure.ts';
-import { KIND_LOSS, RATES, type Standing } from './standing.ts';
+import { RATES, type Standing } from './standing.ts';
 
 /** Resting voltage read on the shelf. */
 export interface ShelfReading {
@@ -44,12 +46,7 @@ const FULL_SD_V = 0.03;
 const UNPROVEN_SD_V = 0.4;
 /** Warmer weeks and colder ones leave this share of a loss open; what its store is off by all along is learned with its rate. */
 const WARMTH_DOUBT = 0.02;
-/** Rested voltage rises with warmth by this on 12 V, V/K (Harned & Hamer 1935: 0.2 mV a cell). */
-const V_PER_K = 0.0012;
-const REFERENCE_C = 25;
-/** Surface charge just off a charge, and how it fades, 12 V (docs/model.md). */
-const SURFACE_V = 0.16;
-const SURFACE_FADES_H = 110 / 60;
+const MINUTES_AN_HOUR = 60;
 
 /** Of so many batteries one leaks, by a dirty case, a bad separator, metal in its acid. */
 const LEAK_SHARE = 0.01;
@@ -104,11 +101,10 @@ interface Seen {
 }
 
 function seenOf(standing: Standing, exposure: Exposure, { from, readings }: Spell): Seen[] {
-  const scale = onSix(1, standing);
-  return readings.map(({ at, volts, tempC = REFERENCE_C, restedH }) => {
-    const surface = restedH === undefined ? 0 : SURFACE_V * scale * 2 ** (-restedH / SURFACE_FADES_H);
+  return readings.map(({ at, volts, tempC, restedH }) => {
+    const surface = restedH === undefined ? 0 : surfaceChargeV(standing, restedH * MINUTES_AN_HOUR);
     return {
-      volts: volts - V_PER_K * scale * (tempC - REFERENCE_C) - surface / 2,
+      volts: at25V(volts, standing, tempC) - surface / 2,
       sd: meterSdV(volts) + surface / 2,
       warmDays: exposure.warmDays(from, at),
       drawnShare: exposure.drawnAh(from, at) / standing.capacityAh,

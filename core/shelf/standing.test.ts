@@ -4,8 +4,9 @@ import { postVolts, rest } from '../model/discharge.ts';
 import { makeBattery } from '../model/faults.ts';
 import { ratingOf } from '../model/fromType.ts';
 import { soundBattery } from '../model/parameters.ts';
-import { courseOf, KIND_LOSS, MONTH_DAYS, standingOf, USUAL_RATE, type StandingKind } from './standing.ts';
-import { speedAt, WarmDays, warmthAt, DAY_MS } from './warmth.ts';
+import { KIND_LOSS, MONTH_DAYS, speedAt, type StandingKind } from '../battery/selfDischarge.ts';
+import { courseOf, standingOf, USUAL_RATE } from './standing.ts';
+import { WarmDays, warmthAt, DAY_MS } from './warmth.ts';
 
 const typeOf = (id: string) => {
   const type = CATALOGUE.find((one) => one.id === id);

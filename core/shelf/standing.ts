@@ -4,39 +4,13 @@
  * model (docs/model.md), without a current.
  */
 import type { Construction } from '../battery/construction.ts';
+import { KIND_LOSS, MONTH_DAYS, type StandingKind } from '../battery/selfDischarge.ts';
 import type { BatteryType } from '../battery/types.ts';
-import { cellEmf } from '../electrolyte/emf.ts';
+import { cellEmf, molality } from '../electrolyte/emf.ts';
 import { ACID_G_PER_AH, WATER_MADE_G_PER_AH } from '../electrolyte/faraday.ts';
 import { HARDENING_PER_DAY } from '../model/constants.ts';
 import { ratingOf } from '../model/fromType.ts';
 import { soundCell, type CellParameters } from '../model/parameters.ts';
-
-/** By the lead of its grids, where that is known: antimony moves over to the other plate and eats at its charge. */
-export type StandingKind = 'pureLead' | 'gel' | 'agm' | 'calcium' | 'lowAntimony' | 'antimonial' | 'flooded';
-
-export interface KindLoss {
-  readonly name: string;
-  /** Published, percent of charge a month at 25 °C, disconnected (handbook 4). */
-  readonly from: number;
-  readonly usual: number;
-  readonly to: number;
-  /** How far single batteries lie apart: nine tenths over one tenth of them. */
-  readonly spread: number;
-}
-
-/** Single batteries of one kind lie so far apart: cleanliness, age, how they were made. */
-const ALIKE = 2.5;
-
-export const KIND_LOSS: Readonly<Record<StandingKind, KindLoss>> = {
-  pureLead: { name: 'pure lead', from: 1, usual: 1.5, to: 2, spread: ALIKE },
-  gel: { name: 'gel', from: 1.5, usual: 2, to: 2.5, spread: ALIKE },
-  agm: { name: 'AGM', from: 2, usual: 2.5, to: 3, spread: ALIKE },
-  calcium: { name: 'flooded, calcium', from: 2, usual: 2.5, to: 3, spread: ALIKE },
-  lowAntimony: { name: 'flooded, low-antimony', from: 4, usual: 6, to: 8, spread: ALIKE },
-  antimonial: { name: 'flooded, antimonial', from: 8, usual: 11, to: 15, spread: ALIKE },
-  // Nobody said which: from calcium to an old antimonial one.
-  flooded: { name: 'flooded', from: 2, usual: 5, to: 15, spread: 7.5 },
-};
 
 export const kindOf = ({ construction }: Pick<BatteryType, 'construction'>): StandingKind => construction;
 
@@ -49,20 +23,16 @@ export const RATES: Float64Array = Float64Array.from({ length: SLOWER + 1 + FAST
 /** The one its kind usually has. */
 export const USUAL_RATE = SLOWER;
 
-/** A month of the trade, days. */
-export const MONTH_DAYS = 30.4;
 /** Warm days between two points of a table, and the last: four years in a warm shop. */
 const EVERY = 4;
 const POINTS = 376;
-/** Grams of acid a mole and kilogram. */
-const ACID_G_PER_MOL = 98.08;
 
 /** Molality of a cell's acid with a share of its charge left. */
 function molalityAt({ acidG, waterG, convertibleAh }: CellParameters, share: number): number {
   const gone = convertibleAh * (1 - share);
   const acid = acidG - ACID_G_PER_AH * gone;
   const water = waterG + WATER_MADE_G_PER_AH * gone;
-  return Math.max(1e-3, (1000 * acid) / (ACID_G_PER_MOL * water));
+  return Math.max(1e-3, molality(acid / (acid + water)));
 }
 
 /** A cell of each construction that the hardening of sulfate is taken from; their acid is alike. */
@@ -211,6 +181,14 @@ export class Standing {
   /** @param rate index into {@link RATES} @returns share of charge left after so many warm days from full */
   shareAfter(rate: number, warmDays: number): number {
     return along(this.courses.shares[rate] as Float64Array, warmDays);
+  }
+
+  /** The same at any rate, as a multiple of what is usual for its kind: between two of {@link RATES}. */
+  shareAtRate(times: number, warmDays: number): number {
+    const at = Math.log(times) / RATE_STEP + SLOWER;
+    const below = Math.min(RATES.length - 2, Math.max(0, Math.floor(at)));
+    const part = Math.min(1, Math.max(0, at - below));
+    return this.shareAfter(below, warmDays) * (1 - part) + this.shareAfter(below + 1, warmDays) * part;
   }
 
   /** @returns warm days from full until a share is left */

@@ -1,17 +1,13 @@
 /** How warm it is where a battery stands, and what that makes of its days: self-discharge doubles with ten kelvin. */
 
+import { speedAt } from '../battery/selfDischarge.ts';
+
 /** Of a place, °C: the same all year, or month by month, January first. */
 export type Warmth = { readonly tempC: number } | { readonly byMonthC: readonly number[] };
 
 export const DAY_MS = 86_400_000;
-const REFERENCE_C = 25;
-/** Twice as fast per so many kelvin (handbook 4; Arrhenius near room temperature). */
-const DOUBLES_K = 10;
 /** A store no meter hangs in, °C: a workshop over the year. */
 export const USUAL_WARMTH: Warmth = { tempC: 18 };
-
-/** How much faster a battery loses charge at a temperature than at 25 °C. */
-export const speedAt = (tempC: number): number => 2 ** ((tempC - REFERENCE_C) / DOUBLES_K);
 
 /** Middle of each month of a year without a leap day, days since its first; the months before and after close the circle. */
 const MIDDLES = [
@@ -25,7 +21,7 @@ function seasonC(byMonthC: readonly number[], at: number): number {
   const after = MIDDLES.findIndex((middle) => middle > day);
   const [from = 0, to = 0] = [MIDDLES[after - 1], MIDDLES[after]];
   const share = (day - from) / (to - from);
-  const monthC = (index: number): number => byMonthC[(index + 11) % 12] ?? REFERENCE_C;
+  const monthC = (index: number): number => byMonthC[(index + 11) % 12] ?? 0;
   return monthC(after - 1) * (1 - share) + monthC(after) * share;
 }
 

@@ -24,6 +24,13 @@ const BY: Readonly<Record<Want, string>> = {
   water: 'water by',
 };
 
+/** What is due within these days is read on a round. */
+const ROUND_DAYS = 3;
+
+/** Whether a round today reads it. */
+export const isOnRound = ({ due }: Shelved, now: number): boolean =>
+  due.some(({ want, by }) => want === 'read' && by <= now + ROUND_DAYS * DAY_MS);
+
 /** Whether hands are wanted today. */
 export const isDueBy = (due: Due | undefined, now: number): boolean => due !== undefined && due.by <= now;
 

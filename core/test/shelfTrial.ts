@@ -9,12 +9,12 @@ import { soundBattery } from '../model/parameters.ts';
 import { Exposure, daysOf } from '../shelf/exposure.ts';
 import { predict } from '../shelf/prediction.ts';
 import type { ShelfReading } from '../shelf/rate.ts';
-import { DAY_MS, speedAt } from '../shelf/warmth.ts';
+import { MONTH_DAYS, speedAt } from '../battery/selfDischarge.ts';
+import { DAY_MS } from '../shelf/warmth.ts';
 
 const START = Date.parse('2026-03-10T08:00:00Z');
 const EVERY_DAYS = 5;
 const DAY_S = 86_400;
-const MONTH = 30.4;
 
 /** What one of a type rests at by the cell model, every five days at 25 °C, V. */
 function modelCourse(type: BatteryType, times: number, days: number): readonly number[] {
@@ -86,10 +86,10 @@ export function shelfTrial({ type, count, seed, timesOf, readings, storeC }: She
       return ownV + at(below, days * speed) * (1 - share) + at(above, days * speed) * share;
     };
     const read = Array.from({ length: readings }, (_, index): ShelfReading => ({
-      at: START + (index + 1) * MONTH * DAY_MS,
-      volts: volts((index + 1) * MONTH) + 0.01 * normal(chance),
+      at: START + (index + 1) * MONTH_DAYS * DAY_MS,
+      volts: volts((index + 1) * MONTH_DAYS) + 0.01 * normal(chance),
     }));
-    const now = START + readings * MONTH * DAY_MS;
+    const now = START + readings * MONTH_DAYS * DAY_MS;
     const { recharge, isSuspect } = predict(
       type,
       exposure,

@@ -4,11 +4,13 @@ import type { BatteryType } from '../battery/types.ts';
 import { chanceFrom, normal } from '../belief/chance.ts';
 import { dueOf, type ShelfRules } from '../shelf/due.ts';
 import { exposureOf, keptOf } from '../shelf/keeping.ts';
+import { speedAt } from '../battery/selfDischarge.ts';
+import { daysOf } from '../shelf/exposure.ts';
 import type { ShelfEvent } from '../shelf/entries.ts';
 import { predict } from '../shelf/prediction.ts';
 import { meterSdV } from '../shelf/rate.ts';
-import { RATES, standingOf } from '../shelf/standing.ts';
-import { DAY_MS, speedAt, warmthAt, type Warmth } from '../shelf/warmth.ts';
+import { standingOf } from '../shelf/standing.ts';
+import { DAY_MS, warmthAt, type Warmth } from '../shelf/warmth.ts';
 import type { Charged } from '../shelf/keeping.ts';
 
 const START = Date.parse('2026-01-05T08:00:00Z');
@@ -42,12 +44,6 @@ interface Simulated {
   isHarmed: boolean;
 }
 
-function warmDaysBetween(from: number, to: number): number {
-  let sum = 0;
-  for (let at = from; at < to; at += DAY_MS) sum += speedAt(warmthAt(STORE, at));
-  return sum;
-}
-
 /** @param types of which the batteries are, in turn */
 export function shelfYear(
   types: readonly BatteryType[],
@@ -57,6 +53,7 @@ export function shelfYear(
 ): ShelfYear {
   const chance = chanceFrom(seed);
   const place = { kind: 'shelf', name: 'Dry rack', warmth: STORE } as const;
+  const before = daysOf(STORE, START - 60 * DAY_MS, START);
   const batteries = Array.from({ length: count }, (_, index): Simulated => {
     const type = types[index % types.length];
     if (!type) throw new Error('a shop has types');
@@ -72,7 +69,7 @@ export function shelfYear(
       ownV: 0.02 * normal(chance),
       events: [{ tag, seq: 1, key: '#1', at, by: 'Ines', kind: 'placed', payload: { place } }],
       charges: [{ at, isProven: true }],
-      stood: warmDaysBetween(at, START),
+      stood: before.until(START) - before.until(at),
       belowDays: 0,
       isHarmed: false,
     };
@@ -86,7 +83,7 @@ export function shelfYear(
       const { type, times, events, charges } = battery;
       const standing = standingOf(type);
       battery.stood += speed;
-      const volts = battery.ownV + standing.restedV(shareOf(standing, times, battery.stood));
+      const volts = battery.ownV + standing.restedV(standing.shareAtRate(times, battery.stood));
       battery.belowDays = volts < harmLineV(type.cells) ? battery.belowDays + 1 : 0;
       if (battery.belowDays > HARMED_AFTER_DAYS) battery.isHarmed = true;
       if (!isWalk) continue;
@@ -126,14 +123,4 @@ export function shelfYear(
     reads,
     recharges,
   };
-}
-
-/** Left of its charge at any rate, between two rates of the tables. */
-function shareOf(standing: ReturnType<typeof standingOf>, times: number, warmDays: number): number {
-  const above = RATES.findIndex((rate) => rate > times);
-  const [below = 1, over = 1] = [RATES[above - 1], RATES[above]];
-  const share = Math.log(times / below) / Math.log(over / below);
-  return (
-    standing.shareAfter(above - 1, warmDays) * (1 - share) + standing.shareAfter(above, warmDays) * share
-  );
 }

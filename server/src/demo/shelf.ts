@@ -1,11 +1,11 @@
 /** A year of the loft's shelves: batteries that stood, were read and charged, as the model has them, read with a meter's noise. */
 import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
-import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import { daysOf } from '@cork-ember/core/shelf/exposure.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
-import { RATES, standingOf } from '@cork-ember/core/shelf/standing.ts';
-import { DAY_MS, speedAt, USUAL_WARMTH, warmthAt, type Warmth } from '@cork-ember/core/shelf/warmth.ts';
+import { standingOf } from '@cork-ember/core/shelf/standing.ts';
+import { DAY_MS, USUAL_WARMTH, type Warmth } from '@cork-ember/core/shelf/warmth.ts';
 import type { ShelfStore, ToShelve } from '../store/shelfStore.ts';
 
 const LOFT: Warmth = { byMonthC: [9, 9, 11, 13, 16, 19, 21, 21, 18, 15, 11, 10] };
@@ -235,21 +235,6 @@ const SHELF: readonly Shelved[] = [
 
 const PEOPLE = ['Solveig', 'Ines', 'Tarek'] as const;
 
-/** Between two rates of the tables. */
-function shareAfter(type: BatteryType, times: number, warmDays: number): number {
-  const standing = standingOf(type);
-  const above = RATES.findIndex((rate) => rate > times);
-  const [below = 1, over = 1] = [RATES[above - 1], RATES[above]];
-  const part = Math.log(times / below) / Math.log(over / below);
-  return standing.shareAfter(above - 1, warmDays) * (1 - part) + standing.shareAfter(above, warmDays) * part;
-}
-
-function warmDays(warmth: Warmth, from: number, to: number): number {
-  let sum = 0;
-  for (let at = from; at < to; at += DAY_MS) sum += speedAt(warmthAt(warmth, at));
-  return sum;
-}
-
 /** All that was recorded of one, in order of time. */
 function storyOf(
   one: Shelved,
@@ -274,7 +259,8 @@ function storyOf(
   const readAt = (moment: number): ShelfEntry => {
     const from = charged.filter((charge) => charge <= moment).at(-1) ?? moment;
     const drawn = (((moment - from) / DAY_MS) * 24 * (place.drawMa ?? 0)) / 1000 / type.capacityAh;
-    const left = shareAfter(type, times, warmDays(place.warmth ?? USUAL_WARMTH, from, moment)) - drawn;
+    const days = daysOf(place.warmth ?? USUAL_WARMTH, from, moment);
+    const left = standing.shareAtRate(times, days.until(moment) - days.until(from)) - drawn;
     const volts = standing.restedV(left) + ownV + 0.006 * normal(chance);
     return { kind: 'read', payload: { volts: Math.round(volts * 100) / 100, source: 'meter' } };
   };

@@ -8,9 +8,8 @@ import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { BayPicture, Mood } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { isInside, xOf, type TimeScale } from '../cord/scale.ts';
+import { TONES } from '../ui/tones.ts';
 import type { BenchLayout } from './layout.ts';
-
-const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
 
 function BayNumber({ bay }: { bay: number }) {
   return bay === SHELF ? (

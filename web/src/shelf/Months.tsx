@@ -1,8 +1,8 @@
 /** The months ahead of the fuses. */
 import { dayText } from '@cork-ember/core/clock/clockText.ts';
+import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { xOf, type TimeScale } from '../cord/scale.ts';
 
-const DAY = 86_400_000;
 /** Days ahead that stand above the fuses, and what each is called. */
 const MARKS = [0, 14, 30, 60, 90, 120] as const;
 
@@ -21,9 +21,9 @@ export function Months({ scale, now, timeZone, left }: MonthsProps) {
         <span
           key={days}
           className="reading absolute -translate-x-1/2 text-[12px] whitespace-nowrap text-soft"
-          style={{ left: xOf(scale, now + days * DAY) }}
+          style={{ left: xOf(scale, now + days * DAY_MS) }}
         >
-          {days === 0 ? 'now' : dayText(now + days * DAY, now, timeZone)}
+          {days === 0 ? 'now' : dayText(now + days * DAY_MS, now, timeZone)}
         </span>
       ))}
     </div>

@@ -3,7 +3,8 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { placeName } from '@cork-ember/core/shelf/places.ts';
-import { saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
+import { isOnRound, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useMinute } from '../api/clock.ts';
 import { useEnterOnShelf, useShelf } from '../api/shelf.ts';
@@ -17,21 +18,14 @@ import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Title } from '../ui/Title.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { TONES } from '../ui/tones.ts';
 import { readFields, readOf } from './fields.ts';
-
-const DAY = 86_400_000;
-/** What is due within these days is read on the way. */
-const SOON_DAYS = 3;
-const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
 
 /** In the order one walks: rack by rack, tag by tag. */
 const byPlace = (a: Shelved, b: Shelved): number => {
   const [at, other] = [a.place ? placeName(a.place) : '', b.place ? placeName(b.place) : ''];
   return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
 };
-
-const isToRead = ({ due }: Shelved, now: number): boolean =>
-  due.some(({ want, by }) => want === 'read' && by <= now + SOON_DAYS * DAY);
 
 interface AtProps {
   readonly one: Shelved;
@@ -53,6 +47,10 @@ function At({ one, storeC, onRead }: AtProps) {
     if (field) focusQuietly(field);
   }, [one.tag]);
   const take = async (taken: TakenReadings): Promise<boolean> => {
+    if (Number.isNaN(storeC)) {
+      setProblem('Warmth here: a number from −40 to 60 °C, or nothing.');
+      return false;
+    }
     try {
       const read = readOf(taken);
       await enter(one.tag, {
@@ -98,27 +96,28 @@ function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
   // Who is to be read stands when the round begins: an answer does not make the row shorter under one's feet.
   const [begun] = useState(() =>
     shelved
-      .filter((one) => isToRead(one, now))
+      .filter((one) => isOnRound(one, now))
       .sort(byPlace)
       .map(({ tag }) => tag),
   );
-  const [done, setDone] = useState<readonly string[]>([]);
+  const [read, setRead] = useState<readonly string[]>([]);
+  const [passed, setPassed] = useState<readonly string[]>([]);
+  const byTag = useMemo(() => new Map(shelved.map((battery) => [battery.tag, battery])), [shelved]);
   const scanned = params.get('tag') ?? undefined;
-  const row = scanned === undefined || begun.includes(scanned) ? begun : [scanned, ...begun];
-  const left = row.filter((tag) => !done.includes(tag));
-  const tag = scanned !== undefined && left.includes(scanned) ? scanned : left[0];
-  const one = shelved.find((battery) => battery.tag === tag);
-  const [last] = done;
-  const answered = shelved.find((battery) => battery.tag === last);
+  // What a colleague took away meanwhile is not waited for; what is scanned is read, read before or not.
+  const left = begun.filter((tag) => byTag.has(tag) && !read.includes(tag) && !passed.includes(tag));
+  const isScanned = scanned !== undefined && byTag.has(scanned);
+  const one = byTag.get(isScanned ? scanned : (left[0] ?? ''));
+  const answered = byTag.get(read[0] ?? '');
   const answer = answered && saidOf(answered, now, timeZone);
   const toCharge = shelved.filter(
     (battery) =>
-      done.includes(battery.tag) &&
-      battery.due.some(({ want, by }) => want === 'recharge' && by <= now + DAY),
+      read.includes(battery.tag) &&
+      battery.due.some(({ want, by }) => want === 'recharge' && by <= now + DAY_MS),
   );
-  const goOn = (): void => {
-    if (tag === undefined) return;
-    setDone([tag, ...done]);
+  const goOn = (seen: (change: (before: readonly string[]) => readonly string[]) => void): void => {
+    if (!one) return;
+    seen((before) => [one.tag, ...before.filter((tag) => tag !== one.tag)]);
     if (scanned !== undefined) setParams({}, { replace: true });
   };
   return (
@@ -127,7 +126,7 @@ function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
         <div className="mr-auto">
           <Title>Round</Title>
           <p className="text-soft">
-            {done.length} read, {left.length} to go. A scan goes to its battery.
+            {read.length} read, {left.length} to go. A scan goes to its battery.
           </p>
         </div>
         <div className="w-36">
@@ -142,17 +141,20 @@ function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
           <span className={`font-semibold ${TONES[answer.tone]}`}>{answer.words}</span>
         </div>
       )}
-      {one && tag !== undefined ? (
+      {scanned !== undefined && !isScanned && (
+        <Notice tone="caution">{scanned} does not stand on the shelf.</Notice>
+      )}
+      {one ? (
         <>
-          <At key={tag} one={one} storeC={storeC} onRead={goOn} />
-          <Button tone="quiet" onClick={goOn}>
+          <At key={one.tag} one={one} storeC={storeC} onRead={() => goOn(setRead)} />
+          <Button tone="quiet" onClick={() => goOn(setPassed)}>
             Not here: the next
           </Button>
         </>
       ) : (
         <section className={card({ pad: 'wide' })}>
           <h2 className="text-xl font-bold">
-            {begun.length === 0 && done.length === 0 ? 'Nothing is to be read' : 'The round is done'}
+            {begun.length === 0 && read.length === 0 ? 'Nothing is to be read' : 'The round is done'}
           </h2>
           {toCharge.length > 0 && (
             <>

@@ -4,7 +4,8 @@ import { Link, useSearchParams } from 'react-router';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
-import { isDueBy, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { isDueBy, isOnRound, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { useMinute } from '../api/clock.ts';
 import { useShelf } from '../api/shelf.ts';
 import { useWidth } from '../cord/useWidth.ts';
@@ -19,7 +20,6 @@ import { ShelfDrawer } from './ShelfDrawer.tsx';
 import { ShelfRow } from './ShelfRow.tsx';
 import { TakeDialog } from './TakeDialog.tsx';
 
-const DAY = 86_400_000;
 /** What is foretold is drawn so far ahead, and a little of the past before it. */
 const AHEAD_DAYS = 125;
 const BEFORE_DAYS = 5;
@@ -76,8 +76,8 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
   const opened = shelved.find(({ tag }) => tag === open);
   const isNarrow = width < NARROW;
   const scale: TimeScale = {
-    from: now - BEFORE_DAYS * DAY,
-    to: now + AHEAD_DAYS * DAY,
+    from: now - BEFORE_DAYS * DAY_MS,
+    to: now + AHEAD_DAYS * DAY_MS,
     width: Math.max(200, width - BESIDE),
   };
   const names: readonly (readonly [Filter, string])[] = [
@@ -85,9 +85,7 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
     ['nowhere', 'Not put away'],
     ...PLACE_KINDS.map((kind) => [kind, PLACES[kind].name] as const),
   ];
-  const toRead = shelved.filter(({ due }) =>
-    due.some(({ want, by }) => want === 'read' && by <= now + 2 * DAY),
-  ).length;
+  const toRead = shelved.filter((one) => isOnRound(one, now)).length;
   const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
   return (
     <div className="p-4" ref={ref}>

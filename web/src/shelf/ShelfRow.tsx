@@ -3,11 +3,10 @@ import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { isDueBy, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import type { TimeScale } from '../cord/scale.ts';
 import { Button } from '../ui/Button.tsx';
+import { TONES } from '../ui/tones.ts';
 import { Fuse } from './Fuse.tsx';
 
 const ROW = { line: 68, fuse: 44 } as const;
-
-const TONES = { calm: 'text-verdigris', care: 'text-brass-ink', stop: 'text-clay' } as const;
 
 /** What it rests at, as far as anybody knows. */
 function Volts({ one }: { one: Shelved }) {
