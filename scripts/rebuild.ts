@@ -4,6 +4,7 @@ import { openDatabase } from '../server/src/store/database.ts';
 import { JobStore } from '../server/src/store/jobStore.ts';
 import { Lists } from '../server/src/store/lists.ts';
 import { rebuild } from '../server/src/services/projections.ts';
+import { ShelfStore } from '../server/src/store/shelfStore.ts';
 import { ShopFileError } from '../server/src/store/shopFile.ts';
 
 const file = process.env['CORK_EMBER_FILE'] ?? 'data/shop.sqlite';
@@ -11,6 +12,7 @@ try {
   const database = await openDatabase(file);
   const { looked, mended, apart } = await rebuild(new JobStore(database), new Lists(database));
   await new BatteryList(database).rebuild();
+  await new ShelfStore(database).rebuild();
   await database.close();
   process.stdout.write(`${looked} jobs were read, ${mended.length} were listed otherwise than they say.\n`);
   for (const tag of mended) process.stdout.write(`  listed anew: ${tag}\n`);

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import type { BatteryAnswer, Problem, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { placeOf } from '@cork-ember/core/shelf/keeping.ts';
+import { ShelfStore } from './store/shelfStore.ts';
 import { openTestShop, requestKey, type TestShop } from '../test/testShop.ts';
 
 /** Certified in the demo's past. */
@@ -96,6 +97,9 @@ describe('batteries off the bench, over HTTP', () => {
     await enter('SK-0900', laidUp).expect(404);
     await enter('SK-0900', laidUp, { battery }).expect(201);
     expect(await one('SK-0900')).to.include({ typeId: 'BK-F12/70', owner: 'K. Lien' });
+    const lithium = { ...battery, tag: 'SK-0901', typeId: 'VX-L12/7' };
+    const { body } = await enter('SK-0901', laidUp, { battery: lithium }).expect(400);
+    expect((body as Problem).detail).to.include('A lithium battery is not taken');
   });
 
   for (const [what, tag, entry, status, sentence] of [
@@ -132,6 +136,18 @@ describe('batteries off the bench, over HTTP', () => {
       expect((body as Problem).detail).to.include(sentence);
       expect(await shelfEvents.count()).to.equal(before);
     });
+
+  it('is written down anew from its entries and its jobs', async () => {
+    await enter(CERTIFIED, RACK).expect(201);
+    await enter(CERTIFIED, read(12.81)).expect(201);
+    const before = await shelf();
+    const { database } = shop.services;
+    await database.models.shelf.destroy({ where: { tag: CERTIFIED } });
+    await database.models.shelf.update({ place: 'sold' }, { where: { place: 'cold' } });
+    expect(await shelf()).to.not.deep.equal(before);
+    await new ShelfStore(database).rebuild();
+    expect(await shelf()).to.deep.equal(before);
+  });
 
   it('tells every page', async () => {
     const told: ShelfEvent[] = [];

@@ -1,4 +1,5 @@
 /** Batteries off the bench: where each is, what was read of it, and what is recorded of both. */
+import { isTaken, LITHIUM_REFUSAL } from '@cork-ember/core/battery/types.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
@@ -69,7 +70,8 @@ export class Shelf {
       throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
     }
     if (battery.tag !== tag) throw new ProblemError('bad-input', 'Tag: the battery carries another.');
-    if (!settings.types.some(({ id }) => id === battery.typeId))
-      throw new ProblemError('bad-input', `Type: this shop knows no type ${battery.typeId}.`);
+    const type = settings.types.find(({ id }) => id === battery.typeId);
+    if (!type) throw new ProblemError('bad-input', `Type: this shop knows no type ${battery.typeId}.`);
+    if (!isTaken(type)) throw new ProblemError('bad-input', LITHIUM_REFUSAL);
   }
 }

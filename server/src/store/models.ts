@@ -33,8 +33,8 @@ class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobR
   declare endedAt: number | null;
 }
 
-class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttributes<EventRow>> {
-  declare job: string;
+/** An entry of a record, whatever it is the record of. */
+class EntryRow<Row extends Model> extends Model<InferAttributes<Row>, InferCreationAttributes<Row>> {
   declare seq: number;
   declare at: number;
   declare by: string;
@@ -46,6 +46,10 @@ class EventRow extends Model<InferAttributes<EventRow>, InferCreationAttributes<
   declare recordedAt: number;
   declare actor: string;
   declare hash: string;
+}
+
+class EventRow extends EntryRow<EventRow> {
+  declare job: string;
 }
 
 class OwnerRow extends Model<InferAttributes<OwnerRow>, InferCreationAttributes<OwnerRow>> {
@@ -99,18 +103,8 @@ class StockMoveRow extends Model<InferAttributes<StockMoveRow>, InferCreationAtt
   declare job: string | null;
 }
 
-class ShelfEventRow extends Model<InferAttributes<ShelfEventRow>, InferCreationAttributes<ShelfEventRow>> {
+class ShelfEventRow extends EntryRow<ShelfEventRow> {
   declare tag: string;
-  declare seq: number;
-  declare at: number;
-  declare by: string;
-  declare kind: string;
-  declare payload: object;
-  declare requestKey: string;
-  declare version: number;
-  declare recordedAt: number;
-  declare actor: string;
-  declare hash: string;
 }
 
 class ShelfRow extends Model<InferAttributes<ShelfRow>, InferCreationAttributes<ShelfRow>> {
@@ -148,6 +142,19 @@ export function defineModels(sequelize: Sequelize): Models {
   const number = () => ({ type: DataTypes.BIGINT, allowNull: false });
   const key = () => ({ type: DataTypes.STRING, primaryKey: true });
   const options = { sequelize, timestamps: false };
+  const json = () => ({ type: DataTypes.JSON, allowNull: false });
+  const entry = () => ({
+    seq: { type: DataTypes.INTEGER, primaryKey: true },
+    at: number(),
+    by: text(),
+    kind: text(),
+    payload: json(),
+    requestKey: text(),
+    version: { type: DataTypes.INTEGER, allowNull: false },
+    recordedAt: number(),
+    actor: text(),
+    hash: text(),
+  });
   const settings = class extends SettingRow {};
   const batteries = class extends BatteryRow {};
   const jobs = class extends JobRow {};
@@ -171,22 +178,7 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { ...options, modelName: 'job', tableName: 'jobs' },
   );
-  events.init(
-    {
-      job: key(),
-      seq: { type: DataTypes.INTEGER, primaryKey: true },
-      at: number(),
-      by: text(),
-      kind: text(),
-      payload: { type: DataTypes.JSON, allowNull: false },
-      requestKey: text(),
-      version: { type: DataTypes.INTEGER, allowNull: false },
-      recordedAt: number(),
-      actor: text(),
-      hash: text(),
-    },
-    { ...options, modelName: 'event', tableName: 'job_events' },
-  );
+  events.init({ job: key(), ...entry() }, { ...options, modelName: 'event', tableName: 'job_events' });
   const changes = class extends ShopChangeRow {};
   const photos = class extends PhotoRow {};
   const moves = class extends StockMoveRow {};
@@ -240,21 +232,8 @@ export function defineModels(sequelize: Sequelize): Models {
   );
   const shelfEvents = class extends ShelfEventRow {};
   const shelf = class extends ShelfRow {};
-  const json = () => ({ type: DataTypes.JSON, allowNull: false });
   shelfEvents.init(
-    {
-      tag: key(),
-      seq: { type: DataTypes.INTEGER, primaryKey: true },
-      at: number(),
-      by: text(),
-      kind: text(),
-      payload: json(),
-      requestKey: text(),
-      version: { type: DataTypes.INTEGER, allowNull: false },
-      recordedAt: number(),
-      actor: text(),
-      hash: text(),
-    },
+    { tag: key(), ...entry() },
     { ...options, modelName: 'shelfEvent', tableName: 'shelf_events' },
   );
   shelf.init(

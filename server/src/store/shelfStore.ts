@@ -202,6 +202,18 @@ export class ShelfStore {
     }
   }
 
+  /** Writes down anew where every battery's entries and jobs leave it. */
+  async rebuild(): Promise<void> {
+    const { sequelize } = this.database;
+    const rows = await sequelize.query<{ tag: string }>(
+      'SELECT tag FROM shelf_events UNION SELECT tag FROM shelf UNION SELECT tag FROM jobs',
+      { type: QueryTypes.SELECT },
+    );
+    await sequelize.transaction(async (transaction) => {
+      for (const { tag } of rows) await projectShelf(this.database, tag, transaction);
+    });
+  }
+
   /** Several of one battery or of many, all or nothing. */
   async appendAll(entries: readonly ToShelve[]): Promise<void> {
     await this.database.sequelize.transaction(async (transaction) => {

@@ -134,7 +134,7 @@ export function useWays() {
 }
 
 /** Recovered batteries that may be matched. */
-export function useShelf() {
+export function useMatchable() {
   return useQuery({
     queryKey: [...LEDGER, 'shelf'],
     queryFn: () => askKnown<Shelf>('/api/ledger/shelf'),

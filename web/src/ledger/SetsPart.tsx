@@ -3,7 +3,7 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
-import { useShelf } from '../api/queries.ts';
+import { useMatchable } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -86,7 +86,7 @@ function Unmatched({ leftOut, alone }: { leftOut: readonly LeftOut[]; alone: rea
 
 export function SetsPart() {
   const [size, setSize] = useState<number>(2);
-  const { data: shelf, error, refetch } = useShelf();
+  const { data: shelf, error, refetch } = useMatchable();
   const sets = useMemo(() => (shelf ? setsOf(shelf.members, size) : []), [shelf, size]);
   if (!shelf) return <Waiting on={[{ data: shelf, error, refetch }]} />;
   const { members, leftOut } = shelf;
