@@ -77,10 +77,12 @@ export function shelvedOf(
   };
 }
 
-/** By what is due first; one that was put nowhere yet comes before all, one that wants nothing last. */
+/** By what is due first; what was put nowhere yet, then what leaks, comes before all, one that wants nothing last. */
 function byDue(a: Shelved, b: Shelved): number {
-  const first = ({ place, due }: Shelved): number =>
-    place ? (due[0]?.by ?? Number.POSITIVE_INFINITY) : Number.NEGATIVE_INFINITY;
+  const first = ({ place, due, prediction }: Shelved): number => {
+    if (!place) return Number.NEGATIVE_INFINITY;
+    return prediction?.isSuspect ? 0 : (due[0]?.by ?? Number.POSITIVE_INFINITY);
+  };
   const [ofA, ofB] = [first(a), first(b)];
   return ofA === ofB ? a.tag.localeCompare(b.tag) : ofA - ofB;
 }

@@ -32,7 +32,7 @@ export function OffBench({ events, timeZone }: { events: readonly ShelfEvent[]; 
         {shown.map((event) => (
           <li key={event.seq} className="flex flex-wrap gap-x-4 px-4 py-2">
             <span className="reading w-28 shrink-0 text-sm text-soft">{dateText(event.at, timeZone)}</span>
-            <span className="min-w-0 flex-1">{describeShelf(event)}</span>
+            <span className="min-w-0 flex-1 max-sm:order-last max-sm:basis-full">{describeShelf(event)}</span>
             <span className="text-sm text-soft">{event.by}</span>
           </li>
         ))}

@@ -5,7 +5,7 @@ import { dayText } from '@cork-ember/core/clock/clockText.ts';
 import type { ShelfEntry } from '@cork-ember/core/shelf/entries.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
-import type { DateRange } from '@cork-ember/core/shelf/prediction.ts';
+import type { DateRange, Prediction } from '@cork-ember/core/shelf/prediction.ts';
 import { saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useEnterOnShelf } from '../api/shelf.ts';
@@ -25,43 +25,63 @@ interface ShelfDrawerProps {
   readonly onClose: () => void;
 }
 
-function rangeWords({ early, likely, late }: DateRange, now: number, timeZone: string): string {
+interface Fact {
+  readonly name: string;
+  readonly value: string;
+  /** What it may be as well. */
+  readonly range?: string;
+}
+
+function dateFact(name: string, { early, likely, late }: DateRange, now: number, timeZone: string): Fact {
   const day = (at: number | undefined): string =>
     at === undefined ? 'years away' : dayText(at, now, timeZone);
-  if (likely !== undefined && likely <= now) return `since ${day(likely)}, likely`;
-  return early === undefined ? 'years away' : `${day(likely)}, likely (${day(early)} to ${day(late)})`;
+  if (likely !== undefined && likely <= now) return { name, value: `since ${day(likely)}` };
+  return early === undefined
+    ? { name, value: day(early) }
+    : { name, value: day(likely), range: `${day(early)} to ${day(late)}` };
+}
+
+function factsOf(one: Shelved, prediction: Prediction, now: number, timeZone: string): readonly Fact[] {
+  const { chargedAt, lastRead, rechargeV, harmV } = one;
+  const { volts, rate, recharge, harm, readings } = prediction;
+  const day = (at: number): string => dayText(at, now, timeZone);
+  return [
+    {
+      name: 'Rests at now',
+      value: `${volts.likely.toFixed(2)} V`,
+      range: `${volts.low.toFixed(2)} to ${volts.high.toFixed(2)} V`,
+    },
+    ...(chargedAt === undefined ? [] : [{ name: 'Charged', value: day(chargedAt) }]),
+    ...(lastRead ? [{ name: 'Read', value: `${lastRead.volts.toFixed(2)} V`, range: day(lastRead.at) }] : []),
+    dateFact(`Recharge line, ${rechargeV.toFixed(2)} V`, recharge, now, timeZone),
+    dateFact(`Harm line, ${harmV.toFixed(2)} V`, harm, now, timeZone),
+    {
+      name: 'Loses, against its kind',
+      value: `${rate.likely.toFixed(1)} times`,
+      range: `${rate.low.toFixed(1)} to ${rate.high.toFixed(1)}${readings === 0 ? ', not read yet' : ''}`,
+    },
+  ];
 }
 
 function Foretold({ one, now, timeZone }: Pick<ShelfDrawerProps, 'one' | 'now' | 'timeZone'>) {
-  const { prediction, chargedAt, lastRead, rechargeV, harmV } = one;
+  const { prediction, place } = one;
   if (!prediction)
     return (
       <p className="text-soft">
-        {one.place?.kind === 'maintainer'
+        {place?.kind === 'maintainer'
           ? 'Its maintainer holds it full.'
           : 'Nothing is known of its charge: read it.'}
       </p>
     );
-  const { volts, rate, recharge, harm, readings } = prediction;
-  const rows: readonly (readonly [string, string])[] = [
-    ['Rests at now', `${volts.likely.toFixed(2)} V (${volts.low.toFixed(2)} to ${volts.high.toFixed(2)})`],
-    ...(chargedAt === undefined ? [] : ([['Charged', dayText(chargedAt, now, timeZone)]] as const)),
-    ...(lastRead
-      ? ([['Read', `${lastRead.volts.toFixed(2)} V, ${dayText(lastRead.at, now, timeZone)}`]] as const)
-      : []),
-    [`Recharge line, ${rechargeV.toFixed(2)} V`, rangeWords(recharge, now, timeZone)],
-    [`Harm line, ${harmV.toFixed(2)} V`, rangeWords(harm, now, timeZone)],
-    [
-      'Loses, against its kind',
-      `${rate.likely.toFixed(1)} times (${rate.low.toFixed(1)} to ${rate.high.toFixed(1)})${readings === 0 ? ', not read yet' : ''}`,
-    ],
-  ];
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-      {rows.map(([name, value]) => (
+    <dl className="grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
+      {factsOf(one, prediction, now, timeZone).map(({ name, value, range }) => (
         <div key={name} className="contents">
           <dt className="text-soft">{name}</dt>
-          <dd className="reading text-right">{value}</dd>
+          <dd className="reading text-right">
+            {value}
+            {range !== undefined && <span className="block text-sm text-soft">{range}</span>}
+          </dd>
         </div>
       ))}
     </dl>
@@ -89,7 +109,7 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
     <Dialog isDrawer title={one.tag} said={whereOf(one)} onClose={onClose}>
       <div className="mt-3 space-y-5">
         <p className="text-lg font-semibold">{said.words}</p>
-        <Foretold one={one} now={now} timeZone={timeZone} />
+        {!isMoving && <Foretold one={one} now={now} timeZone={timeZone} />}
         {problem !== '' && <Notice tone="stop">{problem}</Notice>}
         {isMoving ? (
           <PlaceForm

@@ -12,6 +12,7 @@ import { useWidth } from '../cord/useWidth.ts';
 import type { TimeScale } from '../cord/scale.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 import { Title } from '../ui/Title.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -25,12 +26,19 @@ const AHEAD_DAYS = 125;
 const BEFORE_DAYS = 5;
 /** Narrower than this a fuse has no room beside its words, px. */
 const NARROW = 820;
+/** Narrower than this the places are a list to choose from, px. */
+const PHONE = 420;
 /** Words before each fuse and the button after it, px. */
 const BESIDE = 288 + 104 + 48;
 /** Rows that are drawn at once; more of them on demand. */
 const AT_ONCE = 60;
 
 type Filter = PlaceKind | 'all' | 'nowhere';
+
+function filterName(filter: Filter): string {
+  if (filter === 'all') return 'Everything';
+  return filter === 'nowhere' ? 'Not put away' : PLACES[filter].name;
+}
 
 const kindOf = ({ place }: Shelved): Filter => place?.kind ?? 'nowhere';
 
@@ -80,11 +88,9 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
     to: now + AHEAD_DAYS * DAY_MS,
     width: Math.max(200, width - BESIDE),
   };
-  const names: readonly (readonly [Filter, string])[] = [
-    ['all', 'Everything'],
-    ['nowhere', 'Not put away'],
-    ...PLACE_KINDS.map((kind) => [kind, PLACES[kind].name] as const),
-  ];
+  const kinds = (['all', 'nowhere', ...PLACE_KINDS] as const)
+    .filter((id) => id === 'all' || counts.has(id))
+    .map((id) => ({ id, label: `${filterName(id)} ${counts.get(id) ?? 0}` }));
   const toRead = shelved.filter((one) => isOnRound(one, now)).length;
   const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
   return (
@@ -94,27 +100,40 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           <Title>Shelf</Title>
           <p className="text-soft">{dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}</p>
         </div>
-        <div className="w-56">
-          <TextBox label="Find" value={search} onChange={setSearch} placeholder="Tag, type, place, owner" />
-        </div>
-        {shelved.length > 0 && <Button onClick={() => setTaking(true)}>Take one</Button>}
+        {shelved.length > 0 && (
+          <>
+            <div className="w-56 max-sm:w-full">
+              <TextBox
+                label="Find"
+                value={search}
+                onChange={setSearch}
+                placeholder="Tag, type, place, owner"
+              />
+            </div>
+            <Button onClick={() => setTaking(true)}>Take one</Button>
+          </>
+        )}
         {toRead > 0 && (
-          <Link to="/shelf/round" className={buttonClass({ tone: 'go' })}>
-            Walk the shelf: {toRead} to read
+          <Link to="/shelf/round" className={buttonClass({ tone: 'go', className: 'max-sm:flex-1' })}>
+            Walk it: {toRead} to read
           </Link>
         )}
       </div>
-      <div className="mt-3">
-        <Choice
-          legend="Which"
-          kind="pill"
-          options={names
-            .filter(([id]) => id === 'all' || (counts.get(id) ?? 0) > 0)
-            .map(([id, label]) => ({ id, label: `${label} ${counts.get(id) ?? 0}` }))}
-          chosen={filter}
-          onChoose={setFilter}
-        />
-      </div>
+      {shelved.length > 0 && (
+        <div className="mt-3">
+          {width < PHONE ? (
+            <Combobox
+              label="Which"
+              value={filter}
+              choices={kinds.map(({ id, label }) => ({ value: id, label }))}
+              onChoose={(id) => setFilter(id as Filter)}
+              className="w-full"
+            />
+          ) : (
+            <Choice legend="Which" kind="pill" options={kinds} chosen={filter} onChoose={setFilter} />
+          )}
+        </div>
+      )}
       {found.length === 0 ? (
         <p className="mt-6 text-soft">
           {shelved.length === 0

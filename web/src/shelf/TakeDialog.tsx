@@ -56,7 +56,7 @@ function Line({ pick, isFirst, onTake }: { pick: Pick; isFirst: boolean; onTake:
             {one.prediction ? `${one.prediction.volts.likely.toFixed(2)} V` : ''}
           </span>
         </p>
-        <p className="truncate text-sm text-soft">
+        <p className="text-sm text-soft">
           {whereOf(one)}, made {one.dateCode}
           {one.grade === null ? '' : `, grade ${one.grade}`}
         </p>
