@@ -60,8 +60,10 @@ export async function countPresses(page: Page): Promise<() => Promise<number>> {
 
 /** Presses the button of this name with the keyboard. */
 export async function press(page: Page, name: string | RegExp, within: Page | Locator = page): Promise<void> {
-  await reach(page, within.getByRole('button', { name }).first());
-  await page.keyboard.press('Enter');
+  const button = within.getByRole('button', { name }).first();
+  await reach(page, button);
+  // Focused and pressed in one go: a step that came up meanwhile has the keyboard otherwise.
+  await button.press('Enter');
 }
 
 /** Fills the field with the keyboard, from wherever it is. */

@@ -28,7 +28,7 @@ function items(): readonly ShelfItem[] {
       })),
     ];
     const kept = keptOf(tag, events, [{ at: charged, isProven: true }]);
-    return { tag, typeId: type.id, dateCode: '2025-10', owner: 'stock', grade: null, kept };
+    return { tag, typeId: type.id, serial: '', dateCode: '2025-10', owner: 'stock', grade: null, kept };
   });
 }
 

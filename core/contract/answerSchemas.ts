@@ -55,7 +55,15 @@ const words = Joi.string().allow('').required();
 const moment = Joi.number().integer().required().description('shop time, ms');
 const count = Joi.number().integer().min(0).required();
 const figure = Joi.number().required();
-const outcome = Joi.string().valid('certified', 'returned', 'rejected', 'recovered', 'retired', 'withdrawn');
+const outcome = Joi.string().valid(
+  'certified',
+  'returned',
+  'rejected',
+  'recovered',
+  'retired',
+  'withdrawn',
+  'charged',
+);
 /** Every member of the type has its schema here, and nothing else has. */
 const objectOf = <T>(keys: { readonly [Member in keyof Required<T>]: Joi.Schema }): Joi.ObjectSchema<T> =>
   Joi.object<T>(keys);
@@ -258,10 +266,7 @@ const shelfEvent = objectOf<ShelfEvent>({
 });
 
 const shelved = objectOf<ShelvedBattery>({
-  tag: words,
-  typeId: words,
-  dateCode: words,
-  owner: words,
+  ...battery,
   grade: Joi.string().allow(null).required(),
   kept: objectOf<Kept>({
     tag: words,

@@ -11,6 +11,9 @@ export interface Charged {
   readonly isProven: boolean;
 }
 
+/** How a job left it: charged, or gone from the shop. */
+export type BenchEnd = Charged | { readonly at: number; readonly goesTo: 'recycled' | 'supplier' };
+
 export interface Stay {
   readonly from: number;
   readonly place: Place;
@@ -79,6 +82,9 @@ function moved(kept: Kept, at: number, place: Place): Kept {
     : next;
 }
 
+const atEnd = (end: BenchEnd): Change =>
+  'goesTo' in end ? (kept) => moved(kept, end.at, { kind: end.goesTo, name: '' }) : beginSpell(end);
+
 function take(kept: Kept, event: ShelfEvent): Kept {
   const { at, seq } = event;
   const next = { ...kept, seq };
@@ -117,11 +123,11 @@ function recent(kept: Kept): Kept {
 /**
  * Folds what is known of a battery off the bench.
  * @param events its entries, in order
- * @param charges its jobs that ended with it charged, in order
+ * @param ends how its jobs left it, in order
  */
-export function keptOf(tag: string, events: readonly ShelfEvent[], charges: readonly Charged[]): Kept {
+export function keptOf(tag: string, events: readonly ShelfEvent[], ends: readonly BenchEnd[]): Kept {
   const changes: readonly { readonly at: number; readonly change: Change }[] = [
-    ...charges.map((charge) => ({ at: charge.at, change: beginSpell(charge) })),
+    ...ends.map((end) => ({ at: end.at, change: atEnd(end) })),
     ...events.map((event) => ({ at: event.at, change: (kept: Kept) => take(kept, event) })),
   ].sort((a, b) => a.at - b.at);
   return recent(

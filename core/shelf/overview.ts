@@ -10,6 +10,7 @@ import { predict, type Prediction } from './prediction.ts';
 export interface ShelfItem {
   readonly tag: string;
   readonly typeId: string;
+  readonly serial: string;
   /** "2024-03" */
   readonly dateCode: string;
   readonly owner: string;
@@ -21,6 +22,7 @@ export interface ShelfItem {
 export interface Shelved {
   readonly tag: string;
   readonly typeId: string;
+  readonly serial: string;
   /** "AGM 12 V 9 Ah". */
   readonly type: string;
   readonly cells: number;
@@ -49,7 +51,7 @@ export function shelvedOf(
   now: number,
 ): Shelved | undefined {
   if (!isTaken(type)) return undefined;
-  const { kept, tag, typeId, owner, dateCode, grade } = item;
+  const { kept, tag, typeId, serial, owner, dateCode, grade } = item;
   const place = placeOf(kept);
   const since = sinceOf(kept);
   const spell = kept.spells.at(-1);
@@ -61,6 +63,7 @@ export function shelvedOf(
   return {
     tag,
     typeId,
+    serial,
     type: shortName(type),
     cells: type.cells,
     owner,

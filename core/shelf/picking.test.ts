@@ -34,7 +34,7 @@ function shelf(...all: readonly Standing[]): readonly Shelved[] {
           : [{ ...entry, at: NOW, kind: 'read', payload: { volts: read, source: 'keypad' } } as const]),
       ];
       const kept = keptOf(tag, events, [{ at: charged, isProven: true }]);
-      return { tag, typeId, dateCode, owner: 'stock', grade, kept };
+      return { tag, typeId, serial: '', dateCode, owner: 'stock', grade, kept };
     }),
     CATALOGUE,
     { shelfRecharge: 'predicted', shelfLoss: 'published' },

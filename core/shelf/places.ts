@@ -10,6 +10,7 @@ export const PLACE_KINDS = [
   'lent',
   'customer',
   'sold',
+  'supplier',
   'recycled',
 ] as const;
 
@@ -61,6 +62,12 @@ export const PLACES: Readonly<Record<PlaceKind, PlaceFacts>> = {
     names: 'person',
   },
   sold: { name: 'Sold', where: 'sold', isKept: false, isForTaking: false },
+  supplier: {
+    name: 'Back to the supplier',
+    where: 'back with its supplier',
+    isKept: false,
+    isForTaking: false,
+  },
   recycled: { name: 'Recycled', where: 'with the recycler', isKept: false, isForTaking: false },
 };
 

@@ -27,9 +27,13 @@ const BY: Readonly<Record<Want, string>> = {
 /** What is due within these days is read on a round. */
 const ROUND_DAYS = 3;
 
+/** Whether it wants this by then. */
+export const isWantedBy = ({ due }: Shelved, wanted: Want, moment: number): boolean =>
+  due.some(({ want, by }) => want === wanted && by <= moment);
+
 /** Whether a round today reads it. */
-export const isOnRound = ({ due }: Shelved, now: number): boolean =>
-  due.some(({ want, by }) => want === 'read' && by <= now + ROUND_DAYS * DAY_MS);
+export const isOnRound = (one: Shelved, now: number): boolean =>
+  isWantedBy(one, 'read', now + ROUND_DAYS * DAY_MS);
 
 /** Whether hands are wanted today. */
 export const isDueBy = (due: Due | undefined, now: number): boolean => due !== undefined && due.by <= now;

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { BatteryAnswer, Problem, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryAnswer, JobAnswer, Problem, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { placeOf } from '@cork-ember/core/shelf/keeping.ts';
 import { ShelfStore } from './store/shelfStore.ts';
@@ -67,6 +67,22 @@ describe('batteries off the bench, over HTTP', () => {
     await enter(CERTIFIED, RACK).expect(201);
     expect(await one(CERTIFIED)).to.not.equal(undefined);
     expect(await one(ON_BENCH)).to.equal(undefined);
+  });
+
+  it('is charged again and stands where it stood; from a cracked case it goes to the recycler', async () => {
+    await enter(CERTIFIED, RACK).expect(201);
+    const before = await one(CERTIFIED);
+    const { tag, typeId, serial, dateCode, owner } = before ?? { tag: '' };
+    const opened = await shop.intake({ tag, typeId, serial, dateCode, owner }, { procedure: 'refresh' });
+    expect(opened.status).to.equal(201);
+    expect(await one(CERTIFIED)).to.equal(undefined);
+    const { id } = opened.body as JobAnswer;
+    const denied = { kind: 'denied', payload: { step: 'refresh-take#1', denial: 'damaged' } } as const;
+    await shop.append(id, 1, denied).expect(201);
+    const { database } = shop.services;
+    const row = await database.models.shelf.findOne({ where: { tag: CERTIFIED }, raw: true });
+    expect(row?.place).to.equal('recycled');
+    expect(await one(CERTIFIED)).to.equal(undefined);
   });
 
   it('keeps the name of a borrower beside the record, where it can be deleted', async () => {

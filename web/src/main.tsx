@@ -32,6 +32,7 @@ const VIEWS = {
   'batteries/:tag': laterView(async () => (await import('./ledger/BatteryPage.tsx')).BatteryPage),
   shelf: laterView(async () => (await import('./shelf/ShelfPage.tsx')).ShelfPage),
   'shelf/round': laterView(async () => (await import('./shelf/RoundPage.tsx')).RoundPage),
+  'shelf/charge': laterView(async () => (await import('./batch/RefreshPage.tsx')).RefreshPage),
   delivery: laterView(async () => (await import('./batch/DeliveryPage.tsx')).DeliveryPage),
   batch: laterView(async () => (await import('./batch/BatchPage.tsx')).BatchPage),
   'first-day': laterView(async () => (await import('./setup/FirstDayPage.tsx')).FirstDayPage),

@@ -79,7 +79,8 @@ export interface ChargeEvidence extends ChargeSoFar {
   readonly isOver: boolean;
 }
 
-export type Outcome = 'certified' | 'returned' | 'rejected' | 'withdrawn' | 'recovered' | 'retired';
+export type Outcome =
+  'certified' | 'returned' | 'rejected' | 'withdrawn' | 'recovered' | 'retired' | 'charged';
 
 /** Where a "no" leads: the step waits until it is put right, or the job ends. Never nowhere. */
 export type Denial = {

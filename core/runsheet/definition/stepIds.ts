@@ -43,6 +43,7 @@ export const STEP = {
   proveOcv: 'prove-ocv',
   proveOff: 'prove-off',
   pulseRead: 'pulse-read',
+  refreshDensity: 'refresh-density',
   retireWhy: 'retire-why',
   safety: 'safety',
   saltIn: 'salt-in',

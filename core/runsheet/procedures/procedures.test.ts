@@ -27,8 +27,10 @@ for (const [id, typeId] of [
   ['flooded-by-hand', 'BK-F12/70'],
   ['agm-activated', 'BK-S12/75'],
   ['display-refresh', 'BK-S12/75'],
+  ['refresh', 'LW-A12/9'],
+  ['refresh', 'BK-F12/70'],
 ] as const)
-  describe(`the procedure ${id}`, () => {
+  describe(`the procedure ${id} of ${typeId}`, () => {
     const procedure = procedureById(id);
     const place = placeIn(procedure);
     const types = CATALOGUE.filter((type) => proceduresFor(type).includes(procedure));
@@ -191,7 +193,7 @@ const allSteps = ({ steps, routes = [] }: Procedure): readonly Step[] => [
 describe('cautions', () => {
   const RECOVERIES = ['recover-agm', 'recover-flooded'] as const;
   const COMMISSIONINGS = ['agm-from-pack', 'flooded-by-hand', 'agm-activated', 'display-refresh'] as const;
-  const EVERY = [...RECOVERIES, ...COMMISSIONINGS].map(procedureById);
+  const EVERY = [...RECOVERIES, ...COMMISSIONINGS, 'refresh'].map((id) => procedureById(id));
   const chargesOf = (procedure: Procedure): readonly ChargeStep[] =>
     allSteps(procedure).filter((step) => step.kind === 'charge');
 
@@ -204,7 +206,7 @@ describe('cautions', () => {
   });
 
   it('a used battery may hold gas inside: said before and during each of its charges', () => {
-    for (const procedure of RECOVERIES.map(procedureById))
+    for (const procedure of [...RECOVERIES, 'refresh'].map((id) => procedureById(id)))
       for (const { id, cautions, cautionsWhileOn } of chargesOf(procedure)) {
         expect(cautions, id).to.include('gasInside');
         expect(cautionsWhileOn, id).to.include('gasInside');
@@ -262,7 +264,7 @@ describe('cautions', () => {
   });
 
   it('the symbols of a label are explained once, where it is read', () => {
-    for (const procedure of EVERY)
+    for (const procedure of EVERY.filter(({ steps }) => steps.some(({ id }) => id === 'label')))
       expect(
         allSteps(procedure)
           .filter(({ explains }) => explains === 'label-symbols')
@@ -278,17 +280,23 @@ describe('procedures', () => {
     if (!base) throw new Error('no types');
     const works = (construction: ListedType['construction'], delivery: Delivery): readonly string[] =>
       proceduresFor({ ...base, construction, delivery } as ListedType).map(({ id }) => id);
-    expect(works('agm', 'own-pack')).to.deep.equal(['agm-from-pack', 'display-refresh', 'recover-agm']);
-    expect(works('flooded', 'bulk-acid')).to.deep.equal(['flooded-by-hand', 'recover-flooded']);
+    expect(works('agm', 'own-pack')).to.deep.equal([
+      'agm-from-pack',
+      'display-refresh',
+      'recover-agm',
+      'refresh',
+    ]);
+    expect(works('flooded', 'bulk-acid')).to.deep.equal(['flooded-by-hand', 'recover-flooded', 'refresh']);
     expect(works('flooded', 'own-pack')[0]).to.equal('flooded-by-hand');
     for (const sealed of ['agm', 'gel'] as const)
       expect(works(sealed, 'factory-activated')).to.deep.equal([
         'agm-activated',
         'display-refresh',
         'recover-agm',
+        'refresh',
       ]);
-    expect(works('gel', 'in-service')).to.deep.equal(['recover-agm', 'display-refresh']);
-    expect(works('flooded', 'in-service')).to.deep.equal(['recover-flooded']);
+    expect(works('gel', 'in-service')).to.deep.equal(['recover-agm', 'display-refresh', 'refresh']);
+    expect(works('flooded', 'in-service')).to.deep.equal(['recover-flooded', 'refresh']);
     expect(works('lithium', 'in-service')).to.deep.equal([]);
     expect(() => procedureById('by-guess')).to.throw(RunSheetError, 'no procedure “by-guess”');
   });

@@ -6,6 +6,7 @@ import type { Procedure } from '../definition/step.ts';
 import { ACTIVATED, DISPLAY_REFRESH } from './activatedAgm.ts';
 import { AGM_FROM_PACK } from './agmFromPack.ts';
 import { FLOODED_BY_HAND } from './floodedByHand.ts';
+import { REFRESH } from './refresh.ts';
 import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
 import { handingOver } from './shared/handOver.ts';
 import { EDITION } from '../entries/events.ts';
@@ -17,6 +18,7 @@ const ALL: readonly Procedure[] = [
   DISPLAY_REFRESH,
   RECOVER_AGM,
   RECOVER_FLOODED,
+  REFRESH,
 ];
 const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
 
@@ -53,10 +55,11 @@ function commissioning(type: ListedType): readonly Procedure[] {
 /** What can be done with a type, the usual first; nothing with what this bench does not take. */
 export function proceduresFor(type: ListedType): readonly Procedure[] {
   if (!isTaken(type)) return [];
-  if (!CONSTRUCTION[type.construction].isValveRegulated) return [...commissioning(type), RECOVER_FLOODED];
+  if (!CONSTRUCTION[type.construction].isValveRegulated)
+    return [...commissioning(type), RECOVER_FLOODED, REFRESH];
   return type.delivery === 'in-service'
-    ? [RECOVER_AGM, DISPLAY_REFRESH]
-    : [...commissioning(type), DISPLAY_REFRESH, RECOVER_AGM];
+    ? [RECOVER_AGM, DISPLAY_REFRESH, REFRESH]
+    : [...commissioning(type), DISPLAY_REFRESH, RECOVER_AGM, REFRESH];
 }
 
 /** What is usually done with a type; undefined where this bench takes none. */

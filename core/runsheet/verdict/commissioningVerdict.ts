@@ -11,6 +11,10 @@ import type { ChargeEvidence, Judgement, StepContext } from '../definition/step.
 /** Stops that say something of the battery, not of the charger: charging again would only repeat them. */
 const OF_THE_BATTERY: readonly (StopRuleId | 'hot')[] = ['dead-cell', 'short-heating', 'runaway', 'hot'];
 
+/** Whether what stopped a charge would stop the next one too. */
+export const isOfTheBattery = (stopped: StopRuleId | 'hot' | undefined): boolean =>
+  stopped !== undefined && OF_THE_BATTERY.includes(stopped);
+
 function numberOf(value: unknown): number {
   return typeof value === 'number' ? value : Number.NaN;
 }
@@ -97,9 +101,7 @@ export function judgeCommissioning(context: StepContext): Judgement {
     loadOrTester(context),
   ];
   const isPassed = reasons.every((reason) => reason.isMet);
-  const stopped = context.charge()?.stopped?.rule;
-  const isCondemned = stopped !== undefined && OF_THE_BATTERY.includes(stopped);
   // A sound battery that stands low because nobody charged it is charged, not condemned.
-  const mayRepeat = context.round < context.mostRounds && !isCondemned;
+  const mayRepeat = context.round < context.mostRounds && !isOfTheBattery(context.charge()?.stopped?.rule);
   return { verdict: isPassed ? 'pass' : mayRepeat ? 'repeat' : 'reject', reasons };
 }

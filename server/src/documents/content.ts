@@ -76,6 +76,7 @@ const TITLES: Record<Outcome, string> = {
   withdrawn: 'Withdrawal note',
   recovered: 'Recovery certificate',
   retired: 'Disposal record',
+  charged: 'Charge record',
 };
 
 const CHARGING_WORDS: Readonly<Record<Construction, string>> = {
@@ -272,6 +273,7 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
   const endedAt = state.endedAt ?? state.openedAt;
   const isGood = outcome === 'certified';
   const isRecovered = outcome === 'recovered';
+  const isCharged = outcome === 'charged';
   const when = `${dateText(endedAt, hours.timeZone)} at ${clockText(endedAt, hours.timeZone)}`;
   // A recovery has gone many ways: they are told on the next page, so that the certificate is one.
   const told: readonly Section[] = [
@@ -296,8 +298,10 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     shop: shop.name,
     tag: battery.tag,
     title: TITLES[outcome],
-    isGood: isGood || isRecovered,
-    lead: isGood ? `${workDone(state)} on ${when}.` : `${isRecovered ? 'Signed' : 'Recorded'} on ${when}.`,
+    isGood: isGood || isRecovered || isCharged,
+    lead: isGood
+      ? `${workDone(state)} on ${when}.`
+      : `${isCharged ? 'Charged and rested' : isRecovered ? 'Signed' : 'Recorded'} on ${when}.`,
     verdict: verdictOf(state),
     figures: keyFiguresOf(state),
     beforeAfter: isRecovered ? beforeAfterOf(state) : [],
@@ -309,10 +313,10 @@ export function contentOf({ state }: Pick<Job, 'state'>, shop: Shop): DocumentCo
     },
     sections: sections.filter(isFilled),
     record: record.filter(isFilled),
-    cautionsTitle: isGood || isRecovered ? 'For the owner' : 'Caution',
+    cautionsTitle: isGood || isRecovered || isCharged ? 'For the owner' : 'Caution',
     cautions: isRecovered
       ? usedCautions(type.construction, type.cells)
-      : isGood
+      : isGood || isCharged
         ? ownerCautions(type.construction, type.cells)
         : outcome === 'retired'
           ? RETIRED_CAUTIONS

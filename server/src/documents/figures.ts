@@ -41,6 +41,7 @@ const WORDS: Record<Exclude<Outcome, 'recovered'>, string> = {
   rejected: 'Rejected',
   withdrawn: 'Withdrawn',
   retired: 'To the recycler',
+  charged: 'Charged',
 };
 
 /** The context of the proof that graded it; undefined where there was none. */
@@ -76,6 +77,8 @@ export function verdictOf(state: JobState): Verdict {
   }
   if (outcome === 'certified')
     return { word: WORDS.certified, use: 'Ready to be sold and fitted, for what its label is made for.' };
+  if (outcome === 'charged')
+    return { word: WORDS.charged, use: 'Charged again and proven full; it goes back to its place.' };
   if (outcome === 'retired') return { word: WORDS.retired, use: whyRetired(state) };
   return { word: WORDS[outcome], use: state.outcomeNote ?? '' };
 }
@@ -190,6 +193,7 @@ export function keyFiguresOf(state: JobState): readonly KeyFigure[] {
   const context = provedContext(state);
   if (state.outcome === 'recovered' && context)
     return [...proofFigures(context), ...restedFigure(state).slice(0, 1)];
+  if (state.outcome === 'charged') return [...restedFigure(state), ...chargedFigure(state)];
   if (state.outcome === 'certified')
     return [...restedFigure(state), ...testFigure(state), ...chargedFigure(state)].slice(0, 4);
   return [];

@@ -21,6 +21,7 @@ const OUTCOMES = {
   withdrawn: 'withdrawn',
   recovered: 'recovered, used,',
   retired: 'retired, to the recycler',
+  charged: 'charged',
 } as const;
 
 /** What a battery's tag says at a moment. */

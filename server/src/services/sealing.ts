@@ -5,6 +5,7 @@ import { findingOf } from '@cork-ember/core/ledger/finding.ts';
 import { foldJob, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
 import { contentOf, type DocumentContent } from '../documents/content.ts';
 import { ownersSheetOf } from '../documents/ownersSheet.ts';
 import { reissued } from '../documents/reissue.ts';
@@ -31,7 +32,8 @@ import type { ShopSettings } from './shop.ts';
 
 export const summaryOf = ({ issue, at, upTo, code }: SealSummary): SealSummary => ({ issue, at, upTo, code });
 
-const isGood = ({ outcome }: JobState): boolean => outcome === 'certified' || outcome === 'recovered';
+const GOOD: readonly (Outcome | undefined)[] = ['certified', 'recovered', 'charged'];
+const isGood = ({ outcome }: JobState): boolean => GOOD.includes(outcome);
 
 export class Sealing {
   private readonly store: JobStore;

@@ -100,7 +100,8 @@ export class Lists {
       `JOIN jobs ON jobs.id = findings.job
         WHERE findings.endedAt >= $since AND jobs.outcome = 'recovered'
           AND NOT EXISTS (SELECT 1 FROM jobs AS later
-                           WHERE later.tag = jobs.tag AND (later.outcome IS NULL OR later.endedAt > jobs.endedAt))`,
+                           WHERE later.tag = jobs.tag
+                              AND (later.outcome IS NULL OR (later.endedAt > jobs.endedAt AND later.outcome <> 'charged')))`,
       { since },
     );
   }

@@ -4,7 +4,7 @@ import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { SHELF_VERSION, type ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
-import { keptOf, placeOf, sinceOf, type Charged } from '@cork-ember/core/shelf/keeping.ts';
+import { keptOf, placeOf, sinceOf, type BenchEnd } from '@cork-ember/core/shelf/keeping.ts';
 import { PLACE_KINDS, PLACES } from '@cork-ember/core/shelf/places.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { inPieces } from '../gently.ts';
@@ -43,28 +43,39 @@ const rowsOf = (
     ...(transaction ? { transaction } : {}),
   });
 
-/** Ends of a job that leave a battery charged, proven full. */
-const CHARGED: readonly string[] = ['certified', 'recovered'];
+/** What the end of a job makes of a battery off the bench; nothing, where it only goes back. */
+function benchEnd({ outcome, endedAt: at }: Finding): BenchEnd[] {
+  switch (outcome) {
+    case 'certified':
+    case 'recovered':
+    case 'charged':
+      return [{ at, isProven: true }];
+    case 'retired':
+      return [{ at, goesTo: 'recycled' }];
+    case 'returned':
+      return [{ at, goesTo: 'supplier' }];
+    case 'rejected':
+    case 'withdrawn':
+      return [];
+  }
+}
 
-async function chargesOf(
+async function endsOf(
   { sequelize }: Database,
   tag: string,
   transaction: Transaction,
-): Promise<readonly Charged[]> {
+): Promise<readonly BenchEnd[]> {
   const rows = await sequelize.query<{ finding: string }>(
     'SELECT finding FROM findings JOIN jobs ON jobs.id = findings.job WHERE jobs.tag = $tag ORDER BY findings.endedAt',
     { type: QueryTypes.SELECT, bind: { tag }, transaction },
   );
-  return rows
-    .map(({ finding }) => JSON.parse(finding) as Finding)
-    .filter(({ outcome }) => CHARGED.includes(outcome))
-    .map(({ endedAt }) => ({ at: endedAt, isProven: true }));
+  return rows.flatMap(({ finding }) => benchEnd(JSON.parse(finding) as Finding));
 }
 
 /** Writes down where a battery's entries and jobs leave it. */
 export async function projectShelf(database: Database, tag: string, transaction: Transaction): Promise<void> {
   const events = (await rowsOf(database, tag, transaction)).map(eventOf);
-  const kept = keptOf(tag, events, await chargesOf(database, tag, transaction));
+  const kept = keptOf(tag, events, await endsOf(database, tag, transaction));
   const since = sinceOf(kept) ?? kept.spells.at(-1)?.from;
   const { shelf } = database.models;
   if (since === undefined) await shelf.destroy({ where: { tag }, transaction });
@@ -72,7 +83,7 @@ export async function projectShelf(database: Database, tag: string, transaction:
 }
 
 /** A battery as the shelf's list has it, in JSON. */
-interface ShelfRow extends Pick<BatteryRecord, 'tag' | 'typeId' | 'dateCode' | 'owner'> {
+interface ShelfRow extends BatteryRecord {
   readonly grade: string | null;
   readonly kept: string;
 }
@@ -99,9 +110,10 @@ export class ShelfStore {
   /** Every battery the shop looks after off the bench, as JSON, those included that were put nowhere yet. */
   async list(now: number): Promise<string> {
     const rows = await this.database.sequelize.query<ShelfRow>(
-      `SELECT batteries.tag, batteries.typeId, batteries.dateCode, batteries.owner, shelf.kept,
+      `SELECT batteries.tag, batteries.typeId, batteries.serial, batteries.dateCode, batteries.owner, shelf.kept,
               (SELECT json_extract(finding, '$.grade') FROM findings JOIN jobs ON jobs.id = findings.job
-                WHERE jobs.tag = shelf.tag ORDER BY findings.endedAt DESC LIMIT 1) AS grade
+                WHERE jobs.tag = shelf.tag AND json_extract(finding, '$.grade') IS NOT NULL
+                ORDER BY findings.endedAt DESC LIMIT 1) AS grade
          FROM shelf JOIN batteries ON batteries.tag = shelf.tag
         WHERE (place IN (:kinds) OR (place = '' AND since >= :since))
           AND NOT EXISTS (SELECT 1 FROM jobs WHERE jobs.tag = shelf.tag AND jobs.outcome IS NULL)

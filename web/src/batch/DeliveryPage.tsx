@@ -6,17 +6,12 @@ import { v4 as uuid } from 'uuid';
 import { sayTrouble, sayWithUndo } from '../ui/say.ts';
 import { MOST_DELIVERED } from '@cork-ember/core/contract/limits.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
-import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
-import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { localText } from '@cork-ember/core/clock/localTime.ts';
-import type { Assignment, PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
-import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
 import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
 import { ask, Refusal, sentenceOf } from '../api/client.ts';
 import { shopNow, useNow } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
-import { useOpenJobs } from '../api/jobs.ts';
 import { useClock, useNextTag, useShop, useTypes } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -29,40 +24,17 @@ import { batteriesOf, keptOf, leftOf, marksOf, typeOf, wantedOf, type Line } fro
 import { DELIVERY_DRAFT, requestsOf, type Draft, type Unanswered } from './deliveryDraft.ts';
 import { LineRow } from './LineRow.tsx';
 import { useDeliveryPlan } from './useDeliveryPlan.ts';
+import { usePlanTask, useStartable } from './usePlanTask.ts';
 import { Title } from '../ui/Title.tsx';
 import { later } from '../ui/later.tsx';
 
 const DeliveryPlan = later(async () => (await import('./DeliveryPlan.tsx')).DeliveryPlan);
-
-/** Hands asked for by jobs under way, as far as their cords can be seen. */
-function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {
-  return jobs.flatMap(({ state }) =>
-    forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
-  );
-}
-
-/** Those that can begin within the hour in a bay that is empty now. */
-function startable(
-  assignments: readonly Assignment[],
-  freeBays: readonly number[],
-  now: number,
-): Assignment[] {
-  const taken = new Set<number>();
-  return [...assignments]
-    .sort((a, b) => a.layout.from - b.layout.from)
-    .filter(({ bay, layout }) => {
-      const isNow = layout.from <= now + 3_600_000 && freeBays.includes(bay) && !taken.has(bay);
-      if (isNow) taken.add(bay);
-      return isNow;
-    });
-}
 
 export function DeliveryPage() {
   const [shops, listed, tags, clock] = [useShop(), useTypes(), useNextTag(), useClock()];
   const { data: shop } = shops;
   const { data: types } = listed;
   const { data: next } = tags;
-  const { jobs } = useOpenJobs();
   const [by] = usePerson();
   const now = useNow();
   const navigate = useNavigate();
@@ -84,26 +56,9 @@ export function DeliveryPage() {
       shop && types ? batteriesOf(lines, types, shop, firstTag, at, check).slice(0, MOST_DELIVERED) : [],
     [shop, types, lines, firstTag, at, check],
   );
-  const task = useMemo((): PlanTask | undefined => {
-    if (!shop || at === 0 || wantedAll.length === 0) return undefined;
-    return {
-      now: at,
-      hours: shop.hours,
-      hands,
-      batteries: wantedAll,
-      busy: busyOf(jobs, at),
-      bays: bayTimes(
-        shop.bays,
-        jobs.map(({ state }) => state),
-        at,
-      ).flatMap(({ number, freeAt }) => {
-        const id = shop.bays.find((bay) => bay.number === number)?.charger;
-        const charger = shop.chargers.find((one) => one.id === id);
-        return charger ? [{ number, charger, freeAt }] : [];
-      }),
-    };
-  }, [shop, wantedAll, hands, jobs, at]);
+  const task = usePlanTask(shop, wantedAll, hands, at);
   const { drawn: planned, problem: unplanned } = useDeliveryPlan(task);
+  const first = useStartable(shop, planned?.plan.assignments ?? [], now);
   if (!shop || !types || !next || !clock.data) return <Waiting on={[shops, listed, tags, clock]} />;
   const { timeZone } = shop.hours;
   const marks = marksOf(lines, shop.tagLetters, firstTag);
@@ -120,10 +75,6 @@ export function DeliveryPage() {
     };
     keep([...lines, fresh]);
   };
-  const freeBays = shop.bays
-    .map(({ number }) => number)
-    .filter((number) => !jobs.some(({ state }) => state.bay === number));
-  const first = planned ? startable(planned.plan.assignments, freeBays, now) : [];
   const accept = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
     const text = JSON.stringify(keptOf(lines));

@@ -65,10 +65,20 @@ interface DeliveryPlanProps {
   readonly now: number;
   readonly timeZone: string;
   readonly isSending: boolean;
+  /** What is said where nothing is late. */
+  readonly calm?: string;
   readonly onAccept: () => void;
 }
 
-export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAccept }: DeliveryPlanProps) {
+export function DeliveryPlan({
+  planned,
+  begins,
+  now,
+  timeZone,
+  isSending,
+  calm = 'All can be ready when promised',
+  onAccept,
+}: DeliveryPlanProps) {
   const columns = useMemo(() => columnsOf(now, timeZone), [now, timeZone]);
   const rows = useMemo(
     () => [...planned.plan.assignments].sort((a, b) => a.layout.from - b.layout.from || a.bay - b.bay),
@@ -79,7 +89,7 @@ export function DeliveryPlan({ planned, begins, now, timeZone, isSending, onAcce
       <p className={`text-xl font-bold ${planned.plan.lateMin > 0 ? 'text-clay' : 'text-verdigris'}`}>
         {planned.plan.lateMin > 0
           ? `${planned.plan.assignments.filter(({ lateMin }) => lateMin > 0).length} of ${planned.task.batteries.length} would be late`
-          : 'All can be ready when promised'}
+          : calm}
       </p>
       {planned.help && (
         <div className="mt-2">

@@ -79,7 +79,8 @@ function Results({ state }: { state: JobState }) {
     );
   }
   const charge = chargeNow(state);
-  if (!charge || state.outcome !== 'certified') return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;
+  if (!charge || (state.outcome !== 'certified' && state.outcome !== 'charged'))
+    return state.outcomeNote ? <p>{state.outcomeNote}</p> : null;
   return (
     <p>
       Rested at <strong className="reading">{charge.ocvV.toFixed(2)} V</strong>, charge {charge.words},{' '}

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { placeName } from '@cork-ember/core/shelf/places.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
-import { isOnRound, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { isOnRound, isWantedBy, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useMinute } from '../api/clock.ts';
 import { useEnterOnShelf, useShelf } from '../api/shelf.ts';
@@ -110,11 +110,7 @@ function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
   const one = byTag.get(isScanned ? scanned : (left[0] ?? ''));
   const answered = byTag.get(read[0] ?? '');
   const answer = answered && saidOf(answered, now, timeZone);
-  const toCharge = shelved.filter(
-    (battery) =>
-      read.includes(battery.tag) &&
-      battery.due.some(({ want, by }) => want === 'recharge' && by <= now + DAY_MS),
-  );
+  const toCharge = shelved.filter((battery) => isWantedBy(battery, 'recharge', now + DAY_MS));
   const goOn = (seen: (change: (before: readonly string[]) => readonly string[]) => void): void => {
     if (!one) return;
     seen((before) => [one.tag, ...before.filter((tag) => tag !== one.tag)]);
@@ -158,20 +154,19 @@ function Round({ shelved, timeZone }: { shelved: readonly Shelved[]; timeZone: s
           </h2>
           {toCharge.length > 0 && (
             <>
-              <p className="mt-2">To be charged:</p>
-              <ul className="mt-1 flex flex-wrap gap-2">
-                {toCharge.map((battery) => (
-                  <li key={battery.tag}>
-                    <Link to={`/intake?tag=${battery.tag}`} className={buttonClass()}>
-                      {battery.tag}
-                    </Link>
-                  </li>
-                ))}
-              </ul>
+              <p className="mt-2">To be charged: {toCharge.map((battery) => battery.tag).join(', ')}.</p>
+              <p className="mt-3">
+                <Link
+                  to="/shelf/charge"
+                  className={buttonClass({ tone: 'go', className: 'min-h-14 text-lg' })}
+                >
+                  Charge {toCharge.length === 1 ? 'it' : `these ${toCharge.length}`}
+                </Link>
+              </p>
             </>
           )}
           <p className="mt-4">
-            <Link to="/shelf" className={buttonClass({ tone: 'go' })}>
+            <Link to="/shelf" className={buttonClass({ tone: toCharge.length > 0 ? 'plain' : 'go' })}>
               To the shelf
             </Link>
           </p>

@@ -140,7 +140,7 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
             )}
             <div className="flex flex-wrap gap-2">
               <Button onClick={() => setMoving(true)}>Move it</Button>
-              <Link to={`/intake?tag=${one.tag}`} className={buttonClass()}>
+              <Link to={`/shelf/charge?tags=${one.tag}`} className={buttonClass()}>
                 Charge it
               </Link>
               <Link to={`/batteries/${one.tag}`} className={buttonClass({ tone: 'quiet' })}>

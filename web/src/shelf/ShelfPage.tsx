@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
-import { isDueBy, isOnRound, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { isDueBy, isOnRound, isWantedBy, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { useMinute } from '../api/clock.ts';
 import { useShelf } from '../api/shelf.ts';
@@ -92,6 +92,7 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
     .filter((id) => id === 'all' || counts.has(id))
     .map((id) => ({ id, label: `${filterName(id)} ${counts.get(id) ?? 0}` }));
   const toRead = shelved.filter((one) => isOnRound(one, now)).length;
+  const toCharge = shelved.filter((one) => isWantedBy(one, 'recharge', now + DAY_MS)).length;
   const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
   return (
     <div className="p-4" ref={ref}>
@@ -112,6 +113,11 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
             </div>
             <Button onClick={() => setTaking(true)}>Take one</Button>
           </>
+        )}
+        {toCharge > 0 && (
+          <Link to="/shelf/charge" className={buttonClass({ className: 'max-sm:flex-1' })}>
+            Charge {toCharge}
+          </Link>
         )}
         {toRead > 0 && (
           <Link to="/shelf/round" className={buttonClass({ tone: 'go', className: 'max-sm:flex-1' })}>

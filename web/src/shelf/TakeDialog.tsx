@@ -63,7 +63,7 @@ function Line({ pick, isFirst, onTake }: { pick: Pick; isFirst: boolean; onTake:
         {chargeFirstH !== undefined && (
           <p className="text-sm font-semibold text-brass-ink">
             Charged first: about {Math.ceil(chargeFirstH)} h.{' '}
-            <Link to={`/intake?tag=${one.tag}`} className="underline underline-offset-4">
+            <Link to={`/shelf/charge?tags=${one.tag}`} className="underline underline-offset-4">
               To the bench
             </Link>
           </p>

@@ -1,6 +1,7 @@
 /** The step at hand: the caution first, then one large question and one large answer. */
 import { useEffect, useRef } from 'react';
-import { say } from '../ui/say.ts';
+import { say, sayTrouble } from '../ui/say.ts';
+import { sentenceOf } from '../api/client.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -36,6 +37,13 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
   const send = useRecord(job);
   const { problem, attempt } = useProblem();
   const sentFrom = useRef<number>(undefined);
+  const isShown = useRef(false);
+  useEffect(() => {
+    isShown.current = true;
+    return () => {
+      isShown.current = false;
+    };
+  }, []);
   const { seq } = job;
   const record = async (entry: Entry, keyed?: KeyedPicture): Promise<boolean> => {
     // A second press while the first is on its way would answer the next step unread.
@@ -48,7 +56,9 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
       if (sent === 'kept') say('Kept here; it is sent once the server is back.');
       return true;
     } catch (error) {
-      failed(error);
+      // It was shown as answered until the server said no: the step has come back, and this card has gone.
+      if (isShown.current) failed(error);
+      else sayTrouble(sentenceOf(error));
       return false;
     } finally {
       if (sentFrom.current === seq) sentFrom.current = undefined;

@@ -1,6 +1,8 @@
 /** Yes or no, hit with a glove. */
+import type { ReactNode } from 'react';
+
 interface TickProps {
-  readonly label: string;
+  readonly label: ReactNode;
   readonly isOn: boolean;
   readonly onChange: (isOn: boolean) => void;
   readonly className?: string;

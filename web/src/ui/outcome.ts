@@ -17,5 +17,11 @@ export const OUTCOME_WORDS: Record<Outcome, { word: string; title: string; tone:
     paper: 'Recovery certificate',
   },
   retired: { word: 'retired', title: 'To the recycler', tone: 'text-clay', paper: 'Disposal record' },
+  charged: {
+    word: 'charged',
+    title: 'Charged and proven full',
+    tone: 'text-verdigris',
+    paper: 'Charge record',
+  },
   withdrawn: { word: 'withdrawn', title: 'Withdrawn', tone: 'text-brass-ink', paper: 'Note' },
 };

@@ -93,6 +93,16 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/shelf\/charge/,
+    {
+      title: 'Charge off the shelf',
+      text: [
+        'What is to be charged again, planned over bays and chargers, begun in one press.',
+        'Each gets a run sheet that ends with it proven full, tagged with today and back in its place.',
+      ],
+    },
+  ],
+  [
     /^\/shelf\/round/,
     {
       title: 'Round',

@@ -12,7 +12,7 @@ import {
   spreadOf,
 } from '../../definition/densities.ts';
 import { isOfEdition } from '../../entries/edition.ts';
-import type { Route, Step, StepContext, Veto } from '../../definition/step.ts';
+import type { GateStep, Route, Step, StepContext, Veto } from '../../definition/step.ts';
 import { clipsOffAfter } from '../shared/charge.ts';
 import { closedAgain, hydrometerFields } from './openedCells.ts';
 import { byHouse, hard, isFlooded, readRested, tooDeep } from './shared.ts';
@@ -62,6 +62,34 @@ const goesOn = (context: StepContext): boolean =>
 /** What two hands rock: heavier ones are stirred by gas alone (reasoned: about ten kilograms). */
 const ROCKED_UP_TO_AH = 30;
 
+/** A small one is rocked, its gas gone and its clips off (handbook 4). */
+export const rocked = (id: string): GateStep => ({
+  kind: 'gate',
+  id,
+  title: 'Rock it, if it is small',
+  detail: () =>
+    'Charger off, gas gone, clips off. Twenty degrees at most to either side, slowly, a dozen times. Never one with heavy sediment: it shorts the plates.',
+  isFor: ({ capacityAh }) => capacityAh <= ROCKED_UP_TO_AH,
+  claims: [
+    'Clips are off, caps are on',
+    'No heavy sediment under the plates',
+    'No more than 20°, never upside down',
+  ],
+  affirmLabel: 'Rocked, set down level',
+  denials: [
+    {
+      id: 'sediment',
+      label: 'There is heavy sediment',
+      say: 'Do not rock it: the sediment would short its plates. Leave this out; the gas has stirred it.',
+      leads: 'hold',
+    },
+  ],
+  skipLabel: 'Not rocked: the gas has stirred it',
+  handsMin: 3,
+  overdueAfterMin: 60,
+  cautions: ['acid', 'heavy'],
+});
+
 const NOT_FULL: Veto = {
   ...byHouse('It is not proven full yet: it takes charge before it gasses, and only gas stirs.'),
   isUntilCharged: true,
@@ -90,25 +118,7 @@ export const LAYERED: Route = {
   steps: [
     treat('mix', 'Charge to gassing', 60, chargeToGassing),
     ...clipsOffAfter('mix', 'mix-gas', 'mix-clips'),
-    {
-      kind: 'gate',
-      id: 'mix-rock',
-      title: 'Rock it, if it is small',
-      detail: () =>
-        'Charger off, gas gone, clips off. Twenty degrees at most to either side, slowly, a dozen times. Never one with heavy sediment: it shorts the plates.',
-      isFor: ({ capacityAh }) => capacityAh <= ROCKED_UP_TO_AH,
-      claims: [
-        'Clips are off, caps are on',
-        'No heavy sediment under the plates',
-        'No more than 20°, never upside down',
-      ],
-      affirmLabel: 'Rocked, set down level',
-      denials: [],
-      skipLabel: 'Not rocked: the gas has stirred it',
-      handsMin: 3,
-      overdueAfterMin: 60,
-      cautions: ['acid', 'heavy'],
-    },
+    rocked('mix-rock'),
     {
       kind: 'measure',
       id: 'mix-density',

@@ -4,7 +4,7 @@ import { temperatureField, voltageField } from '../../definition/fields.ts';
 import { onSix } from '../../../battery/types.ts';
 import type { CautionId } from '../../../rules/cautions.ts';
 import { isOfEdition } from '../../entries/edition.ts';
-import type { Denial, Step, StepContext } from '../../definition/step.ts';
+import type { ChargeStep, Denial, Step, StepContext } from '../../definition/step.ts';
 
 /** A battery read this cold may have frozen where its acid is thin, °C (freezing table of handbook 7: 1.10 at −8). */
 const COLD_C = 0;
@@ -39,11 +39,11 @@ export const BEFORE_IT_IS_ON: readonly string[] = [
   'Charger on last',
 ];
 
-/** The first or a further charge. */
-export const chargeStep = (detail: (context: StepContext) => string): Step => ({
+/** The first or a further charge. @param title of one that is no first charge */
+export const chargeStep = (detail: (context: StepContext) => string, title = 'First charge'): ChargeStep => ({
   kind: 'charge',
   id: 'charge',
-  title: 'First charge',
+  title,
   detail: (context) => `${schoolText(context)}${detail(context)}`,
   claims: BEFORE_IT_IS_ON,
   lookEveryMin: 60,
