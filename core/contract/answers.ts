@@ -210,6 +210,12 @@ export interface TrustAnswer {
 /** A battery the shop looks after off the bench. */
 export type ShelvedBattery = ShelfItem;
 
+/** The secret address of the shop's calendar: since when there is one, and who made it. */
+export interface FeedAnswer {
+  readonly at: number;
+  readonly by: string;
+}
+
 /** RFC 9457. */
 export interface Problem {
   readonly type: string;

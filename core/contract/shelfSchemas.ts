@@ -88,4 +88,7 @@ export const shelfEntrySchema = Joi.object({
   }).required(),
 });
 
+/** Who makes a new address for the calendar. */
+export const feedSchema = Joi.object({ by: personSchema });
+
 export const shelfEntryDocumentSchema = shelfEntrySchema.keys({ entry: entrySchema.required() });

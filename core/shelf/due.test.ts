@@ -91,8 +91,22 @@ describe('what a battery off the bench wants', () => {
   });
 
   it('nothing of one nobody here looks after', () => {
-    for (const kind of ['customer', 'sold', 'recycled'] as const)
+    for (const kind of ['supplier', 'sold', 'recycled'] as const)
       expect(due(kept(placed(0, kind)), 300)).to.deep.equal([]);
+  });
+
+  it('a call: a month after it was lent or last asked about; to its owner before the season', () => {
+    const calls = (of: Kept, day: number): readonly number[] =>
+      due(of, day)
+        .filter(({ want }) => want === 'call')
+        .map(days);
+    expect(calls(kept(placed(0, 'lent')), 5)).to.deep.equal([30]);
+    const called = event(28, { kind: 'called', payload: { said: 'back on Monday' } });
+    expect(calls(kept(placed(0, 'lent'), called), 40)).to.deep.equal([58]);
+    const [ownersCall] = due(kept(placed(0, 'customer')), 5);
+    expect(ownersCall?.want).to.equal('call');
+    expect(new Date(ownersCall?.by ?? 0).getUTCDate()).to.equal(1);
+    expect([4, 10]).to.include(new Date(ownersCall?.by ?? 0).getUTCMonth());
   });
 });
 

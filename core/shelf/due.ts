@@ -3,13 +3,13 @@ import { CONSTRUCTION } from '../battery/construction.ts';
 import { speedAt } from '../battery/selfDischarge.ts';
 import { onSix, type BatteryType } from '../battery/types.ts';
 import type { HouseRules } from '../rules/houseRules.ts';
-import { placeOf, type Kept } from './keeping.ts';
-import { PLACES } from './places.ts';
+import { placeOf, sinceOf, type Kept } from './keeping.ts';
+import { PLACES, type PlaceKind } from './places.ts';
 import type { Prediction } from './prediction.ts';
 import { DAY_MS, USUAL_WARMTH, warmthAt } from './warmth.ts';
 
-/** Read its volts; charge it; look at one that is maintained; give that one water. */
-export type Want = 'read' | 'recharge' | 'tend' | 'water';
+/** Read its volts; charge it; look at one that is maintained; give that one water; call whoever has it. */
+export type Want = 'read' | 'recharge' | 'tend' | 'water' | 'call';
 
 export interface Due {
   readonly want: Want;
@@ -84,6 +84,14 @@ function tending(kept: Kept, type: BatteryType, since: number): Due[] {
     : [look, { want: 'water', by: watered + QUARTER_MS, because: 'a quarter since its water' }];
 }
 
+/** Whoever has one of the shop's is called a month after; its owner before winter and before summer (handbook 4). */
+function calling(kept: Kept, kind: PlaceKind, since: number): Due[] {
+  const last = Math.max(since, kept.called?.at ?? 0);
+  return kind === 'lent'
+    ? [{ want: 'call', by: last + MONTH_MS, because: 'a month since it was lent, or last asked about' }]
+    : [{ want: 'call', by: nextSeason(last + LATELY_MS), because: 'before the season: let them charge it' }];
+}
+
 /** So many readings of its own tell its rate better than any table (handbook 4). */
 const KNOWN_FROM = 2;
 
@@ -127,11 +135,15 @@ export function dueOf(
   now: number,
 ): readonly Due[] {
   const place = placeOf(kept);
-  if (!place || !PLACES[place.kind].isKept) return [];
-  if (place.kind === 'maintainer') return tending(kept, type, kept.stays.at(-1)?.from ?? now).sort(byMoment);
+  if (!place) return [];
+  const since = sinceOf(kept) ?? now;
+  const { isKept, isCalled } = PLACES[place.kind];
+  const calls = isCalled ? calling(kept, place.kind, since) : [];
+  if (!isKept) return calls;
+  if (place.kind === 'maintainer') return tending(kept, type, since).sort(byMoment);
   const spell = kept.spells.at(-1);
   // Nothing is known of it: a reading is the first thing to know.
-  if (!spell || !prediction) return [{ want: 'read', by: now, because: 'nobody has read it yet' }];
+  if (!spell || !prediction) return [{ want: 'read', by: now, because: 'nobody has read it yet' }, ...calls];
   const byRule = ruleBy(type, kept, spell.from, rules);
   const { likely } = prediction.recharge;
   const isByLine = rules.shelfRecharge === 'predicted' && likely !== undefined && likely < byRule.by;
@@ -143,7 +155,7 @@ export function dueOf(
     rules.shelfRecharge === 'predicted' && charge.by > now
       ? readingBy(kept, prediction, charge.by)
       : undefined;
-  return [...(read ? [read] : []), charge].sort(byMoment);
+  return [...(read ? [read] : []), charge, ...calls].sort(byMoment);
 }
 
 const byMoment = (a: Due, b: Due): number => a.by - b.by;

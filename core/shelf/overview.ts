@@ -57,7 +57,7 @@ export function shelvedOf(
   const spell = kept.spells.at(-1);
   const read = spell?.readings.at(-1);
   const prediction =
-    spell && place?.kind !== 'maintainer'
+    spell && place?.kind !== 'maintainer' && place?.kind !== 'customer'
       ? predict(type, exposureOf(kept, now), kept.spells, now)
       : undefined;
   return {

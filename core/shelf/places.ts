@@ -23,6 +23,8 @@ interface PlaceFacts {
   readonly where: string;
   /** The shop looks after it: it is read, charged and shown as due. */
   readonly isKept: boolean;
+  /** Whoever has it is called: when it is due back, or before the season. */
+  readonly isCalled?: true;
   /** It can be taken from here for somebody who needs one. */
   readonly isForTaking: boolean;
   /** A name goes with it: of the machine, or of who has it. */
@@ -53,11 +55,19 @@ export const PLACES: Readonly<Record<PlaceKind, PlaceFacts>> = {
     isForTaking: false,
     names: 'machine',
   },
-  lent: { name: 'Lent', where: 'lent out', isKept: true, isForTaking: false, names: 'person' },
+  lent: {
+    name: 'Lent',
+    where: 'lent out',
+    isKept: true,
+    isCalled: true,
+    isForTaking: false,
+    names: 'person',
+  },
   customer: {
     name: 'With the customer',
     where: 'with its customer',
     isKept: false,
+    isCalled: true,
     isForTaking: false,
     names: 'person',
   },

@@ -15,6 +15,7 @@ const NOW: Readonly<Record<Want, string>> = {
   recharge: 'recharge',
   tend: 'look at its maintainer',
   water: 'give it water',
+  call: 'call about it',
 };
 
 const BY: Readonly<Record<Want, string>> = {
@@ -22,10 +23,20 @@ const BY: Readonly<Record<Want, string>> = {
   recharge: 'recharge by',
   tend: 'look at its maintainer by',
   water: 'water by',
+  call: 'call by',
 };
 
 /** What is due within these days is read on a round. */
 const ROUND_DAYS = 3;
+
+/** What hands are to do: "read it". */
+export const doesOf = (want: Want): string => NOW[want];
+
+/** In the order one walks: rack by rack, tag by tag. */
+export const byPlace = (a: Shelved, b: Shelved): number => {
+  const [at, other] = [a.place ? placeName(a.place) : '', b.place ? placeName(b.place) : ''];
+  return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
+};
 
 /** Whether it wants this by then. */
 export const isWantedBy = ({ due }: Shelved, wanted: Want, moment: number): boolean =>

@@ -42,6 +42,7 @@ import { BatteryList } from './store/batteryList.ts';
 import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
+import { FeedStore } from './store/feedStore.ts';
 import { ShelfStore } from './store/shelfStore.ts';
 
 export interface ShopOptions {
@@ -210,7 +211,7 @@ async function openServices(
     lists,
     batteries,
     ledger: new Ledger({ store, lists, batteries, shelf, settings: shopSettings, clock }),
-    shelf: new Shelf({ ...shared, settings: shopSettings, shelf }),
+    shelf: new Shelf({ ...shared, settings: shopSettings, shelf, feeds: new FeedStore(database) }),
     stream,
     settings: shopSettings,
     photos,

@@ -1,9 +1,15 @@
 /** Batteries off the bench: where each is, what was read of it, and what is recorded of both. */
 import { isTaken, LITHIUM_REFUSAL } from '@cork-ember/core/battery/types.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord, FeedAnswer, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import { monthOf } from '@cork-ember/core/shelf/month.ts';
+import { overviewOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { byPlace, isOnRound } from '@cork-ember/core/shelf/words.ts';
+import { roundSheet } from '../documents/roundSheet.ts';
+import { shelfCalendar, type CalendarNeeds } from '../documents/shelfCalendar.ts';
 import { ProblemError } from '../problems.ts';
+import type { FeedStore } from '../store/feedStore.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { ShelfStore } from '../store/shelfStore.ts';
 import type { Queue } from './queue.ts';
@@ -21,6 +27,7 @@ export interface ShelfRequest {
 interface ShelfNeed {
   readonly store: JobStore;
   readonly shelf: ShelfStore;
+  readonly feeds: FeedStore;
   readonly settings: ShopSettings;
   readonly clock: Clock;
   readonly stream: Stream;
@@ -32,6 +39,50 @@ export class Shelf {
 
   constructor(need: ShelfNeed) {
     this.need = need;
+  }
+
+  /** Each foretold, what is due first first. */
+  private async overview(): Promise<readonly Shelved[]> {
+    const { settings, clock } = this.need;
+    const items = JSON.parse(await this.list()) as readonly ShelvedBattery[];
+    return overviewOf(items, settings.types, settings.shop.rules, clock.now());
+  }
+
+  private get paperNeeds(): CalendarNeeds {
+    const { name, hours, region } = this.need.settings.shop;
+    return { shop: name, timeZone: hours.timeZone, region, now: this.need.clock.now() };
+  }
+
+  /** The month's work, balanced over its days, as a calendar. */
+  async calendar(): Promise<string> {
+    const { settings, clock } = this.need;
+    return shelfCalendar(monthOf(await this.overview(), settings.shop.hours, clock.now()), this.paperNeeds);
+  }
+
+  /** What a round today reads, on paper. */
+  async roundSheet(): Promise<Buffer> {
+    const now = this.need.clock.now();
+    const toRead = (await this.overview()).filter((one) => isOnRound(one, now)).toSorted(byPlace);
+    return roundSheet(toRead, this.paperNeeds);
+  }
+
+  /** The calendar at a secret address. @throws ProblemError where there is none */
+  async feed(secret: string): Promise<string> {
+    if (await this.need.feeds.isOpen(secret)) return this.calendar();
+    throw new ProblemError('not-found', 'There is no calendar at this address, or not any more.');
+  }
+
+  feedStanding(): Promise<FeedAnswer | undefined> {
+    return this.need.feeds.standing();
+  }
+
+  /** A new secret address; the one of before opens nothing any more. */
+  renewFeed(by: string): Promise<string> {
+    return this.need.feeds.renew(by, this.need.clock.now());
+  }
+
+  revokeFeed(): Promise<void> {
+    return this.need.feeds.revoke();
   }
 
   /** As JSON: thousands of them are not read to be written again. */

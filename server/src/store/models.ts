@@ -114,6 +114,12 @@ class ShelfRow extends Model<InferAttributes<ShelfRow>, InferCreationAttributes<
   declare kept: Kept;
 }
 
+class FeedRow extends Model<InferAttributes<FeedRow>, InferCreationAttributes<FeedRow>> {
+  declare hash: string;
+  declare at: number;
+  declare by: string;
+}
+
 class RequestRow extends Model<InferAttributes<RequestRow>, InferCreationAttributes<RequestRow>> {
   declare key: string;
 }
@@ -133,6 +139,7 @@ export interface Models {
   readonly requests: ModelStatic<RequestRow>;
   readonly shelfEvents: ModelStatic<ShelfEventRow>;
   readonly shelf: ModelStatic<ShelfRow>;
+  readonly feeds: ModelStatic<FeedRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -232,6 +239,11 @@ export function defineModels(sequelize: Sequelize): Models {
   );
   const shelfEvents = class extends ShelfEventRow {};
   const shelf = class extends ShelfRow {};
+  const feeds = class extends FeedRow {};
+  feeds.init(
+    { hash: key(), at: number(), by: text() },
+    { ...options, modelName: 'feed', tableName: 'feeds' },
+  );
   shelfEvents.init(
     { tag: key(), ...entry() },
     { ...options, modelName: 'shelfEvent', tableName: 'shelf_events' },
@@ -255,5 +267,6 @@ export function defineModels(sequelize: Sequelize): Models {
     requests,
     shelfEvents,
     shelf,
+    feeds,
   };
 }

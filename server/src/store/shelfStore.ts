@@ -90,7 +90,7 @@ interface ShelfRow extends BatteryRecord {
 
 /** One that left the bench and was put nowhere is asked about for so long. */
 const ASKED_ABOUT_MS = 90 * DAY_MS;
-const KEPT_KINDS = PLACE_KINDS.filter((kind) => PLACES[kind].isKept);
+const KEPT_KINDS = PLACE_KINDS.filter((kind) => PLACES[kind].isKept || PLACES[kind].isCalled);
 
 export interface ToShelve {
   readonly tag: string;

@@ -2,9 +2,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
-import { placeName } from '@cork-ember/core/shelf/places.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
-import { isOnRound, isWantedBy, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { byPlace, isOnRound, isWantedBy, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useMinute } from '../api/clock.ts';
 import { useEnterOnShelf, useShelf } from '../api/shelf.ts';
@@ -20,12 +19,6 @@ import { Title } from '../ui/Title.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { TONES } from '../ui/tones.ts';
 import { readFields, readOf } from './fields.ts';
-
-/** In the order one walks: rack by rack, tag by tag. */
-const byPlace = (a: Shelved, b: Shelved): number => {
-  const [at, other] = [a.place ? placeName(a.place) : '', b.place ? placeName(b.place) : ''];
-  return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
-};
 
 interface AtProps {
   readonly one: Shelved;

@@ -5,10 +5,18 @@ import { shopRecords } from './0002-shop-records.ts';
 import { sealedRecord } from './0003-sealed-record.ts';
 import { lists } from './0004-lists.ts';
 import { shelf } from './0005-shelf.ts';
+import { feeds } from './0006-feeds.ts';
 
 interface Migration {
   readonly name: string;
   up(params: { context: QueryInterface }): Promise<void>;
 }
 
-export const migrations: readonly Migration[] = [createTables, shopRecords, sealedRecord, lists, shelf];
+export const migrations: readonly Migration[] = [
+  createTables,
+  shopRecords,
+  sealedRecord,
+  lists,
+  shelf,
+  feeds,
+];
