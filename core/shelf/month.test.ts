@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { HOURS, MORNING } from '../test/testJob.ts';
 import type { Due } from './due.ts';
-import { dayWords, minutesOf, monthOf, type ShelfDay } from './month.ts';
+import { dayWords, minutesOf, monthOf, quietFrom, type ShelfDay } from './month.ts';
 import type { Shelved } from './overview.ts';
 import { DAY_MS } from './warmth.ts';
 
@@ -69,5 +69,15 @@ describe('the month’s work on the shelf', () => {
     ] as const;
     expect(dayWords({ tasks, minutes: minutesOf(tasks) })).to.equal('2 to read, 1 to charge, about 8 min');
     expect(minutesOf([])).to.equal(0);
+  });
+
+  it('waits for the bench: the first gap that is long enough', () => {
+    const visit = (fromMin: number, toMin: number) => ({ from: fromMin * 60_000, to: toMin * 60_000 });
+    const minute = (at: number): number => at / 60_000;
+    expect(quietFrom([], 10, 0)).to.equal(0);
+    expect(minute(quietFrom([visit(5, 8)], 10, 0))).to.equal(8);
+    expect(minute(quietFrom([visit(20, 25), visit(5, 8)], 10, 0))).to.equal(8);
+    expect(minute(quietFrom([visit(5, 8), visit(15, 20)], 10, 0))).to.equal(20);
+    expect(minute(quietFrom([visit(30, 31)], 10, 0))).to.equal(0);
   });
 });

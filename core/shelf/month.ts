@@ -52,6 +52,16 @@ function openDays(hours: ShopHours, now: number, until: number): number[] {
   return days;
 }
 
+/** What one wants; one that is charged about then is not read besides. */
+function tasksOf(one: Shelved): readonly Task[] {
+  const charge = one.due.find(({ want }) => want === 'recharge');
+  const isCharged = (by: number): boolean =>
+    charge !== undefined && charge.by - SOONER.recharge * DAY_MS <= by;
+  return one.due
+    .filter(({ want, by }) => want !== 'read' || !isCharged(by))
+    .map(({ want, by }): Task => ({ one, want, by }));
+}
+
 /** The last moment it can wait for, ms: when it is due, or, late already, before it is harmed. */
 function latestOf({ one, by }: Task, now: number): number {
   if (by > now) return by;
@@ -74,7 +84,7 @@ export function monthOf(
   const load = open.map(() => 0);
   const on: Task[][] = open.map(() => []);
   const tasks = shelved
-    .flatMap((one) => one.due.map(({ want, by }): Task => ({ one, want, by })))
+    .flatMap(tasksOf)
     .filter(({ want, by }) => by - SOONER[want] * DAY_MS < until)
     .map((task) => ({ task, latest: latestOf(task, now) }))
     // The one with the least room goes first.
@@ -104,7 +114,7 @@ export function monthOf(
 const COUNTED: Readonly<Record<Want, string>> = {
   read: 'to read',
   recharge: 'to charge',
-  tend: 'maintainers to look at',
+  tend: 'to look at',
   water: 'to give water',
   call: 'to call about',
 };
@@ -116,4 +126,23 @@ export function dayWords({ tasks, minutes }: Pick<ShelfDay, 'tasks' | 'minutes'>
     return count === 0 ? [] : [`${count} ${COUNTED[want]}`];
   });
   return [...kinds, `about ${minutes} min`].join(', ');
+}
+
+/** When hands are wanted elsewhere, ms. */
+export interface Busy {
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * The first moment from which hands are free for so long: a walk along the shelf waits for the bench, never the other way.
+ * @param busy what else wants the same hands
+ */
+export function quietFrom(busy: readonly Busy[], minutes: number, now: number): number {
+  let at = now;
+  for (const { from, to } of [...busy].sort((a, b) => a.from - b.from)) {
+    if (from - at >= minutes * 60_000) break;
+    at = Math.max(at, to);
+  }
+  return at;
 }

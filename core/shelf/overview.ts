@@ -37,6 +37,8 @@ export interface Shelved {
   readonly lastRead?: { readonly at: number; readonly volts: number };
   /** None where nothing is known of it, or its maintainer holds it. */
   readonly prediction?: Prediction;
+  /** Its owner, or who has it, was called last. */
+  readonly called?: { readonly at: number; readonly said: string };
   readonly rechargeV: number;
   readonly harmV: number;
   /** The soonest first. */
@@ -74,6 +76,7 @@ export function shelvedOf(
     ...(spell ? { chargedAt: spell.from } : {}),
     ...(read ? { lastRead: { at: read.at, volts: read.volts } } : {}),
     ...(prediction ? { prediction } : {}),
+    ...(kept.called ? { called: kept.called } : {}),
     rechargeV: rechargeLineV(type.construction, type.cells),
     harmV: harmLineV(type.cells),
     due: dueOf(type, kept, prediction, rules, now),

@@ -45,6 +45,12 @@ export async function ask<T>(path: string, body?: unknown, signal?: AbortSignal)
   return answered<T>(await answerOf(path, init));
 }
 
+/** Takes back what stands at an address. @throws Refusal or ServerAway */
+export async function revoke(path: string): Promise<void> {
+  const response = await answerOf(path, { method: 'DELETE' });
+  if (!response.ok) throw new Refusal((await response.json()) as Problem);
+}
+
 async function answered<T>(response: Response): Promise<T> {
   const isJson = response.headers.get('content-type')?.includes('json') === true;
   if (!isJson) throw new ServerAway();

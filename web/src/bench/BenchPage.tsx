@@ -162,7 +162,7 @@ function Bench({ shop, source, apart, now }: BenchProps) {
           ))}
         </div>
       </section>
-      <NextHandsList turns={inTurn(hands, now)} now={now} timeZone={shop.hours.timeZone} />
+      <NextHandsList turns={inTurn(hands, now)} now={now} hours={shop.hours} />
     </div>
   );
 }

@@ -3,7 +3,11 @@ import { Link } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Urgency } from '@cork-ember/core/runsheet/plan/hand.ts';
 import type { Turn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
+import { later } from '../ui/later.tsx';
+import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { clockText, weekdayText, dateText } from '@cork-ember/core/clock/clockText.ts';
+
+const ShelfWalk = later(async () => (await import('../ui/ShelfWalk.tsx')).ShelfWalk);
 
 const WORDS: Record<Urgency, string> = {
   danger: 'danger',
@@ -52,12 +56,13 @@ function TurnNote({ turn, timeZone }: { turn: Turn; timeZone: string }) {
 export function NextHandsList({
   turns,
   now,
-  timeZone,
+  hours,
 }: {
   turns: readonly Turn[];
   now: number;
-  timeZone: string;
+  hours: ShopHours;
 }) {
+  const { timeZone } = hours;
   return (
     <section
       aria-labelledby="hands-title"
@@ -86,6 +91,11 @@ export function NextHandsList({
           </li>
         ))}
       </ol>
+      <ShelfWalk
+        busy={turns.map(({ startAt, minutes }) => ({ from: startAt, to: startAt + minutes * 60_000 }))}
+        now={now}
+        hours={hours}
+      />
     </section>
   );
 }

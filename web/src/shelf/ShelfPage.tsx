@@ -3,6 +3,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { callsAt } from '@cork-ember/core/shelf/calls.ts';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import { isDueBy, isOnRound, isWantedBy, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
@@ -93,13 +94,26 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
     .map((id) => ({ id, label: `${filterName(id)} ${counts.get(id) ?? 0}` }));
   const toRead = shelved.filter((one) => isOnRound(one, now)).length;
   const toCharge = shelved.filter((one) => isWantedBy(one, 'recharge', now + DAY_MS)).length;
+  const calls = callsAt(shelved, now).length;
   const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
   return (
     <div className="p-4" ref={ref}>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="mr-auto">
           <Title>Shelf</Title>
-          <p className="text-soft">{dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}</p>
+          <p className="flex flex-wrap items-center gap-x-4 text-soft">
+            {dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}
+            {shelved.length > 0 && (
+              <>
+                <Link to="/shelf/month" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
+                  The month
+                </Link>
+                <Link to="/shelf/calls" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
+                  Who to call{calls === 0 ? '' : `: ${calls}`}
+                </Link>
+              </>
+            )}
+          </p>
         </div>
         {shelved.length > 0 && (
           <>

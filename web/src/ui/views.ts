@@ -93,6 +93,26 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/shelf\/month/,
+    {
+      title: 'The shelf’s month',
+      text: [
+        'What is due on the shelf, balanced over the days the shop is open: a little sooner than due, late things soon.',
+        'As a file for a calendar, at an address a calendar program asks by itself, or a round on paper.',
+      ],
+    },
+  ],
+  [
+    /^\/shelf\/calls/,
+    {
+      title: 'Who to call',
+      text: [
+        'Whoever has a battery of the shop’s, and owners whose own is due: before winter, before summer, and while one is lent.',
+        'What was said stays with the battery; nobody is asked for again within two weeks.',
+      ],
+    },
+  ],
+  [
     /^\/shelf\/charge/,
     {
       title: 'Charge off the shelf',
