@@ -283,6 +283,7 @@ const shelved = objectOf<ShelvedBattery>({
     ),
     tendedAt: Joi.number().integer(),
     wateredAt: Joi.number().integer(),
+    taggedAt: Joi.number().integer(),
     called: Joi.object({ at: moment, said: words }),
   }).required(),
 });

@@ -33,6 +33,7 @@ export const placeSchema = Joi.object({
   name: words('Place', 60).allow('').default(''),
   to: words('Name', 80),
   warmth,
+  isDry: Joi.boolean().valid(true).messages({ '*': 'Not filled yet: yes, or left out.' }),
   drawMa: Joi.number()
     .min(0)
     .max(MOST_DRAW_MA)
@@ -61,6 +62,7 @@ export const shelfPayloads = {
     floatV: volts('Float voltage'),
     waterMl: Joi.number().min(0).max(20_000).messages({ '*': 'Water: from 0 to 20000 mL.' }),
   }),
+  tagged: Joi.object({}),
   called: Joi.object({ said: words('What was said', 500).min(1).required() }),
 } as const;
 

@@ -6,8 +6,9 @@ function placeWords(place: Place): string {
   const { kind, to, drawMa } = place;
   const where = place.name === '' ? PLACES[kind].where : `${PLACES[kind].name}: ${placeName(place)}`;
   const whose = to === undefined ? '' : `, ${to}`;
+  const dry = place.isDry ? ', not filled yet' : '';
   const draw = drawMa === undefined || drawMa === 0 ? '' : `, ${drawMa} mA drawn`;
-  return `${where}${whose}${draw}`;
+  return `${where}${whose}${dry}${draw}`;
 }
 
 const upper = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
@@ -33,6 +34,8 @@ export function describeShelf(entry: ShelfEntry): string {
       ];
       return `Looked after on its maintainer${said.length === 0 ? '' : `: ${said.join(', ')}`}`;
     }
+    case 'tagged':
+      return 'A new tag is on it';
     case 'called':
       return `Called: ${entry.payload.said}`;
   }

@@ -36,7 +36,8 @@ const kept = (...events: readonly ShelfEvent[]): Kept =>
 function due(of: Kept, day: number, rules: Partial<ShelfRules> = {}, id = 'LW-A12/9'): readonly Due[] {
   const type = typeOf(id);
   const now = CHARGED + day * DAY_MS;
-  return dueOf(type, of, predict(type, exposureOf(of, now), of.spells, now), { ...RULES, ...rules }, now);
+  const known = of.spells.length > 0 ? predict(type, exposureOf(of, now), of.spells, now) : undefined;
+  return dueOf(type, of, known, { ...RULES, ...rules }, now);
 }
 
 const days = ({ by }: Due): number => Math.round((by - CHARGED) / DAY_MS);
@@ -111,6 +112,15 @@ describe('what a battery off the bench wants', () => {
 });
 
 describe('a battery off the bench', () => {
+  it('that comes back from whoever used it is read first: nothing is known of its charge', () => {
+    for (const kind of ['lent', 'customer', 'sold'] as const) {
+      const back = kept(placed(0, kind), placed(50, 'shelf'));
+      expect(back.spells, kind).to.deep.equal([]);
+      expect(due(back, 51).map(({ want }) => want)).to.deep.equal(['read']);
+    }
+    expect(kept(placed(0, 'display'), placed(50, 'shelf')).spells).to.have.length(1);
+  });
+
   it('begins anew with each charge, and when it comes off its maintainer', () => {
     const moved = kept(placed(0, 'shelf'), read(30, 12.95), placed(40, 'maintainer'), placed(200, 'cold', 5));
     expect(placeOf(moved)?.kind).to.equal('cold');

@@ -142,6 +142,8 @@ export function dueOf(
   if (!isKept) return calls;
   if (place.kind === 'maintainer') return tending(kept, type, since).sort(byMoment);
   const spell = kept.spells.at(-1);
+  // Nobody reads what holds no acid; it is filled to order.
+  if (place.isDry && !spell) return [];
   // Nothing is known of it: a reading is the first thing to know.
   if (!spell || !prediction) return [{ want: 'read', by: now, because: 'nobody has read it yet' }, ...calls];
   const byRule = ruleBy(type, kept, spell.from, rules);

@@ -1,7 +1,7 @@
 /** A battery off the bench as its entries leave it: where it stands, its charges, and what was read since. */
 import { daysOf, Exposure } from './exposure.ts';
 import type { ShelfEvent } from './entries.ts';
-import type { Place } from './places.ts';
+import type { Place, PlaceKind } from './places.ts';
 import type { ShelfReading, Spell } from './rate.ts';
 import { USUAL_WARMTH } from './warmth.ts';
 
@@ -31,6 +31,8 @@ export interface Kept {
   /** Last looked after on a maintainer, and last given water there. */
   readonly tendedAt?: number;
   readonly wateredAt?: number;
+  /** When the tag that is on it was printed. */
+  readonly taggedAt?: number;
   readonly called?: { readonly at: number; readonly said: string };
 }
 
@@ -73,9 +75,15 @@ function withReading(kept: Kept, reading: ShelfReading): Kept {
   };
 }
 
+/** Where a battery works for somebody, and is charged and discharged by whatever it is in. */
+const USED_IN: readonly PlaceKind[] = ['lent', 'customer', 'sold'];
+
 function moved(kept: Kept, at: number, place: Place): Kept {
   const before = kept.stays.at(-1)?.place;
-  const next = { ...kept, stays: [...kept.stays, { from: at, place }] };
+  const stays = [...kept.stays, { from: at, place }];
+  // Somebody used it meanwhile: nothing is known of its charge until it is read.
+  const isBack = before !== undefined && USED_IN.includes(before.kind) && !USED_IN.includes(place.kind);
+  const next = { ...kept, stays, spells: isBack ? [] : kept.spells };
   // A maintainer holds it full: it stands from when it comes off.
   return before?.kind === 'maintainer' && place.kind !== 'maintainer'
     ? beginSpell({ at, isProven: true })(next)
@@ -104,6 +112,8 @@ function take(kept: Kept, event: ShelfEvent): Kept {
       return beginSpell({ at, isProven: event.payload.isProven })(next);
     case 'tended':
       return { ...next, tendedAt: at, ...(event.payload.waterMl === undefined ? {} : { wateredAt: at }) };
+    case 'tagged':
+      return { ...next, taggedAt: at };
     case 'called':
       return { ...next, called: { at, said: event.payload.said } };
   }

@@ -12,6 +12,7 @@ const wants = (index: number, ...due: readonly Omit<Due, 'because'>[]): Shelved 
   serial: '',
   type: 'AGM 12 V 9 Ah',
   cells: 6,
+  construction: 'agm',
   owner: 'stock',
   dateCode: '2026-01',
   grade: null,

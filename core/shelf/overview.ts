@@ -1,4 +1,7 @@
 /** All batteries off the bench at a moment: what each rests at, what it wants and by when; what is due first comes first. */
+import type { Construction } from '../battery/construction.ts';
+import { ageInMonths } from '../battery/dateCode.ts';
+import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
 import { harmLineV, rechargeLineV } from '../battery/shelfLines.ts';
 import { isTaken, shortName, type ListedType } from '../battery/types.ts';
 import { dueOf, type Due, type ShelfRules } from './due.ts';
@@ -19,6 +22,25 @@ export interface ShelfItem {
   readonly kept: Kept;
 }
 
+/** A dry-charged box: its plates lose charge as it stands, filled or not (handbook 2.5). */
+export interface Dry {
+  /** Months since it was made; undefined where nobody knows. */
+  readonly months?: number;
+  /** After filling and its soak, %. */
+  readonly chargePct: number;
+}
+
+/** One whose age nobody knows is taken for as old as the oldest stock that is sold. */
+const OLD_MONTHS = 36;
+
+function dryOf(dateCode: string, now: number): Dry {
+  const months = ageInMonths(dateCode, now);
+  return {
+    ...(months === undefined ? {} : { months }),
+    chargePct: chargeAfterSoakByAge(months ?? OLD_MONTHS),
+  };
+}
+
 export interface Shelved {
   readonly tag: string;
   readonly typeId: string;
@@ -26,6 +48,7 @@ export interface Shelved {
   /** "AGM 12 V 9 Ah". */
   readonly type: string;
   readonly cells: number;
+  readonly construction: Construction;
   readonly owner: string;
   /** "2024-03" */
   readonly dateCode: string;
@@ -37,6 +60,10 @@ export interface Shelved {
   readonly lastRead?: { readonly at: number; readonly volts: number };
   /** None where nothing is known of it, or its maintainer holds it. */
   readonly prediction?: Prediction;
+  /** Not filled yet: how old, and what it would show once filled. */
+  readonly dry?: Dry;
+  /** When its tag was printed. */
+  readonly taggedAt?: number;
   /** Its owner, or who has it, was called last. */
   readonly called?: { readonly at: number; readonly said: string };
   readonly rechargeV: number;
@@ -58,6 +85,7 @@ export function shelvedOf(
   const since = sinceOf(kept);
   const spell = kept.spells.at(-1);
   const read = spell?.readings.at(-1);
+  const isDry = place?.isDry === true && !spell;
   const prediction =
     spell && place?.kind !== 'maintainer' && place?.kind !== 'customer'
       ? predict(type, exposureOf(kept, now), kept.spells, now)
@@ -68,6 +96,7 @@ export function shelvedOf(
     serial,
     type: shortName(type),
     cells: type.cells,
+    construction: type.construction,
     owner,
     dateCode,
     grade,
@@ -76,6 +105,8 @@ export function shelvedOf(
     ...(spell ? { chargedAt: spell.from } : {}),
     ...(read ? { lastRead: { at: read.at, volts: read.volts } } : {}),
     ...(prediction ? { prediction } : {}),
+    ...(isDry ? { dry: dryOf(dateCode, now) } : {}),
+    ...(kept.taggedAt === undefined ? {} : { taggedAt: kept.taggedAt }),
     ...(kept.called ? { called: kept.called } : {}),
     rechargeV: rechargeLineV(type.construction, type.cells),
     harmV: harmLineV(type.cells),

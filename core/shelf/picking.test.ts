@@ -7,6 +7,7 @@ import { overviewOf, type Shelved } from './overview.ts';
 import { picksFor } from './picking.ts';
 import type { Place } from './places.ts';
 import { DAY_MS } from './warmth.ts';
+import { saidOf } from './words.ts';
 
 const NOW = Date.parse('2026-03-10T08:00:00Z');
 const RACK: Place = { kind: 'shelf', name: 'Rack 1', warmth: { tempC: 18 } };
@@ -20,22 +21,35 @@ interface Standing {
   readonly place?: Place;
   readonly grade?: string;
   readonly read?: number;
+  /** Never charged: it stands as it was made. */
+  readonly isDry?: boolean;
 }
 
 function shelf(...all: readonly Standing[]): readonly Shelved[] {
   return overviewOf(
-    all.map(({ tag, dateCode, chargedAgo = 20, typeId = 'LW-A12/9', place = RACK, grade = null, read }) => {
-      const charged = NOW - chargedAgo * DAY_MS;
-      const entry = { tag, seq: 1, key: tag, at: charged, by: 'Ines' };
-      const events: readonly ShelfEvent[] = [
-        { ...entry, kind: 'placed', payload: { place } },
-        ...(read === undefined
-          ? []
-          : [{ ...entry, at: NOW, kind: 'read', payload: { volts: read, source: 'keypad' } } as const]),
-      ];
-      const kept = keptOf(tag, events, [{ at: charged, isProven: true }]);
-      return { tag, typeId, serial: '', dateCode, owner: 'stock', grade, kept };
-    }),
+    all.map(
+      ({
+        tag,
+        dateCode,
+        chargedAgo = 20,
+        typeId = 'LW-A12/9',
+        place = RACK,
+        grade = null,
+        read,
+        isDry = false,
+      }) => {
+        const charged = NOW - chargedAgo * DAY_MS;
+        const entry = { tag, seq: 1, key: tag, at: charged, by: 'Ines' };
+        const events: readonly ShelfEvent[] = [
+          { ...entry, kind: 'placed', payload: { place } },
+          ...(read === undefined
+            ? []
+            : [{ ...entry, at: NOW, kind: 'read', payload: { volts: read, source: 'keypad' } } as const]),
+        ];
+        const kept = keptOf(tag, events, isDry ? [] : [{ at: charged, isProven: true }]);
+        return { tag, typeId, serial: '', dateCode, owner: 'stock', grade, kept };
+      },
+    ),
     CATALOGUE,
     { shelfRecharge: 'predicted', shelfLoss: 'published' },
     NOW,
@@ -53,6 +67,24 @@ describe('taking a battery off the shelf', () => {
       { tag: 'SK-0002', dateCode: '2025-06', chargedAgo: 40 },
     );
     expect(tags(shelved)).to.deep.equal(['SK-0002', 'SK-0001', 'SK-0003']);
+  });
+
+  it('fills one to order only where none stands ready, the oldest box first, and says how long that takes', () => {
+    const dry = { ...RACK, isDry: true } as const;
+    const boxes = [
+      { tag: 'SK-0011', dateCode: '2025-09', place: dry, isDry: true },
+      { tag: 'SK-0012', dateCode: '2023-02', place: dry, isDry: true },
+    ];
+    const shelved = shelf(...boxes, { tag: 'SK-0001', dateCode: '2025-11' });
+    expect(tags(shelved)).to.deep.equal(['SK-0001', 'SK-0012', 'SK-0011']);
+    const [old] = shelved.filter(({ tag }) => tag === 'SK-0012');
+    expect(old?.due).to.deep.equal([]);
+    expect(old && saidOf(old, NOW, 'Etc/UTC').words).to.match(
+      /^not filled yet, 37 months: about 4\d % once filled/,
+    );
+    const picks = picksFor(shelved, types, { cells: 6, capacityAh: 9 }, NOW);
+    expect(picks[0]?.fillFirstH).to.equal(undefined);
+    expect(picks[1]?.fillFirstH).to.be.above(picks[2]?.fillFirstH ?? Infinity);
   });
 
   it('takes what serves: the same cells, a tenth less to a quarter more', () => {

@@ -12,6 +12,8 @@ export interface Wish {
 
 export interface Pick {
   readonly one: Shelved;
+  /** It is to be filled, soaked and charged first: hours until it is ready, about. */
+  readonly fillFirstH?: number;
   /** It rests below its recharge line, and is charged before it goes: hours until it is full, about. */
   readonly chargeFirstH?: number;
 }
@@ -21,6 +23,8 @@ const SERVES = { least: 0.9, most: 1.25 } as const;
 /** First charges and refreshes alike: a tenth of capacity, and two hours at its voltage (handbook 2.5 and 3.5). */
 const CHARGE_SHARE = 0.1;
 const TAIL_H = 2;
+/** Filling, its soak and the rest before its test (handbook 2.2, 2.3). */
+const FILL_H = 4;
 /** Grades of a recovered one that go to somebody for good. */
 const GOES: readonly (string | null)[] = [null, 'A', 'A pending', 'B'];
 
@@ -34,7 +38,8 @@ const hoursToFull = (type: BatteryType, charge: number): number =>
   (1 - charge) / (CHARGE_SHARE * CONSTRUCTION[type.construction].efficiency) + TAIL_H;
 
 function pickOf(one: Shelved, type: BatteryType): Pick {
-  const { prediction, rechargeV } = one;
+  const { prediction, rechargeV, dry } = one;
+  if (dry) return { one, fillFirstH: hoursToFull(type, dry.chargePct / 100) + FILL_H };
   // One nobody knows anything of is charged before it goes.
   if (!prediction)
     return one.place?.kind === 'maintainer' ? { one } : { one, chargeFirstH: hoursToFull(type, 0.5) };
@@ -65,6 +70,8 @@ export function picksFor(
     })
     .sort(
       (a, b) =>
+        // What stands ready goes before what is filled to order.
+        Number(a.fillFirstH !== undefined) - Number(b.fillFirstH !== undefined) ||
         a.one.dateCode.localeCompare(b.one.dateCode) ||
         (a.one.chargedAt ?? 0) - (b.one.chargedAt ?? 0) ||
         a.one.tag.localeCompare(b.one.tag),

@@ -89,6 +89,8 @@ export interface Place {
   /** Who has it; kept apart from the record, so that it can be deleted. */
   readonly to?: string;
   readonly warmth?: Warmth;
+  /** Dry-charged and not filled yet: it has no voltage, and ages by its date code. */
+  readonly isDry?: true;
   /** Of what it is connected to, mA. */
   readonly drawMa?: number;
 }

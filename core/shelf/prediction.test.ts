@@ -3,7 +3,7 @@ import { normal } from '../belief/chance.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import { shelfTrial } from '../test/shelfTrial.ts';
 import { daysOf, Exposure } from './exposure.ts';
-import { predict, startDates } from './prediction.ts';
+import { predict } from './prediction.ts';
 import type { Spell } from './rate.ts';
 import { DAY_MS } from './warmth.ts';
 
@@ -44,7 +44,7 @@ describe('what is foretold of a battery that stands', () => {
     const { charge } = predict(AGM, at(5, 12), [full()], START + 3 * DAY_MS);
     // 0.86 Ah of the 10.6 its plates could give, and a little by itself.
     expect(1 - charge).to.be.closeTo(0.1, 0.03);
-    const dates = startDates(AGM, at(5, 12), [full()]);
+    const dates = predict(AGM, at(5, 12), [full()], START).start;
     expect(((dates.likely ?? 0) - START) / DAY_MS).to.be.within(14, 24);
   });
 

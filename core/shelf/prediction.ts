@@ -29,6 +29,8 @@ export interface Prediction {
   /** When it is to be charged again, and when sulfate begins to stay. */
   readonly recharge: DateRange;
   readonly harm: DateRange;
+  /** When it would no longer start its machine. */
+  readonly start: DateRange;
   /** Its own rate as a multiple of its kind's. */
   readonly rate: VoltRange;
   /** Several times its kind's, almost for sure: a leak or contamination. */
@@ -198,12 +200,9 @@ export function predict(
     charge: standing.shareAtLoss(standing.fullV - likelyV),
     recharge: datesOf(asked, rechargeLineV(construction, cells)),
     harm: datesOf(asked, harmLineV(cells)),
+    start: datesOf(asked, startLineV(cells)),
     rate: { low: rateBelow(belief, 0.1), likely: rateBelow(belief, 0.5), high: rateBelow(belief, 0.9) },
     isSuspect: leakChance(belief) >= NAMED_FROM,
     readings: belief.readings,
   };
 }
-
-/** When it would no longer start its machine. @throws RangeError for one that has no spell */
-export const startDates = (type: BatteryType, exposure: Exposure, spells: readonly Spell[]): DateRange =>
-  datesOf(askedOf(type, exposure, spells), startLineV(type.cells));

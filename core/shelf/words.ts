@@ -1,8 +1,8 @@
 /** What is said of a battery off the bench, in a line. */
 import { dayText } from '../clock/clockText.ts';
 import type { Due, Want } from './due.ts';
-import type { Shelved } from './overview.ts';
-import { placeName } from './places.ts';
+import type { Dry, Shelved } from './overview.ts';
+import { placeName, PLACES } from './places.ts';
 import { DAY_MS } from './warmth.ts';
 
 export interface Said {
@@ -38,6 +38,10 @@ export const byPlace = (a: Shelved, b: Shelved): number => {
   return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
 };
 
+/** Whether the tag that is on it says what is not so any more: it was charged since. */
+export const needsTag = ({ place, chargedAt, taggedAt }: Shelved): boolean =>
+  place !== undefined && PLACES[place.kind].isKept && chargedAt !== undefined && chargedAt > (taggedAt ?? 0);
+
 /** Whether it wants this by then. */
 export const isWantedBy = ({ due }: Shelved, wanted: Want, moment: number): boolean =>
   due.some(({ want, by }) => want === wanted && by <= moment);
@@ -58,10 +62,22 @@ function dueSaid(due: Due, now: number, timeZone: string): Said {
   };
 }
 
+/** Past so many months it may start at half a charge, and goes first or never (handbook 4). */
+const OLD_MONTHS = 36;
+
+function drySaid({ months, chargePct }: Dry): Said {
+  const age = months === undefined ? 'age unknown' : `${months.toFixed(0)} months`;
+  return {
+    words: `not filled yet, ${age}: about ${chargePct.toFixed(0)} % once filled; filled to order`,
+    tone: months === undefined || months >= OLD_MONTHS ? 'care' : 'calm',
+  };
+}
+
 /** How it stands. @param now shop time, ms */
 export function saidOf(one: Shelved, now: number, timeZone: string): Said {
-  const { place, prediction, harmV, due } = one;
+  const { place, prediction, harmV, due, dry } = one;
   if (!place) return { words: 'where did it go?', tone: 'care' };
+  if (dry) return drySaid(dry);
   const [first] = due;
   const { harm } = prediction ?? {};
   if (harm?.likely !== undefined && harm.likely <= now)

@@ -4,6 +4,10 @@ import type { Region } from '@cork-ember/core/units/region.ts';
 import QRCode from 'qrcode';
 import { shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, JobSummary } from '@cork-ember/core/contract/answers.ts';
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
+import type { Want } from '@cork-ember/core/shelf/due.ts';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { drawCode, written, type Doc } from './paper.ts';
 
@@ -12,6 +16,32 @@ export interface Label {
   readonly type: string;
   readonly owner: string;
   readonly state: string;
+  /** Off the bench: by when it is read and charged again, or which machine it is out of. */
+  readonly next: string;
+  /** Month and year it was charged, by number and by name: the oldest goes first. */
+  readonly turn: string;
+}
+
+/** What a battery off the bench adds to its tag: when it was charged, at what it rested, what is next. */
+function shelfWords({ due, chargedAt, lastRead, grade, place, dry }: Shelved, timeZone: string) {
+  const by = (want: Want): number | undefined => due.find((one) => one.want === want)?.by;
+  const [check, charge] = [by('read'), by('recharge')];
+  const volts = lastRead ? `, ${lastRead.volts.toFixed(2)} V` : '';
+  const next = [
+    ...(place?.kind === 'display' ? [`out of ${verbatim(place.name)}`] : []),
+    ...(check === undefined ? [] : [`check by ${dateText(check, timeZone)}`]),
+    ...(charge === undefined ? [] : [`recharge by ${dateText(charge, timeZone)}`]),
+  ];
+  return {
+    ...(dry ? { state: 'not filled: fill and charge to order' } : {}),
+    ...(chargedAt === undefined
+      ? {}
+      : {
+          state: `charged ${dateText(chargedAt, timeZone)}${volts}${grade === null ? '' : `, grade ${grade}`}`,
+          turn: format(new TZDate(chargedAt, timeZone), 'MM · MMMM yyyy'),
+        }),
+    next: next.join(', '),
+  };
 }
 
 const OUTCOMES = {
@@ -29,6 +59,7 @@ export function labelOf(
   { tag, owner, dateCode, typeId }: BatteryRecord,
   type: ListedType | undefined,
   last: JobSummary | undefined,
+  shelved: Shelved | undefined,
   timeZone: string,
 ): Label {
   const outcome = last?.outcome;
@@ -41,6 +72,10 @@ export function labelOf(
     type: type ? `${verbatim(typeId)} · ${shortName(type)}` : verbatim(typeId),
     owner: `${verbatim(owner)}, made ${verbatim(dateCode)}`,
     state,
+    next: '',
+    turn: '',
+    // What stands on the shelf says more of it than the job it had.
+    ...(shelved?.place ? shelfWords(shelved, timeZone) : {}),
   };
 }
 
@@ -55,12 +90,16 @@ const escaped = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /** A single label as a drawing. */
-export async function labelSvg({ tag, type, owner, state }: Label, region: Region): Promise<string> {
+export async function labelSvg(
+  { tag, type, owner, state, next, turn }: Label,
+  region: Region,
+): Promise<string> {
   const code = await QRCode.toString(tag, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' });
   const inner = /<svg[^>]*viewBox="0 0 (\d+) \d+"[^>]*>([\s\S]*)<\/svg>/.exec(code);
   const size = Number(inner?.[1] ?? 25);
   const left = MARGIN_MM * 2 + CODE_MM;
   const line = (y: number, mm: number, weight: number, words: string): string => {
+    if (words === '') return '';
     const text = localised(words, region);
     return `<text x="${left}" y="${y}" font-size="${mm}" font-weight="${weight}" textLength="${Math.min(WIDTH_MM - left - MARGIN_MM, text.length * mm * 0.56).toFixed(2)}" lengthAdjust="spacingAndGlyphs">${escaped(text)}</text>`;
   };
@@ -69,15 +108,17 @@ export async function labelSvg({ tag, type, owner, state }: Label, region: Regio
     `<title>${escaped(tag)}</title>`,
     `<rect width="${WIDTH_MM}" height="${HEIGHT_MM}" fill="#fff"/>`,
     `<g transform="translate(${MARGIN_MM} ${MARGIN_MM}) scale(${(CODE_MM / size).toFixed(5)})">${inner?.[2] ?? ''}</g>`,
-    line(8.5, 6, 700, tag),
-    line(14.5, 2.7, 500, type),
-    line(19.5, 2.7, 500, owner),
-    line(24.5, 2.7, 700, state),
+    line(7.5, 5.5, 700, tag),
+    line(11.5, 2.5, 500, type),
+    line(15, 2.5, 500, owner),
+    line(18.5, 2.5, 700, state),
+    line(22, 2.5, 500, next),
+    line(26.5, 3, 700, turn),
     '</svg>',
   ].join('\n');
 }
 
-function drawLabel(doc: Doc, { tag, type, owner, state }: Label, x: number, y: number): void {
+function drawLabel(doc: Doc, { tag, type, owner, state, next, turn }: Label, x: number, y: number): void {
   const mm = (value: number): number => value * POINTS_PER_MM;
   doc.fillColor('#000');
   drawCode(doc, tag, x + mm(MARGIN_MM), y + mm(MARGIN_MM), mm(CODE_MM));
@@ -89,10 +130,12 @@ function drawLabel(doc: Doc, { tag, type, owner, state }: Label, x: number, y: n
       .fontSize(size)
       .text(text, left, y + mm(top), { width, height: size * 1.3, ellipsis: true, lineBreak: false });
   };
-  line('bold', 16, 3, tag);
-  line('regular', 7.5, 11.5, type);
-  line('regular', 7.5, 16, owner);
-  line('bold', 7.5, 20.5, state);
+  line('bold', 15, 2, tag);
+  line('regular', 7, 8.5, type);
+  line('regular', 7, 12, owner);
+  line('bold', 7, 15.5, state);
+  line('regular', 7, 19, next);
+  line('bold', 8.5, 23, turn);
 }
 
 /** Sheet labels: 3 × 9 on A4, cut along the hairlines. */

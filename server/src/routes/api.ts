@@ -211,8 +211,8 @@ async function sendPaper(
 async function labelsFor(tags: readonly string[], { ledger, settings }: Services): Promise<Label[]> {
   return Promise.all(
     tags.map(async (tag) => {
-      const { battery, type, last } = await ledger.labelled(tag);
-      return labelOf(battery, type, last, settings.shop.hours.timeZone);
+      const { battery, type, last, shelved } = await ledger.labelled(tag);
+      return labelOf(battery, type, last, shelved, settings.shop.hours.timeZone);
     }),
   );
 }

@@ -21,6 +21,13 @@ export function shelfRoutes(router: Router, shelf: Shelf): void {
       .type('application/pdf')
       .send(await shelf.roundSheet());
   });
+  router.get('/batteries/:tag/hand-over.pdf', async (request, response) => {
+    const tag = validated<string>(tagSchema, request.params['tag']);
+    response
+      .attachment(`${tag} hand-over.pdf`)
+      .type('application/pdf')
+      .send(await shelf.handOver(tag));
+  });
   router.get('/shelf/feed', async (_request, response) => {
     response.json((await shelf.feedStanding()) ?? null);
   });

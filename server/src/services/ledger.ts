@@ -12,6 +12,7 @@ import type {
 } from '@cork-ember/core/contract/answers.ts';
 import { FIGURES_HOLD_MS, shelfOf, type Shelf } from '@cork-ember/core/ledger/sets.ts';
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
+import { shelvedOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { ProblemError } from '../problems.ts';
 import type { BatteryList } from '../store/batteryList.ts';
 import type { JobStore } from '../store/jobStore.ts';
@@ -66,11 +67,15 @@ export class Ledger {
     readonly battery: BatteryRecord;
     readonly type: ListedType | undefined;
     readonly last: JobSummary | undefined;
+    readonly shelved: Shelved | undefined;
   }> {
     const battery = await this.known(tag);
     const last = (await this.need.store.jobs({ tag })).at(-1);
     const type = this.need.settings.types.find(({ id }) => id === battery.typeId);
-    return { battery, type, last };
+    const { shelf, settings, clock } = this.need;
+    const item = await shelf.item(tag);
+    const shelved = item && type && shelvedOf(item, type, settings.shop.rules, clock.now());
+    return { battery, type, last, shelved };
   }
 
   /** The next tag of the shop's own row. */

@@ -4,8 +4,9 @@ import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { BatteryRecord, FeedAnswer, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { monthOf } from '@cork-ember/core/shelf/month.ts';
-import { overviewOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { overviewOf, shelvedOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { byPlace, isOnRound } from '@cork-ember/core/shelf/words.ts';
+import { handOverSheet } from '../documents/handOver.ts';
 import { roundSheet } from '../documents/roundSheet.ts';
 import { shelfCalendar, type CalendarNeeds } from '../documents/shelfCalendar.ts';
 import { ProblemError } from '../problems.ts';
@@ -66,6 +67,16 @@ export class Shelf {
     return roundSheet(toRead, this.paperNeeds);
   }
 
+  /** What goes with one that was taken. @throws ProblemError for one that never stood on the shelf */
+  async handOver(tag: string): Promise<Buffer> {
+    const { shelf, settings, clock } = this.need;
+    const item = await shelf.item(tag);
+    const type = settings.types.find(({ id }) => id === item?.typeId);
+    const one = item && type && shelvedOf(item, type, settings.shop.rules, clock.now());
+    if (!one) throw new ProblemError('not-found', `${tag} has not stood on the shelf.`);
+    return handOverSheet(one, type, this.paperNeeds);
+  }
+
   /** The calendar at a secret address. @throws ProblemError where there is none */
   async feed(secret: string): Promise<string> {
     if (await this.need.feeds.isOpen(secret)) return this.calendar();
@@ -116,10 +127,12 @@ export class Shelf {
   /** @throws ProblemError for one nobody has had here, unless it comes with what it is */
   private async check(tag: string, battery: BatteryRecord | undefined): Promise<void> {
     const { store, settings } = this.need;
+    const known = await store.battery(tag);
     if (!battery) {
-      if (await store.battery(tag)) return;
+      if (known) return;
       throw new ProblemError('not-found', `No battery in this shop carries the tag ${tag}.`);
     }
+    if (known) throw new ProblemError('taken', `${tag} is in this shop already: give this one another tag.`);
     if (battery.tag !== tag) throw new ProblemError('bad-input', 'Tag: the battery carries another.');
     const type = settings.types.find(({ id }) => id === battery.typeId);
     if (!type) throw new ProblemError('bad-input', `Type: this shop knows no type ${battery.typeId}.`);

@@ -4,7 +4,8 @@ import { QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import { SHELF_VERSION, type ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
-import { keptOf, placeOf, sinceOf, type BenchEnd } from '@cork-ember/core/shelf/keeping.ts';
+import { keptOf, placeOf, sinceOf, type BenchEnd, type Kept } from '@cork-ember/core/shelf/keeping.ts';
+import type { ShelfItem } from '@cork-ember/core/shelf/overview.ts';
 import { PLACE_KINDS, PLACES } from '@cork-ember/core/shelf/places.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { inPieces } from '../gently.ts';
@@ -88,6 +89,13 @@ interface ShelfRow extends BatteryRecord {
   readonly kept: string;
 }
 
+/** A battery off the bench as lists have it, with the grade of its last recovery. */
+const ITEM = `SELECT batteries.tag, batteries.typeId, batteries.serial, batteries.dateCode, batteries.owner, shelf.kept,
+              (SELECT json_extract(finding, '$.grade') FROM findings JOIN jobs ON jobs.id = findings.job
+                WHERE jobs.tag = shelf.tag AND json_extract(finding, '$.grade') IS NOT NULL
+                ORDER BY findings.endedAt DESC LIMIT 1) AS grade
+         FROM shelf JOIN batteries ON batteries.tag = shelf.tag`;
+
 /** One that left the bench and was put nowhere is asked about for so long. */
 const ASKED_ABOUT_MS = 90 * DAY_MS;
 const KEPT_KINDS = PLACE_KINDS.filter((kind) => PLACES[kind].isKept || PLACES[kind].isCalled);
@@ -107,14 +115,23 @@ export class ShelfStore {
     this.database = database;
   }
 
+  /** One the shop looks after off the bench, or looked after last. */
+  async item(tag: string): Promise<ShelfItem | undefined> {
+    const [row] = await this.database.sequelize.query<ShelfRow>(`${ITEM} WHERE shelf.tag = $tag`, {
+      type: QueryTypes.SELECT,
+      bind: { tag },
+    });
+    if (!row) return undefined;
+    const { kept, ...battery } = row;
+    return JSON.parse(
+      await this.named(JSON.stringify({ ...battery, kept: JSON.parse(kept) as Kept })),
+    ) as ShelfItem;
+  }
+
   /** Every battery the shop looks after off the bench, as JSON, those included that were put nowhere yet. */
   async list(now: number): Promise<string> {
     const rows = await this.database.sequelize.query<ShelfRow>(
-      `SELECT batteries.tag, batteries.typeId, batteries.serial, batteries.dateCode, batteries.owner, shelf.kept,
-              (SELECT json_extract(finding, '$.grade') FROM findings JOIN jobs ON jobs.id = findings.job
-                WHERE jobs.tag = shelf.tag AND json_extract(finding, '$.grade') IS NOT NULL
-                ORDER BY findings.endedAt DESC LIMIT 1) AS grade
-         FROM shelf JOIN batteries ON batteries.tag = shelf.tag
+      `${ITEM}
         WHERE (place IN (:kinds) OR (place = '' AND since >= :since))
           AND NOT EXISTS (SELECT 1 FROM jobs WHERE jobs.tag = shelf.tag AND jobs.outcome IS NULL)
         ORDER BY shelf.tag`,

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { dayText } from '@cork-ember/core/clock/clockText.ts';
 import type { ShelfEntry } from '@cork-ember/core/shelf/entries.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
-import type { Place } from '@cork-ember/core/shelf/places.ts';
+import type { Place, PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import type { DateRange, Prediction } from '@cork-ember/core/shelf/prediction.ts';
 import { saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
@@ -15,6 +15,8 @@ import { Button, buttonClass } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { readFields, readOf } from './fields.ts';
+import { Refit } from './Refit.tsx';
+import { Tend } from './Tend.tsx';
 import { PlaceForm } from './PlaceForm.tsx';
 
 interface ShelfDrawerProps {
@@ -41,9 +43,12 @@ function dateFact(name: string, { early, likely, late }: DateRange, now: number,
     : { name, value: day(likely), range: `${day(early)} to ${day(late)}` };
 }
 
+/** Where it has a machine to start. */
+const STARTS: readonly (PlaceKind | undefined)[] = ['laidUp', 'lent', 'display'];
+
 function factsOf(one: Shelved, prediction: Prediction, now: number, timeZone: string): readonly Fact[] {
   const { chargedAt, lastRead, rechargeV, harmV } = one;
-  const { volts, rate, recharge, harm, readings } = prediction;
+  const { volts, rate, recharge, harm, start, readings } = prediction;
   const day = (at: number): string => dayText(at, now, timeZone);
   return [
     {
@@ -55,6 +60,7 @@ function factsOf(one: Shelved, prediction: Prediction, now: number, timeZone: st
     ...(lastRead ? [{ name: 'Read', value: `${lastRead.volts.toFixed(2)} V`, range: day(lastRead.at) }] : []),
     dateFact(`Recharge line, ${rechargeV.toFixed(2)} V`, recharge, now, timeZone),
     dateFact(`Harm line, ${harmV.toFixed(2)} V`, harm, now, timeZone),
+    ...(STARTS.includes(one.place?.kind) ? [dateFact('Starts no more', start, now, timeZone)] : []),
     {
       name: 'Loses, against its kind',
       value: `${rate.likely.toFixed(1)} times`,
@@ -91,6 +97,7 @@ function Foretold({ one, now, timeZone }: Pick<ShelfDrawerProps, 'one' | 'now' |
 export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerProps) {
   const enter = useEnterOnShelf();
   const [problem, setProblem] = useState('');
+  const [isRefitting, setRefitting] = useState(false);
   const [isMoving, setMoving] = useState(one.place === undefined);
   const fields = readFields(one.cells, one.prediction?.volts.likely);
   const readings = useReadings(`${one.tag} shelf`, fields);
@@ -109,9 +116,11 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
     <Dialog isDrawer title={one.tag} said={whereOf(one)} onClose={onClose}>
       <div className="mt-3 space-y-5">
         <p className="text-lg font-semibold">{said.words}</p>
-        {!isMoving && <Foretold one={one} now={now} timeZone={timeZone} />}
+        {!isMoving && !isRefitting && <Foretold one={one} now={now} timeZone={timeZone} />}
         {problem !== '' && <Notice tone="stop">{problem}</Notice>}
-        {isMoving ? (
+        {isRefitting ? (
+          <Refit one={one} onPlace={(entry) => void take(entry).then((isTaken) => isTaken && onClose())} />
+        ) : isMoving ? (
           <PlaceForm
             known={known}
             was={one.place}
@@ -122,13 +131,7 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
         ) : (
           <>
             {one.place?.kind === 'maintainer' ? (
-              <Button
-                tone="go"
-                className="min-h-16 w-full text-lg"
-                onClick={() => void take({ kind: 'tended', payload: {} })}
-              >
-                Maintainer looked at
-              </Button>
+              <Tend one={one} onTend={(entry) => take(entry)} />
             ) : (
               <ReadingForm
                 readings={readings}
@@ -143,6 +146,14 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
               <Link to={`/shelf/charge?tags=${one.tag}`} className={buttonClass()}>
                 Charge it
               </Link>
+              {one.prediction?.isSuspect && (
+                <Link to={`/intake?tag=${one.tag}`} className={buttonClass({ tone: 'go' })}>
+                  Find out why
+                </Link>
+              )}
+              {one.place?.kind === 'display' && (
+                <Button onClick={() => setRefitting(true)}>Its machine is sold</Button>
+              )}
               <Link to={`/batteries/${one.tag}`} className={buttonClass({ tone: 'quiet' })}>
                 Its whole life
               </Link>

@@ -5,7 +5,7 @@ import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { callsAt } from '@cork-ember/core/shelf/calls.ts';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
-import { isDueBy, isOnRound, isWantedBy, whereOf } from '@cork-ember/core/shelf/words.ts';
+import { isDueBy, isOnRound, isWantedBy, needsTag, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { useMinute } from '../api/clock.ts';
 import { useShelf } from '../api/shelf.ts';
@@ -20,6 +20,8 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { Months } from './Months.tsx';
 import { ShelfDrawer } from './ShelfDrawer.tsx';
 import { ShelfRow } from './ShelfRow.tsx';
+import { AddDialog } from './AddDialog.tsx';
+import { TagsDialog } from './TagsDialog.tsx';
 import { TakeDialog } from './TakeDialog.tsx';
 
 /** What is foretold is drawn so far ahead, and a little of the past before it. */
@@ -68,6 +70,8 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
   // A link leads to one of them.
   const [open, setOpen] = useState<string | undefined>(params.get('tag') ?? undefined);
   const [isTaking, setTaking] = useState(false);
+  const [isAdding, setAdding] = useState(false);
+  const [isTagging, setTagging] = useState(false);
   const words = useDeferredValue(search);
   const counts = useMemo(() => {
     const byKind = new Map<Filter, number>([['all', shelved.length]]);
@@ -94,6 +98,7 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
     .map((id) => ({ id, label: `${filterName(id)} ${counts.get(id) ?? 0}` }));
   const toRead = shelved.filter((one) => isOnRound(one, now)).length;
   const toCharge = shelved.filter((one) => isWantedBy(one, 'recharge', now + DAY_MS)).length;
+  const toTag = shelved.filter(needsTag);
   const calls = callsAt(shelved, now).length;
   const dueNow = shelved.filter(({ due }) => isDueBy(due[0], now)).length;
   return (
@@ -103,6 +108,9 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           <Title>Shelf</Title>
           <p className="flex flex-wrap items-center gap-x-4 text-soft">
             {dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}
+            <Button tone="quiet" className="px-0" onClick={() => setAdding(true)}>
+              Add one
+            </Button>
             {shelved.length > 0 && (
               <>
                 <Link to="/shelf/month" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
@@ -111,6 +119,11 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
                 <Link to="/shelf/calls" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
                   Who to call{calls === 0 ? '' : `: ${calls}`}
                 </Link>
+                {toTag.length > 0 && (
+                  <Button tone="quiet" className="px-0" onClick={() => setTagging(true)}>
+                    New tags: {toTag.length}
+                  </Button>
+                )}
               </>
             )}
           </p>
@@ -183,6 +196,8 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           )}
         </>
       )}
+      {isAdding && <AddDialog types={types} known={known} onClose={() => setAdding(false)} />}
+      {isTagging && <TagsDialog all={toTag} onClose={() => setTagging(false)} />}
       {isTaking && <TakeDialog shelved={shelved} types={types} onClose={() => setTaking(false)} />}
       {opened && (
         <ShelfDrawer

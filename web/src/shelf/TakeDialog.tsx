@@ -9,12 +9,11 @@ import { whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow } from '../api/clock.ts';
 import { useEnterOnShelf } from '../api/shelf.ts';
-import { Button } from '../ui/Button.tsx';
+import { Button, buttonClass } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { say } from '../ui/say.ts';
 import { TextBox } from '../ui/TextBox.tsx';
 
 interface TakeDialogProps {
@@ -46,7 +45,7 @@ function wishesOf(shelved: readonly Shelved[], types: ReadonlyMap<string, Listed
 }
 
 function Line({ pick, isFirst, onTake }: { pick: Pick; isFirst: boolean; onTake: () => void }) {
-  const { one, chargeFirstH } = pick;
+  const { one, chargeFirstH, fillFirstH } = pick;
   return (
     <li className="flex items-center gap-3 border-b border-line py-2 last:border-0">
       <div className="min-w-0 flex-1">
@@ -60,6 +59,14 @@ function Line({ pick, isFirst, onTake }: { pick: Pick; isFirst: boolean; onTake:
           {whereOf(one)}, made {one.dateCode}
           {one.grade === null ? '' : `, grade ${one.grade}`}
         </p>
+        {fillFirstH !== undefined && (
+          <p className="text-sm font-semibold text-brass-ink">
+            Filled and charged to order: about {Math.ceil(fillFirstH)} h.{' '}
+            <Link to={`/intake?tag=${one.tag}`} className="underline underline-offset-4">
+              To intake
+            </Link>
+          </p>
+        )}
         {chargeFirstH !== undefined && (
           <p className="text-sm font-semibold text-brass-ink">
             Charged first: about {Math.ceil(chargeFirstH)} h.{' '}
@@ -86,6 +93,7 @@ export function TakeDialog({ shelved, types, onClose }: TakeDialogProps) {
   const [chosen, setChosen] = useState<string>();
   const [why, setWhy] = useState('');
   const [problem, setProblem] = useState('');
+  const [taken, setTaken] = useState<string>();
   const wish = wishes.find(({ label }) => label === asked);
   const picks = useMemo(() => (wish ? picksFor(shelved, byId, wish, shopNow()) : []), [wish, shelved, byId]);
   const first = picks[0]?.one.tag;
@@ -98,12 +106,32 @@ export function TakeDialog({ shelved, types, onClose }: TakeDialogProps) {
           ...(why.trim() === '' ? {} : { why: why.trim() }),
         },
       });
-      say(`${tag} is taken: ${PLACES[goesTo].where}.`);
-      onClose();
+      setTaken(tag);
     } catch (error) {
       setProblem(sentenceOf(error));
     }
   };
+  if (taken !== undefined)
+    return (
+      <Dialog
+        title={`${taken} is taken`}
+        said={`It is ${PLACES[goesTo].where} from now on.`}
+        onClose={onClose}
+      >
+        <div className="mt-4 flex flex-wrap gap-3">
+          <a
+            href={`/api/batteries/${taken}/hand-over.pdf`}
+            download
+            className={buttonClass({ tone: 'go', className: 'min-h-16 flex-1 text-lg' })}
+          >
+            {goesTo === 'lent' ? 'Loan slip (PDF)' : 'Hand-over sheet (PDF)'}
+          </a>
+          <Button className="min-h-16" onClick={onClose}>
+            Done
+          </Button>
+        </div>
+      </Dialog>
+    );
   return (
     <Dialog
       title="Take one"
