@@ -90,7 +90,8 @@ export class Exposure {
   momentAfter(from: number, warmDays: number): number {
     const last = this.stretches.at(-1) as Stretch;
     let left = warmDays;
-    for (const [index, stretch] of this.stretches.entries()) {
+    for (let index = 0; index < this.stretches.length; index++) {
+      const stretch = this.stretches[index] as Stretch;
       const begins = index === 0 ? from : Math.max(from, stretch.from);
       const ends = this.stretches[index + 1]?.from;
       if (ends !== undefined && ends <= begins) continue;

@@ -55,43 +55,69 @@ const FIFTIETH_SDS = 2.0537;
 
 type Spread = [least: number, low: number, middle: number, high: number];
 
-/**
- * Fiftieth, tenth, middle and ninth tenth of a figure that falls with the rate. What the rates leave open and what its beginning leaves open
- * are independent: the two widths are added by their squares.
- * @param of the figure with one rate and the voltage it began with
- */
-function spreadOf(belief: RateBelief, of: (rate: number, fromV: number) => number): Spread {
-  const { weights, fromV, fromSdV } = belief;
-  const found: Spread = [Number.NaN, Number.NaN, Number.NaN, Number.NaN];
-  let wanted = 0;
-  let sum = 0;
-  let before = Number.NaN;
-  let beforeAt = 0;
-  let middleRate = RATES.length - 1;
+/** A share of what is believed of the rate lies between two of them, this far from the one to the other. */
+interface Rung {
+  readonly before: number;
+  readonly here: number;
+  readonly part: number;
+}
+
+/** Of what is believed of one that was never read: one for all of a type. */
+const unreadLadders = new WeakMap<RateBelief, readonly Rung[]>();
+
+/** Where each of {@link SHARES} lies among the rates, from the highest on: every figure that falls with the rate is read off there. */
+function ladderOf(belief: RateBelief): readonly Rung[] {
+  if (belief.readings > 0) return rungsOf(belief);
+  const known = unreadLadders.get(belief) ?? rungsOf(belief);
+  unreadLadders.set(belief, known);
+  return known;
+}
+
+function rungsOf({ weights }: RateBelief): readonly Rung[] {
   let total = 0;
   for (let rate = 0; rate < RATES.length; rate++) {
     const weight = weights[rate] as number;
     if (weight >= LEAST_WEIGHT) total += weight;
   }
-  // From the highest rate on: the least figure first.
-  for (let rate = RATES.length - 1; rate >= 0 && wanted < SHARES.length; rate--) {
+  const rungs: Rung[] = [];
+  let sum = 0;
+  let before = -1;
+  let beforeAt = 0;
+  for (let rate = RATES.length - 1; rate >= 0 && rungs.length < SHARES.length; rate--) {
     const weight = (weights[rate] as number) / total;
     if (weight < LEAST_WEIGHT) continue;
-    const value = of(rate, fromV[rate] as number);
     const middle = sum + weight / 2;
-    while (wanted < SHARES.length && middle >= (SHARES[wanted] as number)) {
-      found[wanted] = Number.isNaN(before)
-        ? value
-        : before + between(SHARES[wanted] as number, beforeAt, middle) * (value - before);
-      if (SHARES[wanted] === 0.5) middleRate = rate;
-      wanted += 1;
+    while (rungs.length < SHARES.length && middle >= (SHARES[rungs.length] as number)) {
+      const share = SHARES[rungs.length] as number;
+      rungs.push(
+        before === -1
+          ? { before: rate, here: rate, part: 0 }
+          : { before, here: rate, part: between(share, beforeAt, middle) },
+      );
     }
     sum += weight;
-    before = value;
+    before = rate;
     beforeAt = middle;
   }
-  for (; wanted < SHARES.length; wanted++) found[wanted] = before;
-  const [least, low, middle, high] = found;
+  while (rungs.length < SHARES.length) rungs.push({ before, here: before, part: 0 });
+  return rungs;
+}
+
+/**
+ * Fiftieth, tenth, middle and ninth tenth of a figure that falls with the rate. What the rates leave open and what its beginning leaves open
+ * are independent: the two widths are added by their squares.
+ * @param of the figure with one rate and the voltage it began with
+ */
+function spreadOf({ belief, rungs }: Asked, of: (rate: number, fromV: number) => number): Spread {
+  const { fromV, fromSdV } = belief;
+  const at = (rate: number): number => of(rate, fromV[rate] as number);
+  const on = (index: number): number => {
+    const { before, here, part } = rungs[index] as Rung;
+    const value = at(before);
+    return part === 0 ? value : value + part * (at(here) - value);
+  };
+  const [least, low, middle, high] = [on(0), on(1), on(2), on(3)];
+  const middleRate = (rungs[2] as Rung).here;
   const begun = fromV[middleRate] as number;
   const open = of(middleRate, begun + (fromSdV[middleRate] as number)) - of(middleRate, begun);
   const off = (by: number, sds: number): number => Math.hypot(by, sds * open);
@@ -108,6 +134,7 @@ interface Asked {
   readonly exposure: Exposure;
   readonly spell: Spell;
   readonly belief: RateBelief;
+  readonly rungs: readonly Rung[];
 }
 
 /** What its places did to it by a moment. */
@@ -152,30 +179,32 @@ function drawnDaysToLine(asked: Asked, rate: number, fromV: number, lineV: numbe
   return high;
 }
 
+const DATES = ['soonest', 'early', 'likely', 'late'] as const satisfies readonly (keyof DateRange)[];
+
 function datesOf(asked: Asked, lineV: number): DateRange {
-  const { belief, exposure, spell } = asked;
+  const { exposure, spell } = asked;
   const last = spell.from + FORESEEN_DAYS * DAY_MS;
-  const moments: readonly number[] = exposure.draws(spell.from)
-    ? spreadOf(belief, (rate, fromV) => drawnDaysToLine(asked, rate, fromV, lineV)).map(
-        (days) => spell.from + days * DAY_MS,
-      )
-    : spreadOf(belief, (rate, fromV) => warmDaysToLine(asked, rate, fromV, lineV)).map((warmDays) =>
-        exposure.momentAfter(spell.from, Math.max(0, warmDays)),
-      );
-  const [soonest = last, early = last, likely = last, late = last] = moments;
-  return {
-    ...(soonest < last ? { soonest } : {}),
-    ...(early < last ? { early } : {}),
-    ...(likely < last ? { likely } : {}),
-    ...(late < last ? { late } : {}),
-  };
+  const isDrawn = exposure.draws(spell.from);
+  const days = spreadOf(asked, (rate, fromV) =>
+    isDrawn ? drawnDaysToLine(asked, rate, fromV, lineV) : warmDaysToLine(asked, rate, fromV, lineV),
+  );
+  const dates: { -readonly [Key in keyof DateRange]: DateRange[Key] } = {};
+  for (let index = 0; index < DATES.length; index++) {
+    const after = days[index] as number;
+    const moment = isDrawn
+      ? spell.from + after * DAY_MS
+      : exposure.momentAfter(spell.from, Math.max(0, after));
+    if (moment < last) dates[DATES[index] as keyof DateRange] = moment;
+  }
+  return dates;
 }
 
 function askedOf(type: BatteryType, exposure: Exposure, spells: readonly Spell[]): Asked {
   const spell = spells.at(-1);
   if (!spell) throw new RangeError('A battery that stands began to at some time: no spell was given.');
   const standing = standingOf(type);
-  return { standing, exposure, spell, belief: rateBelief(standing, exposure, spells) };
+  const belief = rateBelief(standing, exposure, spells);
+  return { standing, exposure, spell, belief, rungs: ladderOf(belief) };
 }
 
 /**
@@ -193,7 +222,7 @@ export function predict(
   const asked = askedOf(type, exposure, spells);
   const { belief, standing } = asked;
   const gone = goneBy(asked, now);
-  const [, low, likelyV, high] = spreadOf(belief, (rate, fromV) => voltsWith(asked, rate, fromV, gone));
+  const [, low, likelyV, high] = spreadOf(asked, (rate, fromV) => voltsWith(asked, rate, fromV, gone));
   const { construction, cells } = type;
   return {
     volts: { low, likely: likelyV, high },
