@@ -52,7 +52,9 @@ test('a reading changes what is foretold at once, on the shelf and in the batter
   await sent(page);
   expect((await readingsOf(shop, 'SK-0071')).at(-1)).toBe(12.52);
   await drawer.getByRole('link', { name: 'Its whole life' }).click();
-  await expect(page.getByRole('region', { name: 'Off the bench' })).toContainText('Read: 12.52 V at rest');
+  await expect(page.getByRole('region', { name: 'On the bench and off it' })).toContainText(
+    'Read: 12.52 V at rest',
+  );
 });
 
 test('the oldest good one is taken; another one wants a reason, and the record keeps it', async ({
@@ -73,7 +75,7 @@ test('the oldest good one is taken; another one wants a reason, and the record k
   await expect(dialog).toBeHidden();
   await expect(rows(page).filter({ hasText: 'SK-0052' })).toHaveCount(0);
   await page.goto(`${shop.url}/batteries/SK-0052`);
-  await expect(page.getByRole('region', { name: 'Off the bench' })).toContainText(
+  await expect(page.getByRole('region', { name: 'On the bench and off it' })).toContainText(
     'Sold: its posts are the other way round',
   );
 });

@@ -18,6 +18,9 @@ const display = (name: string): Place => ({ kind: 'display', name, warmth: LOFT 
 const maintained = (name: string): Place => ({ kind: 'maintainer', name, warmth: LOFT });
 const laidUp = (name: string, drawMa: number): Place => ({ kind: 'laidUp', name, warmth: OUTSIDE, drawMa });
 
+/** Charged so lately, its old tag is still on it, days. */
+const UNTAGGED_DAYS = 20;
+
 interface Shelved {
   readonly tag: string;
   readonly typeId: string;
@@ -267,6 +270,10 @@ function storyOf(
   const entries: readonly (readonly [number, ShelfEntry])[] = [
     ...charged.map((moment) => [moment, { kind: 'charged', payload: { isProven: true } }] as const),
     [(charged[0] ?? now) + 60_000, { kind: 'placed', payload: { place } }] as const,
+    // The newest charges are still to get their tags.
+    ...charged
+      .filter((moment) => moment < now - UNTAGGED_DAYS * DAY_MS)
+      .map((moment) => [moment + 120_000, { kind: 'tagged', payload: {} }] as const),
     ...(one.read ?? []).map((daysAgo) => [at(daysAgo), readAt(at(daysAgo))] as const),
     ...(one.tended ?? []).map((daysAgo) => {
       const water = one.watered?.includes(daysAgo) ? { waterMl: 60 } : {};
@@ -287,6 +294,13 @@ function storyOf(
       return { tag: one.tag, event, ...(index === 0 ? { battery } : {}) };
     });
 }
+
+/** Boxes that wait for an order, unfilled. */
+const DRY: readonly (readonly [tag: string, typeId: string, age: number])[] = [
+  ['SK-0041', 'LW-A12/9', 37],
+  ['SK-0042', 'LW-A12/9', 9],
+  ['SK-0043', 'TQ-A12/20', 14],
+];
 
 /** From the bench of the last weeks and months to where they stand. */
 const FROM_BENCH: readonly (readonly [tag: string, daysAgo: number, place: Place])[] = [
@@ -311,5 +325,17 @@ export async function seedShelf(
     const entry = { kind: 'placed', payload: { place } } as const;
     return { tag, event: { tag, seq: 0, key: `demo shelf ${tag}`, at, by: 'Solveig', ...entry } };
   });
-  await shelf.appendAll([...SHELF.flatMap((one) => storyOf(one, month, now, chance)), ...moved]);
+  const boxes = DRY.map(([tag, typeId, age]): ToShelve => {
+    const entry = { kind: 'placed', payload: { place: { ...rack('Rack 4'), isDry: true } } } as const;
+    const event: ShelfEvent = {
+      tag,
+      seq: 0,
+      key: `demo shelf ${tag}`,
+      at: now - 30 * DAY_MS,
+      by: 'Solveig',
+      ...entry,
+    };
+    return { tag, event, battery: { tag, typeId, serial: '', dateCode: month(age), owner: 'stock' } };
+  });
+  await shelf.appendAll([...SHELF.flatMap((one) => storyOf(one, month, now, chance)), ...moved, ...boxes]);
 }

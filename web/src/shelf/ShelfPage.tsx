@@ -36,6 +36,10 @@ const BESIDE = 288 + 104 + 48;
 /** Rows that are drawn at once; more of them on demand. */
 const AT_ONCE = 60;
 
+/** What is gone to now and then stands beside the count, smaller than what is pressed every day. */
+const QUIET =
+  'inline-flex min-h-12 items-center underline decoration-cork underline-offset-4 hover:text-char';
+
 type Filter = PlaceKind | 'all' | 'nowhere';
 
 function filterName(filter: Filter): string {
@@ -108,21 +112,21 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           <Title>Shelf</Title>
           <p className="flex flex-wrap items-center gap-x-4 text-soft">
             {dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}
-            <Button tone="quiet" className="px-0" onClick={() => setAdding(true)}>
+            <button type="button" className={QUIET} onClick={() => setAdding(true)}>
               Add one
-            </Button>
+            </button>
             {shelved.length > 0 && (
               <>
-                <Link to="/shelf/month" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
+                <Link to="/shelf/month" className={QUIET}>
                   The month
                 </Link>
-                <Link to="/shelf/calls" className={buttonClass({ tone: 'quiet', className: 'px-0' })}>
+                <Link to="/shelf/calls" className={QUIET}>
                   Who to call{calls === 0 ? '' : `: ${calls}`}
                 </Link>
                 {toTag.length > 0 && (
-                  <Button tone="quiet" className="px-0" onClick={() => setTagging(true)}>
+                  <button type="button" className={QUIET} onClick={() => setTagging(true)}>
                     New tags: {toTag.length}
-                  </Button>
+                  </button>
                 )}
               </>
             )}
@@ -147,7 +151,7 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           </Link>
         )}
         {toRead > 0 && (
-          <Link to="/shelf/round" className={buttonClass({ tone: 'go', className: 'max-sm:flex-1' })}>
+          <Link to="/shelf/round" className={buttonClass({ tone: 'go', className: 'max-sm:basis-full' })}>
             Walk it: {toRead} to read
           </Link>
         )}

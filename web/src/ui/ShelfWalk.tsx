@@ -15,7 +15,7 @@ interface ShelfWalkProps {
 export function ShelfWalk({ busy, now, hours }: ShelfWalkProps) {
   const { shelved } = useShelf();
   if (!shelved) return null;
-  const [today] = monthOf(shelved, hours, now, 1);
+  const [today] = monthOf(shelved, hours, now);
   if (!today || today.at > now) return null;
   const at = quietFrom(busy, today.minutes, now);
   return (
