@@ -46,6 +46,8 @@ test('every view opens anew with the server away, and a batch is worked through'
     ['/intake', 'Take a battery in'],
     ['/shelf', 'Shelf'],
     ['/shelf/round', 'Round'],
+    ['/shelf/month', 'The shelf’s month'],
+    ['/shelf/calls', 'Who to call'],
     ['/what-if', 'What if'],
     ['/ledger/ways', 'Ledger'],
     ['/ledger/sets', 'Ledger'],

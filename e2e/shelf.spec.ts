@@ -1,8 +1,8 @@
 /** The shelf: what is due first, the round that reads it, and where a battery goes. */
 import type { Page } from '@playwright/test';
-import type { ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryAnswer, JobSummary, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import { pick, sent } from './keys.ts';
-import { expect, test, type Shop } from './shop.ts';
+import { expect, Sheet, test, type Shop } from './shop.ts';
 
 const readingsOf = async (shop: Shop, tag: string): Promise<readonly number[]> => {
   const all = await shop.ask<readonly ShelvedBattery[]>('/api/shelf');
@@ -72,7 +72,12 @@ test('the oldest good one is taken; another one wants a reason, and the record k
   await expect(dialog.getByRole('alert')).toContainText('Say why SK-0052 goes before SK-0051');
   await dialog.getByLabel('Why SK-0052, and not SK-0051?').fill('its posts are the other way round');
   await dialog.getByRole('button', { name: 'Take SK-0052 all the same' }).click();
-  await expect(dialog).toBeHidden();
+  const done = page.getByRole('dialog', { name: 'SK-0052 is taken' });
+  const paper = await page.request.get(
+    `${shop.url}${(await done.getByRole('link', { name: 'Hand-over sheet (PDF)' }).getAttribute('href')) ?? ''}`,
+  );
+  expect((await paper.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await done.getByRole('button', { name: 'Done' }).click();
   await expect(rows(page).filter({ hasText: 'SK-0052' })).toHaveCount(0);
   await page.goto(`${shop.url}/batteries/SK-0052`);
   await expect(page.getByRole('region', { name: 'On the bench and off it' })).toContainText(
@@ -161,4 +166,136 @@ test.describe('on a phone, by touch', () => {
     const read = await Promise.all(tags.map((tag) => readingsOf(shop, tag)));
     expect(read.flat()).toEqual([12.79, 12.79, 12.79]);
   });
+});
+
+/** The open job of a battery. */
+async function jobOf(shop: Shop, tag: string): Promise<JobSummary> {
+  const { jobs } = await shop.ask<BatteryAnswer>(`/api/batteries/${tag}`);
+  const open = jobs.find(({ outcome }) => outcome === null);
+  if (!open) throw new Error(`${tag} is not on the bench`);
+  return open;
+}
+
+/** A refresh, entry by entry, from its run sheet standing open to its charge signed off. */
+async function refreshed(shop: Shop, { id, bay }: JobSummary): Promise<void> {
+  const sheet = await Sheet.at(shop, id);
+  // Where the plan has it wait for its turn, its turn is now.
+  if (bay === 0) await sheet.put('placed', { bay: 8 });
+  await sheet.affirm('refresh-take#1', 'refresh-safe#1');
+  await sheet.put('measured', { step: 'ocv-soak#1', values: { ocvV: 12.5, tempC: 19 }, source: 'keypad' });
+  await sheet.put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+  for (const [minutes, currentA] of [
+    [150, 0.06],
+    [60, 0.05],
+    [60, 0.05],
+  ] as const) {
+    await shop.wait(minutes);
+    const values = { voltageV: 14.7, currentA, tempC: 24 };
+    await sheet.put('chargeRead', { step: 'charge#1', values, source: 'meter' });
+  }
+  await shop.wait(240);
+  await sheet.put('chargeEnded', { step: 'charge#1', fullSignal: false });
+  await shop.wait(10);
+  await sheet.affirm('disconnect#1');
+  await shop.wait(70);
+  await sheet.put('measured', { step: 'test-ocv#1', values: { ocvV: 12.9, tempC: 20 }, source: 'keypad' });
+  await sheet.put('decided', { step: 'verdict#1', verdict: 'pass' });
+  await sheet.affirm('put-back#1', 'charged#1');
+}
+
+test('what a round finds low is charged in one press, and stands in its place again', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(180_000);
+  const tags = await tenToRead(shop);
+  await page.goto(`${shop.url}/shelf/round`);
+  const low = new Set<string>();
+  for (let index = 0; index < tags.length; index++)
+    low.add(await readNext(page, index < 2 ? '12.45' : '12.88'));
+  const charged = [...low].slice(0, 2);
+  await sent(page);
+  const main = page.getByRole('main');
+  while (!(await main.getByRole('heading', { name: 'The round is done' }).isVisible()))
+    await page.getByRole('button', { name: 'Not here: the next' }).click();
+  await expect(main).toContainText(charged[0] ?? '');
+  await page.getByRole('link', { name: /^Charge these/ }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Charge off the shelf' })).toBeVisible();
+  const listed = page.getByRole('list', { name: 'To be charged' });
+  for (const tag of charged)
+    await expect(listed.getByRole('checkbox', { name: new RegExp(tag) })).toBeChecked();
+  await page.getByRole('button', { name: /^Accept/ }).click();
+  await expect(page).toHaveURL(/\/batch\?jobs=|\/$/);
+  const [begun] = await Promise.all(charged.map((tag) => jobOf(shop, tag)));
+  if (!begun) throw new Error('none was taken in');
+  await refreshed(shop, begun);
+  await page.goto(`${shop.url}/shelf?tag=${begun.tag}`);
+  const drawer = page.getByRole('dialog', { name: begun.tag });
+  await expect(drawer).toContainText('A new rack');
+  await expect(drawer).toContainText('Charged');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: /^New tags: / })).toBeVisible();
+});
+
+test('a display machine’s battery comes onto the shelf with its machine’s name, and goes back when it sells', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/shelf`);
+  await page.getByRole('button', { name: 'Add one' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Add one' });
+  await dialog.getByLabel('Tag').fill('SK-0720');
+  await dialog.getByLabel('Date code').fill('2026-01');
+  await pick(page, 'Type', 'BK-S12/75');
+  await dialog.getByText('Display', { exact: true }).click();
+  await dialog.getByLabel('Machine').fill('Trike by the door');
+  await dialog.getByRole('button', { name: 'Put it there' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(rows(page).filter({ hasText: 'SK-0720' })).toContainText('Trike by the door');
+  await page.getByRole('button', { name: /SK-0720$/ }).click();
+  const drawer = page.getByRole('dialog', { name: 'SK-0720' });
+  await drawer.getByLabel('Rested voltage', { exact: true }).fill('12.5');
+  await drawer.getByRole('button', { name: 'Record the reading' }).click();
+  await sent(page);
+  await drawer.getByRole('button', { name: 'Its machine is sold' }).click();
+  await expect(drawer.getByRole('link', { name: 'Charge it first' })).toBeVisible();
+  await drawer.getByRole('button', { name: 'It is in Trike by the door, sold' }).click();
+  await expect(drawer).toBeHidden();
+  await sent(page);
+  await page.goto(`${shop.url}/batteries/SK-0720`);
+  const life = page.getByRole('region', { name: 'On the bench and off it' });
+  await expect(life).toContainText('Sold: refitted in Trike by the door, not charged first');
+  await expect(life).toContainText('Display: Trike by the door');
+});
+
+test('the month is balanced over its days; whoever subscribes reads it until the address is shut', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/shelf/month`);
+  await expect(page.getByRole('heading', { level: 2 }).first()).toContainText(/^Today/);
+  await page.getByRole('button', { name: 'Subscribe …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Subscribe to the shelf' });
+  await dialog.getByRole('button', { name: 'Make an address' }).click();
+  await expect(dialog).toContainText('Shown once');
+  const address = /http\S+\.ics/.exec(await dialog.innerText())?.[0] ?? '';
+  const fetched = await page.request.get(address);
+  expect(await fetched.text()).toContain('BEGIN:VEVENT');
+  await dialog.getByRole('button', { name: 'Shut it' }).click();
+  await expect(dialog).toContainText('There is no address yet');
+  expect((await page.request.get(address)).status()).toBe(404);
+});
+
+test('who is to be called, and what was said, stays with the battery', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/shelf/calls`);
+  const first = page.getByRole('main').getByRole('listitem').first();
+  const tag = /SK-\d{4}/.exec(await first.innerText())?.[0] ?? '';
+  await first.getByLabel('What was said').fill('They bring it on Friday');
+  await first.getByRole('button', { name: 'Record the call' }).click();
+  await expect(page.getByRole('main')).not.toContainText(tag);
+  await sent(page);
+  await page.goto(`${shop.url}/batteries/${tag}`);
+  await expect(page.getByRole('region', { name: 'On the bench and off it' })).toContainText(
+    'Called: They bring it on Friday',
+  );
 });

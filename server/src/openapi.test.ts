@@ -81,6 +81,7 @@ describe('the OpenAPI document', () => {
       ['Shelf', '/api/ledger/shelf'],
       ['Bench', '/api/bench'],
       ['ShelvedBatteries', '/api/shelf'],
+      ['Feed', '/api/shelf/feed'],
       ['OpenJobs', '/api/jobs'],
       ['Job', `/api/jobs/${id}`],
       ['Quarantine', '/api/quarantine'],

@@ -12,7 +12,7 @@ import {
   sinceSchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import { recordFileSchema } from './record/fileSchema.ts';
-import { shelfEntryDocumentSchema } from '@cork-ember/core/contract/shelfSchemas.ts';
+import { feedSchema, shelfEntryDocumentSchema } from '@cork-ember/core/contract/shelfSchemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 
 type Json = Readonly<Record<string, unknown>>;
@@ -226,6 +226,44 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
     get: {
       summary: 'Batteries looked after off the bench: where each is, its charges and what was read since',
       responses: { 200: answer('The batteries', 'ShelvedBatteries') },
+    },
+  },
+  '/api/shelf/calendar.ics': {
+    get: {
+      summary: 'The month’s work on the shelf, a whole-day entry for each day (RFC 5545); no names',
+      responses: { 200: file('The calendar', 'text/calendar') },
+    },
+  },
+  '/api/shelf/round.pdf': {
+    get: {
+      summary: 'What a round today reads, on paper',
+      responses: { 200: file('The sheet', 'application/pdf') },
+    },
+  },
+  '/api/shelf/feed': {
+    get: {
+      summary: 'Since when the calendar has a secret address, and who made it; null where it has none',
+      responses: { 200: answer('The address, without its secret', 'Feed') },
+    },
+    post: {
+      summary: 'Make a new secret address; the one of before opens nothing any more',
+      requestBody: body(feedSchema),
+      responses: { 201: answer('Where it is, told once', 'FeedPath'), ...bad },
+    },
+    delete: { summary: 'Shut the secret address', responses: { 204: { description: 'It is shut' } } },
+  },
+  '/api/feeds/{secret}.ics': {
+    get: {
+      summary: 'The calendar at its secret address',
+      parameters: [inPath('secret')],
+      responses: { 200: file('The calendar', 'text/calendar'), ...missing },
+    },
+  },
+  '/api/batteries/{tag}/hand-over.pdf': {
+    get: {
+      summary: 'What goes with a battery that was taken off the shelf; a loan slip where it was lent',
+      parameters: [inPath('tag')],
+      responses: { 200: file('The sheet', 'application/pdf'), ...missing },
     },
   },
   '/api/shelf/{tag}/entries': {

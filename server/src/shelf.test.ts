@@ -98,6 +98,51 @@ describe('batteries off the bench, over HTTP', () => {
     expect(after && placeOf(after.kept)?.to).to.equal('name deleted');
   });
 
+  it('says on its tag when it was charged, at what it rested, and what is next; what a machine’s stands for', async () => {
+    const tagOf = async (tag: string): Promise<string> =>
+      String((await shop.api.get(`/api/batteries/${tag}/label.svg`).expect(200)).body);
+    expect(await tagOf(CERTIFIED)).to.include('certified');
+    await enter(CERTIFIED, RACK).expect(201);
+    await enter(CERTIFIED, read(12.81)).expect(201);
+    const shelved = await tagOf(CERTIFIED);
+    for (const words of [
+      /charged \d+ \w+ 202\d, 12\.81 V/,
+      /recharge by \d+ \w+ 2026/,
+      /\d\d · [A-Z][a-z]+ 202\d/,
+    ])
+      expect(shelved).to.match(words);
+    const display = { kind: 'display', name: 'Trike by the door' };
+    await enter(CERTIFIED, { kind: 'placed', payload: { place: display } }).expect(201);
+    expect(await tagOf(CERTIFIED)).to.include('out of Trike by the door');
+  });
+
+  it('knows which tags say what is not so any more', async () => {
+    await enter(CERTIFIED, RACK).expect(201);
+    expect((await one(CERTIFIED))?.kept.taggedAt).to.equal(undefined);
+    await enter(CERTIFIED, { kind: 'tagged', payload: {} }).expect(201);
+    const kept = (await one(CERTIFIED))?.kept;
+    expect(kept?.taggedAt).to.be.above(kept?.spells.at(-1)?.from ?? Infinity);
+  });
+
+  it('adds none under a tag that is taken', async () => {
+    const battery = { tag: CERTIFIED, typeId: 'LW-A12/9', serial: '', dateCode: '2026-01', owner: 'stock' };
+    const { body } = await enter(CERTIFIED, RACK, { battery }).expect(409);
+    expect((body as Problem).detail).to.equal(
+      `${CERTIFIED} is in this shop already: give this one another tag.`,
+    );
+  });
+
+  it('gives a paper to go with one that is taken, a loan slip where it is lent', async () => {
+    await shop.api.get('/api/batteries/SK-0144/hand-over.pdf').expect(404);
+    for (const kind of ['sold', 'lent'] as const) {
+      await enter(CERTIFIED, { kind: 'placed', payload: { place: { kind, name: '' } } }).expect(201);
+      await shop.api
+        .get(`/api/batteries/${CERTIFIED}/hand-over.pdf`)
+        .expect(200)
+        .expect('Content-Type', /^application\/pdf/);
+    }
+  });
+
   it('takes one the shop has never had on its bench', async () => {
     const battery = {
       tag: 'SK-0900',
