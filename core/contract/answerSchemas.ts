@@ -340,6 +340,7 @@ export const ANSWERS = {
     jobs: listOf(jobSummary),
     findings: listOf(finding),
     shelf: listOf(shelfEvent),
+    shelfBroken: Joi.string(),
   }),
   NextTag: objectOf<NextTag>({ number: count, tag: words }),
   Ways: Joi.array().items(way),

@@ -115,6 +115,8 @@ export interface BatteryAnswer extends BatteryRecord {
   readonly findings: readonly Finding[];
   /** What was recorded of it off the bench, the first first. */
   readonly shelf: readonly ShelfEvent[];
+  /** Which of them is not what was recorded; nothing where all are. */
+  readonly shelfBroken?: string;
 }
 
 /** What was measured of a battery when it last left. */

@@ -210,6 +210,19 @@ describe('batteries off the bench, over HTTP', () => {
     expect(await shelf()).to.deep.equal(before);
   });
 
+  it('names the entry that somebody changed in the file', async () => {
+    await enter(CERTIFIED, RACK).expect(201);
+    await enter(CERTIFIED, read(12.81)).expect(201);
+    const answer = async (): Promise<BatteryAnswer> =>
+      (await shop.api.get(`/api/batteries/${CERTIFIED}`).expect(200)).body as BatteryAnswer;
+    expect((await answer()).shelfBroken).to.equal(undefined);
+    await shop.services.database.models.shelfEvents.update(
+      { payload: { volts: 12.99, source: 'keypad' } },
+      { where: { tag: CERTIFIED, seq: 2 } },
+    );
+    expect((await answer()).shelfBroken).to.match(/^Entry .*2 is not what was recorded\.$/);
+  });
+
   it('tells every page', async () => {
     const told: ShelfEvent[] = [];
     const end = shop.services.stream.listen((message) => {

@@ -56,7 +56,9 @@ export class Ledger {
     const battery = await this.known(tag);
     const { store, lists, shelf } = this.need;
     const [jobs, findings] = [await store.jobs({ tag }), await lists.findingsOf(tag)];
-    return { ...battery, jobs, findings, shelf: await shelf.events(tag) };
+    const brokenAt = await shelf.brokenAt(tag);
+    const broken = brokenAt === undefined ? {} : { shelfBroken: brokenAt };
+    return { ...battery, jobs, findings, shelf: await shelf.events(tag), ...broken };
   }
 
   /**

@@ -9,7 +9,7 @@ import type { ShelfItem } from '@cork-ember/core/shelf/overview.ts';
 import { PLACE_KINDS, PLACES } from '@cork-ember/core/shelf/places.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 import { inPieces } from '../gently.ts';
-import { chained } from '../record/chain.ts';
+import { chainBreak, chained } from '../record/chain.ts';
 import { commitmentsIn, withNames, withoutName } from '../record/names.ts';
 import type { Database } from './database.ts';
 
@@ -22,10 +22,12 @@ interface EventRow {
   readonly payload: string;
   readonly key: string;
   readonly recordedAt: number;
+  readonly version: number;
+  readonly actor: string;
   readonly hash: string;
 }
 
-const COLUMNS = 'tag, seq, at, "by", kind, payload, requestKey AS "key", recordedAt, hash';
+const COLUMNS = 'tag, seq, at, "by", kind, payload, requestKey AS "key", recordedAt, version, actor, hash';
 
 /** As it was recorded; names stand in it as marks. */
 function eventOf({ tag, seq, at, by, kind, payload, key, recordedAt }: EventRow): ShelfEvent {
@@ -158,6 +160,19 @@ export class ShelfStore {
   async events(tag: string): Promise<readonly ShelfEvent[]> {
     const events = (await rowsOf(this.database, tag)).map(eventOf);
     return JSON.parse(await this.named(JSON.stringify(events))) as readonly ShelfEvent[];
+  }
+
+  /** Whether what stands of a battery off the bench is what was recorded. @returns undefined where it is; else which entry is not */
+  async brokenAt(tag: string): Promise<string | undefined> {
+    const rows = await rowsOf(this.database, tag);
+    return chainBreak(
+      rows.map(({ at, payload, tag: job, ...row }) => ({
+        ...row,
+        job,
+        occurredAt: at,
+        payload: JSON.parse(payload) as unknown,
+      })),
+    );
   }
 
   /** What an entry's key was recorded as; undefined where it is new. */

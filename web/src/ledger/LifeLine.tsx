@@ -7,6 +7,7 @@ import { describeShelf } from '@cork-ember/core/shelf/describe.ts';
 import type { ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
+import { Notice } from '../ui/Notice.tsx';
 import { JobCard } from './JobCard.tsx';
 
 /** A job, or entries off the bench with no job between them, the newest first. */
@@ -78,6 +79,7 @@ export function LifeLine({ battery, timeZone }: { battery: BatteryAnswer; timeZo
           </Link>
         )}
       </div>
+      {battery.shelfBroken !== undefined && <Notice tone="stop">Off the bench: {battery.shelfBroken}</Notice>}
       {chapters.length === 0 && <p className="text-soft">Nothing was recorded of it yet.</p>}
       <ol className="mt-2 space-y-3">
         {chapters
