@@ -35,6 +35,7 @@ const VIEWS = {
   'shelf/calls': laterView(async () => (await import('./shelf/CallsPage.tsx')).CallsPage),
   'shelf/round': laterView(async () => (await import('./shelf/RoundPage.tsx')).RoundPage),
   'shelf/charge': laterView(async () => (await import('./batch/RefreshPage.tsx')).RefreshPage),
+  brought: laterView(async () => (await import('./batch/BroughtPage.tsx')).BroughtPage),
   delivery: laterView(async () => (await import('./batch/DeliveryPage.tsx')).DeliveryPage),
   batch: laterView(async () => (await import('./batch/BatchPage.tsx')).BatchPage),
   'first-day': laterView(async () => (await import('./setup/FirstDayPage.tsx')).FirstDayPage),

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useForm, useWatch } from 'react-hook-form';
 import { sayTrouble } from '../ui/say.ts';
-import { PackageOpen } from 'lucide-react';
+import { PackageOpen, Undo2 } from 'lucide-react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
 import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
@@ -382,6 +382,9 @@ export function IntakePage() {
         <LowStock />
         <Link to="/delivery" className={buttonClass()}>
           <PackageOpen aria-hidden className="size-5" /> A delivery: several at once
+        </Link>
+        <Link to="/brought" className={buttonClass()}>
+          <Undo2 aria-hidden className="size-5" /> Several brought back
         </Link>
       </div>
       {freeBays.length === 0 && (

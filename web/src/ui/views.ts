@@ -72,6 +72,16 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/brought/,
+    {
+      title: 'Brought back together',
+      text: [
+        'Several at once: a minute of meter and eyes each says what a way back would probably bring.',
+        'Those that bring most for an hour of hands come first; what no charge would bring back is named.',
+      ],
+    },
+  ],
+  [
     /^\/batch/,
     {
       title: 'Batch',

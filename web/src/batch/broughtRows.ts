@@ -1,0 +1,113 @@
+/** Batteries that came back together: what was read of each in a minute, and the run sheet it would be tried on. */
+import {
+  nominalV,
+  onSix,
+  isTaken,
+  shortName,
+  type BatteryType,
+  type ListedType,
+} from '@cork-ember/core/battery/types.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import type { Reading } from '@cork-ember/core/observation/readings.ts';
+import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
+import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
+import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
+import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
+import { Shelf } from '../store/shelf.ts';
+
+export interface BroughtRow {
+  readonly id: string;
+  readonly typeId: string;
+  readonly volts?: number;
+  readonly dateCode: string;
+  readonly isDamaged: boolean;
+}
+
+export interface BroughtDraft {
+  readonly owner: string;
+  readonly rows: readonly BroughtRow[];
+}
+
+const isRow = (value: unknown): boolean =>
+  typeof value === 'object' && value !== null && 'id' in value && 'typeId' in value && 'dateCode' in value;
+const isDraft = (value: unknown): value is BroughtDraft =>
+  typeof value === 'object' &&
+  value !== null &&
+  'owner' in value &&
+  'rows' in value &&
+  Array.isArray(value.rows) &&
+  value.rows.every(isRow);
+
+/** What was typed stays, whatever happens to the page. */
+export const BROUGHT_DRAFT = new Shelf<BroughtDraft>(
+  'cork-ember-brought',
+  'The batteries that were brought back together',
+  1,
+  isDraft,
+);
+
+/** The recovery of a type; undefined where it has none. */
+export const recoveryOf = (type: ListedType): string | undefined =>
+  proceduresFor(type).find(({ routes }) => routes !== undefined)?.id;
+
+/** Types that can be brought back, by what stands on them. */
+export const choicesOf = (
+  types: readonly ListedType[],
+): readonly { readonly value: string; readonly label: string }[] =>
+  types
+    .filter((type) => type.isRetired !== true && recoveryOf(type) !== undefined)
+    .map((type) => ({ value: type.id, label: `${type.id}, ${shortName(type)}` }));
+
+/** As it came, nothing connected: it stood for a while on the way. */
+export const readingOf = (volts: number): Reading => ({ kind: 'ocv', volts, isRested: true });
+
+const MONTH = /^(\d{4}-(0[1-9]|1[0-2]))?$/;
+/** More than its cells can rest at, on six of them, V. */
+const MOST_V = 14;
+/** Nobody waits for it: what came back is promised for a fortnight on, ms. */
+export const PROMISED_WITHIN = 14 * 24 * 3_600_000;
+
+/** @returns what it still wants, in a sentence; undefined where it can be judged */
+export function wantedOf(row: BroughtRow, type: ListedType | undefined): string | undefined {
+  if (!type || !isTaken(type)) return 'Choose its type.';
+  if (!MONTH.test(row.dateCode.trim()))
+    return `Date code “${row.dateCode}” is no month: year and month, such as 2021-05, or nothing.`;
+  const most = onSix(MOST_V, type);
+  if (row.volts === undefined) return 'Read its voltage.';
+  return Number.isNaN(row.volts) || row.volts < 0 || row.volts > most
+    ? `Voltage: from 0 to ${most.toFixed(0)} V for ${nominalV(type)} V.`
+    : undefined;
+}
+
+/** The run sheet it would have, with what was read put down: nothing of it is recorded. */
+export function trialOf(
+  row: BroughtRow,
+  type: BatteryType,
+  procedure: string,
+  shop: Shop,
+  at: number,
+): JobState {
+  const job = `trial ${row.id} ${row.typeId} ${row.dateCode} ${row.volts ?? ''}`;
+  const opened = {
+    edition: EDITION,
+    procedure,
+    battery: { tag: row.id, serial: '', dateCode: row.dateCode.trim(), owner: '' },
+    type,
+    rules: shop.rules,
+    hours: shop.hours,
+    bay: 1,
+    promisedAt: at + PROMISED_WITHIN,
+  };
+  return foldJob([
+    { job, seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened },
+    {
+      job,
+      seq: 2,
+      key: '#2',
+      at,
+      by: '',
+      kind: 'evidenced',
+      payload: { reading: readingOf(row.volts ?? 0) },
+    },
+  ]).state;
+}
