@@ -14,6 +14,7 @@ const VIEWS = [
   ['intake', '/intake'],
   ['shelf', '/shelf'],
   ['round', '/shelf/round'],
+  ['brought back together', '/brought'],
   ['the shelf’s month', '/shelf/month'],
   ['who to call', '/shelf/calls'],
   ['charge off the shelf', '/shelf/charge'],

@@ -299,3 +299,27 @@ test('who is to be called, and what was said, stays with the battery', async ({ 
     'Called: They bring it on Friday',
   );
 });
+
+test('what matches is kept together, and goes as one', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/ledger/sets`);
+  await page.getByRole('button', { name: '2 in a set' }).click();
+  const set = page.getByRole('main').getByRole('listitem').first();
+  const tags = ((await set.getByRole('heading', { level: 2 }).innerText()).match(/SK-\d{4}/g) ??
+    []) as string[];
+  expect(tags).toHaveLength(2);
+  await set.getByLabel('Keep together as').fill('Night ferry');
+  await set.getByRole('button', { name: 'Keep together' }).click();
+  await expect(set.getByLabel('Keep together as')).toHaveValue('');
+  await sent(page);
+  await page.goto(`${shop.url}/shelf`);
+  await expect(rows(page).filter({ hasText: 'set Night ferry' })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Take one' }).click();
+  const sets = page.getByRole('dialog').getByRole('region', { name: 'Sets' });
+  await expect(sets).toContainText(tags.toSorted().join(', '));
+  await sets.getByRole('button', { name: 'Take the set Night ferry' }).click();
+  await expect(page.getByRole('dialog', { name: '2 are taken' })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Hand-over sheet/ })).toHaveCount(2);
+  await sent(page);
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(rows(page).filter({ hasText: 'set Night ferry' })).toHaveCount(0);
+});

@@ -285,6 +285,7 @@ const shelved = objectOf<ShelvedBattery>({
     tendedAt: Joi.number().integer(),
     wateredAt: Joi.number().integer(),
     taggedAt: Joi.number().integer(),
+    set: Joi.string(),
     called: Joi.object({ at: moment, said: words }),
   }).required(),
 });

@@ -62,6 +62,7 @@ export const shelfPayloads = {
     floatV: volts('Float voltage'),
     waterMl: Joi.number().min(0).max(20_000).messages({ '*': 'Water: from 0 to 20000 mL.' }),
   }),
+  joined: Joi.object({ set: words('Set', 60).allow('').required() }),
   tagged: Joi.object({}),
   called: Joi.object({ said: words('What was said', 500).min(1).required() }),
 } as const;

@@ -34,6 +34,8 @@ export function describeShelf(entry: ShelfEntry): string {
       ];
       return `Looked after on its maintainer${said.length === 0 ? '' : `: ${said.join(', ')}`}`;
     }
+    case 'joined':
+      return entry.payload.set === '' ? 'Out of its set' : `In the set “${entry.payload.set}”`;
     case 'tagged':
       return 'A new tag is on it';
     case 'called':

@@ -25,6 +25,8 @@ export interface ShelfPayloads {
   readonly charged: { readonly isProven: boolean };
   /** Somebody looked after one on its maintainer. */
   readonly tended: { readonly floatV?: number; readonly waterMl?: number };
+  /** It belongs with others from now on, to go as one; an empty name ends that. */
+  readonly joined: { readonly set: string };
   /** A new tag is on it. */
   readonly tagged: Readonly<Record<never, never>>;
   /** Its owner was called. */

@@ -31,6 +31,8 @@ export interface Kept {
   /** Last looked after on a maintainer, and last given water there. */
   readonly tendedAt?: number;
   readonly wateredAt?: number;
+  /** The set it goes with. */
+  readonly set?: string;
   /** When the tag that is on it was printed. */
   readonly taggedAt?: number;
   readonly called?: { readonly at: number; readonly said: string };
@@ -112,6 +114,10 @@ function take(kept: Kept, event: ShelfEvent): Kept {
       return beginSpell({ at, isProven: event.payload.isProven })(next);
     case 'tended':
       return { ...next, tendedAt: at, ...(event.payload.waterMl === undefined ? {} : { wateredAt: at }) };
+    case 'joined': {
+      const { set: _set, ...alone } = next;
+      return event.payload.set === '' ? alone : { ...alone, set: event.payload.set };
+    }
     case 'tagged':
       return { ...next, taggedAt: at };
     case 'called':

@@ -62,6 +62,8 @@ export interface Shelved {
   readonly prediction?: Prediction;
   /** Not filled yet: how old, and what it would show once filled. */
   readonly dry?: Dry;
+  /** Others of this name go with it. */
+  readonly set?: string;
   /** When its tag was printed. */
   readonly taggedAt?: number;
   /** Its owner, or who has it, was called last. */
@@ -106,6 +108,7 @@ export function shelvedOf(
     ...(read ? { lastRead: { at: read.at, volts: read.volts } } : {}),
     ...(prediction ? { prediction } : {}),
     ...(isDry ? { dry: dryOf(dateCode, now) } : {}),
+    ...(kept.set === undefined ? {} : { set: kept.set }),
     ...(kept.taggedAt === undefined ? {} : { taggedAt: kept.taggedAt }),
     ...(kept.called ? { called: kept.called } : {}),
     rechargeV: rechargeLineV(type.construction, type.cells),

@@ -4,7 +4,7 @@ import { CATALOGUE } from '../demo/catalogue.ts';
 import type { ShelfEvent } from './entries.ts';
 import { keptOf } from './keeping.ts';
 import { overviewOf, type Shelved } from './overview.ts';
-import { picksFor } from './picking.ts';
+import { picksFor, shelvedSets } from './picking.ts';
 import type { Place } from './places.ts';
 import { DAY_MS } from './warmth.ts';
 import { saidOf } from './words.ts';
@@ -85,6 +85,20 @@ describe('taking a battery off the shelf', () => {
     const picks = picksFor(shelved, types, { cells: 6, capacityAh: 9 }, NOW);
     expect(picks[0]?.fillFirstH).to.equal(undefined);
     expect(picks[1]?.fillFirstH).to.be.above(picks[2]?.fillFirstH ?? Infinity);
+  });
+
+  it('leaves a set together: none of it goes alone, all of it goes once all is ready', () => {
+    const whole = { set: 'Night ferry' } as const;
+    const together = (...ago: readonly number[]): readonly Shelved[] =>
+      shelf(
+        ...ago.map((chargedAgo, index) => ({ tag: `SK-000${index}`, dateCode: '2025-06', chargedAgo })),
+      ).map((one) => ({ ...one, ...whole }));
+    const alone = shelf({ tag: 'SK-0009', dateCode: '2025-08' });
+    expect(tags([...together(20, 20), ...alone])).to.deep.equal(['SK-0009']);
+    const [ready] = shelvedSets([...together(20, 20), ...alone]);
+    expect(ready?.members.map(({ tag }) => tag)).to.have.members(['SK-0000', 'SK-0001']);
+    expect(ready?.isReady).to.equal(true);
+    expect(shelvedSets(together(20, 300))[0]?.isReady).to.equal(false);
   });
 
   it('takes what serves: the same cells, a tenth less to a quarter more', () => {

@@ -49,7 +49,7 @@ function pickOf(one: Shelved, type: BatteryType): Pick {
 }
 
 /**
- * Those that serve, the one to take first. What leaks, or stood where sulfate stays, is not among them.
+ * Those that serve, the one to take first. What belongs to a set goes with it and not alone; what leaks, or stood where sulfate stays, is not among them.
  * @param types by id
  */
 export function picksFor(
@@ -62,6 +62,7 @@ export function picksFor(
     .flatMap((one): readonly Pick[] => {
       const type = types.get(one.typeId);
       if (!type || !isTaken(type) || !serves(type, wish)) return [];
+      if (one.set !== undefined) return [];
       if (!one.place || !PLACES[one.place.kind].isForTaking || !GOES.includes(one.grade)) return [];
       const { prediction } = one;
       const harmedAt = prediction?.harm.likely;
@@ -76,4 +77,27 @@ export function picksFor(
         (a.one.chargedAt ?? 0) - (b.one.chargedAt ?? 0) ||
         a.one.tag.localeCompare(b.one.tag),
     );
+}
+
+/** Batteries that stand here to go as one. */
+export interface ShelvedSet {
+  readonly name: string;
+  readonly members: readonly Shelved[];
+  /** Nothing is missing and nothing low: it can go as it stands. */
+  readonly isReady: boolean;
+}
+
+/** Every set of the shelf, by its name. */
+export function shelvedSets(shelved: readonly Shelved[]): readonly ShelvedSet[] {
+  const names = [...new Set(shelved.flatMap(({ set }) => set ?? []))].sort();
+  return names.map((name) => {
+    const members = shelved.filter(({ set }) => set === name);
+    const isReady = members.every(
+      ({ place, prediction, rechargeV }) =>
+        place !== undefined &&
+        PLACES[place.kind].isForTaking &&
+        (place.kind === 'maintainer' || (prediction !== undefined && prediction.volts.low >= rechargeV)),
+    );
+    return { name, members, isReady };
+  });
 }

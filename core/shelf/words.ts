@@ -94,5 +94,8 @@ export function saidOf(one: Shelved, now: number, timeZone: string): Said {
 }
 
 /** "AGM 12 V 9 Ah · Dry rack 3". */
-export const whereOf = ({ type, place }: Shelved): string =>
-  place ? `${type} · ${placeName(place)}${place.to === undefined ? '' : `, ${place.to}`}` : type;
+export const whereOf = ({ type, place, set }: Shelved): string =>
+  [
+    place ? `${type} · ${placeName(place)}${place.to === undefined ? '' : `, ${place.to}`}` : type,
+    ...(set === undefined ? [] : [`set ${set}`]),
+  ].join(' · ');

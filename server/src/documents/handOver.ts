@@ -25,6 +25,7 @@ function factRows(one: Shelved, timeZone: string): readonly Row[] {
     ...(chargedAt === undefined ? [] : [['Last charged', date(chargedAt)] as const]),
     ...(lastRead ? [['Last read', `${lastRead.volts.toFixed(2)} V, ${date(lastRead.at)}`] as const] : []),
     ...(prediction ? [['Rests today at', `about ${prediction.volts.likely.toFixed(2)} V`] as const] : []),
+    ...(one.set === undefined ? [] : [['In the set', verbatim(one.set)] as const]),
     ...(place?.to === undefined ? [] : [['For', verbatim(place.to)] as const]),
   ];
 }

@@ -23,11 +23,12 @@ export interface Label {
 }
 
 /** What a battery off the bench adds to its tag: when it was charged, at what it rested, what is next. */
-function shelfWords({ due, chargedAt, lastRead, grade, place, dry }: Shelved, timeZone: string) {
+function shelfWords({ due, chargedAt, lastRead, grade, place, dry, set }: Shelved, timeZone: string) {
   const by = (want: Want): number | undefined => due.find((one) => one.want === want)?.by;
   const [check, charge] = [by('read'), by('recharge')];
   const volts = lastRead ? `, ${lastRead.volts.toFixed(2)} V` : '';
   const next = [
+    ...(set === undefined ? [] : [`set ${verbatim(set)}`]),
     ...(place?.kind === 'display' ? [`out of ${verbatim(place.name)}`] : []),
     ...(check === undefined ? [] : [`check by ${dateText(check, timeZone)}`]),
     ...(charge === undefined ? [] : [`recharge by ${dateText(charge, timeZone)}`]),

@@ -3,7 +3,12 @@ import { percentText } from '@cork-ember/core/units/percent.ts';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
+import { sentenceOf } from '../api/client.ts';
 import { useMatchable } from '../api/queries.ts';
+import { useEnterOnShelf } from '../api/shelf.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { say } from '../ui/say.ts';
+import { TextBox } from '../ui/TextBox.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -37,6 +42,46 @@ const COLUMNS: readonly Column<Member>[] = [
   { id: 'made', head: 'Made', cell: ({ dateCode }) => dateCode, isFigure: true },
 ];
 
+/** A set gets a name, and goes as one from then on. */
+function KeepTogether({ tags }: { tags: readonly string[] }) {
+  const enter = useEnterOnShelf();
+  const [name, setName] = useState('');
+  const [problem, setProblem] = useState('');
+  const keep = async (): Promise<void> => {
+    try {
+      for (const tag of tags) await enter(tag, { kind: 'joined', payload: { set: name.trim() } });
+      setProblem('');
+      say(`${tags.join(', ')} go together as “${name.trim()}”.`);
+      setName('');
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+  };
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <div className="min-w-40 flex-1">
+        <TextBox
+          label="Keep together as"
+          value={name}
+          onChange={setName}
+          placeholder="Night ferry"
+          most={60}
+        />
+      </div>
+      <Button type="submit" disabled={name.trim() === ''}>
+        Keep together
+      </Button>
+      {problem !== '' && <Notice tone="stop">{problem}</Notice>}
+    </form>
+  );
+}
+
 function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
   const apartText: Readonly<Record<string, string>> = {
     tag: 'apart',
@@ -49,6 +94,7 @@ function SetCard({ set: { typeId, members, apart } }: { set: MatchedSet }) {
     <li className={card()}>
       <h2 className="font-bold">{members.map(({ tag }) => tag).join(' + ')}</h2>
       <p className="text-soft">{typeId}</p>
+      <KeepTogether tags={members.map(({ tag }) => tag)} />
       <Table
         name={`Set of ${members.map(({ tag }) => tag).join(' and ')}`}
         className="mt-2"

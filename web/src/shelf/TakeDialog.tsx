@@ -3,8 +3,8 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { isTaken, nominalV, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
-import { picksFor, type Pick } from '@cork-ember/core/shelf/picking.ts';
-import { PLACES, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
+import { picksFor, shelvedSets, type Pick } from '@cork-ember/core/shelf/picking.ts';
+import { PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import { whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow } from '../api/clock.ts';
@@ -93,39 +93,53 @@ export function TakeDialog({ shelved, types, onClose }: TakeDialogProps) {
   const [chosen, setChosen] = useState<string>();
   const [why, setWhy] = useState('');
   const [problem, setProblem] = useState('');
-  const [taken, setTaken] = useState<string>();
+  const [taken, setTaken] = useState<readonly string[]>([]);
   const wish = wishes.find(({ label }) => label === asked);
   const picks = useMemo(() => (wish ? picksFor(shelved, byId, wish, shopNow()) : []), [wish, shelved, byId]);
   const first = picks[0]?.one.tag;
+  const sets = useMemo(() => shelvedSets(shelved), [shelved]);
+  const place: Place = { kind: goesTo, name: '', ...(to.trim() === '' ? {} : { to: to.trim() }) };
+  const takeSet = async (tags: readonly string[]): Promise<void> => {
+    try {
+      for (const tag of tags) await enter(tag, { kind: 'placed', payload: { place } });
+      setTaken(tags);
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+  };
   const take = async (tag: string): Promise<void> => {
     try {
       await enter(tag, {
         kind: 'placed',
         payload: {
-          place: { kind: goesTo, name: '', ...(to.trim() === '' ? {} : { to: to.trim() }) },
+          place,
           ...(why.trim() === '' ? {} : { why: why.trim() }),
         },
       });
-      setTaken(tag);
+      setTaken([tag]);
     } catch (error) {
       setProblem(sentenceOf(error));
     }
   };
-  if (taken !== undefined)
+  if (taken.length > 0)
     return (
       <Dialog
-        title={`${taken} is taken`}
-        said={`It is ${PLACES[goesTo].where} from now on.`}
+        title={taken.length === 1 ? `${taken[0] ?? ''} is taken` : `${taken.length} are taken`}
+        said={`From now on ${PLACES[goesTo].where}.`}
         onClose={onClose}
       >
         <div className="mt-4 flex flex-wrap gap-3">
-          <a
-            href={`/api/batteries/${taken}/hand-over.pdf`}
-            download
-            className={buttonClass({ tone: 'go', className: 'min-h-16 flex-1 text-lg' })}
-          >
-            {goesTo === 'lent' ? 'Loan slip (PDF)' : 'Hand-over sheet (PDF)'}
-          </a>
+          {taken.map((tag) => (
+            <a
+              key={tag}
+              href={`/api/batteries/${tag}/hand-over.pdf`}
+              download
+              className={buttonClass({ tone: 'go', className: 'min-h-16 flex-1 text-lg' })}
+            >
+              {taken.length > 1 && `${tag}: `}
+              {goesTo === 'lent' ? 'Loan slip (PDF)' : 'Hand-over sheet (PDF)'}
+            </a>
+          ))}
           <Button className="min-h-16" onClick={onClose}>
             Done
           </Button>
@@ -161,6 +175,31 @@ export function TakeDialog({ shelved, types, onClose }: TakeDialogProps) {
         {goesTo !== 'sold' && <TextBox label="Who has it" value={to} onChange={setTo} most={80} />}
         {problem !== '' && <Notice tone="stop">{problem}</Notice>}
         {wish && picks.length === 0 && <p className="text-soft">None that serves is good enough to go.</p>}
+        {!wish && sets.length > 0 && (
+          <section aria-label="Sets">
+            <p className="font-semibold">Or a whole set:</p>
+            <ul>
+              {sets.map(({ name, members, isReady }) => (
+                <li key={name} className="flex items-center gap-3 border-b border-line py-2 last:border-0">
+                  <div className="min-w-0 flex-1">
+                    <p className="font-bold">{name}</p>
+                    <p className="text-sm text-soft">
+                      {members.map(({ tag }) => tag).join(', ')}
+                      {isReady ? '' : '; not all of them are charged and at hand'}
+                    </p>
+                  </div>
+                  <Button
+                    aria-label={`Take the set ${name}`}
+                    disabled={!isReady}
+                    onClick={() => void takeSet(members.map(({ tag }) => tag))}
+                  >
+                    Take it
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         <ul>
           {picks.slice(0, SHOWN).map((pick) => (
             <Line
