@@ -88,17 +88,16 @@ describe('taking a battery off the shelf', () => {
   });
 
   it('leaves a set together: none of it goes alone, all of it goes once all is ready', () => {
-    const whole = { set: 'Night ferry' } as const;
-    const together = (...ago: readonly number[]): readonly Shelved[] =>
-      shelf(
-        ...ago.map((chargedAgo, index) => ({ tag: `SK-000${index}`, dateCode: '2025-06', chargedAgo })),
-      ).map((one) => ({ ...one, ...whole }));
+    const together = (...read: readonly number[]): readonly Shelved[] =>
+      shelf(...read.map((volts, index) => ({ tag: `SK-000${index}`, dateCode: '2025-06', read: volts }))).map(
+        (one) => ({ ...one, set: 'Night ferry' }),
+      );
     const alone = shelf({ tag: 'SK-0009', dateCode: '2025-08' });
-    expect(tags([...together(20, 20), ...alone])).to.deep.equal(['SK-0009']);
-    const [ready] = shelvedSets([...together(20, 20), ...alone]);
+    expect(tags([...together(12.9, 12.9), ...alone])).to.deep.equal(['SK-0009']);
+    const [ready] = shelvedSets([...together(12.9, 12.9), ...alone]);
     expect(ready?.members.map(({ tag }) => tag)).to.have.members(['SK-0000', 'SK-0001']);
     expect(ready?.isReady).to.equal(true);
-    expect(shelvedSets(together(20, 300))[0]?.isReady).to.equal(false);
+    expect(shelvedSets(together(12.9, 12.45))[0]?.isReady).to.equal(false);
   });
 
   it('takes what serves: the same cells, a tenth less to a quarter more', () => {
