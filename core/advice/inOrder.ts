@@ -3,6 +3,7 @@
  * that bring most for an hour of hands go first, and what no charge would bring back is named (handbook 4).
  */
 import type { Scored } from './compare.ts';
+import { NO_CHARGE_CHANGES } from './recommend.ts';
 
 export interface Tried {
   readonly id: string;
@@ -23,8 +24,6 @@ export interface InOrder {
   readonly isHopeless: boolean;
 }
 
-/** Under these odds no charge changes what it is; as in `recommend`. */
-const HOPELESS_UNDER = 0.1;
 /** No way is so quick that it takes no hands. */
 const LEAST_HANDS_MIN = 5;
 
@@ -39,7 +38,7 @@ function judged({ id, scored, isDamaged }: Tried): InOrder {
   const [way] = ways;
   if (!way || isDamaged) return { id, odds: 0, perHour: 0, isHopeless: true };
   const odds = Math.max(...ways.map(comesBack));
-  return odds < HOPELESS_UNDER
+  return odds < NO_CHARGE_CHANGES
     ? { id, odds, perHour: 0, isHopeless: true }
     : { id, way, odds, perHour: perHourOf(way), isHopeless: false };
 }

@@ -69,7 +69,7 @@ export interface Found {
 }
 
 /** Under these odds no charge changes what an uncharged battery is (reasoned: nine of ten are cores all the same). */
-const NO_CHARGE_CHANGES = 0.1;
+export const NO_CHARGE_CHANGES = 0.1;
 
 const isRetiring = ({ course }: Scored): boolean => course.id === 'retire';
 /** A way that charges it; to prove it as it stands does not. */

@@ -1,4 +1,5 @@
 /** Who is to be called about a battery off the bench (handbook 4: before winter, before summer, and while it is lent). */
+import { isStock } from '../battery/owner.ts';
 import type { Due } from './due.ts';
 import type { Shelved } from './overview.ts';
 import type { PlaceKind } from './places.ts';
@@ -17,8 +18,6 @@ export interface Call {
 const AHEAD_MS = 14 * DAY_MS;
 /** Called so lately, they need not hear of it again. */
 const LATELY_MS = 14 * DAY_MS;
-/** The shop's own, whatever is said after it. */
-const STOCK = /^stock\b/i;
 /** Where somebody else has it in hand. */
 const ELSEWHERE: readonly PlaceKind[] = ['laidUp', 'lent', 'customer'];
 
@@ -32,7 +31,7 @@ export function callsAt(shelved: readonly Shelved[], now: number): readonly Call
     .flatMap((one): readonly Call[] => {
       const { place, owner, called, due } = one;
       if (!place || !ELSEWHERE.includes(place.kind) || (called && now - called.at < LATELY_MS)) return [];
-      const isOwners = owner !== '' && !STOCK.test(owner);
+      const isOwners = !isStock(owner);
       const first = due.find((each) => concerns(each, isOwners) && each.by <= now + AHEAD_MS);
       if (!first) return [];
       const who = place.to ?? (isOwners ? owner : 'Nobody’s name is on it');

@@ -1,4 +1,5 @@
 /** A year of a shop with many batteries on its shelf, under one rule: what it costs in hands, and what is lost. */
+import { HANDS_MIN } from '../shelf/month.ts';
 import { harmLineV } from '../battery/shelfLines.ts';
 import type { BatteryType } from '../battery/types.ts';
 import { chanceFrom, normal } from '../belief/chance.ts';
@@ -16,7 +17,6 @@ import type { Charged } from '../shelf/keeping.ts';
 const START = Date.parse('2026-01-05T08:00:00Z');
 /** A store under a roof: cold in winter, hot in summer. */
 const STORE: Warmth = { byMonthC: [9, 10, 12, 15, 18, 22, 25, 25, 21, 17, 12, 10] };
-const HANDS_MIN = { read: 0.5, recharge: 6 } as const;
 /** Whoever walks the shelf does so twice a week. */
 const WALK_DAYS = [1, 4];
 const HARMED_AFTER_DAYS = 14;

@@ -9,7 +9,7 @@ import { judgeRefresh } from '../verdict/refreshVerdict.ts';
 import { rocked } from './recovery/mixing.ts';
 import { closedAgain, hydrometerFields, openedCells } from './recovery/openedCells.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from './shared/charge.ts';
-import { ACID_SAFETY } from './shared/checkIn.ts';
+import { ACID_SAFETY, safePlace } from './shared/checkIn.ts';
 import { shelfWords } from './shared/shelf.ts';
 import { testing } from './shared/test.ts';
 
@@ -48,27 +48,6 @@ const taken: Step = {
   overdueAfterMin: 240,
   cautions: ['localRulesFirst', 'heavy', 'posts'],
 };
-
-const safe = (id: string, isFor: Step['isFor'], detail: string, claims: readonly string[]): Step => ({
-  kind: 'gate',
-  id,
-  title: 'Make the place safe',
-  detail: () => detail,
-  ...(isFor ? { isFor } : {}),
-  claims,
-  affirmLabel: 'All in place',
-  denials: [
-    {
-      id: 'not-safe',
-      label: 'Something is missing',
-      say: 'Put it in place first, then affirm.',
-      leads: 'hold',
-    },
-  ],
-  handsMin: 1,
-  overdueAfterMin: 60,
-  cautions: isFor === isFlooded ? ['acid', 'gas', 'static'] : ['gas', 'static'],
-});
 
 /** Of the looks into an open battery those a charge needs: nothing is loaded before it is charged. */
 const LOOKED_INTO: readonly string[] = [
@@ -141,12 +120,24 @@ export const REFRESH: Procedure = {
   title: 'Refresh: charge, prove, put back',
   steps: [
     taken,
-    safe('refresh-safe', isSealed, 'No acid is handled, but charging makes gas.', [
-      'Goggles on; rings off',
-      'Ventilated; no spark, no flame; children away',
-      'Level, solid surface',
-    ]),
-    safe('refresh-safe-acid', isFlooded, 'It is opened, and charging makes gas.', ACID_SAFETY),
+    safePlace({
+      id: 'refresh-safe',
+      isFor: isSealed,
+      detail: 'No acid is handled, but charging makes gas.',
+      claims: [
+        'Goggles on; rings off',
+        'Ventilated; no spark, no flame; children away',
+        'Level, solid surface',
+      ],
+      cautions: ['gas'],
+    }),
+    safePlace({
+      id: 'refresh-safe-acid',
+      isFor: isFlooded,
+      detail: 'It is opened, and charging makes gas.',
+      claims: ACID_SAFETY,
+      cautions: ['acid', 'gas'],
+    }),
     ...opened,
     readBeforeCharge(
       'As it stood, nothing connected. Below its recharge line it only stood; far below, find out why first.',

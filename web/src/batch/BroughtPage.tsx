@@ -6,6 +6,7 @@ import { v4 as uuid } from 'uuid';
 import type { Scored } from '@cork-ember/core/advice/compare.ts';
 import { inOrder, type InOrder } from '@cork-ember/core/advice/inOrder.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
+import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import { tagOf } from '@cork-ember/core/battery/tags.ts';
 import { isTaken, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
@@ -146,7 +147,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
             typeId: row.typeId,
             serial: '',
             dateCode: row.dateCode.trim(),
-            owner: owner.trim() === '' ? 'stock' : owner.trim(),
+            owner: ownerFrom(owner),
           },
           procedure: type && recoveryOf(type),
           bay: free[index]?.number ?? SHELF,

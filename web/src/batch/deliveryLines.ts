@@ -1,5 +1,6 @@
 /** The lines of a delivery: what each says, the batteries it stands for, and what is left of it once some were taken in. */
 import type { LabelAnswers } from '@cork-ember/core/battery/labelledType.ts';
+import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import { tagOf } from '@cork-ember/core/battery/tags.ts';
 import { isTaken, LITHIUM_REFUSAL, type ListedType } from '@cork-ember/core/battery/types.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
@@ -133,7 +134,7 @@ export function batteriesOf(
         opened: {
           edition: EDITION,
           procedure: procedure.id,
-          battery: { tag, serial: '', dateCode, owner: owner.trim() === '' ? 'stock' : owner },
+          battery: { tag, serial: '', dateCode, owner: ownerFrom(owner) },
           type,
           rules: shop.rules,
           hours: shop.hours,

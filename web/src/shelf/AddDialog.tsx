@@ -1,6 +1,7 @@
 /** A battery that never was on the bench comes to stand on the shelf: a box that is not filled yet, or one that is charged. */
 import { useMemo, useState } from 'react';
 import { cameFilled, isTaken, shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
+import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
 import { sentenceOf } from '../api/client.ts';
 import { BATTERIES, queryClient, useNextTag } from '../api/queries.ts';
@@ -60,7 +61,7 @@ export function AddDialog({ types, known, onClose }: AddDialogProps) {
           typeId,
           serial: '',
           dateCode: dateCode.trim(),
-          owner: owner.trim() === '' ? 'stock' : owner.trim(),
+          owner: ownerFrom(owner),
         },
       );
       say(`${tag} stands on the shelf.`);

@@ -3,7 +3,7 @@ import { backToSupplier } from './backToSupplier.ts';
 import { nominalV } from '../../../battery/types.ts';
 import { printedFields } from '../../definition/fields.ts';
 import type { CautionId } from '../../../rules/cautions.ts';
-import type { Denial, NumberField, Step } from '../../definition/step.ts';
+import type { Denial, GateStep, NumberField, Step } from '../../definition/step.ts';
 import type { ThresholdId } from '../../../rules/thresholds.ts';
 
 /** What differs from kind to kind when a battery is checked in. */
@@ -30,6 +30,34 @@ export const ACID_SAFETY: readonly string[] = [
   'Level, solid surface',
   'Somebody within earshot',
 ];
+
+/** What stands ready before anything is done to a battery. */
+export const safePlace = (place: {
+  readonly id: string;
+  readonly detail: string;
+  readonly claims: readonly string[];
+  readonly cautions: readonly CautionId[];
+  readonly isFor?: NonNullable<Step['isFor']>;
+}): GateStep => ({
+  kind: 'gate',
+  id: place.id,
+  title: 'Make the place safe',
+  detail: () => place.detail,
+  ...(place.isFor ? { isFor: place.isFor } : {}),
+  claims: place.claims,
+  affirmLabel: 'All in place',
+  denials: [
+    {
+      id: 'not-safe',
+      label: 'Something is missing',
+      say: 'Put it in place first, then affirm.',
+      leads: 'hold',
+    },
+  ],
+  handsMin: 1,
+  overdueAfterMin: 60,
+  cautions: [...place.cautions, 'static'],
+});
 
 export const checkedIn = (kind: CheckIn): readonly Step[] => [
   {
@@ -75,25 +103,12 @@ export const checkedIn = (kind: CheckIn): readonly Step[] => [
     explains: 'label-symbols',
     shows: kind.shows,
   },
-  {
-    kind: 'gate',
+  safePlace({
     id: 'safety',
-    title: 'Make the place safe',
-    detail: () => kind.safetyDetail,
+    detail: kind.safetyDetail,
     claims: kind.safetyClaims,
-    affirmLabel: 'All in place',
-    denials: [
-      {
-        id: 'not-safe',
-        label: 'Something is missing',
-        say: 'Put it in place first, then affirm.',
-        leads: 'hold',
-      },
-    ],
-    handsMin: 1,
-    overdueAfterMin: 60,
-    cautions: [...kind.safetyCautions, 'static'],
-  },
+    cautions: kind.safetyCautions,
+  }),
   {
     kind: 'gate',
     id: 'inspect',
