@@ -3,11 +3,11 @@ import { Link } from 'react-router';
 import { placeText } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Urgency } from '@cork-ember/core/runsheet/plan/hand.ts';
 import type { Turn } from '@cork-ember/core/runsheet/plan/inTurn.ts';
-import { later } from '../ui/later.tsx';
+import { extra } from '../ui/later.tsx';
 import type { ShopHours } from '@cork-ember/core/clock/shopHours.ts';
 import { clockText, weekdayText, dateText } from '@cork-ember/core/clock/clockText.ts';
 
-const ShelfWalk = later(async () => (await import('../ui/ShelfWalk.tsx')).ShelfWalk);
+const ShelfWalk = extra(async () => (await import('../ui/ShelfWalk.tsx')).ShelfWalk);
 
 const WORDS: Record<Urgency, string> = {
   danger: 'danger',

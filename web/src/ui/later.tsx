@@ -3,7 +3,7 @@
  * throws where it stands and is asked for again once its view is tried again. On plain http, where no service worker keeps
  * the program, all of them are fetched while nobody wants anything, so that they open with the server away.
  */
-import { Suspense, use, type ComponentType, type ReactNode } from 'react';
+import { Suspense, use, useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { idle } from '../api/gently.ts';
 
 export interface Part<T> {
@@ -90,4 +90,24 @@ export async function fetchAll(): Promise<void> {
     const part = parts[at];
     if (part) await fetchSoon(part);
   }
+}
+
+/**
+ * A part its view stands without: fetched while nobody wants anything, shown once it has come. One that is not to be had is
+ * left out, and asked for again when its view is next gone to.
+ */
+export function extra<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  const part = partOf(load);
+  return function Extra(props: P) {
+    const [There, setThere] = useState(() => part.now());
+    useEffect(() => {
+      if (There) return undefined;
+      let isWanted = true;
+      void fetchSoon(part).then(() => isWanted && setThere(() => part.now()));
+      return () => {
+        isWanted = false;
+      };
+    }, [There]);
+    return There ? <There {...props} /> : null;
+  };
 }
