@@ -91,7 +91,7 @@ export interface ShelvedSet {
 export function shelvedSets(shelved: readonly Shelved[]): readonly ShelvedSet[] {
   const names = [...new Set(shelved.flatMap(({ set }) => set ?? []))].sort();
   return names.map((name) => {
-    const members = shelved.filter(({ set }) => set === name);
+    const members = shelved.filter(({ set }) => set === name).toSorted((a, b) => a.tag.localeCompare(b.tag));
     const isReady = members.every(
       ({ place, prediction, rechargeV }) =>
         place !== undefined &&

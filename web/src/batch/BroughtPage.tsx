@@ -31,9 +31,11 @@ import { Waiting } from '../ui/Waiting.tsx';
 import {
   BROUGHT_DRAFT,
   choicesOf,
+  markOf,
   PROMISED_WITHIN,
   readingOf,
   recoveryOf,
+  toldOf,
   trialOf,
   wantedOf,
   type BroughtDraft,
@@ -43,10 +45,6 @@ import { Judging } from './Judging.tsx';
 
 /** So many are named to begin with. */
 const FIRST = 3;
-
-/** What a row was judged by: read anew, it is judged anew. */
-const markOf = ({ id, typeId, volts, dateCode }: BroughtRow): string =>
-  `${id} ${typeId} ${volts ?? ''} ${dateCode}`;
 
 interface BroughtProps {
   readonly shop: Shop;
@@ -76,10 +74,15 @@ function Standing({
         Hopeless: {percentText(order.odds)} come back. To the recycler, unless a reading says otherwise.
       </p>
     );
+  const { way, odds, perHour } = order;
+  const pays = perHour > 0;
   return (
     <p>
-      <b className="text-verdigris">{percentText(order.odds)} come back</b>, by {order.way.course.title},{' '}
-      {order.way.handsMin.toFixed(0)} min of hands; {moneyText(order.perHour)} for an hour of them.
+      <b className={pays ? 'text-verdigris' : 'text-brass-ink'}>{percentText(odds)} come back</b>, by{' '}
+      {way.course.title}, {way.handsMin.toFixed(0)} min of hands;{' '}
+      {pays
+        ? `${moneyText(perHour)} for an hour of them.`
+        : `its hands cost ${moneyText(-perHour)} an hour more than it brings.`}
     </p>
   );
 }
@@ -103,8 +106,8 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   const change = (id: string, more: Partial<BroughtRow>): void =>
     keep({ ...draft, rows: rows.map((row) => (row.id === id ? { ...row, ...more } : row)) });
   const judgeable = rows.filter((row) => !row.isDamaged && wantedOf(row, byId.get(row.typeId)) === undefined);
-  const next = judgeable.find((row) => !scored.has(markOf(row)));
-  const nextMark = next && markOf(next);
+  const next = judgeable.find((row) => !scored.has(markOf(row, owner)));
+  const nextMark = next && markOf(next, owner);
   const onJudged = useCallback(
     (found: readonly Scored[]) => {
       if (nextMark !== undefined) setScored((before) => new Map(before).set(nextMark, found));
@@ -113,12 +116,15 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   );
   const orders = inOrder(
     rows
-      .filter((row) => row.isDamaged || scored.has(markOf(row)))
-      .map((row) => ({ id: row.id, scored: scored.get(markOf(row)) ?? [], isDamaged: row.isDamaged })),
+      .filter((row) => row.isDamaged || scored.has(markOf(row, owner)))
+      .map((row) => ({ id: row.id, scored: scored.get(markOf(row, owner)) ?? [], isDamaged: row.isDamaged })),
   );
   const nameOf = (id: string): string =>
     tagOf(shop.tagLetters, firstTag + rows.findIndex((row) => row.id === id));
   const promising = orders.filter(({ isHopeless }) => !isHopeless);
+  const paying = promising.filter(({ perHour }) => perHour > 0);
+  // Where some pay their hands, those that do not are not among the first.
+  const first = (paying.length > 0 ? paying : promising).slice(0, FIRST);
   const shown = [...rows].sort((a, b) => {
     const place = ({ id }: BroughtRow): number => {
       const at = orders.findIndex((order) => order.id === id);
@@ -130,7 +136,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   const procedure = nextType && recoveryOf(nextType);
   const trial =
     next && nextType && isTaken(nextType) && procedure !== undefined
-      ? trialOf(next, nextType, procedure, shop, begunAt)
+      ? trialOf(next, nextType, procedure, shop, begunAt, owner)
       : undefined;
   const takeIn = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
@@ -152,6 +158,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
           procedure: type && recoveryOf(type),
           bay: free[index]?.number ?? SHELF,
           promisedAt: shopNow() + PROMISED_WITHIN,
+          told: toldOf(owner),
           requestKey: row.id,
         };
       });
@@ -187,12 +194,10 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
       </div>
       {promising.length > 0 && next === undefined && (
         <p className="mt-4 text-xl font-bold text-verdigris" role="status">
-          Start with{' '}
-          {promising
-            .slice(0, FIRST)
-            .map(({ id }) => nameOf(id))
-            .join(', ')}
-          .
+          {paying.length === 0
+            ? 'None pays its hands by the shop’s costs; if they are wanted, start with '
+            : 'Start with '}
+          {first.map(({ id }) => nameOf(id)).join(', ')}.
         </p>
       )}
       <ol className="mt-4 space-y-3">

@@ -7,9 +7,10 @@ import {
   type BatteryType,
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
+import { isStock } from '@cork-ember/core/battery/owner.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Reading } from '@cork-ember/core/observation/readings.ts';
-import { EDITION } from '@cork-ember/core/runsheet/entries/events.ts';
+import { EDITION, type Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
@@ -79,6 +80,16 @@ export function wantedOf(row: BroughtRow, type: ListedType | undefined): string 
     : undefined;
 }
 
+/** What one is judged by: where that changes, it is judged anew. */
+export const markOf = ({ id, typeId, volts, dateCode }: BroughtRow, owner: string): string =>
+  [id, typeId, volts ?? '', dateCode, toldOf(owner).whose].join(' ');
+
+/** Whose it is decides what it is worth to bring back; nothing else was said of it. */
+export const toldOf = (owner: string): Told => ({
+  complaint: 'unknown',
+  whose: isStock(owner.trim()) ? 'stock' : 'customer',
+});
+
 /** The run sheet it would have, with what was read put down: nothing of it is recorded. */
 export function trialOf(
   row: BroughtRow,
@@ -86,8 +97,9 @@ export function trialOf(
   procedure: string,
   shop: Shop,
   at: number,
+  owner: string,
 ): JobState {
-  const job = `trial ${row.id} ${row.typeId} ${row.dateCode} ${row.volts ?? ''}`;
+  const job = `trial ${markOf(row, owner)}`;
   const opened = {
     edition: EDITION,
     procedure,
@@ -97,6 +109,7 @@ export function trialOf(
     hours: shop.hours,
     bay: 1,
     promisedAt: at + PROMISED_WITHIN,
+    told: toldOf(owner),
   };
   return foldJob([
     { job, seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened },
