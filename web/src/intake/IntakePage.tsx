@@ -42,13 +42,13 @@ import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Field } from '../ui/Field.tsx';
 import { intakeResolver, type IntakeForm } from './intakeForm.ts';
-import { ToldFields } from './ToldFields.tsx';
 import { usePlan } from './usePlan.ts';
 import { usualOwner } from './usualOwner.ts';
 import { Title } from '../ui/Title.tsx';
 import { buttonClass } from '../ui/Button.tsx';
 import { box } from '../ui/box.ts';
 
+const ToldFields = later(async () => (await import('./ToldFields.tsx')).ToldFields);
 const PlanPanel = later(async () => (await import('./PlanPanel.tsx')).PlanPanel);
 const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
