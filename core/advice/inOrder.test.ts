@@ -38,6 +38,14 @@ describe('several brought back at once', () => {
     expect(one?.odds).to.equal(0.8);
   });
 
+  it('advises no way that the house does not take', () => {
+    const quick = way('pulse', 0.9, 90, 10);
+    const against = { ...quick, course: { ...quick.course, wants: 'off by this house’s rule' } };
+    const [one] = inOrder([tried('a', against, way('slow-charge', 0.6, 34, 30))]);
+    expect(one?.way?.course.id).to.equal('slow-charge');
+    expect(one?.odds).to.equal(0.6);
+  });
+
   it('names the hopeless and puts them last: under one in ten, or with a damaged case', () => {
     const order = inOrder([
       { ...tried('cracked', way('slow-charge', 0.9, 60, 20)), isDamaged: true },

@@ -3,6 +3,7 @@
  * that bring most for an hour of hands go first, and what no charge would bring back is named (handbook 4).
  */
 import type { Scored } from './compare.ts';
+import { isOfTheHouse } from './courses.ts';
 import { NO_CHARGE_CHANGES } from './recommend.ts';
 
 export interface Tried {
@@ -34,7 +35,10 @@ function judged({ id, scored, isDamaged }: Tried): InOrder {
   const core = scored.find(isRetiring)?.worth ?? 0;
   const perHourOf = (way: Scored): number =>
     ((way.worth - core) / Math.max(LEAST_HANDS_MIN, way.handsMin)) * 60;
-  const ways = scored.filter((one) => !isRetiring(one)).toSorted((a, b) => perHourOf(b) - perHourOf(a));
+  // What the house does not take is not advised, as in `recommend`.
+  const ways = scored
+    .filter((one) => !isRetiring(one) && isOfTheHouse(one.course))
+    .toSorted((a, b) => perHourOf(b) - perHourOf(a));
   const [way] = ways;
   if (!way || isDamaged) return { id, odds: 0, perHour: 0, isHopeless: true };
   const odds = Math.max(...ways.map(comesBack));

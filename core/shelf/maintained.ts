@@ -4,11 +4,9 @@
  */
 import { CONSTRUCTION } from '../battery/construction.ts';
 import { onSix } from '../battery/types.ts';
+import { compensatedV } from '../charge/compensation.ts';
 import type { Shelved } from './overview.ts';
 import { USUAL_WARMTH, warmthAt } from './warmth.ts';
-
-const MV_PER_CELL_K = 3;
-const REFERENCE_C = 25;
 
 export interface FloatLimits {
   /** V */
@@ -22,7 +20,7 @@ export function floatLimits(
   now: number,
 ): FloatLimits {
   const tempC = warmthAt(place?.warmth ?? USUAL_WARMTH, now);
-  const shift = (-MV_PER_CELL_K / 1000) * cells * (tempC - REFERENCE_C);
   const { floatFromV, floatToV } = CONSTRUCTION[construction];
-  return { low: onSix(floatFromV, { cells }) + shift, high: onSix(floatToV, { cells }) + shift };
+  const held = (volts: number): number => compensatedV(onSix(volts, { cells }), cells, tempC, true);
+  return { low: held(floatFromV), high: held(floatToV) };
 }

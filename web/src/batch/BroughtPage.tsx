@@ -4,7 +4,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { Scored } from '@cork-ember/core/advice/compare.ts';
-import { inOrder, type InOrder } from '@cork-ember/core/advice/inOrder.ts';
+import { inOrder, type InOrder, type Tried } from '@cork-ember/core/advice/inOrder.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import { tagOf } from '@cork-ember/core/battery/tags.ts';
@@ -58,15 +58,27 @@ function Standing({
   type,
   order,
   isJudging,
+  onAgain,
 }: {
   readonly row: BroughtRow;
   readonly type: ListedType | undefined;
   readonly order: InOrder | undefined;
   readonly isJudging: boolean;
+  /** Judges it once more, where that failed. */
+  readonly onAgain: (() => void) | undefined;
 }) {
   const wanted = row.isDamaged ? undefined : wantedOf(row, type);
   if (wanted !== undefined) return <p className="text-soft">{wanted}</p>;
   if (row.isDamaged) return <p className="font-semibold text-clay">Damaged: not charged, to the recycler.</p>;
+  if (onAgain)
+    return (
+      <p className="text-brass-ink">
+        It could not be judged.{' '}
+        <Button tone="quiet" onClick={onAgain}>
+          Try again
+        </Button>
+      </p>
+    );
   if (!order) return <p className="text-soft">{isJudging ? 'Being judged …' : 'Waits to be judged.'}</p>;
   if (order.isHopeless || !order.way)
     return (
@@ -89,7 +101,7 @@ function Standing({
 
 function Brought({ shop, types, firstTag }: BroughtProps) {
   const [draft, setDraft] = useState<BroughtDraft>(() => BROUGHT_DRAFT.read() ?? { owner: '', rows: [] });
-  const [scored, setScored] = useState<ReadonlyMap<string, readonly Scored[]>>(new Map());
+  const [scored, setScored] = useState<ReadonlyMap<string, readonly Scored[] | 'failed'>>(new Map());
   const [problem, setProblem] = useState('');
   const [isSending, setSending] = useState(false);
   const [begunAt] = useState(() => shopNow());
@@ -109,15 +121,20 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   const next = judgeable.find((row) => !scored.has(markOf(row, owner)));
   const nextMark = next && markOf(next, owner);
   const onJudged = useCallback(
-    (found: readonly Scored[]) => {
+    (found: readonly Scored[] | 'failed') => {
       if (nextMark !== undefined) setScored((before) => new Map(before).set(nextMark, found));
     },
     [nextMark],
   );
+  const judgeAgain = (mark: string): void =>
+    setScored((before) => new Map([...before].filter(([one]) => one !== mark)));
   const orders = inOrder(
-    rows
-      .filter((row) => row.isDamaged || scored.has(markOf(row, owner)))
-      .map((row) => ({ id: row.id, scored: scored.get(markOf(row, owner)) ?? [], isDamaged: row.isDamaged })),
+    rows.flatMap((row): readonly Tried[] => {
+      const { id, isDamaged } = row;
+      const found = scored.get(markOf(row, owner));
+      if (isDamaged) return [{ id, scored: [], isDamaged }];
+      return found === undefined || found === 'failed' ? [] : [{ id, scored: found, isDamaged }];
+    }),
   );
   const nameOf = (id: string): string =>
     tagOf(shop.tagLetters, firstTag + rows.findIndex((row) => row.id === id));
@@ -256,6 +273,11 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
                 type={type}
                 order={orders.find(({ id }) => id === row.id)}
                 isJudging={row.id === next?.id}
+                onAgain={
+                  scored.get(markOf(row, owner)) === 'failed'
+                    ? () => judgeAgain(markOf(row, owner))
+                    : undefined
+                }
               />
             </li>
           );

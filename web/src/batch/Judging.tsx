@@ -7,15 +7,15 @@ import { useBelief } from '../judgement/useBelief.ts';
 
 interface JudgingProps {
   readonly state: JobState;
-  readonly onJudged: (scored: readonly Scored[]) => void;
+  /** With what could not be judged it hears so: that is no word against the battery. */
+  readonly onJudged: (scored: readonly Scored[] | 'failed') => void;
 }
 
 export function Judging({ state, onJudged }: JudgingProps) {
   const { comparison, error } = useAdvice(state, useBelief(state));
   useEffect(() => {
-    // One that cannot be judged has no way that is known to be worth its hands.
     if (comparison) onJudged(comparison.scored);
-    else if (error !== null && error !== undefined) onJudged([]);
+    else if (error !== null && error !== undefined) onJudged('failed');
   }, [comparison, error, onJudged]);
   return null;
 }

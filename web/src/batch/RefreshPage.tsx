@@ -101,7 +101,7 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
     const next = listed.map((one) => one.tag).filter((one) => (one === tag ? isIn : chosen.has(one)));
     setParams({ tags: next.join() }, { replace: true });
   };
-  const requestOf = ({ id: tag, bay, layout }: Assignment, begins: boolean): unknown[] => {
+  const requestOf = ({ id: tag, bay, layout }: Assignment, begins: boolean) => {
     const one = shelved.find((battery) => battery.tag === tag);
     if (!one) return [];
     const requestKey = keys.get(tag) ?? uuid();
@@ -111,7 +111,8 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
       {
         battery: { tag, typeId, serial, dateCode, owner },
         procedure: REFRESH,
-        ...(begins ? { bay } : { bay: SHELF, plannedAt: Math.round(layout.from) }),
+        bay: begins ? bay : SHELF,
+        ...(begins ? {} : { plannedAt: Math.round(layout.from) }),
         promisedAt: at + WANTED_WITHIN,
         requestKey,
       },
@@ -125,10 +126,7 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
       const requests = assignments.flatMap((one) => requestOf(one, first.includes(one)));
       const answers = await ask<readonly JobAnswer[]>('/api/deliveries', { by, batteries: requests });
       void queryClient.invalidateQueries({ queryKey: SHELVED });
-      const begun = answers.filter((_, index) => {
-        const one = assignments[index];
-        return one !== undefined && first.includes(one);
-      });
+      const begun = answers.filter((_, index) => requests[index]?.bay !== SHELF);
       void navigate(begun.length > 0 ? `/batch?jobs=${begun.map(({ id }) => id).join(',')}` : '/');
     } catch (failure) {
       setProblem(sentenceOf(failure));
@@ -176,6 +174,11 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
           );
         })}
       </ul>
+      {chosen.size > MOST_DELIVERED && (
+        <p className="mt-3 font-semibold text-brass-ink">
+          The first {MOST_DELIVERED} are planned; the others once these are taken in.
+        </p>
+      )}
       {[problem, unplanned ?? ''].map(
         (words) =>
           words !== '' && (
