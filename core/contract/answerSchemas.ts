@@ -286,6 +286,7 @@ const shelved = objectOf<ShelvedBattery>({
     wateredAt: Joi.number().integer(),
     taggedAt: Joi.number().integer(),
     set: Joi.string(),
+    setOf: Joi.number().integer(),
     called: Joi.object({ at: moment, said: words }),
   }).required(),
 });

@@ -62,7 +62,10 @@ export const shelfPayloads = {
     floatV: volts('Float voltage'),
     waterMl: Joi.number().min(0).max(20_000).messages({ '*': 'Water: from 0 to 20000 mL.' }),
   }),
-  joined: Joi.object({ set: words('Set', 60).allow('').required() }),
+  joined: Joi.object({
+    set: words('Set', 60).allow('').required(),
+    of: Joi.number().integer().min(2).max(24).messages({ '*': 'Set: of 2 to 24 batteries.' }),
+  }),
   tagged: Joi.object({}),
   called: Joi.object({ said: words('What was said', 500).min(1).required() }),
 } as const;

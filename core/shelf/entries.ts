@@ -26,7 +26,7 @@ export interface ShelfPayloads {
   /** Somebody looked after one on its maintainer. */
   readonly tended: { readonly floatV?: number; readonly waterMl?: number };
   /** It belongs with others from now on, to go as one; an empty name ends that. */
-  readonly joined: { readonly set: string };
+  readonly joined: { readonly set: string; /** How many make it whole. */ readonly of?: number };
   /** A new tag is on it. */
   readonly tagged: Readonly<Record<never, never>>;
   /** Its owner was called. */

@@ -33,6 +33,8 @@ export interface Kept {
   readonly wateredAt?: number;
   /** The set it goes with. */
   readonly set?: string;
+  /** How many make it whole. */
+  readonly setOf?: number;
   /** When the tag that is on it was printed. */
   readonly taggedAt?: number;
   readonly called?: { readonly at: number; readonly said: string };
@@ -115,8 +117,9 @@ function take(kept: Kept, event: ShelfEvent): Kept {
     case 'tended':
       return { ...next, tendedAt: at, ...(event.payload.waterMl === undefined ? {} : { wateredAt: at }) };
     case 'joined': {
-      const { set: _set, ...alone } = next;
-      return event.payload.set === '' ? alone : { ...alone, set: event.payload.set };
+      const { set: _set, setOf: _setOf, ...alone } = next;
+      const { set, of } = event.payload;
+      return set === '' ? alone : { ...alone, set, ...(of === undefined ? {} : { setOf: of }) };
     }
     case 'tagged':
       return { ...next, taggedAt: at };

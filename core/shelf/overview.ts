@@ -64,6 +64,8 @@ export interface Shelved {
   readonly dry?: Dry;
   /** Others of this name go with it. */
   readonly set?: string;
+  /** So many with it; one of them may be on the bench, or gone. */
+  readonly setOf?: number;
   /** When its tag was printed. */
   readonly taggedAt?: number;
   /** Its owner, or who has it, was called last. */
@@ -109,6 +111,7 @@ export function shelvedOf(
     ...(prediction ? { prediction } : {}),
     ...(isDry ? { dry: dryOf(dateCode, now) } : {}),
     ...(kept.set === undefined ? {} : { set: kept.set }),
+    ...(kept.setOf === undefined ? {} : { setOf: kept.setOf }),
     ...(kept.taggedAt === undefined ? {} : { taggedAt: kept.taggedAt }),
     ...(kept.called ? { called: kept.called } : {}),
     rechargeV: rechargeLineV(type.construction, type.cells),

@@ -98,6 +98,9 @@ describe('taking a battery off the shelf', () => {
     expect(ready?.members.map(({ tag }) => tag)).to.have.members(['SK-0000', 'SK-0001']);
     expect(ready?.isReady).to.equal(true);
     expect(shelvedSets(together(12.9, 12.45))[0]?.isReady).to.equal(false);
+    // The third of them is on the bench.
+    const two = together(12.9, 12.9).map((one) => ({ ...one, setOf: 3 }));
+    expect(shelvedSets(two)[0]?.isReady).to.equal(false);
   });
 
   it('takes what serves: the same cells, a tenth less to a quarter more', () => {

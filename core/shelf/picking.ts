@@ -92,12 +92,15 @@ export function shelvedSets(shelved: readonly Shelved[]): readonly ShelvedSet[] 
   const names = [...new Set(shelved.flatMap(({ set }) => set ?? []))].sort();
   return names.map((name) => {
     const members = shelved.filter(({ set }) => set === name).toSorted((a, b) => a.tag.localeCompare(b.tag));
-    const isReady = members.every(
-      ({ place, prediction, rechargeV }) =>
-        place !== undefined &&
-        PLACES[place.kind].isForTaking &&
-        (place.kind === 'maintainer' || (prediction !== undefined && prediction.volts.low >= rechargeV)),
-    );
+    const whole = Math.max(...members.map(({ setOf = 0 }) => setOf));
+    const isReady =
+      members.length >= whole &&
+      members.every(
+        ({ place, prediction, rechargeV }) =>
+          place !== undefined &&
+          PLACES[place.kind].isForTaking &&
+          (place.kind === 'maintainer' || (prediction !== undefined && prediction.volts.low >= rechargeV)),
+      );
     return { name, members, isReady };
   });
 }

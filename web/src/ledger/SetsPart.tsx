@@ -49,7 +49,8 @@ function KeepTogether({ tags }: { tags: readonly string[] }) {
   const [problem, setProblem] = useState('');
   const keep = async (): Promise<void> => {
     try {
-      for (const tag of tags) await enter(tag, { kind: 'joined', payload: { set: name.trim() } });
+      for (const tag of tags)
+        await enter(tag, { kind: 'joined', payload: { set: name.trim(), of: tags.length } });
       setProblem('');
       say(`${tags.join(', ')} go together as “${name.trim()}”.`);
       setName('');
