@@ -53,6 +53,23 @@ describe('the month’s work on the shelf', () => {
     expect(Math.max(...days.map(({ tasks }) => tasks.length))).to.be.at.most(6);
   });
 
+  it('reads none that is charged by then', () => {
+    const both = wants(
+      1,
+      { want: 'read', by: MORNING + DAY_MS },
+      { want: 'recharge', by: MORNING + 13 * DAY_MS },
+    );
+    const reads = Array.from({ length: 30 }, (_, index) =>
+      wants(index + 2, { want: 'recharge', by: MORNING + 2 * DAY_MS }),
+    );
+    const all = monthOf([both, ...reads], HOURS, MORNING).flatMap(({ at, tasks }) =>
+      tasks.filter(({ one }) => one.tag === both.tag).map(({ want }) => ({ at, want })),
+    );
+    const charge = all.find(({ want }) => want === 'recharge');
+    for (const { at, want } of all) if (want === 'read') expect(at).to.be.below(charge?.at ?? 0);
+    expect(charge).to.not.equal(undefined);
+  });
+
   it('nothing falls on a day the shop is closed', () => {
     const all = Array.from({ length: 60 }, (_, index) =>
       wants(index, { want: 'read', by: MORNING + (index % 30) * DAY_MS }),

@@ -105,8 +105,16 @@ export function monthOf(
     on[best]?.push(task);
     load[best] = (load[best] ?? 0) + HANDS_MIN[task.want];
   }
+  // One that was charged by then is not read besides.
+  const chargedOn = new Map(
+    on.flatMap((its, day) =>
+      its.flatMap(({ one, want }) => (want === 'recharge' ? [[one.tag, day] as const] : [])),
+    ),
+  );
   return open.flatMap((at, day) => {
-    const its = on[day] ?? [];
+    const its = (on[day] ?? []).filter(
+      ({ one, want }) => want !== 'read' || (chargedOn.get(one.tag) ?? Infinity) > day,
+    );
     return its.length === 0 ? [] : [{ at, tasks: its, minutes: minutesOf(its) }];
   });
 }

@@ -210,7 +210,10 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
         />
       </div>
       {promising.length > 0 && next === undefined && (
-        <p className="mt-4 text-xl font-bold text-verdigris" role="status">
+        <p
+          className={`mt-4 text-xl font-bold ${paying.length === 0 ? 'text-brass-ink' : 'text-verdigris'}`}
+          role="status"
+        >
           {paying.length === 0
             ? 'None pays its hands by the shop’s costs; if they are wanted, start with '
             : 'Start with '}
