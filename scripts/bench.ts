@@ -16,6 +16,7 @@ import { folder, median, show, start, stop, stopwatch } from './benching.ts';
 import { askAll, LoopMeter, memoryOf, yearsFile } from './yearsBench.ts';
 import { PRINTS, type ModelFigures, type Rounds } from './modelBench.ts';
 import { benchFull, benchSlider, benchTouch } from './screenBench.ts';
+import { benchShelfView } from './shelfView.ts';
 
 const run = promisify(execFile);
 
@@ -216,6 +217,7 @@ async function benchShelf(): Promise<void> {
   const [first, again] = shelfMs();
   show('ten thousand off the bench foretold, first', `${first.toFixed(0)} ms`, '< 300 ms');
   show('  once more', `${again.toFixed(0)} ms`, '< 300 ms');
+  await benchShelfView();
 }
 
 const benches = {

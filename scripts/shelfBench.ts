@@ -2,7 +2,8 @@
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { keptOf } from '@cork-ember/core/shelf/keeping.ts';
-import { overviewOf, type ShelfItem } from '@cork-ember/core/shelf/overview.ts';
+import { overviewOf } from '@cork-ember/core/shelf/foretell.ts';
+import type { ShelfItem } from '@cork-ember/core/shelf/overview.ts';
 import { DAY_MS } from '@cork-ember/core/shelf/warmth.ts';
 
 const stopwatch = globalThis.performance;
@@ -10,12 +11,13 @@ const COUNT = 10_000;
 const NOW = Date.parse('2026-03-10T08:00:00Z');
 const STORE = { byMonthC: [9, 10, 12, 15, 18, 22, 25, 25, 21, 17, 12, 10] };
 
-function items(): readonly ShelfItem[] {
+/** Of every type, charged up to a hundred days before. */
+export function itemsAt(now: number): readonly ShelfItem[] {
   return Array.from({ length: COUNT }, (_, index): ShelfItem => {
     const tag = `SK-${String(index).padStart(5, '0')}`;
     const type = CATALOGUE[index % CATALOGUE.length];
     if (!type) throw new Error('the catalogue is empty');
-    const charged = NOW - (20 + (index % 80)) * DAY_MS;
+    const charged = now - (20 + (index % 80)) * DAY_MS;
     const entry = { tag, seq: 1, key: tag, by: 'bench' };
     const place = { kind: 'shelf', name: `Rack ${index % 40}`, warmth: STORE } as const;
     const events: readonly ShelfEvent[] = [
@@ -34,7 +36,7 @@ function items(): readonly ShelfItem[] {
 
 /** The first time in a process, and once more, ms. */
 export function shelfMs(): readonly [number, number] {
-  const all = items();
+  const all = itemsAt(NOW);
   const timed = (): number => {
     const begun = stopwatch.now();
     const { length } = overviewOf(

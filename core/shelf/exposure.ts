@@ -14,32 +14,47 @@ const MA_AN_A = 1000;
 /** Further ahead nothing is foretold, days. */
 export const FORESEEN_DAYS = 4 * 365;
 
-const known = new Map<string, WarmDays>();
-const keys = new WeakMap<Warmth, string>();
-
-/** What two places that are as warm have in common. */
-function keyOf(warmth: Warmth): string {
-  const there = keys.get(warmth);
-  if (there !== undefined) return there;
-  const key = 'tempC' in warmth ? String(warmth.tempC) : warmth.byMonthC.join();
-  keys.set(warmth, key);
-  return key;
-}
-
-const yearOf = (at: number): number => new Date(at).getUTCFullYear();
+/** Years are told in fours, so that one leap day lies in each. */
+const FOUR_YEARS_MS = 1461 * DAY_MS;
 /** Whoever reads a whole shelf asks for the same few places over and over. */
 const MOST_KNOWN = 500;
 
+interface Known {
+  readonly warmth: Warmth;
+  readonly era: number;
+  readonly eras: number;
+  readonly days: WarmDays;
+}
+
+/** What two places that are as warm have in common. */
+const known = new Map<string, Known>();
+let last: Known | undefined;
+
+function isAsWarm(a: Warmth, b: Warmth): boolean {
+  if (a === b) return true;
+  if ('tempC' in a || 'tempC' in b) return 'tempC' in a && 'tempC' in b && a.tempC === b.tempC;
+  for (let month = 0; month < a.byMonthC.length; month++)
+    if (a.byMonthC[month] !== b.byMonthC[month]) return false;
+  return true;
+}
+
 /** Warm days of a place, the same for all that stand there. */
 export function daysOf(warmth: Warmth, from: number, now: number): WarmDays {
-  const [first, last] = [yearOf(from), yearOf(now)];
-  const key = `${keyOf(warmth)} ${first} ${last}`;
+  const era = Math.floor(from / FOUR_YEARS_MS);
+  // Foretold four years ahead, whenever in its era it is.
+  const eras = Math.floor(now / FOUR_YEARS_MS) + 2 - era;
+  if (last && last.era === era && last.eras === eras && isAsWarm(last.warmth, warmth)) return last.days;
+  const key = `${'tempC' in warmth ? warmth.tempC : warmth.byMonthC.join()} ${era} ${eras}`;
   const there = known.get(key);
-  if (there) return there;
-  const made = new WarmDays(warmth, Date.UTC(first, 0, 1), Date.UTC(last + 5, 0, 1));
+  if (there) {
+    last = there;
+    return there.days;
+  }
+  const days = new WarmDays(warmth, era * FOUR_YEARS_MS, (era + eras) * FOUR_YEARS_MS);
   if (known.size >= MOST_KNOWN) known.clear();
-  known.set(key, made);
-  return made;
+  last = { warmth, era, eras, days };
+  known.set(key, last);
+  return days;
 }
 
 export class Exposure {

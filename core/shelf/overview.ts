@@ -1,13 +1,13 @@
-/** All batteries off the bench at a moment: what each rests at, what it wants and by when; what is due first comes first. */
+/** A battery off the bench at a moment: where it is, what is foretold of it, what it wants and by when. */
 import type { Construction } from '../battery/construction.ts';
 import { ageInMonths } from '../battery/dateCode.ts';
 import { chargeAfterSoakByAge } from '../battery/stateOfCharge.ts';
 import { harmLineV, rechargeLineV } from '../battery/shelfLines.ts';
 import { isTaken, shortName, type ListedType } from '../battery/types.ts';
 import { dueOf, type Due, type ShelfRules } from './due.ts';
-import { exposureOf, placeOf, sinceOf, type Kept } from './keeping.ts';
+import { placeOf, sinceOf, type Kept } from './keeping.ts';
 import type { Place } from './places.ts';
-import { predict, type Prediction } from './prediction.ts';
+import type { Prediction } from './prediction.ts';
 
 /** One as the list has it. */
 export interface ShelfItem {
@@ -76,10 +76,16 @@ export interface Shelved {
   readonly due: readonly Due[];
 }
 
-/** What is foretold of one. @param type its type, as the shop has it now */
+/**
+ * One as lists have it.
+ * @param type its type, as the shop has it now
+ * @param prediction what is foretold of it as of now
+ * @returns undefined for one of a kind the shop does not take
+ */
 export function shelvedOf(
   item: ShelfItem,
   type: ListedType,
+  prediction: Prediction | undefined,
   rules: ShelfRules,
   now: number,
 ): Shelved | undefined {
@@ -90,11 +96,7 @@ export function shelvedOf(
   const spell = kept.spells.at(-1);
   const read = spell?.readings.at(-1);
   const isDry = place?.isDry === true && !spell;
-  const prediction =
-    spell && place?.kind !== 'maintainer' && place?.kind !== 'customer'
-      ? predict(type, exposureOf(kept, now), kept.spells, now)
-      : undefined;
-  return {
+  const shelved: { -readonly [Key in keyof Shelved]: Shelved[Key] } = {
     tag,
     typeId,
     serial,
@@ -104,36 +106,46 @@ export function shelvedOf(
     owner,
     dateCode,
     grade,
-    ...(place ? { place } : {}),
-    ...(since === undefined ? {} : { since }),
-    ...(spell ? { chargedAt: spell.from } : {}),
-    ...(read ? { lastRead: { at: read.at, volts: read.volts } } : {}),
-    ...(prediction ? { prediction } : {}),
-    ...(isDry ? { dry: dryOf(dateCode, now) } : {}),
-    ...(kept.set === undefined ? {} : { set: kept.set }),
-    ...(kept.setOf === undefined ? {} : { setOf: kept.setOf }),
-    ...(kept.taggedAt === undefined ? {} : { taggedAt: kept.taggedAt }),
-    ...(kept.called ? { called: kept.called } : {}),
     rechargeV: rechargeLineV(type.construction, type.cells),
     harmV: harmLineV(type.cells),
     due: dueOf(type, kept, prediction, rules, now),
   };
+  // Set one by one: thousands are listed, and most have most of it.
+  if (place) shelved.place = place;
+  if (since !== undefined) shelved.since = since;
+  if (spell) shelved.chargedAt = spell.from;
+  if (read) shelved.lastRead = { at: read.at, volts: read.volts };
+  if (prediction) shelved.prediction = prediction;
+  if (isDry) shelved.dry = dryOf(dateCode, now);
+  if (kept.set !== undefined) shelved.set = kept.set;
+  if (kept.setOf !== undefined) shelved.setOf = kept.setOf;
+  if (kept.taggedAt !== undefined) shelved.taggedAt = kept.taggedAt;
+  if (kept.called) shelved.called = kept.called;
+  return shelved;
 }
 
-/** By what is due first; what was put nowhere yet, then what leaks, comes before all, one that wants nothing last. */
+/** What was put nowhere yet, then what leaks, comes before all that is due, one that wants nothing last. */
+function turnOf({ place, due, prediction }: Shelved): number {
+  if (!place) return Number.NEGATIVE_INFINITY;
+  return prediction?.isSuspect ? 0 : (due[0]?.by ?? Number.POSITIVE_INFINITY);
+}
+
+const TAGS = new Intl.Collator();
+
+/** By what is due first. */
 function byDue(a: Shelved, b: Shelved): number {
-  const first = ({ place, due, prediction }: Shelved): number => {
-    if (!place) return Number.NEGATIVE_INFINITY;
-    return prediction?.isSuspect ? 0 : (due[0]?.by ?? Number.POSITIVE_INFINITY);
-  };
-  const [ofA, ofB] = [first(a), first(b)];
-  return ofA === ofB ? a.tag.localeCompare(b.tag) : ofA - ofB;
+  const [ofA, ofB] = [turnOf(a), turnOf(b)];
+  return ofA === ofB ? TAGS.compare(a.tag, b.tag) : ofA - ofB;
 }
 
-/** All of them. What is of a type the shop has no more is left out. */
-export function overviewOf(
+/**
+ * All of them, what is due first first. What is of a type the shop has no more is left out.
+ * @param predictionOf what is foretold of one as of now
+ */
+export function listed(
   items: readonly ShelfItem[],
   types: readonly ListedType[],
+  predictionOf: (item: ShelfItem, type: ListedType) => Prediction | undefined,
   rules: ShelfRules,
   now: number,
 ): readonly Shelved[] {
@@ -141,7 +153,7 @@ export function overviewOf(
   return items
     .flatMap((item) => {
       const type = byId.get(item.typeId);
-      return (type && shelvedOf(item, type, rules, now)) ?? [];
+      return (type && shelvedOf(item, type, predictionOf(item, type), rules, now)) ?? [];
     })
     .sort(byDue);
 }

@@ -53,88 +53,107 @@ const SHARES = [0.02, 0.1, 0.5, 0.9] as const;
 const TENTH_SDS = 1.2816;
 const FIFTIETH_SDS = 2.0537;
 
-type Spread = [least: number, low: number, middle: number, high: number];
+/** Fiftieth, tenth, middle and ninth tenth of a figure. */
+type Spread = readonly [least: number, low: number, middle: number, high: number];
 
-/** A share of what is believed of the rate lies between two of them, this far from the one to the other. */
-interface Rung {
-  readonly before: number;
-  readonly here: number;
-  readonly part: number;
+/** Of a figure, with one rate and the voltage it began with. */
+type Figure = (rate: number, fromV: number) => number;
+
+/** Each of {@link SHARES} of what is believed of the rate lies between two of the rates, so far from the one to the other. */
+interface Ladder {
+  readonly before: Uint8Array;
+  readonly here: Uint8Array;
+  readonly part: Float64Array;
 }
 
+const newLadder = (): Ladder => ({
+  before: new Uint8Array(SHARES.length),
+  here: new Uint8Array(SHARES.length),
+  part: new Float64Array(SHARES.length),
+});
+
 /** Of what is believed of one that was never read: one for all of a type. */
-const unreadLadders = new WeakMap<RateBelief, readonly Rung[]>();
+const unreadLadders = new WeakMap<RateBelief, Ladder>();
+/** Of the one that is asked for now, where it was read. */
+const readLadder = newLadder();
 
 /** Where each of {@link SHARES} lies among the rates, from the highest on: every figure that falls with the rate is read off there. */
-function ladderOf(belief: RateBelief): readonly Rung[] {
-  if (belief.readings > 0) return rungsOf(belief);
-  const known = unreadLadders.get(belief) ?? rungsOf(belief);
+function ladderOf(belief: RateBelief): Ladder {
+  if (belief.readings > 0) return climb(belief, readLadder);
+  const known = unreadLadders.get(belief) ?? climb(belief, newLadder());
   unreadLadders.set(belief, known);
   return known;
 }
 
-function rungsOf({ weights }: RateBelief): readonly Rung[] {
+function climb({ weights }: RateBelief, ladder: Ladder): Ladder {
+  const { before, here, part } = ladder;
   let total = 0;
   for (let rate = 0; rate < RATES.length; rate++) {
     const weight = weights[rate] as number;
     if (weight >= LEAST_WEIGHT) total += weight;
   }
-  const rungs: Rung[] = [];
+  let rung = 0;
   let sum = 0;
-  let before = -1;
-  let beforeAt = 0;
-  for (let rate = RATES.length - 1; rate >= 0 && rungs.length < SHARES.length; rate--) {
+  let last = -1;
+  let lastAt = 0;
+  for (let rate = RATES.length - 1; rate >= 0 && rung < SHARES.length; rate--) {
     const weight = (weights[rate] as number) / total;
     if (weight < LEAST_WEIGHT) continue;
     const middle = sum + weight / 2;
-    while (rungs.length < SHARES.length && middle >= (SHARES[rungs.length] as number)) {
-      const share = SHARES[rungs.length] as number;
-      rungs.push(
-        before === -1
-          ? { before: rate, here: rate, part: 0 }
-          : { before, here: rate, part: between(share, beforeAt, middle) },
-      );
+    while (rung < SHARES.length && middle >= (SHARES[rung] as number)) {
+      before[rung] = last === -1 ? rate : last;
+      here[rung] = rate;
+      part[rung] = last === -1 ? 0 : between(SHARES[rung] as number, lastAt, middle);
+      rung += 1;
     }
     sum += weight;
-    before = rate;
-    beforeAt = middle;
+    last = rate;
+    lastAt = middle;
   }
-  while (rungs.length < SHARES.length) rungs.push({ before, here: before, part: 0 });
-  return rungs;
+  for (; rung < SHARES.length; rung++) {
+    before[rung] = last;
+    here[rung] = last;
+    part[rung] = 0;
+  }
+  return ladder;
+}
+
+/** A figure at one of {@link SHARES}. */
+function onRung({ belief, ladder }: Asked, of: Figure, rung: number): number {
+  const before = ladder.before[rung] as number;
+  const here = ladder.here[rung] as number;
+  const part = ladder.part[rung] as number;
+  const value = of(before, belief.fromV[before] as number);
+  return part === 0 ? value : value + part * (of(here, belief.fromV[here] as number) - value);
 }
 
 /**
- * Fiftieth, tenth, middle and ninth tenth of a figure that falls with the rate. What the rates leave open and what its beginning leaves open
- * are independent: the two widths are added by their squares.
- * @param of the figure with one rate and the voltage it began with
+ * Of a figure that falls with the rate. What the rates leave open and what its beginning leaves open are independent: the two widths
+ * are added by their squares.
  */
-function spreadOf({ belief, rungs }: Asked, of: (rate: number, fromV: number) => number): Spread {
-  const { fromV, fromSdV } = belief;
-  const at = (rate: number): number => of(rate, fromV[rate] as number);
-  const on = (index: number): number => {
-    const { before, here, part } = rungs[index] as Rung;
-    const value = at(before);
-    return part === 0 ? value : value + part * (at(here) - value);
-  };
-  const [least, low, middle, high] = [on(0), on(1), on(2), on(3)];
-  const middleRate = (rungs[2] as Rung).here;
-  const begun = fromV[middleRate] as number;
-  const open = of(middleRate, begun + (fromSdV[middleRate] as number)) - of(middleRate, begun);
-  const off = (by: number, sds: number): number => Math.hypot(by, sds * open);
+function spreadOf(asked: Asked, of: Figure): Spread {
+  const { belief, ladder } = asked;
+  const middle = onRung(asked, of, 2);
+  const rate = ladder.here[2] as number;
+  const begun = belief.fromV[rate] as number;
+  const open = of(rate, begun + (belief.fromSdV[rate] as number)) - of(rate, begun);
+  const tenth = TENTH_SDS * open;
   return [
-    middle - off(middle - least, FIFTIETH_SDS),
-    middle - off(middle - low, TENTH_SDS),
+    middle - wide(middle - onRung(asked, of, 0), FIFTIETH_SDS * open),
+    middle - wide(middle - onRung(asked, of, 1), tenth),
     middle,
-    middle + off(high - middle, TENTH_SDS),
+    middle + wide(onRung(asked, of, 3) - middle, tenth),
   ];
 }
+
+const wide = (a: number, b: number): number => Math.sqrt(a * a + b * b);
 
 interface Asked {
   readonly standing: Standing;
   readonly exposure: Exposure;
   readonly spell: Spell;
   readonly belief: RateBelief;
-  readonly rungs: readonly Rung[];
+  readonly ladder: Ladder;
 }
 
 /** What its places did to it by a moment. */
@@ -150,7 +169,7 @@ const goneBy = ({ standing, exposure, spell }: Asked, at: number): Gone => ({
 
 /** What it rests at by then, with one rate and beginning. */
 function voltsWith({ standing, spell }: Asked, rate: number, fromV: number, gone: Gone): number {
-  const shift = shiftOf(standing, rate, spell, fromV);
+  const shift = shiftOf(standing, rate, spell.isProven, fromV);
   const share = standing.shareAfter(rate, shift + gone.warmDays) - gone.drawnShare;
   // Its acid is its own: the curve of the type, moved to where it began.
   return fromV - (standing.restedV(standing.shareAfter(rate, shift)) - standing.restedV(share));
@@ -159,7 +178,7 @@ function voltsWith({ standing, spell }: Asked, rate: number, fromV: number, gone
 /** Warm days into the spell at which it comes to a line with one rate and beginning. */
 function warmDaysToLine({ standing, spell }: Asked, rate: number, fromV: number, lineV: number): number {
   if (fromV <= lineV) return 0;
-  const shift = shiftOf(standing, rate, spell, fromV);
+  const shift = shiftOf(standing, rate, spell.isProven, fromV);
   const begun = shift === 0 ? standing.fullV : standing.restedV(standing.shareAfter(rate, shift));
   const share = standing.shareAtLoss(standing.fullV - begun + fromV - lineV);
   return standing.warmDaysTo(rate, share) - shift;
@@ -179,23 +198,28 @@ function drawnDaysToLine(asked: Asked, rate: number, fromV: number, lineV: numbe
   return high;
 }
 
-const DATES = ['soonest', 'early', 'likely', 'late'] as const satisfies readonly (keyof DateRange)[];
-
 function datesOf(asked: Asked, lineV: number): DateRange {
   const { exposure, spell } = asked;
-  const last = spell.from + FORESEEN_DAYS * DAY_MS;
   const isDrawn = exposure.draws(spell.from);
-  const days = spreadOf(asked, (rate, fromV) =>
+  const [soonest, early, likely, late] = spreadOf(asked, (rate, fromV) =>
     isDrawn ? drawnDaysToLine(asked, rate, fromV, lineV) : warmDaysToLine(asked, rate, fromV, lineV),
   );
+  const last = spell.from + FORESEEN_DAYS * DAY_MS;
+  const momentOf = (days: number): number =>
+    isDrawn ? spell.from + days * DAY_MS : exposure.momentAfter(spell.from, Math.max(0, days));
   const dates: { -readonly [Key in keyof DateRange]: DateRange[Key] } = {};
-  for (let index = 0; index < DATES.length; index++) {
-    const after = days[index] as number;
-    const moment = isDrawn
-      ? spell.from + after * DAY_MS
-      : exposure.momentAfter(spell.from, Math.max(0, after));
-    if (moment < last) dates[DATES[index] as keyof DateRange] = moment;
-  }
+  // A later one is never within what is foretold once a sooner one is not.
+  const first = momentOf(soonest);
+  if (first >= last) return dates;
+  dates.soonest = first;
+  const second = momentOf(early);
+  if (second >= last) return dates;
+  dates.early = second;
+  const third = momentOf(likely);
+  if (third >= last) return dates;
+  dates.likely = third;
+  const fourth = momentOf(late);
+  if (fourth < last) dates.late = fourth;
   return dates;
 }
 
@@ -204,7 +228,7 @@ function askedOf(type: BatteryType, exposure: Exposure, spells: readonly Spell[]
   if (!spell) throw new RangeError('A battery that stands began to at some time: no spell was given.');
   const standing = standingOf(type);
   const belief = rateBelief(standing, exposure, spells);
-  return { standing, exposure, spell, belief, rungs: ladderOf(belief) };
+  return { standing, exposure, spell, belief, ladder: ladderOf(belief) };
 }
 
 /**

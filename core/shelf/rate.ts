@@ -52,64 +52,137 @@ const MINUTES_AN_HOUR = 60;
 const LEAK_SHARE = 0.01;
 /** From so many times its kind's rate on it is one. */
 export const LEAK_FROM = 3;
+const FIRST_LEAK = RATES.findIndex((rate) => rate >= LEAK_FROM);
 /** Nine tenths over one tenth of a normal figure lie so many standard deviations apart. */
 const TENTHS_SDS = 2.563;
 
-const priors = new Map<number, Float64Array>();
+/** For each of {@link RATES} how likely it is, and the logarithm of it. */
+interface Prior {
+  readonly chances: Float64Array;
+  readonly logs: Float64Array;
+}
+
+const priors = new Map<number, Prior>();
 
 /** What is believed of a battery's rate before it was read. */
-function priorOf({ kind }: Standing): Float64Array {
+function priorOf({ kind }: Standing): Prior {
   const { spread } = KIND_LOSS[kind];
   const known = priors.get(spread);
   if (known) return known;
   const sd = Math.log(spread) / TENTHS_SDS;
   const sound = RATES.map((rate) => Math.exp(-0.5 * (Math.log(rate) / sd) ** 2));
   const soundSum = sound.reduce((sum, one) => sum + one, 0);
-  const leaks = RATES.reduce((count, rate) => count + Number(rate >= LEAK_FROM), 0);
-  const prior = RATES.map(
+  const leaks = RATES.length - FIRST_LEAK;
+  const chances = RATES.map(
     (rate, index) =>
       ((1 - LEAK_SHARE) * (sound[index] as number)) / soundSum + (rate >= LEAK_FROM ? LEAK_SHARE / leaks : 0),
   );
+  const prior = { chances, logs: chances.map(Math.log) };
   priors.set(spread, prior);
   return prior;
 }
 
-/** What a spell of one rate has taken of its voltage by a moment, V. @param shift warm days it was from full when it began */
-function lossBy(
-  standing: Standing,
-  rate: number,
-  shift: number,
-  warmDays: number,
-  drawnShare: number,
-): number {
-  const begun = standing.shareAfter(rate, shift);
-  return standing.restedV(begun) - standing.restedV(standing.shareAfter(rate, shift + warmDays) - drawnShare);
-}
-
 /** Where the spell of one rate begins on its course, warm days from full. */
-export function shiftOf(standing: Standing, rate: number, spell: Spell, fromV: number): number {
+export function shiftOf(standing: Standing, rate: number, isProven: boolean, fromV: number): number {
   const below = standing.fullV - fromV;
-  if (spell.isProven || below <= 0) return 0;
+  if (isProven || below <= 0) return 0;
   return standing.warmDaysTo(rate, standing.shareAtLoss(below));
 }
 
-interface Seen {
-  readonly volts: number;
-  readonly sd: number;
-  readonly warmDays: number;
-  readonly drawnShare: number;
-}
+/** Readings and spells of one battery as plain numbers, in a buffer that is used again: thousands are foretold one after the other. */
+class Evidence {
+  readings = 0;
+  private spells = 0;
+  private volts = new Float64Array(64);
+  private variances = new Float64Array(64);
+  private warmDays = new Float64Array(64);
+  private drawnShares = new Float64Array(64);
+  /** Of each spell: where its readings end, what it began with as far as anybody knows, and whether it was full. */
+  private readonly ends: number[] = [];
+  private readonly meanV: number[] = [];
+  private readonly sdV: number[] = [];
+  private readonly isProven: boolean[] = [];
+  /** The voltage its last spell began with, as the rate judged last has it. */
+  fromV = 0;
+  fromSdV = 0;
 
-function seenOf(standing: Standing, exposure: Exposure, { from, readings }: Spell): Seen[] {
-  return readings.map(({ at, volts, tempC, restedH }) => {
+  take(standing: Standing, exposure: Exposure, spells: readonly Spell[]): void {
+    this.readings = 0;
+    this.spells = spells.length;
+    const scale = onSix(1, standing);
+    for (let index = 0; index < spells.length; index++) {
+      const spell = spells[index] as Spell;
+      const first = this.readings;
+      for (const reading of spell.readings) this.add(standing, exposure, spell.from, reading);
+      this.ends[index] = this.readings;
+      this.isProven[index] = spell.isProven;
+      this.sdV[index] = (spell.isProven ? FULL_SD_V : UNPROVEN_SD_V) * scale;
+      // Nobody proved it full: its first reading is all that says where it began.
+      this.meanV[index] =
+        spell.isProven || first === this.readings
+          ? standing.fullV
+          : Math.min(standing.fullV, this.volts[first] as number);
+    }
+  }
+
+  private add(standing: Standing, exposure: Exposure, from: number, reading: ShelfReading): void {
+    const { at, volts, tempC, restedH } = reading;
+    const index = this.readings;
+    if (index === this.volts.length) this.grow();
     const surface = restedH === undefined ? 0 : surfaceChargeV(standing, restedH * MINUTES_AN_HOUR);
-    return {
-      volts: at25V(volts, standing, tempC) - surface / 2,
-      sd: meterSdV(volts) + surface / 2,
-      warmDays: exposure.warmDays(from, at),
-      drawnShare: exposure.drawnAh(from, at) / standing.capacityAh,
+    const sd = meterSdV(volts) + surface / 2;
+    this.volts[index] = at25V(volts, standing, tempC) - surface / 2;
+    this.variances[index] = sd * sd;
+    this.warmDays[index] = exposure.warmDays(from, at);
+    this.drawnShares[index] = exposure.drawnAh(from, at) / standing.capacityAh;
+    this.readings = index + 1;
+  }
+
+  private grow(): void {
+    const twice = (old: Float64Array<ArrayBuffer>): Float64Array<ArrayBuffer> => {
+      const next = new Float64Array(old.length * 2);
+      next.set(old);
+      return next;
     };
-  });
+    this.volts = twice(this.volts);
+    this.variances = twice(this.variances);
+    this.warmDays = twice(this.warmDays);
+    this.drawnShares = twice(this.drawnShares);
+  }
+
+  /** How well one rate foretold its readings, as a logarithm; what its last spell began with by that rate is noted. */
+  judge(standing: Standing, rate: number): number {
+    let logLikelihood = 0;
+    let index = 0;
+    for (let spell = 0; spell < this.spells; spell++) {
+      const meanV = this.meanV[spell] as number;
+      const sdV = this.sdV[spell] as number;
+      const end = this.ends[spell] as number;
+      const shift = shiftOf(standing, rate, this.isProven[spell] as boolean, meanV);
+      const begunV = shift === 0 ? standing.fullV : standing.restedV(standing.shareAfter(rate, shift));
+      let precision = 1 / (sdV * sdV);
+      let mean = meanV * precision;
+      let squares = meanV * mean;
+      let variances = 1;
+      for (; index < end; index++) {
+        const share =
+          standing.shareAfter(rate, shift + (this.warmDays[index] as number)) -
+          (this.drawnShares[index] as number);
+        const loss = begunV - standing.restedV(share);
+        const doubt = WARMTH_DOUBT * loss;
+        const variance = (this.variances[index] as number) + doubt * doubt;
+        const begun = (this.volts[index] as number) + loss;
+        precision += 1 / variance;
+        mean += begun / variance;
+        squares += (begun * begun) / variance;
+        variances *= variance;
+      }
+      this.fromV = mean / precision;
+      this.fromSdV = 1 / Math.sqrt(precision);
+      logLikelihood -= 0.5 * (squares - mean * this.fromV + Math.log(precision * variances));
+    }
+    return logLikelihood;
+  }
 }
 
 /** Rates less likely than this against the likeliest, as a logarithm, are not looked at more closely. */
@@ -125,7 +198,7 @@ function unreadBelief(standing: Standing, isProven: boolean): RateBelief {
   if (known) return isProven ? known.isProven : known.unproven;
   const scale = onSix(1, standing);
   const of = (sdV: number): RateBelief => ({
-    weights: priorOf(standing),
+    weights: priorOf(standing).chances,
     fromV: new Float64Array(RATES.length).fill(standing.fullV),
     fromSdV: new Float64Array(RATES.length).fill(sdV * scale),
     readings: 0,
@@ -135,94 +208,61 @@ function unreadBelief(standing: Standing, isProven: boolean): RateBelief {
   return isProven ? made.isProven : made.unproven;
 }
 
-/** A spell as it is held against each rate. */
-interface Held {
-  readonly spell: Spell;
-  readonly seen: readonly Seen[];
-  readonly meanV: number;
-  readonly sdV: number;
-}
+/** What is believed of one that was read, in a buffer that is used again. */
+class Board implements RateBelief {
+  readonly weights = new Float64Array(RATES.length);
+  readonly fromV = new Float64Array(RATES.length);
+  readonly fromSdV = new Float64Array(RATES.length);
+  readings = 0;
+  private readonly logs = new Float64Array(RATES.length);
+  private most = Number.NEGATIVE_INFINITY;
 
-function heldOf(standing: Standing, exposure: Exposure, spell: Spell): Held {
-  const seen = seenOf(standing, exposure, spell);
-  const first = seen[0];
-  const scale = onSix(1, standing);
-  return {
-    spell,
-    seen,
-    // Nobody proved it full: its first reading is all that says where it began.
-    meanV: spell.isProven || !first ? standing.fullV : Math.min(standing.fullV, first.volts),
-    sdV: (spell.isProven ? FULL_SD_V : UNPROVEN_SD_V) * scale,
-  };
-}
-
-/** Beginning of a spell as one rate has it, and how well that rate foretold its readings. */
-const judged = { logLikelihood: 0, fromV: 0, fromSdV: 0 };
-
-function judge(standing: Standing, { spell, seen, meanV, sdV }: Held, rate: number): void {
-  const shift = shiftOf(standing, rate, spell, meanV);
-  let precision = 1 / (sdV * sdV);
-  let mean = meanV * precision;
-  let squares = meanV * mean;
-  let variances = 1;
-  for (let index = 0; index < seen.length; index++) {
-    const { volts, sd, warmDays, drawnShare } = seen[index] as Seen;
-    const loss = lossBy(standing, rate, shift, warmDays, drawnShare);
-    const variance = sd * sd + WARMTH_DOUBT * loss * (WARMTH_DOUBT * loss);
-    const begun = volts + loss;
-    precision += 1 / variance;
-    mean += begun / variance;
-    squares += (begun * begun) / variance;
-    variances *= variance;
+  weigh(standing: Standing, evidence: Evidence): void {
+    const { logs, weights } = this;
+    const prior = priorOf(standing).logs;
+    const count = RATES.length;
+    this.readings = evidence.readings;
+    this.most = Number.NEGATIVE_INFINITY;
+    logs.fill(Number.NEGATIVE_INFINITY);
+    for (let rate = 0; rate < count; rate += COARSE) this.look(standing, evidence, prior, rate);
+    // What lies between two hopeless ones is hopeless.
+    for (let rate = 0; rate < count; rate++) {
+      if (rate % COARSE === 0) continue;
+      const below = rate - (rate % COARSE);
+      const near = Math.max(logs[below] as number, logs[Math.min(count - 1, below + COARSE)] as number);
+      if (near > this.most - HOPELESS) this.look(standing, evidence, prior, rate);
+    }
+    let sum = 0;
+    for (let rate = 0; rate < count; rate++) {
+      const log = logs[rate] as number;
+      const weight = log > this.most - HOPELESS ? Math.exp(log - this.most) : 0;
+      weights[rate] = weight;
+      sum += weight;
+    }
+    for (let rate = 0; rate < count; rate++) weights[rate] = (weights[rate] as number) / sum;
   }
-  judged.fromV = mean / precision;
-  judged.fromSdV = 1 / Math.sqrt(precision);
-  judged.logLikelihood = -0.5 * (squares - mean * judged.fromV + Math.log(precision * variances));
+
+  private look(standing: Standing, evidence: Evidence, prior: Float64Array, rate: number): void {
+    const log = (prior[rate] as number) + evidence.judge(standing, rate);
+    this.logs[rate] = log;
+    this.fromV[rate] = evidence.fromV;
+    this.fromSdV[rate] = evidence.fromSdV;
+    if (log > this.most) this.most = log;
+  }
 }
+
+const evidence = new Evidence();
+const board = new Board();
 
 /**
- * What the readings of a battery's spells say of its rate.
+ * What the readings of a battery's spells say of its rate: it stands until the next one is asked for.
  * @param spells the first first; the last one is that it stands in
  */
 export function rateBelief(standing: Standing, exposure: Exposure, spells: readonly Spell[]): RateBelief {
-  const read = spells.reduce((sum, { readings }) => sum + readings.length, 0);
-  if (read === 0) return unreadBelief(standing, spells.at(-1)?.isProven ?? false);
-  const held = spells.map((spell) => heldOf(standing, exposure, spell));
-  const prior = priorOf(standing);
-  const count = RATES.length;
-  const logs = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
-  const fromV = new Float64Array(count);
-  const fromSdV = new Float64Array(count);
-  let most = Number.NEGATIVE_INFINITY;
-  const look = (rate: number): void => {
-    let log = Math.log(prior[rate] as number);
-    for (let index = 0; index < held.length; index++) {
-      judge(standing, held[index] as Held, rate);
-      log += judged.logLikelihood;
-    }
-    logs[rate] = log;
-    fromV[rate] = judged.fromV;
-    fromSdV[rate] = judged.fromSdV;
-    if (log > most) most = log;
-  };
-  for (let rate = 0; rate < count; rate += COARSE) look(rate);
-  // What lies between two hopeless ones is hopeless.
-  for (let rate = 0; rate < count; rate++) {
-    if (rate % COARSE === 0) continue;
-    const below = rate - (rate % COARSE);
-    const near = Math.max(logs[below] as number, logs[Math.min(count - 1, below + COARSE)] as number);
-    if (near > most - HOPELESS) look(rate);
-  }
-  const weights = new Float64Array(count);
-  let sum = 0;
-  for (let rate = 0; rate < count; rate++) {
-    const log = logs[rate] as number;
-    const weight = log > most - HOPELESS ? Math.exp(log - most) : 0;
-    weights[rate] = weight;
-    sum += weight;
-  }
-  for (let rate = 0; rate < count; rate++) weights[rate] = (weights[rate] as number) / sum;
-  return { weights, fromV, fromSdV, readings: read };
+  evidence.take(standing, exposure, spells);
+  if (evidence.readings === 0) return unreadBelief(standing, spells.at(-1)?.isProven ?? false);
+  board.weigh(standing, evidence);
+  return board;
 }
 
 /**
@@ -253,5 +293,8 @@ export function rateBelow({ weights }: RateBelief, share: number): number {
 }
 
 /** How likely it loses several times what its kind does. */
-export const leakChance = ({ weights }: RateBelief): number =>
-  weights.reduce((sum, weight, rate) => sum + ((RATES[rate] as number) >= LEAK_FROM ? weight : 0), 0);
+export function leakChance({ weights }: RateBelief): number {
+  let sum = 0;
+  for (let rate = FIRST_LEAK; rate < weights.length; rate++) sum += weights[rate] as number;
+  return sum;
+}

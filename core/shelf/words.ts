@@ -32,10 +32,13 @@ const ROUND_DAYS = 3;
 /** What hands are to do: "read it". */
 export const doesOf = (want: Want): string => NOW[want];
 
+/** Rack 10 comes after rack 9. */
+const NAMES = new Intl.Collator(undefined, { numeric: true });
+
 /** In the order one walks: rack by rack, tag by tag. */
 export const byPlace = (a: Shelved, b: Shelved): number => {
   const [at, other] = [a.place ? placeName(a.place) : '', b.place ? placeName(b.place) : ''];
-  return at.localeCompare(other, undefined, { numeric: true }) || a.tag.localeCompare(b.tag);
+  return NAMES.compare(at, other) || NAMES.compare(a.tag, b.tag);
 };
 
 /** Whether the tag that is on it says what is not so any more: it was charged since. */

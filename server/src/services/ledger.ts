@@ -12,7 +12,8 @@ import type {
 } from '@cork-ember/core/contract/answers.ts';
 import { FIGURES_HOLD_MS, shelfOf, type Shelf } from '@cork-ember/core/ledger/sets.ts';
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
-import { shelvedOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { foretoldOf } from '@cork-ember/core/shelf/foretell.ts';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { ProblemError } from '../problems.ts';
 import type { BatteryList } from '../store/batteryList.ts';
 import type { JobStore } from '../store/jobStore.ts';
@@ -76,7 +77,7 @@ export class Ledger {
     const type = this.need.settings.types.find(({ id }) => id === battery.typeId);
     const { shelf, settings, clock } = this.need;
     const item = await shelf.item(tag);
-    const shelved = item && type && shelvedOf(item, type, settings.shop.rules, clock.now());
+    const shelved = item && type && foretoldOf(item, type, settings.shop.rules, clock.now());
     return { battery, type, last, shelved };
   }
 

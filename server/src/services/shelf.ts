@@ -4,7 +4,8 @@ import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { BatteryRecord, FeedAnswer, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { monthOf } from '@cork-ember/core/shelf/month.ts';
-import { overviewOf, shelvedOf, type Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { foretoldOf, overviewOf } from '@cork-ember/core/shelf/foretell.ts';
+import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { byPlace, isOnRound } from '@cork-ember/core/shelf/words.ts';
 import { handOverSheet } from '../documents/handOver.ts';
 import { roundSheet } from '../documents/roundSheet.ts';
@@ -72,7 +73,7 @@ export class Shelf {
     const { shelf, settings, clock } = this.need;
     const item = await shelf.item(tag);
     const type = settings.types.find(({ id }) => id === item?.typeId);
-    const one = item && type && shelvedOf(item, type, settings.shop.rules, clock.now());
+    const one = item && type && foretoldOf(item, type, settings.shop.rules, clock.now());
     if (!one) throw new ProblemError('not-found', `${tag} has not stood on the shelf.`);
     return handOverSheet(one, type, this.paperNeeds);
   }

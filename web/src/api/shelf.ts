@@ -5,9 +5,12 @@ import { v4 as uuid } from 'uuid';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { BatteryRecord, Shop, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
-import { keptWith } from '@cork-ember/core/shelf/keeping.ts';
+import { readFigures } from '@cork-ember/core/shelf/figures.ts';
+import { keptWith, type Kept } from '@cork-ember/core/shelf/keeping.ts';
 import type { ShelfRules } from '@cork-ember/core/shelf/due.ts';
-import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { listed, type Shelved } from '@cork-ember/core/shelf/overview.ts';
+import type { Place } from '@cork-ember/core/shelf/places.ts';
+import type { Prediction } from '@cork-ember/core/shelf/prediction.ts';
 import { entering, send, useParcels, type Sent } from '../store/outbox.ts';
 import { isOfShelf, shelfOf, type ShelfParcel } from '../store/parcel.ts';
 import type { Wanted } from '../ui/Waiting.tsx';
@@ -36,8 +39,8 @@ const withEvent = (
 
 onNews((news) => {
   if (news.kind !== 'shelf') return;
-  const known = queryClient.getQueryData<readonly ShelvedBattery[]>(SHELVED);
-  const next = known && withEvent(known, news.event);
+  const before = queryClient.getQueryData<readonly ShelvedBattery[]>(SHELVED);
+  const next = before && withEvent(before, news.event);
   if (next) queryClient.setQueryData(SHELVED, next);
   else void queryClient.invalidateQueries({ queryKey: SHELVED });
   void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'one', news.event.tag] });
@@ -79,29 +82,86 @@ interface Foretold {
 
 const HOUR = 3_600_000;
 
+/** What is foretold of each as it is kept, in which hour; one that changes is foretold anew, the others are not. */
+let foretold = new WeakMap<Kept, { readonly hour: number; readonly prediction: Prediction | undefined }>();
+/** Types they were foretold by. */
+let foretoldBy: readonly ListedType[] | undefined;
+interface Question {
+  readonly items: readonly ShelvedBattery[];
+  readonly types: readonly ListedType[];
+  readonly rules: ShelfRules;
+  readonly hour: number;
+}
+
+/** What was asked last, and the answer: whoever comes back to the shelf sees it at once. */
+let last: (Question & { readonly shelved: readonly Shelved[] }) | undefined;
+
+const isAnswered = ({ items, types, rules, hour }: Question): boolean =>
+  last?.items === items && last.types === types && last.rules === rules && last.hour === hour;
+
+/** Asks for what is not foretold yet. */
+async function foretellAll(
+  items: readonly ShelvedBattery[],
+  types: readonly ListedType[],
+  hour: number,
+): Promise<void> {
+  if (foretoldBy !== types) foretold = new WeakMap();
+  foretoldBy = types;
+  const missing = items.filter(({ kept }) => foretold.get(kept)?.hour !== hour);
+  if (missing.length === 0) return;
+  const used = new Set(missing.map(({ typeId }) => typeId));
+  const figures = await keeper.ask((worker) =>
+    worker.foretell(
+      missing,
+      types.filter(({ id }) => used.has(id)),
+      shopNow(),
+    ),
+  );
+  missing.forEach(({ kept }, index) => foretold.set(kept, { hour, prediction: readFigures(figures, index) }));
+}
+
 /** Foretells them anew when one changes, and with each hour; what was foretold before stays until then. */
 function useForetold(
   items: readonly ShelvedBattery[] | undefined,
   types: readonly ListedType[] | undefined,
   rules: ShelfRules | undefined,
 ): Foretold & { readonly again: () => void } {
-  const [foretold, setForetold] = useState<Foretold>({});
+  const [answer, setAnswer] = useState<Foretold>(() => (last ? { shelved: last.shelved } : {}));
   const [asked, setAsked] = useState(0);
   const hour = Math.floor(useMinute() / HOUR);
   useEffect(() => {
     if (!items || !types || !rules || hour === 0) return undefined;
+    if (isAnswered({ items, types, rules, hour })) return undefined;
     let isWanted = true;
-    keeper
-      .ask((worker) => worker.overview(items, types, rules, shopNow()))
-      .then(
-        (shelved) => isWanted && setForetold({ shelved }),
-        (error: unknown) => isWanted && setForetold((before) => ({ ...before, error })),
-      );
+    foretellAll(items, types, hour).then(
+      () => {
+        if (!isWanted) return;
+        const shelved = listed(items, types, ({ kept }) => foretold.get(kept)?.prediction, rules, shopNow());
+        last = { items, types, rules, hour, shelved };
+        setAnswer({ shelved });
+      },
+      (error: unknown) => isWanted && setAnswer((before) => ({ ...before, error })),
+    );
     return () => {
       isWanted = false;
     };
   }, [items, types, rules, hour, asked]);
-  return { ...foretold, again: () => setAsked((times) => times + 1) };
+  return { ...answer, again: () => setAsked((times) => times + 1) };
+}
+
+/** Those that stand at one place share it: what goes to the worker is a fraction. */
+function sharing(body: unknown): readonly ShelvedBattery[] {
+  const places = new Map<string, Place>();
+  const shared = (place: Place): Place => {
+    const key = JSON.stringify(place);
+    const there = places.get(key);
+    if (!there) places.set(key, place);
+    return there ?? place;
+  };
+  return (body as readonly ShelvedBattery[]).map((one) => ({
+    ...one,
+    kept: { ...one.kept, stays: one.kept.stays.map((stay) => ({ ...stay, place: shared(stay.place) })) },
+  }));
 }
 
 interface ShelfAnswer {
@@ -117,7 +177,7 @@ interface ShelfAnswer {
 export function useShelf(): ShelfAnswer {
   const kept = useQuery({
     queryKey: SHELVED,
-    queryFn: () => askKnown<readonly ShelvedBattery[]>('/api/shelf'),
+    queryFn: () => askKnown('/api/shelf', sharing),
   });
   const [shops, typeList] = [useShop(), useTypes()];
   const parcels = useParcels();

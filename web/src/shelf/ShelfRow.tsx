@@ -46,7 +46,10 @@ export function ShelfRow({ one, scale, now, timeZone, isNarrow, onOpen }: ShelfR
     />
   );
   return (
-    <li className="flex items-center gap-3 border-b border-line py-2" style={{ minHeight: ROW.line }}>
+    <li
+      className="flex items-center gap-3 border-b border-line py-2 [contain-intrinsic-height:auto_72px] [content-visibility:auto]"
+      style={{ minHeight: ROW.line }}
+    >
       <div className={isNarrow ? 'min-w-0 flex-1' : 'w-72 shrink-0'}>
         <div className="flex items-baseline justify-between gap-2">
           <span className="font-bold">{one.tag}</span>
