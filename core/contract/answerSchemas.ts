@@ -31,12 +31,15 @@ import type {
   Problem,
   Quarantined,
   FeedAnswer,
+  MachineAnswer,
+  MachineBattery,
   ShelvedBattery,
   SealSummary,
   Shop,
   ShopChange,
   TrustAnswer,
 } from './answers.ts';
+import type { Machine } from '../battery/machines.ts';
 import { chargerSchema } from './chargerSchema.ts';
 import {
   baySchema,
@@ -291,6 +294,27 @@ const shelved = objectOf<ShelvedBattery>({
   }).required(),
 });
 
+const machine = {
+  tag: words,
+  name: words,
+  owner: words,
+  carries: Joi.number().integer().min(1).required(),
+  typeId: words,
+};
+
+const machineBattery = objectOf<MachineBattery>({
+  tag: words,
+  cells: count,
+  typeId: words,
+  dateCode: words,
+  place: placeSchema,
+  job: Joi.string().guid().description('its last run sheet'),
+  outcome: outcome.optional().description('how that ended; none while it is under way'),
+  chargedV: Joi.number().description('at rest after a charge, V'),
+  capacityShare: Joi.number(),
+  milliohm: Joi.number(),
+});
+
 const hand = objectOf<Hand>({
   job: id,
   tag: words,
@@ -361,6 +385,9 @@ export const ANSWERS = {
   }),
   Bench: objectOf<BenchPicture>({ bays: listOf(bayOfBench), hands: listOf(hand) }),
   ShelvedBatteries: Joi.array().items(shelved),
+  Machines: listOf(objectOf<Machine>(machine)),
+  MachineKnown: objectOf<Machine>(machine),
+  Machine: objectOf<MachineAnswer>({ ...machine, batteries: listOf(machineBattery) }),
   Feed: objectOf<FeedAnswer>({ at: moment, by: words }).allow(null),
   FeedPath: Joi.object({ path: words }),
   ShelfEvent: shelfEvent,

@@ -1,10 +1,12 @@
 /** What the server answers; shared with the interface as types only. */
 import type { ShopCosts } from '../advice/worth.ts';
+import type { Machine } from '../battery/machines.ts';
 import type { Charger } from '../charge/charger.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { FirstDay } from './firstDay.ts';
 import type { Finding } from '../ledger/finding.ts';
+import type { InMachine } from '../ledger/togetherInMachine.ts';
 import type { HouseRules } from '../rules/houseRules.ts';
 import type { PackedOutline } from '../runsheet/log/outline.ts';
 import type { Outcome } from '../runsheet/definition/step.ts';
@@ -211,6 +213,16 @@ export interface TrustAnswer {
 
 /** A battery the shop looks after off the bench. */
 export type ShelvedBattery = ShelfItem;
+
+/** A machine, with the batteries that work in it, or did when they failed. */
+export interface MachineAnswer extends Machine {
+  readonly batteries: readonly MachineBattery[];
+}
+
+export interface MachineBattery extends InMachine {
+  readonly typeId: string;
+  readonly dateCode: string;
+}
 
 /** The secret address of the shop's calendar: since when there is one, and who made it. */
 export interface FeedAnswer {

@@ -2,7 +2,8 @@
 import Joi from 'joi';
 import { PLACE_KINDS } from '../shelf/places.ts';
 import { momentSchema } from './moments.ts';
-import { batterySchema, personSchema } from './schemas.ts';
+import { MOST_CARRIED } from '../battery/machines.ts';
+import { batterySchema, personSchema, tagSchema } from './schemas.ts';
 
 const words = (label: string, most: number): Joi.StringSchema =>
   Joi.string()
@@ -31,6 +32,7 @@ export const placeSchema = Joi.object({
     .required()
     .messages({ '*': 'Place: say where it goes.' }),
   name: words('Place', 60).allow('').default(''),
+  machine: tagSchema.optional().label('Machine').messages({ '*': 'Machine: its tag, such as M-0007.' }),
   to: words('Name', 80),
   warmth,
   isDry: Joi.boolean().valid(true).messages({ '*': 'Not filled yet: yes, or left out.' }),
@@ -66,6 +68,7 @@ export const shelfPayloads = {
     set: words('Set', 60).allow('').required(),
     of: Joi.number().integer().min(2).max(24).messages({ '*': 'Set: of 2 to 24 batteries.' }),
   }),
+  parted: Joi.object({}),
   tagged: Joi.object({}),
   called: Joi.object({ said: words('What was said', 500).min(1).required() }),
 } as const;
@@ -92,6 +95,20 @@ export const shelfEntrySchema = Joi.object({
         switch: Object.entries(shelfPayloads).map(([kind, payload]) => ({ is: kind, then: payload })),
       }),
   }).required(),
+});
+
+/** A machine that batteries work in; its tag is given to it by the shop. */
+export const machineSchema = Joi.object({
+  by: personSchema,
+  name: words('Machine', 60).min(1).required(),
+  owner: words('Whose it is', 80).min(1).default('stock'),
+  carries: Joi.number()
+    .integer()
+    .min(1)
+    .max(MOST_CARRIED)
+    .required()
+    .messages({ '*': `Batteries in it: from 1 to ${MOST_CARRIED}.` }),
+  typeId: Joi.string().max(40).required().messages({ '*': 'Type: choose what it carries.' }),
 });
 
 /** Who makes a new address for the calendar. */

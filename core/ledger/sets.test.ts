@@ -1,6 +1,10 @@
 import { expect } from 'chai';
 import { chanceFrom } from '../belief/chance.ts';
-import { apartOf, SET_LIMITS, setsOf, shelfOf, type Member } from './sets.ts';
+import { apartOf, SET_LIMITS, setsOf as setsWithin, shelfOf, type Apart, type Member } from './sets.ts';
+
+const LIMITS = SET_LIMITS.handbook;
+const setsOf = (members: readonly Member[], size: number, limits: Apart = LIMITS) =>
+  setsWithin(members, size, limits);
 import type { Finding } from './finding.ts';
 
 const member = (tag: string, more: Partial<Member> = {}): Member => ({
@@ -83,8 +87,8 @@ describe('matching into sets', () => {
           for (const other of set.members) {
             const apart = apartOf([one, other]);
             expect(other.typeId).to.equal(one.typeId);
-            for (const name of Object.keys(SET_LIMITS) as (keyof typeof SET_LIMITS)[])
-              expect(apart[name], name).to.be.at.most(SET_LIMITS[name] + 1e-9);
+            for (const name of Object.keys(LIMITS) as (keyof Apart)[])
+              expect(apart[name], name).to.be.at.most(LIMITS[name] + 1e-9);
           }
       }
     }
@@ -111,8 +115,7 @@ describe('matching into sets', () => {
       for (const other of left) {
         const apart = apartOf([one, other]);
         const isPair =
-          apart.capacityShare <= SET_LIMITS.capacityShare &&
-          apart.resistanceShare <= SET_LIMITS.resistanceShare;
+          apart.capacityShare <= LIMITS.capacityShare && apart.resistanceShare <= LIMITS.resistanceShare;
         expect(isPair && one !== other, `${one.tag} with ${other.tag}`).to.equal(false);
       }
   });

@@ -2,10 +2,15 @@
  * Batteries matched into sets: multi-battery vehicles get whole sets replaced because one is bad, and the good ones
  * left over make new sets (handbook 3.6).
  */
+import type { HouseRules } from '../rules/houseRules.ts';
 import type { Finding } from './finding.ts';
 
-/** How close the batteries of a set must lie (handbook 3.6); of age, what practice calls like. */
-export const SET_LIMITS = { capacityShare: 0.05, resistanceShare: 0.1, ocvV: 0.05, ageMonths: 12 } as const;
+/** How close the batteries of a set must lie by the house's rule (handbook 3.6); of age, what practice calls like. */
+export const SET_LIMITS: Readonly<Record<HouseRules['setMatch'], Apart>> = {
+  handbook: { capacityShare: 0.05, resistanceShare: 0.1, ocvV: 0.05, ageMonths: 12 },
+  close: { capacityShare: 0.03, resistanceShare: 0.06, ocvV: 0.03, ageMonths: 12 },
+  wide: { capacityShare: 0.1, resistanceShare: 0.2, ocvV: 0.1, ageMonths: 12 },
+};
 
 /** Figures that are older say nothing of a battery today: a year on the shelf takes what a month of sulfate does. */
 export const FIGURES_HOLD_MS = 365 * 86_400_000;
@@ -71,25 +76,26 @@ export function apartOf(members: readonly Member[]): Apart {
 }
 
 /** How much of each limit is used, the most used first to tell: 1 is at the limit. */
-function strain(apart: Apart): number {
+function strain(apart: Apart, limits: Apart): number {
   return Math.max(
-    apart.capacityShare / SET_LIMITS.capacityShare,
-    apart.resistanceShare / SET_LIMITS.resistanceShare,
-    apart.ocvV / SET_LIMITS.ocvV,
-    apart.ageMonths / SET_LIMITS.ageMonths,
+    apart.capacityShare / limits.capacityShare,
+    apart.resistanceShare / limits.resistanceShare,
+    apart.ocvV / limits.ocvV,
+    apart.ageMonths / limits.ageMonths,
   );
 }
 
-const isWithin = (members: readonly Member[]): boolean => strain(apartOf(members)) <= 1 + HAIR;
+const isWithin = (members: readonly Member[], limits: Apart): boolean =>
+  strain(apartOf(members), limits) <= 1 + HAIR;
 
 /** A set is looked for among so many of those that lie closest to one of its batteries. */
 const NEAREST = 12;
 
 /** Every set of that many with this battery in it, of those closest to it, that lies within the limits. */
-function setsWith(member: Member, all: readonly Member[], size: number): Member[][] {
+function setsWith(member: Member, all: readonly Member[], size: number, limits: Apart): Member[][] {
   const near = all
-    .filter((other) => other !== member && isWithin([member, other]))
-    .map((other) => ({ other, strain: strain(apartOf([member, other])) }))
+    .filter((other) => other !== member && isWithin([member, other], limits))
+    .map((other) => ({ other, strain: strain(apartOf([member, other]), limits) }))
     .sort((a, b) => a.strain - b.strain)
     .slice(0, NEAREST)
     .map(({ other }) => other);
@@ -97,19 +103,19 @@ function setsWith(member: Member, all: readonly Member[], size: number): Member[
     if (chosen.length === size) return [[...chosen]];
     return near.slice(from).flatMap((other, index) => {
       const next = [...chosen, other];
-      return isWithin(next) ? grow(next, from + index + 1) : [];
+      return isWithin(next, limits) ? grow(next, from + index + 1) : [];
     });
   };
   return grow([member], 0);
 }
 
 /** Of batteries of one type the sets that lie closest, each battery in one; none of those left would make another. */
-function closest(alike: readonly Member[], size: number): MatchedSet[] {
+function closest(alike: readonly Member[], size: number, limits: Apart): MatchedSet[] {
   const taken = new Set<string>();
   const sets = alike
-    .flatMap((member) => setsWith(member, alike, size))
+    .flatMap((member) => setsWith(member, alike, size, limits))
     .map((set) => ({ set, apart: apartOf(set) }))
-    .sort((a, b) => strain(a.apart) - strain(b.apart))
+    .sort((a, b) => strain(a.apart, limits) - strain(b.apart, limits))
     .flatMap(({ set, apart }) => {
       const members = set.sort((a, b) => a.tag.localeCompare(b.tag));
       const [first] = members;
@@ -120,20 +126,21 @@ function closest(alike: readonly Member[], size: number): MatchedSet[] {
   if (sets.length === 0) return [];
   // Where all that lay closest to one were taken, those further off may still match it.
   const left = alike.filter(({ tag }) => !taken.has(tag));
-  return [...sets, ...closest(left, size)];
+  return [...sets, ...closest(left, size, limits)];
 }
 
 /**
  * Sets of a size, the closest first; no battery is in two.
  * @param size batteries in a set, 2 or more
+ * @param limits how far they may lie apart
  * @throws RangeError for a set of fewer than two
  */
-export function setsOf(members: readonly Member[], size: number): MatchedSet[] {
+export function setsOf(members: readonly Member[], size: number, limits: Apart): MatchedSet[] {
   if (!(size >= 2)) throw new RangeError(`A set has at least 2 batteries; ${size} came.`);
   const byType = new Map<string, Member[]>();
   for (const member of [...members].sort((a, b) => a.tag.localeCompare(b.tag)))
     byType.set(member.typeId, [...(byType.get(member.typeId) ?? []), member]);
-  return [...byType.values()].flatMap((alike) => closest(alike, size));
+  return [...byType.values()].flatMap((alike) => closest(alike, size, limits));
 }
 
 /**

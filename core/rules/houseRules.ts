@@ -287,6 +287,17 @@ export const HOUSE_RULES = {
     standard: 'published',
     reason: 'Its own two or three readings tell its rate better than any table.',
   },
+  setMatch: {
+    group: 'shelf',
+    title: 'How alike the batteries of a set are',
+    options: {
+      handbook: 'capacity within 5 %, resistance within 10 %, rested voltage within 0.05 V',
+      close: 'capacity within 3 %, resistance within 6 %, rested voltage within 0.03 V: fewer sets that last',
+      wide: 'capacity within 10 %, resistance within 20 %, rested voltage within 0.10 V: the weakest ages first',
+    },
+    standard: 'handbook',
+    reason: 'The weakest of a set is charged wrongly every day by the others.',
+  },
 } as const satisfies Record<string, HouseRulePoint>;
 
 /**
@@ -297,7 +308,7 @@ export const HOUSE_RULES = {
  * 2: every point is written out.
  * 3: what a battery on the shelf is taken to lose; its recharge before winter and summer.
  */
-export const RULES_VERSION = 3;
+export const RULES_VERSION = 4;
 
 export type HouseRuleId = keyof typeof HOUSE_RULES;
 export type HouseRules = { readonly [Id in HouseRuleId]: keyof (typeof HOUSE_RULES)[Id]['options'] };

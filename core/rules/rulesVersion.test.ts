@@ -6,6 +6,7 @@ import { HOUSE_RULES, RULE_IDS, RULES_VERSION } from './houseRules.ts';
 const CHOICES: Readonly<Record<number, string>> = {
   2: '866da7fb1246e094',
   3: 'f5b2cc501bd103f5',
+  4: 'd5931f2d4d22b31e',
 };
 
 describe('the version of the house rules', () => {

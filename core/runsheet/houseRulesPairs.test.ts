@@ -137,7 +137,7 @@ function recoveryOf(
 }
 
 /** What a battery off the bench wants changes with it (`core/shelf/due.test.ts`), and no run sheet. */
-const OFF_THE_BENCH: readonly HouseRuleId[] = ['shelfLoss'];
+const OFF_THE_BENCH: readonly HouseRuleId[] = ['shelfLoss', 'setMatch'];
 
 describe('every contested point of recovery', () => {
   for (const [id, kind] of Object.entries(RECOVERY) as [HouseRuleId, 'agm' | 'flooded'][])

@@ -3,12 +3,13 @@ import type { ShelfEntry } from './entries.ts';
 import { placeName, PLACES, type Place } from './places.ts';
 
 function placeWords(place: Place): string {
-  const { kind, to, drawMa } = place;
+  const { kind, to, drawMa, machine } = place;
   const where = place.name === '' ? PLACES[kind].where : `${PLACES[kind].name}: ${placeName(place)}`;
   const whose = to === undefined ? '' : `, ${to}`;
+  const works = machine === undefined ? '' : `, ${kind === 'display' ? 'out of' : 'in'} ${machine}`;
   const dry = place.isDry ? ', not filled yet' : '';
   const draw = drawMa === undefined || drawMa === 0 ? '' : `, ${drawMa} mA drawn`;
-  return `${where}${whose}${dry}${draw}`;
+  return `${where}${whose}${works}${dry}${draw}`;
 }
 
 const upper = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
@@ -36,6 +37,8 @@ export function describeShelf(entry: ShelfEntry): string {
     }
     case 'joined':
       return entry.payload.set === '' ? 'Out of its set' : `In the set “${entry.payload.set}”`;
+    case 'parted':
+      return 'Works in its machine no more';
     case 'tagged':
       return 'A new tag is on it';
     case 'called':

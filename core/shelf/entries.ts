@@ -27,6 +27,8 @@ export interface ShelfPayloads {
   readonly tended: { readonly floatV?: number; readonly waterMl?: number };
   /** It belongs with others from now on, to go as one; an empty name ends that. */
   readonly joined: { readonly set: string; /** How many make it whole. */ readonly of?: number };
+  /** It works in its machine no more; where it is stays as it was. */
+  readonly parted: Readonly<Record<never, never>>;
   /** A new tag is on it. */
   readonly tagged: Readonly<Record<never, never>>;
   /** Its owner was called. */

@@ -3,7 +3,7 @@ import { daysOf, Exposure } from './exposure.ts';
 import type { ShelfEvent } from './entries.ts';
 import type { Place, PlaceKind } from './places.ts';
 import type { ShelfReading, Spell } from './rate.ts';
-import { USUAL_WARMTH } from './warmth.ts';
+import { DAY_MS, USUAL_WARMTH } from './warmth.ts';
 
 /** It left the bench charged. */
 export interface Charged {
@@ -79,14 +79,23 @@ function withReading(kept: Kept, reading: ShelfReading): Kept {
   };
 }
 
+/** Charged here so lately it comes off the bench, not from whoever has it: put away within a month. */
+const OFF_BENCH_MS = 30 * DAY_MS;
+
 /** Where a battery works for somebody, and is charged and discharged by whatever it is in. */
 const USED_IN: readonly PlaceKind[] = ['lent', 'customer', 'sold'];
 
 function moved(kept: Kept, at: number, place: Place): Kept {
-  const before = kept.stays.at(-1)?.place;
+  const stay = kept.stays.at(-1);
+  const before = stay?.place;
+  const charged = kept.spells.at(-1)?.from ?? Number.NEGATIVE_INFINITY;
   const stays = [...kept.stays, { from: at, place }];
   // Somebody used it meanwhile: nothing is known of its charge until it is read.
-  const isBack = before !== undefined && USED_IN.includes(before.kind) && !USED_IN.includes(place.kind);
+  const isBack =
+    stay !== undefined &&
+    USED_IN.includes(stay.place.kind) &&
+    !USED_IN.includes(place.kind) &&
+    (charged <= stay.from || at - charged > OFF_BENCH_MS);
   const next = { ...kept, stays, spells: isBack ? [] : kept.spells };
   // A maintainer holds it full: it stands from when it comes off.
   return before?.kind === 'maintainer' && place.kind !== 'maintainer'
@@ -95,7 +104,18 @@ function moved(kept: Kept, at: number, place: Place): Kept {
 }
 
 const atEnd = (end: BenchEnd): Change =>
-  'goesTo' in end ? (kept) => moved(kept, end.at, { kind: end.goesTo, name: '' }) : beginSpell(end);
+  'goesTo' in end
+    ? (kept) => {
+        // Which machine it failed in is asked for later.
+        const machine = kept.stays.at(-1)?.place.machine;
+        const place: Place = { kind: end.goesTo, name: '', ...(machine === undefined ? {} : { machine }) };
+        return moved(kept, end.at, place);
+      }
+    : beginSpell(end);
+
+function apart({ machine: _machine, ...place }: Place): Place {
+  return place;
+}
 
 function take(kept: Kept, event: ShelfEvent): Kept {
   const { at, seq } = event;
@@ -121,6 +141,8 @@ function take(kept: Kept, event: ShelfEvent): Kept {
       const { set, of } = event.payload;
       return set === '' ? alone : { ...alone, set, ...(of === undefined ? {} : { setOf: of }) };
     }
+    case 'parted':
+      return { ...next, stays: next.stays.map((stay) => ({ ...stay, place: apart(stay.place) })) };
     case 'tagged':
       return { ...next, taggedAt: at };
     case 'called':

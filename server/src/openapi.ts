@@ -12,7 +12,11 @@ import {
   sinceSchema,
 } from '@cork-ember/core/contract/schemas.ts';
 import { recordFileSchema } from './record/fileSchema.ts';
-import { feedSchema, shelfEntryDocumentSchema } from '@cork-ember/core/contract/shelfSchemas.ts';
+import {
+  feedSchema,
+  machineSchema,
+  shelfEntryDocumentSchema,
+} from '@cork-ember/core/contract/shelfSchemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 
 type Json = Readonly<Record<string, unknown>>;
@@ -264,6 +268,37 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       summary: 'What goes with a battery that was taken off the shelf; a loan slip where it was lent',
       parameters: [inPath('tag')],
       responses: { 200: file('The sheet', 'application/pdf'), ...missing },
+    },
+  },
+  '/api/machines': {
+    get: {
+      summary: 'Machines that batteries work in, one or several as a set',
+      responses: { 200: answer('The machines', 'Machines') },
+    },
+    post: {
+      summary: 'Put a machine down; the shop gives it its tag',
+      requestBody: body(machineSchema),
+      responses: { 201: answer('The machine', 'MachineKnown'), ...bad },
+    },
+  },
+  '/api/machines/{tag}': {
+    get: {
+      summary: 'A machine, the batteries that work in it, and what the bench found of each',
+      parameters: [inPath('tag')],
+      responses: { 200: answer('The machine', 'Machine'), ...missing },
+    },
+    post: {
+      summary: 'Change what is known of a machine',
+      parameters: [inPath('tag')],
+      requestBody: body(machineSchema),
+      responses: { 200: answer('The machine', 'MachineKnown'), ...bad, ...missing },
+    },
+  },
+  '/api/machines/{tag}/label.pdf': {
+    get: {
+      summary: 'A machine’s own label',
+      parameters: [inPath('tag')],
+      responses: { 200: file('The label', 'application/pdf'), ...missing },
     },
   },
   '/api/shelf/{tag}/entries': {

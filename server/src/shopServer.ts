@@ -10,6 +10,7 @@ import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
 import { Calendar } from './demo/calendar.ts';
+import { seedMachines } from './demo/machines.ts';
 import { seedShelf } from './demo/shelf.ts';
 import { seedStock } from './demo/stock.ts';
 import { seedDemo } from './demo/seed.ts';
@@ -33,6 +34,7 @@ import { rebuild } from './services/projections.ts';
 import { Photos } from './services/photos.ts';
 import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
+import { Machines } from './services/machines.ts';
 import { Shelf } from './services/shelf.ts';
 import { Stock } from './services/stock.ts';
 import { Stream } from './services/stream.ts';
@@ -43,6 +45,7 @@ import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
 import { FeedStore } from './store/feedStore.ts';
+import { MachineStore } from './store/machineStore.ts';
 import { ShelfStore } from './store/shelfStore.ts';
 
 export interface ShopOptions {
@@ -177,6 +180,7 @@ async function openServices(
   if (options.isDemo && isNew) {
     await seedStock(database, clock.now());
     const calendar = new Calendar(kept.shop, clock.now());
+    await seedMachines(new MachineStore(database), kept.shop.tagLetters, clock.now());
     await seedShelf(new ShelfStore(database), (ago) => calendar.month(ago), clock.now());
     await settings.write(SEEDING, false);
   }
@@ -212,6 +216,7 @@ async function openServices(
     batteries,
     ledger: new Ledger({ store, lists, batteries, shelf, settings: shopSettings, clock }),
     shelf: new Shelf({ ...shared, settings: shopSettings, shelf, feeds: new FeedStore(database) }),
+    machines: new Machines({ ...shared, machines: new MachineStore(database), settings: shopSettings }),
     stream,
     settings: shopSettings,
     photos,

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import { findingOf } from '@cork-ember/core/ledger/finding.ts';
-import { setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
+import { SET_LIMITS, setsOf, shelfOf } from '@cork-ember/core/ledger/sets.ts';
 import { gainsOf } from '@cork-ember/core/runsheet/outcome/gain.ts';
 import { gradedFrom } from '@cork-ember/core/runsheet/verdict/proof.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
@@ -84,7 +84,7 @@ describe('the demo shop', () => {
 
   it('the ferry’s set makes pairs, and its bad one went to the recycler', async () => {
     const findings = [...(await seeded('2026-03-10')).values()].flatMap((state) => findingOf(state) ?? []);
-    const sets = setsOf(shelfOf(findings).members, 2).map((set) =>
+    const sets = setsOf(shelfOf(findings).members, 2, SET_LIMITS.handbook).map((set) =>
       set.members.map(({ tag }) => tag).join('+'),
     );
     expect(sets).to.include.members(['SK-0091+SK-0092', 'SK-0093+SK-0094']);

@@ -1,5 +1,6 @@
 /** A year of the loft's shelves: batteries that stood, were read and charged, as the model has them, read with a meter's noise. */
 import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
+import type { Machine } from '@cork-ember/core/battery/machines.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { daysOf } from '@cork-ember/core/shelf/exposure.ts';
@@ -7,6 +8,7 @@ import type { Place } from '@cork-ember/core/shelf/places.ts';
 import { standingOf } from '@cork-ember/core/shelf/standing.ts';
 import { DAY_MS, USUAL_WARMTH, type Warmth } from '@cork-ember/core/shelf/warmth.ts';
 import type { ShelfStore, ToShelve } from '../store/shelfStore.ts';
+import { FERRY, LIFT, MOWER } from './machines.ts';
 
 const LOFT: Warmth = { byMonthC: [9, 9, 11, 13, 16, 19, 21, 21, 18, 15, 11, 10] };
 const CELLAR: Warmth = { tempC: 7 };
@@ -14,7 +16,14 @@ const OUTSIDE: Warmth = { byMonthC: [3, 3, 5, 8, 11, 14, 16, 17, 14, 11, 7, 4] }
 
 const rack = (name: string): Place => ({ kind: 'shelf', name, warmth: LOFT });
 const cellar = (name: string): Place => ({ kind: 'cold', name, warmth: CELLAR });
-const display = (name: string): Place => ({ kind: 'display', name, warmth: LOFT });
+const display = (name: string, machine?: string): Place => ({
+  kind: 'display',
+  name,
+  warmth: LOFT,
+  ...(machine === undefined ? {} : { machine }),
+});
+/** With the customer, in a machine of theirs. */
+const worksIn = ({ tag, owner }: Machine): Place => ({ kind: 'customer', name: '', machine: tag, to: owner });
 const maintained = (name: string): Place => ({ kind: 'maintainer', name, warmth: LOFT });
 const laidUp = (name: string, drawMa: number): Place => ({ kind: 'laidUp', name, warmth: OUTSIDE, drawMa });
 
@@ -37,6 +46,8 @@ interface Shelved {
   readonly watered?: readonly number[];
   /** Its own rate by its kind's. */
   readonly times?: number;
+  /** It goes with others of this name. */
+  readonly set?: string;
 }
 
 const SHELF: readonly Shelved[] = [
@@ -201,7 +212,7 @@ const SHELF: readonly Shelved[] = [
     typeId: 'TQ-A12/20',
     owner: 'stock',
     age: 9,
-    place: display('Ride-on mower, showroom'),
+    place: display(MOWER.name, MOWER.tag),
     charged: [89],
     read: [61],
     times: 1.4,
@@ -235,6 +246,19 @@ const SHELF: readonly Shelved[] = [
     times: 1,
   },
 ];
+
+/** Four that match, kept for a machine that carries four. */
+const DECK_FOUR = [0.9, 1, 1.1, 1].map((times, index): Shelved => ({
+  tag: `SK-002${index + 1}`,
+  typeId: 'BK-A12/55',
+  owner: 'stock',
+  age: 6,
+  place: rack('Rack 4'),
+  charged: [52, 24],
+  read: [40, 10],
+  times,
+  set: 'Deck four',
+}));
 
 const PEOPLE = ['Solveig', 'Ines', 'Tarek'] as const;
 
@@ -270,6 +294,9 @@ function storyOf(
   const entries: readonly (readonly [number, ShelfEntry])[] = [
     ...charged.map((moment) => [moment, { kind: 'charged', payload: { isProven: true } }] as const),
     [(charged[0] ?? now) + 60_000, { kind: 'placed', payload: { place } }] as const,
+    ...(one.set === undefined
+      ? []
+      : [[(charged[0] ?? now) + 90_000, { kind: 'joined', payload: { set: one.set, of: 4 } }] as const]),
     // The newest charges are still to get their tags.
     ...charged
       .filter((moment) => moment < now - UNTAGGED_DAYS * DAY_MS)
@@ -305,10 +332,16 @@ const DRY: readonly (readonly [tag: string, typeId: string, age: number])[] = [
 /** From the bench of the last weeks and months to where they stand. */
 const FROM_BENCH: readonly (readonly [tag: string, daysAgo: number, place: Place])[] = [
   ['SK-0117', 3, rack('Rack 1')],
-  ['SK-0091', 2, rack('Rack 3')],
-  ['SK-0092', 2, rack('Rack 3')],
-  ['SK-0093', 2, rack('Rack 3')],
-  ['SK-0094', 2, rack('Rack 3')],
+  ['SK-0091', 57, rack('Rack 3')],
+  ['SK-0092', 56, rack('Rack 3')],
+  ['SK-0093', 55, rack('Rack 3')],
+  ['SK-0094', 54, rack('Rack 3')],
+];
+
+/** What worked in machines before the bench had it, and what does. */
+const IN_MACHINES: readonly (readonly [tag: string, daysAgo: number, machine: Machine, age: number])[] = [
+  ...['SK-0091', 'SK-0092', 'SK-0093', 'SK-0094', 'SK-0095'].map((tag) => [tag, 300, FERRY, 44] as const),
+  ...['SK-0031', 'SK-0032', 'SK-0033', 'SK-0034'].map((tag) => [tag, 200, LIFT, 40] as const),
 ];
 
 const SEED = 5_220_177;
@@ -337,5 +370,20 @@ export async function seedShelf(
     };
     return { tag, event, battery: { tag, typeId, serial: '', dateCode: month(age), owner: 'stock' } };
   });
-  await shelf.appendAll([...SHELF.flatMap((one) => storyOf(one, month, now, chance)), ...moved, ...boxes]);
+  const working = IN_MACHINES.map(([tag, daysAgo, machine, age]): ToShelve => {
+    const entry = { kind: 'placed', payload: { place: worksIn(machine) } } as const;
+    const at = now - daysAgo * DAY_MS;
+    const { typeId, owner } = machine;
+    return {
+      tag,
+      event: { tag, seq: 0, key: `demo machine ${tag}`, at, by: 'Solveig', ...entry },
+      battery: { tag, typeId, serial: '', dateCode: month(age), owner },
+    };
+  });
+  await shelf.appendAll([
+    ...working,
+    ...[...SHELF, ...DECK_FOUR].flatMap((one) => storyOf(one, month, now, chance)),
+    ...moved,
+    ...boxes,
+  ]);
 }

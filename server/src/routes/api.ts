@@ -32,11 +32,13 @@ import type { Delivery, IntakeRequest } from '../services/opening.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
+import type { Machines } from '../services/machines.ts';
 import type { Shelf } from '../services/shelf.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import { validated } from '../validate.ts';
 import { ledgerRoutes } from './ledger.ts';
+import { machineRoutes } from './machines.ts';
 import { shelfRoutes } from './shelf.ts';
 import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
@@ -48,6 +50,7 @@ export interface Services {
   readonly intake: Intake;
   readonly ledger: Ledger;
   readonly shelf: Shelf;
+  readonly machines: Machines;
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
@@ -294,6 +297,7 @@ export function apiRoutes(services: Services): Router {
   copyRoute(router, services);
   ledgerRoutes(router, services);
   shelfRoutes(router, services.shelf);
+  machineRoutes(router, services);
   instrumentRoutes(router, services);
   return router;
 }

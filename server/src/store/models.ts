@@ -111,7 +111,18 @@ class ShelfRow extends Model<InferAttributes<ShelfRow>, InferCreationAttributes<
   declare tag: string;
   declare place: string;
   declare since: number;
+  declare machine: string;
   declare kept: Kept;
+}
+
+class MachineRow extends Model<InferAttributes<MachineRow>, InferCreationAttributes<MachineRow>> {
+  declare tag: string;
+  declare name: string;
+  declare owner: string;
+  declare carries: number;
+  declare typeId: string;
+  declare at: number;
+  declare by: string;
 }
 
 class FeedRow extends Model<InferAttributes<FeedRow>, InferCreationAttributes<FeedRow>> {
@@ -140,6 +151,7 @@ export interface Models {
   readonly shelfEvents: ModelStatic<ShelfEventRow>;
   readonly shelf: ModelStatic<ShelfRow>;
   readonly feeds: ModelStatic<FeedRow>;
+  readonly machines: ModelStatic<MachineRow>;
 }
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
@@ -244,12 +256,25 @@ export function defineModels(sequelize: Sequelize): Models {
     { hash: key(), at: number(), by: text() },
     { ...options, modelName: 'feed', tableName: 'feeds' },
   );
+  const machines = class extends MachineRow {};
+  machines.init(
+    {
+      tag: key(),
+      name: text(),
+      owner: text(),
+      carries: { type: DataTypes.INTEGER, allowNull: false },
+      typeId: text(),
+      at: number(),
+      by: text(),
+    },
+    { ...options, modelName: 'machine', tableName: 'machines' },
+  );
   shelfEvents.init(
     { tag: key(), ...entry() },
     { ...options, modelName: 'shelfEvent', tableName: 'shelf_events' },
   );
   shelf.init(
-    { tag: key(), place: text(), since: number(), kept: json() },
+    { tag: key(), place: text(), since: number(), machine: text(), kept: json() },
     { ...options, modelName: 'shelf', tableName: 'shelf' },
   );
   return {
@@ -268,5 +293,6 @@ export function defineModels(sequelize: Sequelize): Models {
     shelfEvents,
     shelf,
     feeds,
+    machines,
   };
 }

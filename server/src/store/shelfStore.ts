@@ -82,7 +82,13 @@ export async function projectShelf(database: Database, tag: string, transaction:
   const since = sinceOf(kept) ?? kept.spells.at(-1)?.from;
   const { shelf } = database.models;
   if (since === undefined) await shelf.destroy({ where: { tag }, transaction });
-  else await shelf.upsert({ tag, place: placeOf(kept)?.kind ?? '', since, kept }, { transaction });
+  else {
+    const place = placeOf(kept);
+    await shelf.upsert(
+      { tag, place: place?.kind ?? '', since, machine: place?.machine ?? '', kept },
+      { transaction },
+    );
+  }
 }
 
 /** A battery as the shelf's list has it, in JSON. */

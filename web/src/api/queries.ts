@@ -38,8 +38,10 @@ export const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
 /** Batteries off the bench. */
 export const SHELVED = ['shelved'] as const;
+/** Machines that batteries work in. */
+export const MACHINES = ['machines'] as const;
 /** Lists of what the shop has and had: what comes to the bench or leaves it changes them, and what may be matched. */
-export const LISTS = [BATTERIES, LEDGER, SHELVED] as const;
+export const LISTS = [BATTERIES, LEDGER, SHELVED, MACHINES] as const;
 const APART = ['quarantine'] as const;
 
 export function useClock() {
@@ -164,6 +166,7 @@ export function refreshShop(): void {
   for (const key of ['shop', 'types', 'changes', 'stock'])
     void queryClient.invalidateQueries({ queryKey: [key] });
   void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
+  void queryClient.invalidateQueries({ queryKey: MACHINES });
 }
 
 export const isOfLogs = ({ queryKey }: { readonly queryKey: readonly unknown[] }): boolean =>

@@ -1,24 +1,25 @@
 /** Several brought back at once: a minute of meter and eyes each, then those first that answer soonest for the least hands. */
 import { Plus } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { Scored } from '@cork-ember/core/advice/compare.ts';
 import { inOrder, type InOrder, type Tried } from '@cork-ember/core/advice/inOrder.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
 import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
-import { tagOf } from '@cork-ember/core/battery/tags.ts';
 import { isTaken, type ListedType } from '@cork-ember/core/battery/types.ts';
-import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { BatteryRecord, JobAnswer, MachineAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { shopNow } from '../api/clock.ts';
 import { useOpenJobs } from '../api/jobs.ts';
+import { useMachine } from '../api/machines.ts';
 import { usePerson } from '../api/person.ts';
 import { useClock, useNextTag, useShop, useTypes } from '../api/queries.ts';
 import { recordOn } from '../api/record.ts';
+import { useEnterOnShelf } from '../api/shelf.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { Combobox } from '../ui/Combobox.tsx';
@@ -29,12 +30,15 @@ import { Tick } from '../ui/Tick.tsx';
 import { Title } from '../ui/Title.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import {
-  BROUGHT_DRAFT,
+  broughtDraft,
   choicesOf,
   markOf,
+  namesOf,
+  placeIn,
   PROMISED_WITHIN,
   readingOf,
   recoveryOf,
+  rowsOfMachine,
   toldOf,
   trialOf,
   wantedOf,
@@ -50,6 +54,8 @@ interface BroughtProps {
   readonly shop: Shop;
   readonly types: readonly ListedType[];
   readonly firstTag: number;
+  /** They came out of it together. */
+  readonly machine: MachineAnswer | undefined;
 }
 
 /** What is known of one by now. */
@@ -59,6 +65,7 @@ function Standing({
   order,
   isJudging,
   onAgain,
+  onRecycle,
 }: {
   readonly row: BroughtRow;
   readonly type: ListedType | undefined;
@@ -66,10 +73,18 @@ function Standing({
   readonly isJudging: boolean;
   /** Judges it once more, where that failed. */
   readonly onAgain: (() => void) | undefined;
+  /** Puts down that it goes to the recycler. */
+  readonly onRecycle: (() => void) | undefined;
 }) {
+  const recycle = onRecycle && (
+    <Button tone="quiet" onClick={onRecycle}>
+      It is with the recycler
+    </Button>
+  );
   const wanted = row.isDamaged ? undefined : wantedOf(row, type);
   if (wanted !== undefined) return <p className="text-soft">{wanted}</p>;
-  if (row.isDamaged) return <p className="font-semibold text-clay">Damaged: not charged, to the recycler.</p>;
+  if (row.isDamaged)
+    return <p className="font-semibold text-clay">Damaged: not charged, to the recycler. {recycle}</p>;
   if (onAgain)
     return (
       <p className="text-brass-ink">
@@ -83,7 +98,8 @@ function Standing({
   if (order.isHopeless || !order.way)
     return (
       <p className="font-semibold text-clay">
-        Hopeless: {percentText(order.odds)} come back. To the recycler, unless a reading says otherwise.
+        Hopeless: {percentText(order.odds)} come back. To the recycler, unless a reading says otherwise.{' '}
+        {recycle}
       </p>
     );
   const { way, odds, perHour } = order;
@@ -99,8 +115,14 @@ function Standing({
   );
 }
 
-function Brought({ shop, types, firstTag }: BroughtProps) {
-  const [draft, setDraft] = useState<BroughtDraft>(() => BROUGHT_DRAFT.read() ?? { owner: '', rows: [] });
+function Brought({ shop, types, firstTag, machine }: BroughtProps) {
+  const enter = useEnterOnShelf();
+  const [kept] = useState(() => broughtDraft(machine?.tag ?? ''));
+  const [draft, setDraft] = useState<BroughtDraft>(() => {
+    const typed = kept.read();
+    if (!machine || (typed && typed.rows.length > 0)) return typed ?? { owner: '', rows: [] };
+    return { owner: machine.owner, rows: rowsOfMachine(machine, uuid) };
+  });
   const [scored, setScored] = useState<ReadonlyMap<string, readonly Scored[] | 'failed'>>(new Map());
   const [problem, setProblem] = useState('');
   const [isSending, setSending] = useState(false);
@@ -112,7 +134,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   const byId = useMemo(() => new Map(types.map((type) => [type.id, type])), [types]);
   const choices = useMemo(() => choicesOf(types), [types]);
   const keep = (next: BroughtDraft): void => {
-    BROUGHT_DRAFT.write(next);
+    kept.write(next);
     setDraft(next);
   };
   const change = (id: string, more: Partial<BroughtRow>): void =>
@@ -136,8 +158,11 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
       return found === undefined || found === 'failed' ? [] : [{ id, scored: found, isDamaged }];
     }),
   );
-  const nameOf = (id: string): string =>
-    tagOf(shop.tagLetters, firstTag + rows.findIndex((row) => row.id === id));
+  const names = useMemo(() => namesOf(rows, shop.tagLetters, firstTag), [rows, shop.tagLetters, firstTag]);
+  const nameOf = (id: string): string => names.get(id) ?? '';
+  /** Those that stay keep the tags they were shown with: they may be written on them by now. */
+  const without = (ids: ReadonlySet<string>): readonly BroughtRow[] =>
+    rows.filter(({ id }) => !ids.has(id)).map((row) => ({ ...row, tag: nameOf(row.id) }));
   const promising = orders.filter(({ isHopeless }) => !isHopeless);
   const paying = promising.filter(({ perHour }) => perHour > 0);
   // Where some pay their hands, those that do not are not among the first.
@@ -155,6 +180,30 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
     next && nextType && isTaken(nextType) && procedure !== undefined
       ? trialOf(next, nextType, procedure, shop, begunAt, owner)
       : undefined;
+  const recordOf = (row: BroughtRow): BatteryRecord => ({
+    tag: nameOf(row.id),
+    typeId: row.typeId,
+    serial: '',
+    dateCode: row.dateCode.trim(),
+    owner: ownerFrom(owner),
+  });
+  const isKnown = ({ tag }: BatteryRecord): boolean =>
+    machine?.batteries.some((one) => one.tag === tag) === true;
+  /** One of a machine's set: the machine remembers which of them failed. */
+  const recycle = async (row: BroughtRow): Promise<void> => {
+    if (!machine) return;
+    const battery = recordOf(row);
+    try {
+      await enter(
+        battery.tag,
+        { kind: 'placed', payload: { place: { kind: 'recycled', name: '', machine: machine.tag } } },
+        isKnown(battery) ? undefined : battery,
+      );
+      keep({ ...draft, rows: without(new Set([row.id])) });
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+  };
   const takeIn = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
     setProblem('');
@@ -165,13 +214,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
       const batteries = taken.map((row, index) => {
         const type = byId.get(row.typeId);
         return {
-          battery: {
-            tag: nameOf(row.id),
-            typeId: row.typeId,
-            serial: '',
-            dateCode: row.dateCode.trim(),
-            owner: ownerFrom(owner),
-          },
+          battery: recordOf(row),
           procedure: type && recoveryOf(type),
           bay: free[index]?.number ?? SHELF,
           promisedAt: shopNow() + PROMISED_WITHIN,
@@ -179,6 +222,14 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
           requestKey: row.id,
         };
       });
+      if (machine)
+        // Which machine they work in is written down before the bench has them.
+        for (const { battery } of batteries)
+          await enter(
+            battery.tag,
+            { kind: 'placed', payload: { place: placeIn(machine) } },
+            isKnown(battery) ? undefined : battery,
+          );
       const answers = await ask<readonly JobAnswer[]>('/api/deliveries', { by, batteries });
       for (const [index, { events }] of answers.entries()) {
         const volts = taken[index]?.volts;
@@ -186,7 +237,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
           await recordOn(foldJob(events), by, { kind: 'evidenced', payload: { reading: readingOf(volts) } });
       }
       const ids = new Set(taken.map(({ id }) => id));
-      keep({ owner, rows: rows.filter(({ id }) => !ids.has(id)) });
+      keep({ ...draft, rows: without(ids) });
       void navigate(`/batch?jobs=${answers.map(({ id }) => id).join(',')}`);
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -196,7 +247,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
   };
   return (
     <div className="mx-auto max-w-5xl p-5">
-      <Title>Brought back together</Title>
+      <Title>{machine ? `The set of ${machine.name}` : 'Brought back together'}</Title>
       <p className="mt-1 text-soft">
         A minute each: meter across the posts, nothing connected, and a look at the case. Those that bring
         most for an hour of hands come first.
@@ -276,6 +327,7 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
                 type={type}
                 order={orders.find(({ id }) => id === row.id)}
                 isJudging={row.id === next?.id}
+                onRecycle={machine && type && (() => void recycle(row))}
                 onAgain={
                   scored.get(markOf(row, owner)) === 'failed'
                     ? () => judgeAgain(markOf(row, owner))
@@ -324,8 +376,19 @@ function Brought({ shop, types, firstTag }: BroughtProps) {
 }
 
 export function BroughtPage() {
+  const [params] = useSearchParams();
+  const asked = params.get('machine')?.toUpperCase() ?? '';
+  const machine = useMachine(asked);
   const [shops, listed, tags, clock] = [useShop(), useTypes(), useNextTag(), useClock()];
-  if (!shops.data || !listed.data || !tags.data || !clock.data)
-    return <Waiting on={[shops, listed, tags, clock]} />;
-  return <Brought shop={shops.data} types={listed.data} firstTag={tags.data.number} />;
+  if (!shops.data || !listed.data || !tags.data || !clock.data || (asked !== '' && !machine.data))
+    return <Waiting on={[shops, listed, tags, clock, ...(asked === '' ? [] : [machine])]} />;
+  return (
+    <Brought
+      key={asked}
+      shop={shops.data}
+      types={listed.data}
+      firstTag={tags.data.number}
+      machine={machine.data}
+    />
+  );
 }

@@ -7,17 +7,23 @@ import {
   type BatteryType,
   type ListedType,
 } from '@cork-ember/core/battery/types.ts';
+import { tagOf } from '@cork-ember/core/battery/tags.ts';
 import { isStock } from '@cork-ember/core/battery/owner.ts';
-import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import type { Machine } from '@cork-ember/core/battery/machines.ts';
+import type { MachineAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import { EDITION, type Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
+import { isGone, isOnBench } from '@cork-ember/core/ledger/togetherInMachine.ts';
+import type { Place } from '@cork-ember/core/shelf/places.ts';
 import { proceduresFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Shelf } from '../store/shelf.ts';
 
 export interface BroughtRow {
   readonly id: string;
+  /** It has one; the others get the next of the shop's row. */
+  readonly tag?: string;
   readonly typeId: string;
   readonly volts?: number;
   readonly dateCode: string;
@@ -39,13 +45,58 @@ const isDraft = (value: unknown): value is BroughtDraft =>
   Array.isArray(value.rows) &&
   value.rows.every(isRow);
 
-/** What was typed stays, whatever happens to the page. */
-export const BROUGHT_DRAFT = new Shelf<BroughtDraft>(
-  'cork-ember-brought',
-  'The batteries that were brought back together',
-  1,
-  isDraft,
-);
+/**
+ * What was typed stays, whatever happens to the page.
+ * @param machine tag of the machine they came out of together; nothing where they came out of none
+ */
+export const broughtDraft = (machine: string): Shelf<BroughtDraft> =>
+  new Shelf<BroughtDraft>(
+    machine === '' ? 'cork-ember-brought' : `cork-ember-brought-${machine}`,
+    'The batteries that were brought back together',
+    1,
+    isDraft,
+  );
+
+/** The set of a machine: those that are known to work in it, and a row for each that is not. */
+export const rowsOfMachine = (
+  { batteries, carries, typeId }: MachineAnswer,
+  newId: () => string,
+): readonly BroughtRow[] => {
+  const known = batteries.filter((one) => !isGone(one) && !isOnBench(one));
+  const more = Math.max(0, carries - known.length);
+  return [
+    ...known.map((one) => ({
+      id: newId(),
+      tag: one.tag,
+      typeId: one.typeId,
+      dateCode: one.dateCode,
+      isDamaged: false,
+    })),
+    ...Array.from({ length: more }, () => ({ id: newId(), typeId, dateCode: '', isDamaged: false })),
+  ];
+};
+
+/** What each is called: by its own tag, or by the next of the shop's row that is free, in their order. */
+export function namesOf(
+  rows: readonly BroughtRow[],
+  letters: string,
+  firstTag: number,
+): ReadonlyMap<string, string> {
+  const taken = new Set(rows.flatMap(({ tag }) => tag ?? []));
+  let number = firstTag;
+  const next = (): string => {
+    while (taken.has(tagOf(letters, number))) number += 1;
+    number += 1;
+    return tagOf(letters, number - 1);
+  };
+  return new Map(rows.map(({ id, tag }) => [id, tag ?? next()]));
+}
+
+/** Where a battery of a machine goes back to once it leaves the bench. */
+export const placeIn = ({ tag, name, owner }: Machine): Place =>
+  isStock(owner)
+    ? { kind: 'laidUp', name, machine: tag }
+    : { kind: 'customer', name: '', machine: tag, to: owner };
 
 /** The recovery of a type; undefined where it has none. */
 export const recoveryOf = (type: ListedType): string | undefined =>

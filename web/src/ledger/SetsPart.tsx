@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useMatchable } from '../api/queries.ts';
+import { useMatchable, useShop } from '../api/queries.ts';
 import { useEnterOnShelf } from '../api/shelf.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { say } from '../ui/say.ts';
@@ -134,11 +134,16 @@ function Unmatched({ leftOut, alone }: { leftOut: readonly LeftOut[]; alone: rea
 export function SetsPart() {
   const [size, setSize] = useState<number>(2);
   const { data: shelf, error, refetch } = useMatchable();
-  const sets = useMemo(() => (shelf ? setsOf(shelf.members, size) : []), [shelf, size]);
-  if (!shelf) return <Waiting on={[{ data: shelf, error, refetch }]} />;
+  const shop = useShop();
+  const limits = shop.data && SET_LIMITS[shop.data.rules.setMatch];
+  const sets = useMemo(
+    () => (shelf && limits ? setsOf(shelf.members, size, limits) : []),
+    [shelf, size, limits],
+  );
+  if (!shelf || !limits) return <Waiting on={[{ data: shelf, error, refetch }, shop]} />;
   const { members, leftOut } = shelf;
   const matched = new Set(sets.flatMap((set) => set.members.map(({ tag }) => tag)));
-  const { capacityShare, resistanceShare, ocvV, ageMonths } = SET_LIMITS;
+  const { capacityShare, resistanceShare, ocvV, ageMonths } = limits;
   return (
     <>
       <p className="max-w-3xl text-soft">

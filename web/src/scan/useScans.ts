@@ -3,7 +3,9 @@ import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sayTrouble } from '../ui/say.ts';
 import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
-import { sentenceOf } from '../api/client.ts';
+import type { Machine } from '@cork-ember/core/battery/machines.ts';
+import { Refusal, sentenceOf } from '../api/client.ts';
+import { askKnown } from '../api/known.ts';
 import { fetchBattery } from '../api/queries.ts';
 import { retype } from '../readings/activeField.ts';
 
@@ -14,15 +16,24 @@ const CHECK = /\/check\/([0-9A-Z]{5}-[0-9A-Z]{5})$/;
 const BATCH = '/batch';
 const ROUND = '/shelf/round';
 
+/** A tag no battery carries may be a machine's. @throws Refusal when neither carries it */
+async function pathOfMachine(tag: string, why: unknown): Promise<string> {
+  if (!(why instanceof Refusal)) throw why;
+  const machines = await askKnown<readonly Machine[]>('/api/machines');
+  if (!machines.some((machine) => machine.tag === tag)) throw why;
+  return `/shelf/machines/${tag}`;
+}
+
 /**
- * Where a tag leads: to its open run sheet, or to the battery's page; where a paper's code leads.
- * @throws Refusal when no battery carries it
+ * Where a tag leads: to its open run sheet, to the battery's page, or to its machine's; where a paper's code leads.
+ * @throws Refusal when nothing carries it
  */
 export async function pathOfTag(text: string, from = '/'): Promise<string> {
   const check = CHECK.exec(text.trim())?.[1];
   if (check !== undefined) return `/check/${check}`;
   const tag = tagOf(text);
-  const battery = await fetchBattery(tag);
+  const battery = await fetchBattery(tag).catch((why: unknown) => pathOfMachine(tag, why));
+  if (typeof battery === 'string') return battery;
   const open = battery.jobs.find((job) => job.outcome === null);
   if (!open) return from === ROUND ? `${ROUND}?tag=${tag}` : `/batteries/${tag}`;
   return from === BATCH ? `${BATCH}?job=${open.id}` : `/jobs/${open.id}`;

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import type { Warmth } from '@cork-ember/core/shelf/warmth.ts';
+import { useMachines } from '../api/machines.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -29,14 +30,24 @@ export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
   const [typedC, setTypedC] = useState<number>();
   const [drawMa, setDraw] = useState<number | undefined>(was?.drawMa);
   const facts = PLACES[kind];
-  const names = known.filter((place) => place.kind === kind && place.name !== '').map((place) => place.name);
+  const machines = useMachines().data ?? [];
+  const said = name.trim();
+  // Its tag scanned, or its name: the battery is that machine's.
+  const machine =
+    facts.names === 'machine'
+      ? machines.find(({ tag, name: called }) => tag === said.toUpperCase() || called === said)
+      : undefined;
+  const names = [
+    ...(facts.names === 'machine' ? machines.map((one) => one.name) : []),
+    ...known.filter((place) => place.kind === kind && place.name !== '').map((place) => place.name),
+  ];
   const tempC = typedC ?? warmthC(same?.warmth);
   const place = (): Place => {
     const warmth: Warmth | undefined = typedC === undefined ? same?.warmth : { tempC: typedC };
-    const said = name.trim();
     return {
       kind,
-      name: facts.names === 'person' ? '' : said,
+      name: facts.names === 'person' ? '' : (machine?.name ?? said),
+      ...(machine ? { machine: machine.tag } : {}),
       ...(facts.names === 'person' && said !== '' ? { to: said } : {}),
       ...(facts.isKept && warmth ? { warmth } : {}),
       ...(DRAWS.includes(kind) && drawMa !== undefined ? { drawMa } : {}),
@@ -61,6 +72,11 @@ export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
       {facts.names && (
         <div>
           <TextBox label={NAMES[facts.names]} value={name} onChange={setName} most={60} />
+          {machine && (
+            <p className="mt-1 text-sm text-soft">
+              {machine.tag}: {machine.name}
+            </p>
+          )}
           {names.length > 0 && (
             <div className="mt-2 flex flex-wrap gap-2">
               {[...new Set(names)].slice(0, 6).map((one) => (

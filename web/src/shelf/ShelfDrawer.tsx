@@ -154,6 +154,11 @@ export function ShelfDrawer({ one, known, now, timeZone, onClose }: ShelfDrawerP
               {one.place?.kind === 'display' && (
                 <Button onClick={() => setRefitting(true)}>Its machine is sold</Button>
               )}
+              {one.place?.machine !== undefined && (
+                <Link to={`/shelf/machines/${one.place.machine}`} className={buttonClass()}>
+                  Its machine
+                </Link>
+              )}
               {one.set !== undefined && (
                 <Button tone="quiet" onClick={() => void take({ kind: 'joined', payload: { set: '' } })}>
                   Out of its set

@@ -132,6 +132,9 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
                 <Link to="/shelf/month" className={QUIET}>
                   The month
                 </Link>
+                <Link to="/shelf/machines" className={QUIET}>
+                  Machines
+                </Link>
                 <Link to="/shelf/calls" className={QUIET}>
                   Who to call{calls === 0 ? '' : `: ${calls}`}
                 </Link>

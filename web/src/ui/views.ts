@@ -143,6 +143,16 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/shelf\/machines/,
+    {
+      title: 'Machines',
+      text: [
+        'What carries batteries: one, or several that work as a set. A machine has its own tag; scanning it or any of its batteries leads here or there.',
+        'Bring its set in together: the bench names the one that drags the others down. The whole set is replaced, what is good makes a set for another machine.',
+      ],
+    },
+  ],
+  [
     /^\/shelf/,
     {
       title: 'Shelf',

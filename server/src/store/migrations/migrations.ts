@@ -6,6 +6,7 @@ import { sealedRecord } from './0003-sealed-record.ts';
 import { lists } from './0004-lists.ts';
 import { shelf } from './0005-shelf.ts';
 import { feeds } from './0006-feeds.ts';
+import { machines } from './0007-machines.ts';
 
 interface Migration {
   readonly name: string;
@@ -19,4 +20,5 @@ export const migrations: readonly Migration[] = [
   lists,
   shelf,
   feeds,
+  machines,
 ];
