@@ -18,6 +18,7 @@ const VIEWS = [
   ['the shelf’s month', '/shelf/month'],
   ['who to call', '/shelf/calls'],
   ['charge off the shelf', '/shelf/charge'],
+  ['how warm it is', '/shelf/stores'],
   ['machines', '/shelf/machines'],
   ['a machine', '/shelf/machines/M-0001'],
   ['a machine’s set brought in', '/brought?machine=M-0002'],

@@ -38,6 +38,9 @@ const DOUBLES_K = 10;
 /** How much faster a battery loses charge at a temperature than at 25 °C. */
 export const speedAt = (tempC: number): number => 2 ** ((tempC - REFERENCE_C) / DOUBLES_K);
 
+/** The temperature at which it loses charge so much faster than at 25 °C. */
+export const warmthOf = (speed: number): number => REFERENCE_C + DOUBLES_K * Math.log2(speed);
+
 /** Rested voltage of twelve volts per percent of charge near full; 10 to 12 mV. */
 const V_PER_PERCENT = 0.012;
 

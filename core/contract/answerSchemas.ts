@@ -50,7 +50,7 @@ import {
   roomSchema,
   rulesSchema,
 } from './shopSchemas.ts';
-import { placeSchema, shelfPayloads } from './shelfSchemas.ts';
+import { placeSchema, shelfPayloads, storesSchema } from './shelfSchemas.ts';
 import { typeSchema } from './typeSchema.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 
@@ -145,6 +145,7 @@ const shop = objectOf<Shop>({
   handInstruments: handInstrumentsSchema.required(),
   region: regionSchema.required(),
   rules: rulesSchema.required(),
+  stores: storesSchema.required(),
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),

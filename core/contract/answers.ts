@@ -12,6 +12,7 @@ import type { PackedOutline } from '../runsheet/log/outline.ts';
 import type { Outcome } from '../runsheet/definition/step.ts';
 import type { ShelfEvent } from '../shelf/entries.ts';
 import type { ShelfItem } from '../shelf/overview.ts';
+import type { Store } from '../shelf/stores.ts';
 import type { HandInstruments } from '../observation/handInstruments.ts';
 import type { Region } from '../units/region.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
@@ -56,6 +57,8 @@ export interface Shop {
   /** How it writes its figures. */
   readonly region: Region;
   readonly rules: HouseRules;
+  /** How warm it is where batteries stand. */
+  readonly stores: readonly Store[];
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;
 }

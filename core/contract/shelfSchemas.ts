@@ -1,6 +1,8 @@
 /** What may be recorded of a battery off the bench. */
 import Joi from 'joi';
+import { MOST_LOGGED_DAYS } from '../shelf/loggedWarmth.ts';
 import { PLACE_KINDS } from '../shelf/places.ts';
+import { MOST_STORES, type Store } from '../shelf/stores.ts';
 import { momentSchema } from './moments.ts';
 import { MOST_CARRIED } from '../battery/machines.ts';
 import { batterySchema, personSchema, tagSchema } from './schemas.ts';
@@ -18,10 +20,31 @@ const warmC = Joi.number()
   .max(HOTTEST_C)
   .messages({ '*': `Warmth of the place: from ${COLDEST_C} to ${HOTTEST_C} °C.` });
 
+const byMonthC = Joi.array().items(warmC).length(12).required();
 const warmth = Joi.alternatives(
   Joi.object({ tempC: warmC.required() }),
-  Joi.object({ byMonthC: Joi.array().items(warmC).length(12).required() }),
-).messages({ '*': 'Warmth of the place: one figure, or twelve from January on, °C.' });
+  Joi.object({ byMonthC }),
+  Joi.object({
+    byMonthC,
+    loggedFrom: Joi.number().integer().required(),
+    loggedC: Joi.array().items(warmC).min(1).max(MOST_LOGGED_DAYS).required(),
+  }),
+).messages({ '*': 'Warmth of the place: one figure, twelve from January on, or a logger’s days, °C.' });
+
+/** How warm it is where batteries stand. */
+export const storesSchema = Joi.array()
+  .items(
+    Joi.object({
+      name: words('Store', 60).min(1).required(),
+      warmth: warmth.required(),
+    }),
+  )
+  .max(MOST_STORES)
+  .unique((a: Store, b: Store) => a.name.toLowerCase() === b.name.toLowerCase())
+  .messages({
+    'array.max': `Stores: at most ${MOST_STORES}.`,
+    'array.unique': 'Stores: one name stands twice.',
+  });
 
 /** A parked machine draws tens of milliamperes; an ampere is a lamp left on. */
 const MOST_DRAW_MA = 5000;
@@ -32,6 +55,7 @@ export const placeSchema = Joi.object({
     .required()
     .messages({ '*': 'Place: say where it goes.' }),
   name: words('Place', 60).allow('').default(''),
+  charger: Joi.string().max(31).messages({ '*': 'Maintainer: one of the shop’s chargers.' }),
   machine: tagSchema.optional().label('Machine').messages({ '*': 'Machine: its tag, such as M-0007.' }),
   to: words('Name', 80),
   warmth,

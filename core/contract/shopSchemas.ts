@@ -7,6 +7,7 @@ import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../observation/handInstru
 import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
+import { storesSchema } from './shelfSchemas.ts';
 import { knownTimeZone } from './timeZone.ts';
 import { typeSchema } from './typeSchema.ts';
 
@@ -199,6 +200,7 @@ export const shopChangeSchema = Joi.object({
     'array.max': 'People: at most 40.',
   }),
   types: typesSchema.optional(),
+  stores: storesSchema,
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -216,9 +218,10 @@ export const shopChangeSchema = Joi.object({
     'types',
     'region',
     'handInstruments',
+    'stores',
     'firstDay',
   )
   .messages({
     'object.missing':
-      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs or types.',
+      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs, stores or types.',
   });

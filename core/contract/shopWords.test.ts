@@ -11,6 +11,7 @@ const day: readonly [number, number] = [450, 1080];
 const SHOP: Shop = {
   version: 1,
   tagLetters: 'SK',
+  stores: [],
   name: 'Loft',
   hours: { timeZone: 'Etc/UTC', week: [null, day, day, day, day, day, null] },
   bays: [{ number: 1, charger: 'supply' }],

@@ -8,6 +8,8 @@ import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/charger.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../rules/houseRules.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
+import { storeNamed, type Store } from '../shelf/stores.ts';
+import { warmthText } from '../shelf/warmthText.ts';
 import type { Bay, RoomAndCosts, Shop } from './answers.ts';
 import {
   HAND_INSTRUMENT_IDS,
@@ -30,6 +32,7 @@ export interface ShopParts {
   readonly firstDay?: FirstDay;
   readonly region?: Region;
   readonly handInstruments?: HandInstruments;
+  readonly stores?: readonly Store[];
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -186,6 +189,17 @@ function instrumentWords(before: HandInstruments, after: HandInstruments): strin
   });
 }
 
+/** "Store Rack 1: 9 to 21 °C by month (was 18 °C)". */
+function storeWords(before: readonly Store[], after: readonly Store[]): string[] {
+  const now = after.flatMap(({ name, warmth }) => {
+    const was = storeNamed(before, name);
+    const [text, old] = [warmthText(warmth), was && warmthText(was.warmth)];
+    return text === old ? [] : [`Store ${name}: ${text}${old === undefined ? '' : ` (was ${old})`}`];
+  });
+  const gone = before.filter(({ name }) => !storeNamed(after, name));
+  return [...now, ...gone.map(({ name }) => `Store ${name}: how warm it is is not said any more`)];
+}
+
 /**
  * @param after the shop once changed
  * @returns a line for each thing that differs; empty when nothing does
@@ -214,6 +228,7 @@ export function wordsOfChange(
     ...costWords(before.shop.costs, after.shop.costs),
     ...instrumentWords(before.shop.handInstruments, after.shop.handInstruments),
     ...regionWords(before.shop.region, after.shop.region),
+    ...storeWords(before.shop.stores, after.shop.stores),
     ...typesWords(before.types, after.types),
   ];
 }

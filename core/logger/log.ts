@@ -168,6 +168,50 @@ export function readLog(rows: readonly (readonly string[])[], shape: LogShape, t
   };
 }
 
+/** What a room's logger has: a moment and a temperature a row. */
+export interface RoomLog {
+  /** Shop time, ms. */
+  readonly at: Float64Array;
+  readonly tempC: Float64Array;
+}
+
+const MINUTE_MS = 60_000;
+/** A clock that is no day's: it has a date. */
+const DATED_MIN = 365 * 1440;
+
+/**
+ * Reads a table of a room's warmth; its clock must say the day.
+ * @param timeZone of the logger's clock, where that is a wall clock: the shop's
+ * @throws LogError where a column or a unit is missing, or its rows have no dates
+ */
+export function readRoomLog(
+  rows: readonly (readonly string[])[],
+  shape: LogShape,
+  timeZone: string,
+): RoomLog {
+  const time = columnFor('time', shape);
+  const temperature = columnFor('temperature', shape);
+  const minutes = minutesOf(rows, shape, time, timeZone);
+  const at: number[] = [];
+  const tempC: number[] = [];
+  rows.slice(shape.from).forEach((row, index) => {
+    const [minute, value] = [
+      minutes[index] as number,
+      CONVERT[temperature.unit]?.(numberOf(row[temperature.index], shape.decimal)),
+    ];
+    if (Number.isNaN(minute) || value === undefined || Number.isNaN(value)) return;
+    if (minute < DATED_MIN) throw new LogError('Its clock says no day: a room’s log needs dates.');
+    if (minute * MINUTE_MS < (at.at(-1) ?? 0))
+      throw new LogError(
+        `Row ${shape.from + index + 1}: its time is before that of the row above; the table must run forwards.`,
+      );
+    at.push(minute * MINUTE_MS);
+    tempC.push(value);
+  });
+  if (at.length < 2) throw new LogError(`Only ${at.length} of its rows hold a time and a temperature.`);
+  return { at: Float64Array.from(at), tempC: Float64Array.from(tempC) };
+}
+
 /**
  * Rows that keep the shape of a log: of each stretch of time its first, and where voltage, current and warmth are
  * highest and lowest.

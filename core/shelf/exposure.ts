@@ -32,11 +32,17 @@ let last: Known | undefined;
 
 function isAsWarm(a: Warmth, b: Warmth): boolean {
   if (a === b) return true;
+  if ('loggedC' in a || 'loggedC' in b) return false;
   if ('tempC' in a || 'tempC' in b) return 'tempC' in a && 'tempC' in b && a.tempC === b.tempC;
   for (let month = 0; month < a.byMonthC.length; month++)
     if (a.byMonthC[month] !== b.byMonthC[month]) return false;
   return true;
 }
+
+const seasonKey = (warmth: Exclude<Warmth, { readonly tempC: number }>): string =>
+  'loggedC' in warmth
+    ? [warmth.loggedFrom, ...warmth.byMonthC, ...warmth.loggedC].join()
+    : warmth.byMonthC.join();
 
 /** Warm days of a place, the same for all that stand there. */
 export function daysOf(warmth: Warmth, from: number, now: number): WarmDays {
@@ -44,7 +50,7 @@ export function daysOf(warmth: Warmth, from: number, now: number): WarmDays {
   // Foretold four years ahead, whenever in its era it is.
   const eras = Math.floor(now / FOUR_YEARS_MS) + 2 - era;
   if (last && last.era === era && last.eras === eras && isAsWarm(last.warmth, warmth)) return last.days;
-  const key = `${'tempC' in warmth ? warmth.tempC : warmth.byMonthC.join()} ${era} ${eras}`;
+  const key = `${'tempC' in warmth ? warmth.tempC : seasonKey(warmth)} ${era} ${eras}`;
   const there = known.get(key);
   if (there) {
     last = there;

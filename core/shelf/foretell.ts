@@ -3,6 +3,7 @@ import { isTaken, type ListedType } from '../battery/types.ts';
 import type { ShelfRules } from './due.ts';
 import { exposureOf, placeOf } from './keeping.ts';
 import { listed, shelvedOf, type Shelved, type ShelfItem } from './overview.ts';
+import { inStores, type Store } from './stores.ts';
 import { predict, type Prediction } from './prediction.ts';
 
 /** @returns undefined of one of which nothing is known, or that its maintainer or its owner holds */
@@ -13,13 +14,20 @@ export function foretell({ kept }: ShelfItem, type: ListedType, now: number): Pr
   return predict(type, exposureOf(kept, now), kept.spells, now);
 }
 
-/** One as lists have it, foretold. @param type its type, as the shop has it now */
-export const foretoldOf = (
+/**
+ * One as lists have it, foretold.
+ * @param type its type, as the shop has it now
+ * @param shop its rules, and how warm its stores are
+ */
+export function foretoldOf(
   item: ShelfItem,
   type: ListedType,
-  rules: ShelfRules,
+  { rules, stores }: { readonly rules: ShelfRules; readonly stores: readonly Store[] },
   now: number,
-): Shelved | undefined => shelvedOf(item, type, foretell(item, type, now), rules, now);
+): Shelved | undefined {
+  const one = { ...item, kept: inStores(item.kept, stores) };
+  return shelvedOf(one, type, foretell(one, type, now), rules, now);
+}
 
 /** All of them, what is due first first. */
 export const overviewOf = (

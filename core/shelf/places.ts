@@ -86,6 +86,8 @@ export interface Place {
   readonly kind: PlaceKind;
   /** The rack, or the machine. */
   readonly name: string;
+  /** Id of the charger that maintains it. */
+  readonly charger?: string;
   /** Tag of the machine it works in, or is out of. */
   readonly machine?: string;
   /** Who has it; kept apart from the record, so that it can be deleted. */

@@ -2,8 +2,16 @@
 
 import { speedAt } from '../battery/selfDischarge.ts';
 
+/** Of a place, as a logger had it, day by day; before and after by month. */
+export interface Logged {
+  readonly byMonthC: readonly number[];
+  /** Midnight of its first day, UTC, ms. */
+  readonly loggedFrom: number;
+  readonly loggedC: readonly number[];
+}
+
 /** Of a place, °C: the same all year, or month by month, January first. */
-export type Warmth = { readonly tempC: number } | { readonly byMonthC: readonly number[] };
+export type Warmth = { readonly tempC: number } | { readonly byMonthC: readonly number[] } | Logged;
 
 export const DAY_MS = 86_400_000;
 /** A store no meter hangs in, °C: a workshop over the year. */
@@ -26,8 +34,12 @@ function seasonC(byMonthC: readonly number[], at: number): number {
 }
 
 /** @returns °C */
-export const warmthAt = (warmth: Warmth, at: number): number =>
-  'tempC' in warmth ? warmth.tempC : seasonC(warmth.byMonthC, at);
+export function warmthAt(warmth: Warmth, at: number): number {
+  if ('tempC' in warmth) return warmth.tempC;
+  const loggedC =
+    'loggedC' in warmth ? warmth.loggedC[Math.floor((at - warmth.loggedFrom) / DAY_MS)] : undefined;
+  return loggedC ?? seasonC(warmth.byMonthC, at);
+}
 
 /**
  * Days at one place counted as days at 25 °C: a cold day is a fraction of one, a hot day several. Between the days it knows it

@@ -35,6 +35,7 @@ const VIEWS = {
   'shelf/calls': laterView(async () => (await import('./shelf/CallsPage.tsx')).CallsPage),
   'shelf/round': laterView(async () => (await import('./shelf/RoundPage.tsx')).RoundPage),
   'shelf/charge': laterView(async () => (await import('./batch/RefreshPage.tsx')).RefreshPage),
+  'shelf/stores': laterView(async () => (await import('./shelf/StoresPage.tsx')).StoresPage),
   'shelf/machines': laterView(async () => (await import('./machines/MachinesPage.tsx')).MachinesPage),
   'shelf/machines/:tag': laterView(async () => (await import('./machines/MachinePage.tsx')).MachinePage),
   brought: laterView(async () => (await import('./batch/BroughtPage.tsx')).BroughtPage),

@@ -24,7 +24,12 @@ const display = (name: string, machine?: string): Place => ({
 });
 /** With the customer, in a machine of theirs. */
 const worksIn = ({ tag, owner }: Machine): Place => ({ kind: 'customer', name: '', machine: tag, to: owner });
-const maintained = (name: string): Place => ({ kind: 'maintainer', name, warmth: LOFT });
+const maintained = (name: string, charger: string): Place => ({
+  kind: 'maintainer',
+  name,
+  warmth: LOFT,
+  charger,
+});
 const laidUp = (name: string, drawMa: number): Place => ({ kind: 'laidUp', name, warmth: OUTSIDE, drawMa });
 
 /** Charged so lately, its old tag is still on it, days. */
@@ -125,7 +130,7 @@ const SHELF: readonly Shelved[] = [
     typeId: 'BK-F12/70',
     owner: 'stock',
     age: 30,
-    place: maintained('Maintainer 2'),
+    place: maintained('Maintainer 2', 'keeper'),
     charged: [200],
     tended: [170, 140, 110, 80, 50, 20],
     watered: [110, 20],
@@ -135,7 +140,7 @@ const SHELF: readonly Shelved[] = [
     typeId: 'BK-A12/55',
     owner: 'stock',
     age: 26,
-    place: maintained('Maintainer 1'),
+    place: maintained('Maintainer 1', 'automatic-5'),
     charged: [90],
     tended: [60, 32],
   },

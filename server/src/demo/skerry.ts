@@ -124,6 +124,7 @@ export const SKERRY: Shop = {
   region: PLAIN_REGION,
   handInstruments: {},
   rules: STANDARD_RULES,
+  stores: [],
 };
 
 const DEMO_HOUR_MIN = 11 * 60 + 6;

@@ -77,7 +77,7 @@ export class Ledger {
     const type = this.need.settings.types.find(({ id }) => id === battery.typeId);
     const { shelf, settings, clock } = this.need;
     const item = await shelf.item(tag);
-    const shelved = item && type && foretoldOf(item, type, settings.shop.rules, clock.now());
+    const shelved = item && type && foretoldOf(item, type, settings.shop, clock.now());
     return { battery, type, last, shelved };
   }
 

@@ -6,6 +6,7 @@ import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { monthOf } from '@cork-ember/core/shelf/month.ts';
 import { foretoldOf, overviewOf } from '@cork-ember/core/shelf/foretell.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
+import { inStores } from '@cork-ember/core/shelf/stores.ts';
 import { byPlace, isOnRound } from '@cork-ember/core/shelf/words.ts';
 import { handOverSheet } from '../documents/handOver.ts';
 import { roundSheet } from '../documents/roundSheet.ts';
@@ -47,7 +48,9 @@ export class Shelf {
   private async overview(): Promise<readonly Shelved[]> {
     const { settings, clock } = this.need;
     const items = JSON.parse(await this.list()) as readonly ShelvedBattery[];
-    return overviewOf(items, settings.types, settings.shop.rules, clock.now());
+    const { stores, rules } = settings.shop;
+    const kept = items.map((item) => ({ ...item, kept: inStores(item.kept, stores) }));
+    return overviewOf(kept, settings.types, rules, clock.now());
   }
 
   private get paperNeeds(): CalendarNeeds {
@@ -73,7 +76,7 @@ export class Shelf {
     const { shelf, settings, clock } = this.need;
     const item = await shelf.item(tag);
     const type = settings.types.find(({ id }) => id === item?.typeId);
-    const one = item && type && foretoldOf(item, type, settings.shop.rules, clock.now());
+    const one = item && type && foretoldOf(item, type, settings.shop, clock.now());
     if (!one) throw new ProblemError('not-found', `${tag} has not stood on the shelf.`);
     return handOverSheet(one, type, this.paperNeeds);
   }

@@ -38,6 +38,7 @@ export function plainShop(timeZone: string): Shop {
     handInstruments: {},
     people: [],
     rules: STANDARD_RULES,
+    stores: [],
     firstDay: {},
   };
 }

@@ -8,6 +8,7 @@ import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { readFigures } from '@cork-ember/core/shelf/figures.ts';
 import { keptWith, type Kept } from '@cork-ember/core/shelf/keeping.ts';
 import type { ShelfRules } from '@cork-ember/core/shelf/due.ts';
+import { inStores } from '@cork-ember/core/shelf/stores.ts';
 import { listed, type Shelved } from '@cork-ember/core/shelf/overview.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
 import type { Prediction } from '@cork-ember/core/shelf/prediction.ts';
@@ -181,10 +182,17 @@ export function useShelf(): ShelfAnswer {
   });
   const [shops, typeList] = [useShop(), useTypes()];
   const parcels = useParcels();
-  const items = useMemo(
-    () => kept.data && withParcels(kept.data, parcels.filter(isOfShelf)),
-    [kept.data, parcels],
-  );
+  const stores = shops.data?.stores;
+  const items = useMemo(() => {
+    if (!kept.data || !stores) return undefined;
+    const all = withParcels(kept.data, parcels.filter(isOfShelf));
+    return stores.length === 0
+      ? all
+      : all.map((one) => {
+          const inIts = inStores(one.kept, stores);
+          return inIts === one.kept ? one : { ...one, kept: inIts };
+        });
+  }, [kept.data, parcels, stores]);
   const { shelved, error, again } = useForetold(items, typeList.data, shops.data?.rules);
   const foretold: Wanted = { data: shelved, error, refetch: again };
   return {

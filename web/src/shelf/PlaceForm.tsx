@@ -2,9 +2,12 @@
 import { useState } from 'react';
 import { PLACE_KINDS, PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import type { Warmth } from '@cork-ember/core/shelf/warmth.ts';
+import { maintains } from '@cork-ember/core/shelf/maintained.ts';
 import { useMachines } from '../api/machines.ts';
+import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import { Combobox } from '../ui/Combobox.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
 
@@ -29,6 +32,8 @@ export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
   const same = known.find((place) => place.kind === kind && place.name === name.trim());
   const [typedC, setTypedC] = useState<number>();
   const [drawMa, setDraw] = useState<number | undefined>(was?.drawMa);
+  const [charger, setCharger] = useState(was?.charger ?? '');
+  const maintainers = (useShop().data?.chargers ?? []).filter(maintains);
   const facts = PLACES[kind];
   const machines = useMachines().data ?? [];
   const said = name.trim();
@@ -49,6 +54,7 @@ export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
       name: facts.names === 'person' ? '' : (machine?.name ?? said),
       ...(machine ? { machine: machine.tag } : {}),
       ...(facts.names === 'person' && said !== '' ? { to: said } : {}),
+      ...(kind === 'maintainer' && charger !== '' ? { charger } : {}),
       ...(facts.isKept && warmth ? { warmth } : {}),
       ...(DRAWS.includes(kind) && drawMa !== undefined ? { drawMa } : {}),
     };
@@ -87,6 +93,16 @@ export function PlaceForm({ known, was, onPlace }: PlaceFormProps) {
             </div>
           )}
         </div>
+      )}
+      {kind === 'maintainer' && maintainers.length > 0 && (
+        <Combobox
+          label="On which charger"
+          value={charger}
+          choices={maintainers.map(({ id, name: called }) => ({ value: id, label: called }))}
+          onChoose={setCharger}
+          placeholder="Nobody has said"
+          className="w-full"
+        />
       )}
       {facts.isKept && (
         <div className="max-w-40">

@@ -135,6 +135,9 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
                 <Link to="/shelf/machines" className={QUIET}>
                   Machines
                 </Link>
+                <Link to="/shelf/stores" className={QUIET}>
+                  How warm
+                </Link>
                 <Link to="/shelf/calls" className={QUIET}>
                   Who to call{calls === 0 ? '' : `: ${calls}`}
                 </Link>

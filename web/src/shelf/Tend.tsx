@@ -1,10 +1,11 @@
 /** A maintained battery looked after: what its maintainer holds it at, and its water. */
 import { useState } from 'react';
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
-import { floatLimits } from '@cork-ember/core/shelf/maintained.ts';
+import { floatLimits, suits } from '@cork-ember/core/shelf/maintained.ts';
 import type { ShelfEntry } from '@cork-ember/core/shelf/entries.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { useMinute } from '../api/clock.ts';
+import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 
@@ -18,6 +19,8 @@ export function Tend({ one, onTend }: TendProps) {
   const [floatV, setFloat] = useState<number>();
   const [waterMl, setWater] = useState<number>();
   const { low, high } = floatLimits(one, now);
+  const charger = useShop().data?.chargers.find(({ id }) => id === one.place?.charger);
+  const by = charger && suits(charger, one, now);
   const isOff = floatV !== undefined && (floatV < low || floatV > high);
   const tend = async (): Promise<void> => {
     const payload = {
@@ -39,6 +42,14 @@ export function Tend({ one, onTend }: TendProps) {
       <p>
         Held at {low.toFixed(2)} to {high.toFixed(2)} V where it stands. No leak, no bulge, not warm.
       </p>
+      {charger && by && (
+        <p>
+          On {charger.name}
+          {by.held ? `: ${by.held.low.toFixed(2)} to ${by.held.high.toFixed(2)} V by its leaflet` : ''}.
+          {by.isPulsed ? ' Its pulses make a meter restless: read the mean.' : ''}
+        </p>
+      )}
+      {by?.against !== undefined && <p className="font-semibold text-clay">{by.against}</p>}
       <div className="grid grid-cols-2 gap-3">
         <NumberField label="Float voltage" unit="V" value={floatV} onChange={setFloat} />
         {!CONSTRUCTION[one.construction].isValveRegulated && (

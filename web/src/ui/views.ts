@@ -143,6 +143,15 @@ const VIEWS: readonly (readonly [begins: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/shelf\/stores/,
+    {
+      title: 'How warm it is',
+      text: [
+        'A battery in a warm store loses its charge twice as fast with every ten degrees. Say how warm each place is: one figure, month by month, or from a logger’s file.',
+      ],
+    },
+  ],
+  [
     /^\/shelf\/machines/,
     {
       title: 'Machines',

@@ -2,7 +2,9 @@
 import { expose } from 'comlink';
 import papaparse from 'papaparse';
 import { recognise, type LogShape } from '@cork-ember/core/logger/columns.ts';
-import { delimiterOf, keptOf, readLog } from '@cork-ember/core/logger/log.ts';
+import { delimiterOf, keptOf, readLog, readRoomLog } from '@cork-ember/core/logger/log.ts';
+import { loggedWarmth } from '@cork-ember/core/shelf/loggedWarmth.ts';
+import type { Logged, Warmth } from '@cork-ember/core/shelf/warmth.ts';
 
 export interface Opened {
   readonly shape: LogShape;
@@ -69,6 +71,16 @@ const reader = {
       lastMin: log.minutes.at(-1) ?? 0,
       hasTemperature: log.tempC !== undefined,
     };
+  },
+
+  /**
+   * A room's warmth out of the open table.
+   * @param before how warm it was taken to be
+   * @throws LogError in one sentence where a column or the date is missing
+   */
+  readRoom(shape: LogShape, before: Warmth, timeZone: string): Logged {
+    const { at, tempC } = readRoomLog(table, shape, timeZone);
+    return loggedWarmth(at, tempC, before);
   },
 };
 
