@@ -168,6 +168,34 @@ test.describe('on a phone, by touch', () => {
   });
 });
 
+test.describe('with the server away', () => {
+  test.use({ allowed: [/ERR_/] });
+
+  test('what a round found low is taken in with one press, once the server is there again', async ({
+    page,
+    shop,
+  }) => {
+    await page.goto(`${shop.url}/shelf`);
+    await page.getByRole('link', { name: /^Charge \d/ }).click();
+    const asked = page.getByRole('list', { name: 'To be charged' }).getByRole('checkbox', { checked: true });
+    const accept = page.getByRole('button', { name: /^Accept/ });
+    await expect(accept).toBeEnabled({ timeout: 60_000 });
+    const tags = (await asked.evaluateAll((all) =>
+      all.flatMap((one) => /SK-\d{4}/.exec(one.closest('li')?.textContent ?? '') ?? []),
+    )) as readonly string[];
+    expect(tags.length).toBeGreaterThan(0);
+    const { port } = shop;
+    await shop.kill();
+    await accept.click();
+    await expect(page.getByText(`${tags.length} wait here to be taken in`)).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('button', { name: '1 waiting' })).toBeVisible();
+    await shop.start(port);
+    await sent(page);
+    await expect(page.getByRole('button', { name: /waiting/ })).toBeHidden();
+    for (const tag of tags) expect((await jobOf(shop, tag)).tag).toBe(tag);
+  });
+});
+
 /** The open job of a battery. */
 async function jobOf(shop: Shop, tag: string): Promise<JobSummary> {
   const { jobs } = await shop.ask<BatteryAnswer>(`/api/batteries/${tag}`);

@@ -48,7 +48,9 @@ test('a maintainer that does not suit its battery is named where it is looked af
   await page.goto(`${shop.url}/shelf?tag=SK-0066`);
   const drawer = page.getByRole('dialog', { name: 'SK-0066' });
   await expect(drawer).toContainText('On Keeper, 50 mA');
-  await expect(drawer).toContainText('holds a current, not a voltage: it dries a small one out and starves a large one.');
+  await expect(drawer).toContainText(
+    'holds a current, not a voltage: it dries a small one out and starves a large one.',
+  );
   await drawer.getByRole('button', { name: 'Move it' }).click();
   await drawer.getByRole('combobox', { name: 'On which charger' }).click();
   await page.getByRole('option', { name: 'Automatic, 0.8 to 5 A' }).click();

@@ -31,6 +31,18 @@ describe('who is to be called', () => {
     ]);
   });
 
+  it('once about all that work in one machine', () => {
+    const inLift = (tag: string): Shelved => {
+      const lent = one('lent', [soon], { to: 'boatyard' });
+      return { ...lent, tag, place: { kind: 'lent', name: '', to: 'boatyard', machine: 'M-0002' } };
+    };
+    const [call, ...more] = callsAt([inLift('A'), inLift('B'), inLift('C'), one('lent', [soon])], MORNING);
+    expect(call?.one.tag).to.equal('A');
+    expect(call?.others?.map(({ tag }) => tag)).to.deep.equal(['B', 'C']);
+    expect(more).to.have.length(1);
+    expect(more[0]).not.to.have.property('others');
+  });
+
   it('owners whose own, laid up, is due a charge; not the shop about its own', () => {
     const calls = callsAt(
       [

@@ -8,6 +8,8 @@ import { doesOf } from './words.ts';
 
 export interface Call {
   readonly one: Shelved;
+  /** Others of its machine: they are spoken of in the same call. */
+  readonly others?: readonly Shelved[];
   /** Whoever has it, or owns it. */
   readonly who: string;
   readonly why: string;
@@ -25,9 +27,27 @@ const ELSEWHERE: readonly PlaceKind[] = ['laidUp', 'lent', 'customer'];
 const concerns = ({ want }: Due, isOwners: boolean): boolean =>
   want === 'call' || (isOwners && (want === 'recharge' || want === 'read'));
 
+/** One call for all that work in one machine. */
+function byMachine(calls: readonly Call[]): readonly Call[] {
+  const rest = new Map<string, Call[]>();
+  return calls
+    .filter((call) => {
+      const { machine } = call.one.place ?? {};
+      if (machine === undefined) return true;
+      const others = rest.get(machine);
+      if (others) others.push(call);
+      else rest.set(machine, []);
+      return others === undefined;
+    })
+    .map((call) => {
+      const others = rest.get(call.one.place?.machine ?? '')?.map(({ one }) => one) ?? [];
+      return others.length === 0 ? call : { ...call, others };
+    });
+}
+
 /** The soonest first. */
 export function callsAt(shelved: readonly Shelved[], now: number): readonly Call[] {
-  return shelved
+  const calls = shelved
     .flatMap((one): readonly Call[] => {
       const { place, owner, called, due } = one;
       if (!place || !ELSEWHERE.includes(place.kind) || (called && now - called.at < LATELY_MS)) return [];
@@ -39,4 +59,5 @@ export function callsAt(shelved: readonly Shelved[], now: number): readonly Call
       return [{ one, who, why, by: first.by }];
     })
     .sort((a, b) => a.by - b.by);
+  return byMachine(calls);
 }

@@ -53,7 +53,10 @@ export function suits(
   const volts = nominalV(one);
   if (!charger.nominalV.includes(volts)) return { isPulsed, against: `${name} is not made for ${volts} V.` };
   if (charger.kind === 'taper')
-    return { isPulsed, against: `${name} holds a current, not a voltage: it dries a small one out and starves a large one.` };
+    return {
+      isPulsed,
+      against: `${name} holds a current, not a voltage: it dries a small one out and starves a large one.`,
+    };
   if (pulses?.maintainFromV === undefined || pulses.maintainToV === undefined) return { isPulsed };
   const held = { low: onSix(pulses.maintainFromV, one), high: onSix(pulses.maintainToV, one) };
   const { low, high } = floatLimits(one, now);

@@ -346,7 +346,7 @@ const FROM_BENCH: readonly (readonly [tag: string, daysAgo: number, place: Place
 /** What worked in machines before the bench had it, and what does. */
 const IN_MACHINES: readonly (readonly [tag: string, daysAgo: number, machine: Machine, age: number])[] = [
   ...['SK-0091', 'SK-0092', 'SK-0093', 'SK-0094', 'SK-0095'].map((tag) => [tag, 300, FERRY, 44] as const),
-  ...['SK-0031', 'SK-0032', 'SK-0033', 'SK-0034'].map((tag) => [tag, 200, LIFT, 40] as const),
+  ...['SK-0031', 'SK-0032', 'SK-0033', 'SK-0034'].map((tag) => [tag, 110, LIFT, 40] as const),
 ];
 
 const SEED = 5_220_177;

@@ -11,14 +11,17 @@ import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { Assignment, PlanBattery } from '@cork-ember/core/schedule/planner.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { isWantedBy, saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
-import { ask, sentenceOf } from '../api/client.ts';
-import { useMinute } from '../api/clock.ts';
+import { ask, sentenceOf, ServerAway } from '../api/client.ts';
+import { shopNow, useMinute } from '../api/clock.ts';
 import { usePerson } from '../api/person.ts';
 import { queryClient, SHELVED } from '../api/queries.ts';
 import { useShelf } from '../api/shelf.ts';
+import { send } from '../store/outbox.ts';
+import { BATCH, type Order } from '../store/parcel.ts';
 import { buttonClass } from '../ui/Button.tsx';
 import { later } from '../ui/later.tsx';
 import { Notice } from '../ui/Notice.tsx';
+import { say } from '../ui/say.ts';
 import { Tick } from '../ui/Tick.tsx';
 import { Title } from '../ui/Title.tsx';
 import { TONES } from '../ui/tones.ts';
@@ -101,7 +104,7 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
     const next = listed.map((one) => one.tag).filter((one) => (one === tag ? isIn : chosen.has(one)));
     setParams({ tags: next.join() }, { replace: true });
   };
-  const requestOf = ({ id: tag, bay, layout }: Assignment, begins: boolean) => {
+  const requestOf = ({ id: tag, bay, layout }: Assignment, begins: boolean): readonly Order[] => {
     const one = shelved.find((battery) => battery.tag === tag);
     if (!one) return [];
     const requestKey = keys.get(tag) ?? uuid();
@@ -122,14 +125,18 @@ function Refresh({ shelved, types, shop }: RefreshProps) {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');
     setProblem('');
     setSending(true);
+    const requests = assignments.flatMap((one) => requestOf(one, first.includes(one)));
     try {
-      const requests = assignments.flatMap((one) => requestOf(one, first.includes(one)));
       const answers = await ask<readonly JobAnswer[]>('/api/deliveries', { by, batteries: requests });
       void queryClient.invalidateQueries({ queryKey: SHELVED });
       const begun = answers.filter((_, index) => requests[index]?.bay !== SHELF);
       void navigate(begun.length > 0 ? `/batch?jobs=${begun.map(({ id }) => id).join(',')}` : '/');
     } catch (failure) {
-      setProblem(sentenceOf(failure));
+      if (!(failure instanceof ServerAway)) return setProblem(sentenceOf(failure));
+      // Pressed while the server is away it is sent like any entry, once it is there.
+      await send({ requestKey: uuid(), job: BATCH, by, enteredAt: shopNow(), orders: requests });
+      say(`${requests.length} wait here to be taken in, until the server answers.`);
+      void navigate('/shelf');
     } finally {
       setSending(false);
     }

@@ -29,7 +29,7 @@ const COLUMNS: readonly Column<MachineBattery>[] = [
     cell: (one) => (
       <Link
         to={isOnBench(one) && one.job !== undefined ? `/jobs/${one.job}` : `/batteries/${one.tag}`}
-        className="inline-flex min-h-12 items-center underline decoration-cork underline-offset-4"
+        className="inline-flex min-h-12 items-center whitespace-nowrap underline decoration-cork underline-offset-4"
       >
         {one.tag}
       </Link>

@@ -20,10 +20,11 @@ function CallCard({ call, now, timeZone }: { call: Call; now: number; timeZone: 
   const enter = useEnterOnShelf();
   const [said, setSaid] = useState('');
   const [problem, setProblem] = useState('');
-  const { one, who, why } = call;
+  const { one, others = [], who, why } = call;
   const record = async (): Promise<void> => {
     try {
-      await enter(one.tag, { kind: 'called', payload: { said: said.trim() } });
+      for (const { tag } of [one, ...others])
+        await enter(tag, { kind: 'called', payload: { said: said.trim() } });
       setSaid('');
       setProblem('');
     } catch (error) {
@@ -34,7 +35,7 @@ function CallCard({ call, now, timeZone }: { call: Call; now: number; timeZone: 
     <li className={card({ pad: 'snug' })}>
       <h2 className="text-lg font-bold">{who}</h2>
       <p>
-        {one.tag}, {whereOf(one)}: <b>{why}</b>
+        {[one, ...others].map(({ tag }) => tag).join(', ')}, {whereOf(one)}: <b>{why}</b>
       </p>
       <p className="text-sm text-soft">
         {one.called

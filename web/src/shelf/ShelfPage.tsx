@@ -38,7 +38,7 @@ const AT_ONCE = 40;
 
 /** What is gone to now and then stands beside the count, smaller than what is pressed every day. */
 const QUIET =
-  'inline-flex min-h-12 items-center underline decoration-cork underline-offset-4 hover:text-char';
+  'inline-flex min-h-12 items-center text-soft underline decoration-cork underline-offset-4 hover:text-char';
 
 type Filter = PlaceKind | 'all' | 'nowhere';
 
@@ -71,6 +71,52 @@ interface ShelfProps {
   readonly shelved: readonly Shelved[];
   readonly types: readonly ListedType[];
   readonly timeZone: string;
+}
+
+interface BesideProps {
+  readonly isEmpty: boolean;
+  readonly calls: number;
+  readonly toTag: number;
+  readonly onAdd: () => void;
+  readonly onTag: () => void;
+}
+
+/** What is gone to now and then. */
+function Beside({ isEmpty, calls, toTag, onAdd, onTag }: BesideProps) {
+  return (
+    <nav aria-label="More of the shelf" className="flex flex-wrap items-center gap-x-5">
+      {isEmpty ? (
+        <Button tone="go" className="mt-3" onClick={onAdd}>
+          Add one
+        </Button>
+      ) : (
+        <button type="button" className={QUIET} onClick={onAdd}>
+          Add one
+        </button>
+      )}
+      <Link to="/shelf/machines" className={QUIET}>
+        Machines
+      </Link>
+      {!isEmpty && (
+        <>
+          <Link to="/shelf/month" className={QUIET}>
+            The month
+          </Link>
+          <Link to="/shelf/stores" className={QUIET}>
+            How warm
+          </Link>
+          <Link to="/shelf/calls" className={QUIET}>
+            Who to call{calls === 0 ? '' : `: ${calls}`}
+          </Link>
+          {toTag > 0 && (
+            <button type="button" className={QUIET} onClick={onTag}>
+              New tags: {toTag}
+            </button>
+          )}
+        </>
+      )}
+    </nav>
+  );
 }
 
 function Shelf({ shelved, types, timeZone }: ShelfProps) {
@@ -122,33 +168,7 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="mr-auto">
           <Title>Shelf</Title>
-          <p className="flex flex-wrap items-center gap-x-4 text-soft">
-            {dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}
-            <button type="button" className={QUIET} onClick={() => setAdding(true)}>
-              Add one
-            </button>
-            {shelved.length > 0 && (
-              <>
-                <Link to="/shelf/month" className={QUIET}>
-                  The month
-                </Link>
-                <Link to="/shelf/machines" className={QUIET}>
-                  Machines
-                </Link>
-                <Link to="/shelf/stores" className={QUIET}>
-                  How warm
-                </Link>
-                <Link to="/shelf/calls" className={QUIET}>
-                  Who to call{calls === 0 ? '' : `: ${calls}`}
-                </Link>
-                {toTag.length > 0 && (
-                  <button type="button" className={QUIET} onClick={() => setTagging(true)}>
-                    New tags: {toTag.length}
-                  </button>
-                )}
-              </>
-            )}
-          </p>
+          <p className="text-soft">{dueNow === 0 ? 'Nothing is due today.' : `${dueNow} due today.`}</p>
         </div>
         {shelved.length > 0 && (
           <>
@@ -174,6 +194,13 @@ function Shelf({ shelved, types, timeZone }: ShelfProps) {
           </Link>
         )}
       </div>
+      <Beside
+        isEmpty={shelved.length === 0}
+        calls={calls}
+        toTag={toTag.length}
+        onAdd={() => setAdding(true)}
+        onTag={() => setTagging(true)}
+      />
       {shelved.length > 0 && (
         <div className="mt-3">
           {width < PHONE ? (

@@ -4,9 +4,36 @@ import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { useOpenJobs } from '../api/jobs.ts';
 import { describeShelf } from '@cork-ember/core/shelf/describe.ts';
 import { again, drop } from '../store/outbox.ts';
-import { isOfShelf, type Parcel } from '../store/parcel.ts';
+import { isOfBatch, isOfJob, isOfShelf, type Parcel } from '../store/parcel.ts';
 import { parcelWords } from '../runsheet/parcelWords.ts';
 import { Button } from '../ui/Button.tsx';
+
+interface Words {
+  readonly to: string;
+  /** What it is of. */
+  readonly of: string;
+  readonly says: string;
+}
+
+function wordsOf(parcel: Parcel, its: Outline | undefined): Words {
+  if (isOfShelf(parcel))
+    return {
+      to: `/batteries/${parcel.tag}`,
+      of: parcel.tag,
+      says: describeShelf(parcel.shelfEntry),
+    };
+  if (isOfBatch(parcel))
+    return {
+      to: '/shelf/charge',
+      of: parcel.orders.map(({ battery }) => battery.tag).join(', '),
+      says: 'To the bench, to be charged',
+    };
+  return {
+    to: `/jobs/${parcel.job}`,
+    of: its?.state.opened.battery.tag ?? 'A battery that has left the bench',
+    says: parcelWords(parcel, its?.state),
+  };
+}
 
 interface ParcelRowProps {
   readonly parcel: Parcel;
@@ -16,29 +43,22 @@ interface ParcelRowProps {
 }
 
 function ParcelRow({ parcel, its, onGo }: ParcelRowProps) {
-  const { requestKey, job, refused, by } = parcel;
+  const { requestKey, refused, by } = parcel;
+  const { to, of, says } = wordsOf(parcel, its);
   return (
     <li className="border-t border-line py-2 first:border-t-0">
       <p>
-        <Link
-          to={isOfShelf(parcel) ? `/batteries/${parcel.tag}` : `/jobs/${job}`}
-          onClick={onGo}
-          className="font-semibold underline underline-offset-4"
-        >
-          {isOfShelf(parcel)
-            ? parcel.tag
-            : (its?.state.opened.battery.tag ?? 'A battery that has left the bench')}
+        <Link to={to} onClick={onGo} className="font-semibold underline underline-offset-4">
+          {of}
         </Link>
         <span className="text-soft"> · {by}</span>
       </p>
-      <p className="break-words">
-        {isOfShelf(parcel) ? describeShelf(parcel.shelfEntry) : parcelWords(parcel, its?.state)}
-      </p>
+      <p className="break-words">{says}</p>
       {refused !== undefined && (
         <>
           <p className="text-clay">{refused}</p>
           <div className="mt-1 flex flex-wrap gap-2">
-            {(its || isOfShelf(parcel)) && (
+            {(its || !isOfJob(parcel)) && (
               <Button onClick={() => void again(requestKey, its?.seq ?? 0)}>Enter it again</Button>
             )}
             <Button onClick={() => void drop(requestKey)}>Let go of it</Button>

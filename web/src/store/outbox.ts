@@ -13,7 +13,7 @@ import { ask, askWithFile, Refusal, ServerAway, sentenceOf } from '../api/client
 import type { News } from '../api/news.ts';
 import { sharedNow } from '../api/realTime.ts';
 import { inOneTab } from './oneTab.ts';
-import { isOfJob, isParcel, movedTo, type Handed, type JobParcel, type Parcel } from './parcel.ts';
+import { isOfBatch, isOfJob, isParcel, movedTo, type Handed, type JobParcel, type Parcel } from './parcel.ts';
 import { sayNotKept, shopDb, type ShopDb } from './shopDb.ts';
 
 export type Sent = 'recorded' | 'kept';
@@ -243,10 +243,15 @@ async function postToJob(parcel: JobParcel, late: { readonly enteredAt?: number 
   return { kind: 'event', event: await ask<JobEvent>(`/api/jobs/${job}/events`, body) };
 }
 
-async function post(parcel: Parcel): Promise<News> {
+/** @returns what is to be told of it at once; nothing where the shop's own news tell it */
+async function post(parcel: Parcel): Promise<News | undefined> {
   const { requestKey, by, enteredAt } = parcel;
   const late = waiters.has(requestKey) ? {} : { enteredAt };
   if (isOfJob(parcel)) return postToJob(parcel, late);
+  if (isOfBatch(parcel)) {
+    await ask('/api/deliveries', { by, batteries: parcel.orders });
+    return undefined;
+  }
   const { tag, shelfEntry: entry, battery } = parcel;
   const body = { requestKey, by, entry, ...(battery ? { battery } : {}), ...late };
   return { kind: 'shelf', event: await ask<ShelfEvent>(`/api/shelf/${tag}/entries`, body) };
@@ -283,7 +288,7 @@ async function sendOne(parcel: Parcel): Promise<boolean> {
     const recorded = await post(parcel);
     if (isAway) setAway(false);
     // First known as recorded, then no longer on its way: the page never steps back in between.
-    tellRecorded(recorded);
+    if (recorded) tellRecorded(recorded);
     await remove(parcel.requestKey);
     waiters.get(parcel.requestKey)?.resolve('recorded');
     waiters.delete(parcel.requestKey);

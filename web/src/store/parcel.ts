@@ -1,4 +1,4 @@
-/** An entry on its way to the server: of a job's run sheet, or of a battery off the bench. */
+/** What is on its way to the server: an entry of a job's run sheet or of a battery off the bench, or batteries to be taken in. */
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { ShelfEntry } from '@cork-ember/core/shelf/entries.ts';
@@ -29,14 +29,33 @@ export interface ShelfParcel extends OnItsWay {
   readonly battery?: BatteryRecord;
 }
 
-export type Parcel = JobParcel | ShelfParcel;
+/** A battery that is to be taken in, as the server is asked for it. */
+export interface Order {
+  readonly battery: BatteryRecord;
+  readonly procedure: string;
+  readonly bay: number;
+  readonly plannedAt?: number;
+  readonly promisedAt: number;
+  readonly requestKey: string;
+}
+
+/** Several to be taken in at once. */
+export interface BatchParcel extends OnItsWay {
+  readonly orders: readonly Order[];
+}
+
+export type Parcel = JobParcel | ShelfParcel | BatchParcel;
 
 type NotYet = 'place' | 'hasPicture' | 'refused';
 export type HandedJob = Omit<JobParcel, NotYet>;
-export type Handed = HandedJob | Omit<ShelfParcel, NotYet>;
+export type Handed = HandedJob | Omit<ShelfParcel, NotYet> | Omit<BatchParcel, NotYet>;
 
 export const isOfJob = (parcel: Parcel): parcel is JobParcel => 'entry' in parcel;
 export const isOfShelf = (parcel: Parcel): parcel is ShelfParcel => 'shelfEntry' in parcel;
+export const isOfBatch = (parcel: Parcel): parcel is BatchParcel => 'orders' in parcel;
+
+/** What batteries that are taken in together go to. */
+export const BATCH = 'batch';
 
 /** What entries of one battery off the bench go to. */
 export const shelfOf = (tag: string): string => `shelf ${tag}`;
@@ -48,7 +67,9 @@ export const isParcel = (value: unknown): value is Parcel =>
   'requestKey' in value &&
   'job' in value &&
   'place' in value &&
-  (('entry' in value && 'expectedSeq' in value) || ('shelfEntry' in value && 'tag' in value));
+  (('entry' in value && 'expectedSeq' in value) ||
+    ('shelfEntry' in value && 'tag' in value) ||
+    ('orders' in value && Array.isArray(value.orders)));
 
 /** The same entry, that many places further on in its job's log. */
 export const movedTo = (parcel: Parcel, expectedSeq: number): Parcel =>
