@@ -41,6 +41,29 @@ describe('refresh', () => {
     expect(ids(sheet)).not.to.include.members(['open-cells', 'refresh-density']);
   });
 
+  it('one that stood where sulfate stays is held for a day before it goes back; the others are not', () => {
+    const low = (after: number): TestJob => {
+      const sheet = rested(onBench('LW-A12/9', 12.3).charge(), 12.95);
+      sheet.wait(24 * 60).measure('hold-ocv', { ocvV: 12.86, tempC: 20 });
+      return sheet.wait(24 * 60).measure('hold-read', { ocvV: after, tempC: 20 });
+    };
+    const judged = (sheet: TestJob) => judgeRefresh(contextOf(sheet.job.state, 1));
+    expect(judged(low(12.85)).verdict).to.equal('pass');
+    // A second charge mends no leak.
+    const leaks = judged(low(12.6));
+    expect(leaks.verdict).to.equal('reject');
+    expect(leaks.reasons.find(({ isMet }) => !isMet)?.sentence).to.include(
+      'It did not hold, an internal leak',
+    );
+    const sound = rested(onBench('LW-A12/9', 12.55).charge(), 12.9);
+    expect(sound.current.stepId).to.equal('verdict');
+  });
+
+  it('one begun before there was a hold goes on as it began', () => {
+    const old = new TestJob('LW-A12/9', {}, undefined, 'refresh', { edition: 4 });
+    expect(ids(old)).not.to.include('hold-read');
+  });
+
   it('a flooded one is opened first, and its acid read and mixed after', () => {
     const sheet = rested(onBench('TQ-F12/14', 12.4).charge(), 12.7, () => 1.27);
     expect(sheet.current.stepId).to.equal('verdict');

@@ -24,8 +24,9 @@ export interface BatteryOnBench {
  * 2: stop rules on every charge, a full signal beside the readings, the proof of a recovery with its recharge.
  * 3: one judge of chargers, every wake ends with its two readings.
  * 4: ways to their end: a cycle with its recharge, cells looked into one by one, layered acid, caps back on.
+ * 5: one that came off its shelf where sulfate stays is held for a day before it goes back.
  */
-export const EDITION = 4;
+export const EDITION = 5;
 
 /** Everything a job goes by is written into its first event, so replay needs nothing else. */
 export interface OpenedPayload {

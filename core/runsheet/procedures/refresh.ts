@@ -2,6 +2,8 @@
  * Refresh: a battery off the shelf is charged again, proven full and put back (handbook 4). A flooded one is opened first:
  * level and density before the charge, water, then a charge to gassing that mixes it.
  */
+import { harmLineV } from '../../battery/shelfLines.ts';
+import { numberOf } from '../../units/values.ts';
 import { densitiesAt25, SPREAD_EQUALISE, spreadOf } from '../definition/densities.ts';
 import { STEP } from '../definition/stepIds.ts';
 import type { Procedure, Step, StepContext } from '../definition/step.ts';
@@ -10,6 +12,7 @@ import { rocked } from './recovery/mixing.ts';
 import { closedAgain, hydrometerFields, openedCells } from './recovery/openedCells.ts';
 import { afterCharge, chargeStep, readBeforeCharge } from './shared/charge.ts';
 import { ACID_SAFETY, safePlace } from './shared/checkIn.ts';
+import { heldADay, ocvAfter, wait } from './shared/holding.ts';
 import { shelfWords } from './shared/shelf.ts';
 import { testing } from './shared/test.ts';
 
@@ -95,6 +98,27 @@ const mixedAndRead: readonly Step[] = [
   ...closedAgain('refresh').map((step): Step => ({ ...step, oncePerJob: true })),
 ];
 
+/** It came from where sulfate stays (handbook 4): one that only stood too long holds, one that leaks is known after a day. */
+const cameLow = ({ valuesOf, opened: { type } }: StepContext): boolean => {
+  const ocvV = numberOf(valuesOf(STEP.ocvSoak)['ocvV']);
+  return ocvV !== undefined && ocvV < harmLineV(type.cells);
+};
+
+const held: readonly Step[] = [
+  // An hour after its charge a tenth of a volt is surface charge still: that is no leak.
+  wait('hold-rest', 'Rest before the hold', 'gradeRestMin', () => 'disconnect'),
+  ocvAfter(
+    STEP.holdOcv,
+    'Read it where the hold begins',
+    'Surface charge is gone: the hold is counted from here.',
+  ),
+  ...heldADay(() => STEP.holdOcv),
+].map((step): Step => ({
+  ...step,
+  editions: { from: 5 },
+  isMoot: (context) => !cameLow(context),
+}));
+
 const CHARGE_WORDS = {
   agm: 'AGM programme or a set current, never a gel programme. It is never opened.',
   gel: 'gel programme or a set current, 14.4 V at most on six cells at 25 °C. It is never opened.',
@@ -156,6 +180,7 @@ export const REFRESH: Procedure = {
     ...afterCharge,
     ...mixedAndRead,
     ...testing.filter(({ id }) => id === 'rest' || id === STEP.testOcv),
+    ...held,
     {
       kind: 'decide',
       id: STEP.verdict,

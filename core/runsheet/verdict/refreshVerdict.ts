@@ -4,6 +4,7 @@ import { STEP } from '../definition/stepIds.ts';
 import type { Judgement, StepContext } from '../definition/step.ts';
 import { numberOf } from '../../units/values.ts';
 import { isOfTheBattery, proofOfFull } from './commissioningVerdict.ts';
+import { holdIn } from './proof.ts';
 
 /** Cells that stand apart once they are charged and mixed: one of them is ill (handbook 3.2). */
 function alikeReason(context: StepContext): Judgement['reasons'] {
@@ -22,6 +23,7 @@ function alikeReason(context: StepContext): Judgement['reasons'] {
 export function judgeRefresh(context: StepContext): Judgement {
   const floor = context.threshold('passOcvV').value;
   const ocv = numberOf(context.valuesOf(STEP.testOcv)['ocvV']) ?? 0;
+  const hold = holdIn(context, STEP.holdRead);
   const reasons = [
     {
       isMet: ocv >= floor - 1e-9,
@@ -29,8 +31,11 @@ export function judgeRefresh(context: StepContext): Judgement {
     },
     proofOfFull(context),
     ...alikeReason(context),
+    ...(hold ? [{ isMet: hold.verdict !== 'leak', sentence: hold.sentence }] : []),
   ];
   if (reasons.every(({ isMet }) => isMet)) return { verdict: 'pass', reasons };
+  // What leaks leaks again: no second charge mends it.
+  if (hold?.verdict === 'leak') return { verdict: 'reject', reasons };
   const mayRepeat = context.round < context.mostRounds && !isOfTheBattery(context.charge()?.stopped?.rule);
   return { verdict: mayRepeat ? 'repeat' : 'reject', reasons };
 }

@@ -10,8 +10,9 @@ import {
   loadVoltageField,
   testerFields,
 } from '../../definition/testerFields.ts';
-import type { DwellStep, MeasureStep, NumberField, Route, Step } from '../../definition/step.ts';
+import type { DwellStep, NumberField, Route, Step } from '../../definition/step.ts';
 import { handedOver } from '../shared/handOver.ts';
+import { heldADay, ocvAfter, wait } from '../shared/holding.ts';
 import { shelfWords } from '../shared/shelf.ts';
 import { isOfEdition } from '../../entries/edition.ts';
 import { numberOf } from '../../../units/values.ts';
@@ -19,44 +20,6 @@ import { gradedFrom, judge } from '../../verdict/proof.ts';
 import { hard } from './shared.ts';
 import { isDrawnDown } from '../../definition/restedSteps.ts';
 import { off, slowCharge, treat } from './treatments.ts';
-
-const ocvAfter = (id: string, title: string, detail: string): MeasureStep => ({
-  kind: 'measure',
-  id,
-  title,
-  detail: () => detail,
-  fields: [
-    voltageField({ id: 'ocvV', label: 'Open-circuit voltage', plausible: [11, 13.2], quantity: 'voltage' }),
-    { ...temperatureField, optional: true },
-  ],
-  holds: () => undefined,
-  denials: [],
-  handsMin: 1,
-  overdueAfterMin: 24 * 60,
-  cautions: [],
-});
-
-const wait = (
-  id: string,
-  title: string,
-  minimum: DwellStep['minimum'],
-  clockStart: DwellStep['clockStart'],
-): DwellStep => ({
-  kind: 'dwell',
-  id,
-  title,
-  detail: ({ opened: { rules } }) =>
-    rules.holdTest === 'fittedWeek' && id === 'week-hold'
-      ? 'House rule: fitted for the week. Read the draw of the vehicle too, or a leak hides behind it.'
-      : 'Disconnected, nothing on the posts. It needs no charger: move it to the shelf and the bay is free.',
-  minimum,
-  clockStart,
-  canOverride: true,
-  handsMin: 0,
-  overdueAfterMin: 24 * 60,
-  cautions: [],
-  shows: [minimum],
-});
 
 const isRated = ({ cranking }: BatteryType): boolean => cranking !== undefined;
 
@@ -243,12 +206,7 @@ const drawField: NumberField = {
 };
 
 const holding: readonly Step[] = [
-  wait('hold', 'Hold, a day', 'holdDayMin', holdFrom),
-  ocvAfter(
-    'hold-read',
-    'Read it after a day',
-    'Nothing was connected since. Loss beyond self-discharge is a leak.',
-  ),
+  ...heldADay(holdFrom),
   wait('week-hold', 'Hold, the rest of the week', 'holdWeekMin', () => 'hold-read'),
   {
     ...ocvAfter('week-read', 'Read it after a week', 'The last word on the hold: grade A hangs on it.'),
