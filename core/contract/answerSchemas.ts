@@ -307,6 +307,7 @@ const machineBattery = objectOf<MachineBattery>({
   tag: words,
   cells: count,
   typeId: words,
+  serial: words,
   dateCode: words,
   place: placeSchema,
   job: Joi.string().guid().description('its last run sheet'),

@@ -224,6 +224,7 @@ export interface MachineAnswer extends Machine {
 
 export interface MachineBattery extends InMachine {
   readonly typeId: string;
+  readonly serial: string;
   readonly dateCode: string;
 }
 

@@ -19,8 +19,9 @@ describe('the list of batteries', () => {
     (await asked({ words, sort: 'tag' })).rows.map(({ tag }) => tag);
 
   it('has each battery once, the one with the latest work first', async () => {
-    const { rows, total } = await asked({});
-    expect(rows.map(({ tag }) => tag)).to.have.length(total);
+    const { rows: first, total } = await asked({});
+    const rows = [...first, ...(await asked({ page: 1 })).rows];
+    expect(new Set(rows.map(({ tag }) => tag)).size).to.equal(total);
     // One that never was on the bench comes last.
     const opened = rows.map(({ last }) => last?.openedAt ?? 0);
     expect(opened).to.deep.equal(opened.toSorted((a, b) => b - a));

@@ -53,13 +53,27 @@ describe('machines, over HTTP', () => {
       dateCode: '2022-11',
       owner: 'boatyard',
     };
-    const job = { battery, bay: 0, promisedAt: shop.services.clock.now() + 1e8, by: 'Ines', requestKey: requestKey() };
+    const job = {
+      battery,
+      bay: 0,
+      promisedAt: shop.services.clock.now() + 1e8,
+      by: 'Ines',
+      requestKey: requestKey(),
+    };
     const opened = (await shop.api.post('/api/jobs').send(job).expect(201)).body as JobAnswer;
     const onBench = (await machine(LIFT)).batteries.find(({ tag }) => tag === 'SK-0032');
     expect(onBench?.job).to.equal(opened.id);
     expect(onBench).not.to.have.property('outcome');
     await enter('SK-0032', { kind: 'parted', payload: {} }).expect(201);
     expect(await tags(LIFT)).to.deep.equal(['SK-0033', 'SK-0034']);
+  });
+
+  it('say nothing of a battery by what was measured before it worked in them', async () => {
+    const place = { kind: 'laidUp', name: 'Scissor lift 3', machine: LIFT } as const;
+    // Recovered on the bench two months ago.
+    await enter('SK-0091', { kind: 'placed', payload: { place } }).expect(201);
+    const fitted = (await machine(LIFT)).batteries.find(({ tag }) => tag === 'SK-0091');
+    expect(fitted).to.have.all.keys('tag', 'typeId', 'serial', 'dateCode', 'cells', 'place');
   });
 
   it('have a label of their own to scan', async () => {

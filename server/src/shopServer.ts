@@ -134,6 +134,7 @@ const SEEDING = 'seeding';
 const FILLED_TABLES = [
   'shelf_events',
   'shelf',
+  'machines',
   'seals',
   'findings',
   'owners',

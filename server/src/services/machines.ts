@@ -56,12 +56,21 @@ export class Machines {
     return { ...machine, batteries: await Promise.all(belonging.map((one) => this.found(one))) };
   }
 
-  private async found({ tag, typeId, dateCode, place, job, outcome }: Belonging): Promise<MachineBattery> {
+  private async found({
+    tag,
+    typeId,
+    serial,
+    dateCode,
+    place,
+    job,
+    outcome,
+  }: Belonging): Promise<MachineBattery> {
     const type = this.need.settings.types.find(({ id }) => id === typeId);
     const figures = job === null ? {} : await this.figuresOf(job);
     return {
       tag,
       typeId,
+      serial,
       dateCode,
       cells: type && isTaken(type) ? type.cells : 0,
       ...(place ? { place } : {}),

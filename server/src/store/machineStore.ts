@@ -8,7 +8,7 @@ import type { Database } from './database.ts';
 
 export interface Belonging extends BatteryRecord {
   readonly place: Place | undefined;
-  /** Its last run sheet, and how that ended. */
+  /** Its run sheet since it works there, and how that ended; what was measured before says nothing of the set. */
   readonly job: string | null;
   readonly outcome: string | null;
 }
@@ -17,6 +17,7 @@ interface BelongingRow extends BatteryRecord {
   readonly kept: string;
   readonly job: string | null;
   readonly outcome: string | null;
+  readonly endedAt: number | null;
 }
 
 const machineOf = ({ tag, name, owner, carries, typeId }: Machine): Machine => ({
@@ -33,6 +34,12 @@ function nameless(kept: Kept): Place | undefined {
   if (!place) return undefined;
   const { to: _to, ...where } = place;
   return where;
+}
+
+/** Since when it belongs to a machine, ms. */
+function sinceIn({ stays }: Kept, machine: string): number {
+  const before = stays.findLastIndex(({ place }) => place.machine !== machine);
+  return stays[before + 1]?.from ?? Number.NEGATIVE_INFINITY;
 }
 
 export class MachineStore {
@@ -74,13 +81,21 @@ export class MachineStore {
   /** Batteries that work in it, or did when they failed, by tag. */
   async batteries(tag: string): Promise<readonly Belonging[]> {
     const rows = await this.database.sequelize.query<BelongingRow>(
-      `SELECT batteries.*, shelf.kept, jobs.id AS job, jobs.outcome
+      `SELECT batteries.*, shelf.kept, jobs.id AS job, jobs.outcome, jobs.endedAt
          FROM shelf JOIN batteries ON batteries.tag = shelf.tag
          LEFT JOIN jobs ON jobs.id = (SELECT id FROM jobs AS its WHERE its.tag = shelf.tag
                                        ORDER BY its.openedAt DESC LIMIT 1)
         WHERE shelf.machine = $tag ORDER BY shelf.tag`,
       { type: QueryTypes.SELECT, bind: { tag } },
     );
-    return rows.map(({ kept, ...battery }) => ({ ...battery, place: nameless(JSON.parse(kept) as Kept) }));
+    return rows.map(({ kept: text, endedAt, job, outcome, ...battery }) => {
+      const kept = JSON.parse(text) as Kept;
+      const isOfNow = endedAt === null || endedAt >= sinceIn(kept, tag);
+      return {
+        ...battery,
+        place: nameless(kept),
+        ...(isOfNow ? { job, outcome } : { job: null, outcome: null }),
+      };
+    });
   }
 }

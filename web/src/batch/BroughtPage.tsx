@@ -183,7 +183,7 @@ function Brought({ shop, types, firstTag, machine }: BroughtProps) {
   const recordOf = (row: BroughtRow): BatteryRecord => ({
     tag: nameOf(row.id),
     typeId: row.typeId,
-    serial: '',
+    serial: row.serial ?? '',
     dateCode: row.dateCode.trim(),
     owner: ownerFrom(owner),
   });

@@ -24,6 +24,8 @@ export interface BroughtRow {
   readonly id: string;
   /** It has one; the others get the next of the shop's row. */
   readonly tag?: string;
+  /** As it is known already. */
+  readonly serial?: string;
   readonly typeId: string;
   readonly volts?: number;
   readonly dateCode: string;
@@ -68,6 +70,7 @@ export const rowsOfMachine = (
     ...known.map((one) => ({
       id: newId(),
       tag: one.tag,
+      serial: one.serial,
       typeId: one.typeId,
       dateCode: one.dateCode,
       isDamaged: false,
