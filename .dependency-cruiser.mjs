@@ -103,7 +103,9 @@ export default {
       name: 'views-apart',
       comment: 'A view borrows from ui, api and cord, not from another view.',
       severity: 'error',
-      from: { path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|ledger|setup|shelf|machines|reckoner)/' },
+      from: {
+        path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|ledger|setup|shelf|machines|reckoner)/',
+      },
       to: {
         path: '^web/src/(bench|intake|batch|runsheet|evidence|whatif|ledger|setup|shelf|machines|reckoner)/',
         pathNot: '^web/src/$1/',

@@ -1,10 +1,9 @@
 /** Batteries off the bench as the page knows them: those the shop keeps, with what is on its way, and what is foretold of them. */
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useState } from 'react';
-import { v4 as uuid } from 'uuid';
+import { useEffect, useMemo, useState } from 'react';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
-import type { BatteryRecord, Shop, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
-import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
+import type { Shop, ShelvedBattery } from '@cork-ember/core/contract/answers.ts';
+import type { ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
 import { readFigures } from '@cork-ember/core/shelf/figures.ts';
 import { keptWith, type Kept } from '@cork-ember/core/shelf/keeping.ts';
 import type { ShelfRules } from '@cork-ember/core/shelf/due.ts';
@@ -12,15 +11,14 @@ import { inStores } from '@cork-ember/core/shelf/stores.ts';
 import { listed, type Shelved } from '@cork-ember/core/shelf/overview.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
 import type { Prediction } from '@cork-ember/core/shelf/prediction.ts';
-import { entering, send, useParcels, type Sent } from '../store/outbox.ts';
-import { isOfShelf, shelfOf, type ShelfParcel } from '../store/parcel.ts';
+import { useParcels } from '../store/outbox.ts';
+import { isOfShelf, type ShelfParcel } from '../store/parcel.ts';
 import type { Wanted } from '../ui/Waiting.tsx';
 import type { Keeper } from '../workers/shelf.worker.ts';
 import { Hired } from '../workers/hired.ts';
 import { shopNow, useMinute } from './clock.ts';
 import { askKnown } from './known.ts';
 import { onNews } from './news.ts';
-import { usePerson } from './person.ts';
 import { BATTERIES, queryClient, SHELVED, useShop, useTypes } from './queries.ts';
 
 const keeper = new Hired<Keeper>(
@@ -201,31 +199,4 @@ export function useShelf(): ShelfAnswer {
     shop: shops.data,
     asked: [kept, shops, typeList, foretold],
   };
-}
-
-export type EnterOnShelf = (tag: string, entry: ShelfEntry, battery?: BatteryRecord) => Promise<Sent>;
-
-/** Records an entry of a battery off the bench; kept here while the server is away. @throws Error with the sentence to show */
-export function useEnterOnShelf(): EnterOnShelf {
-  const [by] = usePerson();
-  return useCallback(
-    async (tag, shelfEntry, battery) => {
-      if (by === '') throw new Error('Say who is at the bench first, at the top right.');
-      const entered = entering();
-      try {
-        return await send({
-          requestKey: uuid(),
-          job: shelfOf(tag),
-          tag,
-          by,
-          shelfEntry,
-          enteredAt: shopNow(),
-          ...(battery ? { battery } : {}),
-        });
-      } finally {
-        entered();
-      }
-    },
-    [by],
-  );
 }

@@ -19,7 +19,7 @@ import { useMachine } from '../api/machines.ts';
 import { usePerson } from '../api/person.ts';
 import { useClock, useNextTag, useShop, useTypes } from '../api/queries.ts';
 import { recordOn } from '../api/record.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { Combobox } from '../ui/Combobox.tsx';

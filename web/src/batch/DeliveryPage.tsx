@@ -18,7 +18,7 @@ import { Notice } from '../ui/Notice.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { keepPhotos } from '../label/LabelPhotos.tsx';
+import { keepPhotos } from '../label/keepPhotos.ts';
 import { useLabelCheck } from '../label/readLabel.ts';
 import { batteriesOf, keptOf, leftOf, marksOf, typeOf, wantedOf, type Line } from './deliveryLines.ts';
 import { DELIVERY_DRAFT, requestsOf, type Draft, type Unanswered } from './deliveryDraft.ts';

@@ -38,7 +38,7 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { Tick } from '../ui/Tick.tsx';
 import { DateCodeField } from '../label/DateCodeField.tsx';
 import { readLabel, useLabelCheck } from '../label/readLabel.ts';
-import { keepPhotos, LabelPhotos } from '../label/LabelPhotos.tsx';
+import { keepPhotos } from '../label/keepPhotos.ts';
 import { typeChoices } from '../label/typeChoices.ts';
 import { Field } from '../ui/Field.tsx';
 import { intakeResolver, type IntakeForm } from './intakeForm.ts';
@@ -50,6 +50,7 @@ import { box } from '../ui/box.ts';
 
 const ToldFields = later(async () => (await import('./ToldFields.tsx')).ToldFields);
 const PlanPanel = later(async () => (await import('./PlanPanel.tsx')).PlanPanel);
+const LabelPhotos = later(async () => (await import('../label/LabelPhotos.tsx')).LabelPhotos);
 const LabelForm = later(async () => (await import('../label/LabelForm.tsx')).LabelForm);
 
 interface FormProps {

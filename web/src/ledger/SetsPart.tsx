@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { SET_LIMITS, setsOf, type LeftOut, type MatchedSet } from '@cork-ember/core/ledger/sets.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useMatchable, useShop } from '../api/queries.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { say } from '../ui/say.ts';
 import { TextBox } from '../ui/TextBox.tsx';

@@ -9,7 +9,8 @@ import { isGone, isOnBench } from '@cork-ember/core/ledger/togetherInMachine.ts'
 import { PLACES, type Place } from '@cork-ember/core/shelf/places.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow } from '../api/clock.ts';
-import { useEnterOnShelf, useShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
+import { useShelf } from '../api/shelf.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dialog } from '../ui/Dialog.tsx';

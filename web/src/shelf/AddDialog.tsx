@@ -5,7 +5,7 @@ import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
 import { sentenceOf } from '../api/client.ts';
 import { BATTERIES, queryClient, useNextTag } from '../api/queries.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';

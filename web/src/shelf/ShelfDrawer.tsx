@@ -8,7 +8,7 @@ import type { Place, PlaceKind } from '@cork-ember/core/shelf/places.ts';
 import type { DateRange, Prediction } from '@cork-ember/core/shelf/prediction.ts';
 import { saidOf, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { ReadingForm } from '../readings/ReadingForm.tsx';
 import { useReadings } from '../readings/useReadings.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { byPlace, whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';

@@ -8,7 +8,7 @@ import { PLACES, type Place, type PlaceKind } from '@cork-ember/core/shelf/place
 import { whereOf } from '@cork-ember/core/shelf/words.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow } from '../api/clock.ts';
-import { useEnterOnShelf } from '../api/shelf.ts';
+import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
