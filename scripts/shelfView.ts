@@ -25,6 +25,7 @@ async function fill(file: string): Promise<void> {
         tag,
         place: 'shelf',
         since: kept.stays.at(-1)?.from ?? 0,
+        machine: '',
         kept,
       })),
     );
