@@ -141,6 +141,13 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
   ['adding one to the shelf', '/shelf', (page) => page.getByRole('button', { name: 'Add one' }).click()],
   ['new tags', '/shelf', (page) => page.getByRole('button', { name: /^New tags/ }).click()],
   ['subscribing', '/shelf/month', (page) => page.getByRole('button', { name: 'Subscribe …' }).click()],
+  [
+    'how warm a store is',
+    '/shelf/stores',
+    (page) => page.getByRole('button', { name: 'Tell how warm it is: Rack 1' }).click(),
+  ],
+  ['a set to fit', '/shelf/machines/M-0002', (page) => page.getByRole('button', { name: /set$/ }).click()],
+  ['a new machine', '/shelf/machines', (page) => page.getByRole('button', { name: 'A machine' }).click()],
   ['taking one off the shelf', '/shelf', (page) => page.getByRole('button', { name: 'Take one' }).click()],
   [
     'where a battery goes',

@@ -125,6 +125,20 @@ export async function benchShelfView(): Promise<void> {
     await page.waitForTimeout(2500);
     again.push(...(await tookOf(page)).slice(before, before + 1));
   }
+  const anew: number[] = [];
+  for (let round = 1; round <= 5; round++) {
+    const before = (await tookOf(page)).length;
+    // Another hour: all of them are foretold anew.
+    const to = Date.parse(NOW) + round * 2 * 3_600_000;
+    const moved = await fetch(`${running.url}/api/clock`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ to }),
+    });
+    if (!moved.ok) throw new Error(await moved.text());
+    await page.waitForTimeout(4000);
+    anew.push(...(await tookOf(page)).slice(before, before + 1));
+  }
   const typed: number[] = [];
   await page.getByLabel('Find').focus();
   for (const key of '9798') typed.push(await drawnAfter(page, () => page.keyboard.press(key), ROW));
@@ -136,7 +150,8 @@ export async function benchShelfView(): Promise<void> {
     'none',
   );
   show('  in a browser’s worker, first', `${first.toFixed(0)} ms`, '< 300 ms');
-  show('  once more, median', `${median(again).toFixed(0)} ms`, '< 300 ms');
+  show('  all of them again, median of 5', `${median(anew).toFixed(0)} ms`, '< 300 ms');
+  show('  after a reading, median', `${median(again).toFixed(0)} ms`, '< 300 ms');
   show('  view opened, median', `${median(opened).toFixed(0)} ms`, '< 150 ms');
   show('  found as it is typed, median', `${median(typed).toFixed(0)} ms`, '< 150 ms');
 }

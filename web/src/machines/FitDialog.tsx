@@ -137,13 +137,8 @@ export function FitDialog({ machine, onClose }: FitDialogProps) {
                   {isReady ? '' : '; not all of them are charged and at hand'}
                 </p>
               </div>
-              <Button
-                tone="go"
-                aria-label={`Fit ${name}`}
-                disabled={!isReady || isFitting}
-                onClick={() => void fit(tags)}
-              >
-                Fit {tags.length === 1 ? 'it' : 'them'}
+              <Button tone="go" disabled={!isReady || isFitting} onClick={() => void fit(tags)}>
+                Fit {name}
               </Button>
             </li>
           ))}

@@ -104,6 +104,17 @@ function MachineView({ machine, shop }: { machine: MachineAnswer; shop: Shop }) 
         </div>
       )}
       <div className="mt-4 flex flex-wrap gap-3">
+        {there
+          .filter(({ place }) => place?.kind === 'display')
+          .map((one) => (
+            <Link
+              key={one.tag}
+              to={`/shelf?tag=${one.tag}`}
+              className={buttonClass({ tone: 'go', className: 'min-h-16 text-lg' })}
+            >
+              It is sold: refit {one.tag}
+            </Link>
+          ))}
         {!isOut && (there.length > 0 || batteries.length === 0) && (
           <Link
             to={`/brought?machine=${tag}`}

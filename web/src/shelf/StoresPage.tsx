@@ -61,7 +61,10 @@ function Stores({ shelved, shop }: { shelved: readonly Shelved[]; shop: Shop }) 
             <span className="w-28 text-soft">
               {one.count} {one.count === 1 ? 'battery' : 'batteries'}
             </span>
-            <Button aria-label={`Tell how warm it is: ${one.name}`} onClick={() => setOpen(one)}>
+            <Button
+              aria-label={`${one.isTold ? 'Change' : 'Tell'} how warm it is: ${one.name}`}
+              onClick={() => setOpen(one)}
+            >
               {one.isTold ? 'Change' : 'Tell'}
             </Button>
           </li>

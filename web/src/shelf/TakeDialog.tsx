@@ -76,8 +76,8 @@ function Line({ pick, isFirst, onTake }: { pick: Pick; isFirst: boolean; onTake:
           </p>
         )}
       </div>
-      <Button tone={isFirst ? 'go' : 'plain'} aria-label={`Take ${one.tag}`} onClick={onTake}>
-        Take {isFirst ? 'this one' : 'it'}
+      <Button tone={isFirst ? 'go' : 'plain'} onClick={onTake}>
+        Take {one.tag}
       </Button>
     </li>
   );
@@ -193,7 +193,7 @@ export function TakeDialog({ shelved, types, onClose }: TakeDialogProps) {
                     disabled={!isReady}
                     onClick={() => void takeSet(members.map(({ tag }) => tag))}
                   >
-                    Take it
+                    Take the set
                   </Button>
                 </li>
               ))}
