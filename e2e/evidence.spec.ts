@@ -40,6 +40,35 @@ test('at the choice the judgement stands beside it: a reading is entered from th
   await expect.poll(() => recorded('routed')).toBe(1);
 });
 
+test('a reading that nothing explains is to be read again before anything is done', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(12.7);
+  await page.goto(`${shop.url}${sheet.path}/evidence`);
+  const todo = page.getByRole('region', { name: 'What to do' });
+  await expect(page.getByRole('region', { name: 'Why' })).toContainText('Rested 12.70 V', {
+    timeout: 30_000,
+  });
+  await press(page, 'Tester', page.getByRole('region', { name: 'Read something more' }));
+  // A digit slipped: it was 560.
+  await type(page, 'Cranking current on the tester (EN)', '1560');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Keep 1560 A/ }).click();
+  await page.getByLabel('Cranking current on the tester (EN)', { exact: true }).press('Enter');
+  const alarm = page.getByRole('status').filter({ hasText: 'nothing known of this battery explains that' });
+  await expect(alarm).toContainText('Tester shows 1560 A', { timeout: 60_000 });
+  await expect(todo).toContainText('First read again what does not fit');
+  await sent(page);
+  // The run sheet holds its advice back as well.
+  await page.goto(shop.url + sheet.path);
+  const advised = page.getByRole('region', { name: 'Advised' });
+  await expect(advised).toContainText('Tester shows 1560 A', { timeout: 60_000 });
+  await expect(advised).toContainText('Were all of it so', { timeout: 60_000 });
+});
+
 test('evidence narrows down what is the matter, on the keyboard and at 768 px', async ({ page, shop }) => {
   test.setTimeout(120_000);
   await page.setViewportSize({ width: 768, height: 1024 });

@@ -14,6 +14,9 @@ const flooded = (): TestJob =>
     battery: { tag: 'SK-0400', serial: '', dateCode: '2021-03', owner: 'pilot launch' },
   });
 
+const NOBODY = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
+const NOTHING_MOVED = { before: NOBODY, steps: [] };
+
 describe('what a run sheet tells a belief', () => {
   it('age, history and warmth set the prior; triage readings come in order', () => {
     const sheet = flooded().triage(11.7, { testerA: 310, densities: [1.12, 1.12, 1.12, 1.05, 1.12, 1.12] });
@@ -74,9 +77,10 @@ describe('why a cause is likely', () => {
   const strata = done(strataOf(setting, ASKED.still, 3));
   const explained = (...readings: Reading[]): Explained[] => {
     const factors = new Map<string, Factors>();
-    expect(explainedBy(factors, readings).every((one) => one.factors === undefined)).to.equal(true);
+    const so = (): Explained[] => explainedBy(factors, readings, NOTHING_MOVED, NOBODY);
+    expect(so().every((one) => one.factors === undefined)).to.equal(true);
     done(explaining(strata, readings, setting, factors));
-    return explainedBy(factors, readings);
+    return so();
   };
 
   it('10.6 V at rest speaks for a dead cell, and against an open one', () => {
@@ -186,7 +190,7 @@ describe('why a cause is likely', () => {
       }));
       const factors = new Map<string, Factors>();
       done(explaining(candidates, bubbles, charging, factors));
-      return explainedBy(factors, bubbles)[0]?.factors;
+      return explainedBy(factors, bubbles, NOTHING_MOVED, NOBODY)[0]?.factors;
     };
     const [third, fifth] = [factorsOf(3), factorsOf(5)];
     expect(third?.['shorted-cell']).to.be.greaterThan(2);

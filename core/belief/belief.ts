@@ -8,6 +8,7 @@
 import type { CauseId } from './causes.ts';
 import { chanceFrom, type Chance } from './chance.ts';
 import { intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
+import { doubting, misfitsOf, type Misfit } from './misfit.ts';
 import { Moves } from './moves.ts';
 import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
 import { changeBetween, weighedBy } from './moment.ts';
@@ -16,7 +17,8 @@ import type { Passage } from './passage.ts';
 import { isDear, onChargeMin, type Reading } from '../observation/readings.ts';
 import { Sample, type Candidate } from './sample.ts';
 import { shownOf } from './shown.ts';
-import { summaryOf, valuesOf } from './summary.ts';
+import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
+import type { Step, Trail } from './trail.ts';
 import { DIMENSIONS, traitsOf, type Point, type Setting } from './traits.ts';
 import { done, type Work } from './work.ts';
 
@@ -53,6 +55,9 @@ export class Belief {
   private count: number;
   private sample: Sample;
   private readings: readonly Reading[] = [];
+  /** What was believed before any reading, and after each of them, in the order they were taken in. */
+  private readonly before: Causes;
+  private steps: readonly Step[] = [];
   /** The reading that is being taken in, and how much of it counts so far, 0–1. */
   private partly: { readonly reading: Reading; readonly counts: number } | undefined;
   /** What was believed before it. */
@@ -70,6 +75,7 @@ export class Belief {
     this.chance = chanceFrom(seed);
     this.moves = new Moves(setting, this.chance);
     this.sample = done(this.prior());
+    this.before = causesOf(this.sample);
   }
 
   /** Evenly along the axis of causes, so that rare ones have their candidates; anywhere along the others. */
@@ -130,8 +136,14 @@ export class Belief {
       this.held = this.whole;
       yield* this.takenIn(reading);
       this.held = undefined;
+      this.steps = [...this.steps, { reading, causes: causesOf(this.sample) }];
     }
     this.readings = [...readings];
+  }
+
+  /** How the odds moved from reading to reading. */
+  get trail(): Trail {
+    return { before: this.before, steps: this.steps };
   }
 
   /**
@@ -145,11 +157,13 @@ export class Belief {
     if (lighter.effective() >= FRESHEN_BELOW * this.effective()) {
       this.sample = lighter;
       this.readings = this.readings.filter((one) => one !== reading);
+      this.steps = this.steps.filter((step) => step.reading !== reading);
       return true;
     }
     this.held = this.whole;
     this.sample = yield* this.prior();
     this.readings = [];
+    this.steps = [];
     this.count = this.wanted;
     this.held = undefined;
     return false;
@@ -352,9 +366,18 @@ export class Belief {
     return intervalOf(minutes, this.weights());
   }
 
-  /** Causes and figures as believed now. */
-  summary(): Summary {
-    return summaryOf(this.sample, this.now, this.readings.at(-1));
+  /** Readings that do not fit with the others, the least likely first. */
+  misfits(): Work<readonly Misfit[]> {
+    return misfitsOf(this.sample, this.readings, this.now);
+  }
+
+  /**
+   * Causes and figures as believed now.
+   * @param doubted a reading that does not fit: what is said owns to it
+   */
+  summary(doubted?: Misfit): Summary {
+    const sample = doubted ? doubting(this.sample, doubted, this.now) : this.sample;
+    return summaryOf(sample, this.now, this.readings.at(-1));
   }
 }
 

@@ -5,6 +5,7 @@
 import { AT_REST, Belief, SIZE } from './belief.ts';
 import { ASKED, explainedBy, explaining, type Explained, type Factors } from './explain.ts';
 import type { Summary } from './figures.ts';
+import type { Misfit } from './misfit.ts';
 import type { Reading } from '../observation/readings.ts';
 import type { Candidate } from './sample.ts';
 import { strataOf, type Stratum } from './strata.ts';
@@ -22,6 +23,8 @@ export interface Question {
 export interface Believed {
   readonly summary: Summary;
   readonly explained: readonly Explained[];
+  /** Readings that nothing believed explains, the strangest first: each is read again, or it is something else. */
+  readonly misfits: readonly Misfit[];
   /** Whether it was moved about since the last reading: what is run forward on it may rest on it. */
   readonly isAtRest: boolean;
 }
@@ -36,6 +39,7 @@ interface Known {
   strata: readonly Stratum[] | undefined;
   readonly asked: string;
   summary: Summary;
+  misfits: readonly Misfit[];
   /** What is left to do; undefined once it is at rest. */
   work: Work | undefined;
 }
@@ -107,6 +111,7 @@ export class Believer {
         candidates: one.candidates.map((asked) => ({ ...asked, shown: asked.shown.under(setting) })),
       })),
       summary: belief.preview(readings),
+      misfits: (before?.misfits ?? []).filter(({ reading }) => isAmong(reading, readings)),
       work: undefined,
     };
     known.work = this.work(known, question);
@@ -122,21 +127,34 @@ export class Believer {
   private *work(known: Known, { setting, readings, seed }: Question): Work {
     const { belief } = known;
     yield* belief.towards(readings);
-    known.summary = belief.summary();
+    known.misfits = yield* belief.misfits();
+    known.summary = belief.summary(known.misfits[0]);
     yield;
     known.strata ??= yield* strataOf(setting, ASKED.still, seed);
     yield* explaining(known.strata, readings, setting, known.factors);
     const moves = belief.size <= SIZE.charged ? AT_REST.charged : AT_REST.standing;
     for (let move = 0; move < moves; move++) {
       yield* belief.refined();
-      known.summary = belief.summary();
+      known.summary = belief.summary(known.misfits[0]);
       yield;
     }
+    // Moved about, the candidates say more surely which reading it is.
+    known.misfits = yield* belief.misfits();
+    known.summary = belief.summary(known.misfits[0]);
   }
 }
 
-const believedOf = ({ summary, factors, work }: Known, { readings }: Question): Believed => ({
+const isAmong = (reading: Reading, all: readonly Reading[]): boolean => {
+  const text = JSON.stringify(reading);
+  return all.some((one) => JSON.stringify(one) === text);
+};
+
+const believedOf = (
+  { belief, summary, factors, misfits, work }: Known,
+  { readings }: Question,
+): Believed => ({
   summary,
-  explained: explainedBy(factors, readings),
+  misfits,
+  explained: explainedBy(factors, readings, belief.trail, summary.causes),
   isAtRest: work === undefined,
 });

@@ -4,6 +4,8 @@ import { logLikelihood } from './likelihood.ts';
 import { isFar } from './passages.ts';
 import { isDear, type Reading, type ReadingKind } from '../observation/readings.ts';
 import type { Stratum } from './strata.ts';
+import type { Causes } from './summary.ts';
+import { movedBy, type Moved, type Trail } from './trail.ts';
 import type { Setting } from './traits.ts';
 import type { Work } from './work.ts';
 
@@ -18,6 +20,8 @@ export interface Explained {
   readonly readings: readonly Reading[];
   /** Undefined while it is still held against each cause. */
   readonly factors: Factors | undefined;
+  /** What it moved, after what was read before it; undefined until it is taken in. */
+  readonly moved: Moved | undefined;
 }
 
 /** Logarithm of the sum of exp over logarithms, kept from under- and overflow. */
@@ -44,9 +48,24 @@ export function* explaining(
   }
 }
 
-/** Readings in their groups, with what is worked out so far. */
-export const explainedBy = (known: ReadonlyMap<string, Factors>, readings: readonly Reading[]): Explained[] =>
-  alikeOf(readings).map((group) => ({ readings: group, factors: known.get(JSON.stringify(group)) }));
+/**
+ * Readings in their groups, with what is worked out so far.
+ * @param now the odds as they are shown
+ */
+export function explainedBy(
+  known: ReadonlyMap<string, Factors>,
+  readings: readonly Reading[],
+  trail: Trail,
+  now: Causes,
+): Explained[] {
+  const groups = alikeOf(readings);
+  const moved = movedBy(groups, trail, now);
+  return groups.map((group, index) => ({
+    readings: group,
+    factors: known.get(JSON.stringify(group)),
+    moved: moved[index],
+  }));
+}
 
 function askedOf(group: readonly Reading[], setting: Setting): number {
   if (group.some((reading) => isFar(reading, setting))) return ASKED.charged;

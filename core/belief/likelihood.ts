@@ -54,6 +54,16 @@ function logT(residual: number, scale: number): number {
   return -((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
 }
 
+/**
+ * Chance of a standardised error below this, under the same tail: Student's t with five degrees of freedom.
+ * @see Abramowitz & Stegun 1964, 26.7.3
+ */
+export function tailBelow(z: number): number {
+  const angle = Math.atan(z / Math.sqrt(TAIL));
+  const cos = Math.cos(angle);
+  return 0.5 + (angle + Math.sin(angle) * (cos + (2 / 3) * cos ** 3)) / Math.PI;
+}
+
 /** What was seen, when a candidate would show something else: a slip. */
 const seen = (isSame: boolean, isNear: boolean): number => Math.log(isSame ? 1 - SLIP : isNear ? 0.2 : SLIP);
 

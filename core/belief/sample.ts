@@ -90,6 +90,11 @@ export class Sample {
     return new Sample(candidates, this.logWeights);
   }
 
+  /** The same candidates at other weights. @param logWeights but for a constant */
+  weighedAs(logWeights: Float64Array): Sample {
+    return new Sample(this.candidates, logWeights);
+  }
+
   /** A few more, at weights that are logarithms of shares of the whole. */
   joinedBy(more: readonly Candidate[], logShares: readonly number[]): Sample {
     const logs = [...this.weights()].map(Math.log).concat(logShares);

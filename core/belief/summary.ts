@@ -43,11 +43,20 @@ export function valuesOf(
   );
 }
 
-/** Causes and figures, each with what it rests on. */
-export function summaryOf(sample: Sample, setting: Setting, last: Reading | undefined): Summary {
+export type Causes = Readonly<Record<CauseId, number>>;
+
+/** How likely each cause is. */
+export function causesOf(sample: Sample): Causes {
   const weights = sample.weights();
   const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
   sample.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
+  return causes;
+}
+
+/** Causes and figures, each with what it rests on. */
+export function summaryOf(sample: Sample, setting: Setting, last: Reading | undefined): Summary {
+  const weights = sample.weights();
+  const causes = causesOf(sample);
   const intervals = FIGURES.map((name) => [name, intervalOf(valuesOf(sample, name, setting, last), weights)]);
   return {
     causes,

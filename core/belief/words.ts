@@ -3,6 +3,7 @@ import { percentText } from '../units/percent.ts';
 import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
+import type { Moved } from './trail.ts';
 import type { Reading } from '../observation/readings.ts';
 
 const LEVEL_WORDS = { 'at-line': 'at the line', low: 'low', 'plates-bare': 'plates bare' } as const;
@@ -160,6 +161,28 @@ export function groupWords(readings: readonly Reading[]): string {
   const drains = readings.filter(({ kind }) => kind === 'drain');
   if (drains.length > 0) return `${drains.length} looks, the last: ${readingWords(drains.at(-1) ?? first)}`;
   return `${readings.length} looks on charge, the last: ${readingWords(readings.at(-1) ?? first).replace('On charge: ', '')}`;
+}
+
+/** Less than this a reading moves nothing worth words. */
+const MOVES_NOTHING = 0.02;
+const MOST_MOVED = 3;
+
+/** "A shorted cell 12 % → 78 %, worn out 40 % → 9 %": what a reading moved most. */
+export function movedWords({ before, after }: Moved): string {
+  const was = new Map(illnessesOf(before).map(({ name, probability }) => [name, probability]));
+  const moved = illnessesOf(after)
+    .map(({ name, probability }) => ({ name, from: was.get(name) ?? 0, to: probability }))
+    .filter(({ from, to }) => Math.abs(to - from) >= MOVES_NOTHING)
+    .sort((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from))
+    .slice(0, MOST_MOVED)
+    .sort((a, b) => b.to - a.to);
+  if (moved.length === 0) return 'Moves little, after what was read before';
+  return moved
+    .map(
+      ({ name, from, to }, index) =>
+        `${index === 0 ? name : inSentence(name)} ${percentText(from)} → ${percentText(to)}`,
+    )
+    .join(', ');
 }
 
 /** Factors within this of 1 say nothing worth words. */

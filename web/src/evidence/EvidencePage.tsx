@@ -12,6 +12,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { Causes } from '../judgement/Causes.tsx';
 import { Figures } from '../judgement/Figures.tsx';
+import { Misfits } from '../judgement/Misfits.tsx';
 import { Reasons } from './Reasons.tsx';
 import { useAdvice } from '../judgement/useAdvice.ts';
 import { useBelief } from '../judgement/useBelief.ts';
@@ -69,7 +70,13 @@ function Evidence({ job }: { job: Job }) {
       >
         {!outcome && (
           <div className="space-y-4">
-            <WhatToDo state={state} advice={advice} onMeasure={measure} />
+            {believed && <Misfits misfits={believed.misfits} />}
+            <WhatToDo
+              state={state}
+              advice={advice}
+              isDoubted={(believed?.misfits.length ?? 0) > 0}
+              onMeasure={measure}
+            />
             <AddReading job={job} kind={reading} onKind={read} onTaken={() => read(undefined)} />
           </div>
         )}

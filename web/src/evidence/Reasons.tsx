@@ -1,7 +1,7 @@
 /** Reading by reading: what speaks for which cause, and what against. */
 import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
 import type { Explained, Factors } from '@cork-ember/core/belief/explain.ts';
-import { factorWords, groupWords } from '@cork-ember/core/belief/words.ts';
+import { factorWords, groupWords, movedWords } from '@cork-ember/core/belief/words.ts';
 import { card } from '../ui/card.ts';
 
 const MOST_WORDS = 2;
@@ -14,7 +14,7 @@ function wordsOf(factors: Factors): string {
   const speaks = ordered.filter(({ factor }) => factor > 1).slice(0, MOST_WORDS);
   const against = ordered.filter(({ factor }) => factor < 1).slice(-MOST_WORDS);
   const words = [...speaks, ...against].flatMap(({ cause, factor }) => factorWords(cause, factor) ?? []);
-  return words.length === 0 ? 'says little by itself' : words.join(' · ');
+  return words.length === 0 ? 'says little' : words.join(' · ');
 }
 
 export function Reasons({ explained }: { explained: readonly Explained[] }) {
@@ -29,10 +29,13 @@ export function Reasons({ explained }: { explained: readonly Explained[] }) {
         </p>
       ) : (
         <ol className="mt-2">
-          {explained.map(({ readings, factors }, index) => (
+          {explained.map(({ readings, factors, moved }, index) => (
             <li key={index} className="border-t border-line py-2.5 first:border-0">
               <p className="font-medium">{groupWords(readings)}</p>
-              <p className="text-soft">{factors ? wordsOf(factors) : 'is being held against each cause …'}</p>
+              <p>{moved ? movedWords(moved) : 'Is being taken in …'}</p>
+              <p className="text-sm text-soft">
+                {factors ? `By itself: ${wordsOf(factors)}` : 'is being held against each cause …'}
+              </p>
             </li>
           ))}
         </ol>

@@ -67,13 +67,17 @@ function Views({ state }: { state: JobState }) {
 export function WhatToDo({
   state,
   advice,
+  isDoubted,
   onMeasure,
 }: {
   state: JobState;
   advice: Advice;
+  /** A reading fits nothing that is believed: it is read again before anything is done. */
+  isDoubted: boolean;
   onMeasure: (check: Check) => void;
 }) {
   const { recommendation, best, checks } = advice;
+  const isHeld = isDoubted || best !== undefined;
   return (
     <section aria-labelledby="do-title" className={card({ edge: 'first', pad: 'wide' })}>
       <h2 id="do-title" className="text-lg font-bold">
@@ -82,10 +86,14 @@ export function WhatToDo({
       <div className="mt-2">
         <Weighing advice={advice} />
       </div>
-      {best && <Measure best={best} onMeasure={onMeasure} />}
+      {isDoubted ? (
+        <p className="mt-2 text-2xl font-bold text-ember-text">First read again what does not fit</p>
+      ) : (
+        best && <Measure best={best} onMeasure={onMeasure} />
+      )}
       {recommendation && (
-        <div className={best ? 'mt-4 border-t border-line pt-4' : 'mt-2'}>
-          {best ? (
+        <div className={isHeld ? 'mt-4 border-t border-line pt-4' : 'mt-2'}>
+          {isHeld ? (
             <h3 className="text-lg font-bold">As it stands: {inSentence(recommendation.title)}</h3>
           ) : (
             <p className="text-2xl font-bold text-ember-text">{recommendation.title}</p>

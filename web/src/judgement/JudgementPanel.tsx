@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Causes } from './Causes.tsx';
 import { Figures } from './Figures.tsx';
+import { Misfits } from './Misfits.tsx';
 import { NextCheck, type OnRead } from './NextCheck.tsx';
 import { useAdvice } from './useAdvice.ts';
 import { useBelief, type BeliefOf } from './useBelief.ts';
@@ -36,6 +37,7 @@ function Inside({ state, belief, onRead }: PanelProps & { belief: BeliefOf }) {
       )}
       {believed ? (
         <>
+          <Misfits misfits={believed.misfits} isBrief />
           <Causes summary={believed.summary} isAtRest={believed.isAtRest} isBrief />
           <Figures figures={believed.summary.figures} isBrief />
         </>

@@ -8,6 +8,8 @@ import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useShop } from '../api/queries.ts';
+import type { Misfit } from '@cork-ember/core/belief/misfit.ts';
+import { Misfits } from '../judgement/Misfits.tsx';
 import { Odds } from '../judgement/Odds.tsx';
 import { useAdvice, type Advice } from '../judgement/useAdvice.ts';
 import { useBelief } from '../judgement/useBelief.ts';
@@ -56,12 +58,15 @@ function ReadFirst({ best, onRead }: { best: Advice['best']; onRead: (() => void
 interface AdvisedProps {
   readonly way: WayOn | undefined;
   readonly advice: Advice;
+  /** Readings that fit nothing that is believed: the advice is held back. */
+  readonly misfits: readonly Misfit[];
   readonly onTake: (way: WayOn) => void;
   readonly onRead: (() => void) | undefined;
 }
 
 /** The way that is advised, with what it is worth and one press to take it; its room is kept while it is weighed. */
-function Advised({ way, advice, onTake, onRead }: AdvisedProps) {
+function Advised({ way, advice, misfits, onTake, onRead }: AdvisedProps) {
+  const isDoubted = misfits.length > 0;
   const { recommendation, comparison, error } = advice;
   const scored = comparison?.scored.find(({ course }) => course.id === way?.course?.id);
   return (
@@ -72,12 +77,19 @@ function Advised({ way, advice, onTake, onRead }: AdvisedProps) {
           <Button onClick={advice.again}>Try again</Button>
         </Notice>
       )}
+      <div className="mb-3 empty:hidden">
+        <Misfits misfits={misfits} />
+      </div>
       <Weighing advice={advice} />
       {recommendation && way && scored && (
         <div className={card({ edge: 'asking' })}>
           <ReadFirst best={advice.best} onRead={onRead} />
           <p className="text-sm text-soft">
-            {advice.best?.pays ? 'Without it, advised as it stands' : 'Advised as it stands'}
+            {isDoubted
+              ? 'Were all of it so, advised as it stands'
+              : advice.best?.pays
+                ? 'Without it, advised as it stands'
+                : 'Advised as it stands'}
           </p>
           <h3 className="text-2xl font-bold text-ember-text">{recommendation.title}</h3>
           <div className="mt-2">
@@ -86,7 +98,7 @@ function Advised({ way, advice, onTake, onRead }: AdvisedProps) {
           <p className="mt-2">{recommendation.reason}</p>
           <p className="mt-1 text-soft">{recommendation.turns}</p>
           <Button
-            tone={way.route.id === 'retire' ? 'danger' : 'go'}
+            tone={way.route.id === 'retire' ? 'danger' : isDoubted ? 'plain' : 'go'}
             className="mt-3 min-h-16 w-full text-lg"
             onClick={() => onTake(way)}
           >
@@ -147,6 +159,7 @@ export function RouteStepBody({ hand, actions }: { hand: AtHand; actions: StepAc
       <Advised
         way={advised}
         advice={advice}
+        misfits={belief.believed?.misfits ?? []}
         onTake={take}
         onRead={canRead ? () => void navigate(`?read=${check}`) : undefined}
       />
