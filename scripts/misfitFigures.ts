@@ -8,12 +8,15 @@ import { misfitTrial, SPOILS, type Spoil } from '@cork-ember/core/test/misfitTri
 
 const count = Number(process.argv[2] ?? 100);
 const SEED = 2_026_113;
+const DENSITY = 'one cell’s density with its last two digits exchanged';
 const asRead: Spoil = (readings) => readings;
 const all: readonly (readonly [string, Spoil])[] = [['as it was read', asRead], ...Object.entries(SPOILS)];
 
 const rows: string[] = [];
 for (const construction of ['agm', 'flooded'] as const)
   for (const [name, spoil] of all) {
+    // Nobody reads the density of a sealed one.
+    if (construction === 'agm' && spoil === SPOILS[DENSITY]) continue;
     const { alarms, named } = misfitTrial(construction, count, SIZE.standing, SEED, spoil);
     const share = (of: number): string => `${((100 * of) / count).toFixed(0)} %`;
     rows.push(`| ${construction} | ${name} | ${share(alarms)} | ${share(named)} |`);
