@@ -11,9 +11,13 @@ const KEPT = [
   ['an unnamed currency', /¤/],
 ] as const;
 
+/** The check code of a paper, drawn from its record's hash: “SK85K” is no temperature. */
+const CODE = /\b[0-9A-Z]{5}-[0-9A-Z]{5}\b/g;
+
 /** What of a text is not as a shop in °F, pounds, comma and am and pm writes it. */
 export const strangeIn = (text: string): string[] =>
   text
+    .replaceAll(CODE, '')
     .split('\n')
     .flatMap((line) =>
       KEPT.filter(([, pattern]) => pattern.test(line)).map(([what]) => `${what}: ${line.trim()}`),
