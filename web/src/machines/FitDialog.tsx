@@ -14,6 +14,7 @@ import { useShelf } from '../api/shelf.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { FittingCaution } from '../ui/FittingCaution.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { say } from '../ui/say.ts';
 import { TextBox } from '../ui/TextBox.tsx';
@@ -92,10 +93,7 @@ export function FitDialog({ machine, onClose }: FitDialogProps) {
       className="w-[min(38rem,94vw)]"
     >
       <div className="mt-4 space-y-4">
-        <Notice tone="caution">
-          Positive on first, negative last; negative off first. Never under load. Its strap on, vent hose
-          free.
-        </Notice>
+        <FittingCaution />
         <Choice
           legend="Where does the machine stand?"
           kind="pill"

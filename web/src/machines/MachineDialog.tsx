@@ -2,11 +2,12 @@
 import { useMemo, useState } from 'react';
 import { MOST_CARRIED, type Machine } from '@cork-ember/core/battery/machines.ts';
 import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
-import { isTaken, shortName } from '@cork-ember/core/battery/types.ts';
+import { isTaken } from '@cork-ember/core/battery/types.ts';
 import { sentenceOf } from '../api/client.ts';
 import { keepMachine } from '../api/machines.ts';
 import { usePerson } from '../api/person.ts';
 import { useTypes } from '../api/queries.ts';
+import { typeChoices } from '../label/typeChoices.ts';
 import { Button } from '../ui/Button.tsx';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -30,11 +31,8 @@ export function MachineDialog({ machine, onKept, onClose }: MachineDialogProps) 
   const [typeId, setType] = useState(machine?.typeId ?? '');
   const [problem, setProblem] = useState('');
   const choices = useMemo(
-    () =>
-      (types ?? [])
-        .filter((type) => isTaken(type) && type.isRetired !== true)
-        .map((type) => ({ value: type.id, label: `${type.id}, ${shortName(type)}` })),
-    [types],
+    () => typeChoices((types ?? []).filter(isTaken), machine?.typeId),
+    [types, machine?.typeId],
   );
   const keep = async (): Promise<void> => {
     if (by === '') return setProblem('Say who is at the bench first, at the top right.');

@@ -1,10 +1,11 @@
 /** A battery that never was on the bench comes to stand on the shelf: a box that is not filled yet, or one that is charged. */
 import { useMemo, useState } from 'react';
-import { cameFilled, isTaken, shortName, type ListedType } from '@cork-ember/core/battery/types.ts';
+import { cameFilled, isTaken, type ListedType } from '@cork-ember/core/battery/types.ts';
 import { ownerFrom } from '@cork-ember/core/battery/owner.ts';
 import type { Place } from '@cork-ember/core/shelf/places.ts';
 import { sentenceOf } from '../api/client.ts';
 import { BATTERIES, queryClient, useNextTag } from '../api/queries.ts';
+import { typeChoices } from '../label/typeChoices.ts';
 import { useEnterOnShelf } from '../api/enterOnShelf.ts';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -32,13 +33,7 @@ export function AddDialog({ types, known, onClose }: AddDialogProps) {
   const [owner, setOwner] = useState('stock');
   const [isDry, setDry] = useState(true);
   const [problem, setProblem] = useState('');
-  const choices = useMemo(
-    () =>
-      types
-        .filter((type) => isTaken(type) && type.isRetired !== true)
-        .map((type) => ({ value: type.id, label: `${type.id}, ${shortName(type)}` })),
-    [types],
-  );
+  const choices = useMemo(() => typeChoices(types.filter(isTaken)), [types]);
   if (!next.data)
     return (
       <Dialog title="Add one" onClose={onClose}>

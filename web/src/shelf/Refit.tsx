@@ -4,7 +4,7 @@ import type { ShelfEntry } from '@cork-ember/core/shelf/entries.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { placeName } from '@cork-ember/core/shelf/places.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';
-import { Notice } from '../ui/Notice.tsx';
+import { FittingCaution } from '../ui/FittingCaution.tsx';
 
 interface RefitProps {
   readonly one: Shelved;
@@ -17,9 +17,7 @@ export function Refit({ one, onPlace }: RefitProps) {
   const isLow = !prediction || prediction.volts.low < rechargeV;
   return (
     <div className="space-y-4">
-      <Notice tone="caution">
-        Positive on first, negative last; negative off first. Never under load. Its strap on, vent hose free.
-      </Notice>
+      <FittingCaution />
       <p>
         {isLow
           ? `It may rest below ${rechargeV.toFixed(2)} V: charge it before it is fitted.`
