@@ -29,6 +29,8 @@ export default defineConfig(
     files: ['**/*.{ts,tsx,mjs}'],
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
+      // A library without types of its own is told its types beside its only use.
+      '@typescript-eslint/triple-slash-reference': ['error', { path: 'always' }],
       '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_', argsIgnorePattern: '^_' }],
       '@typescript-eslint/no-non-null-assertion': 'error',
       'no-restricted-properties': [
@@ -38,7 +40,7 @@ export default defineConfig(
         {
           object: 'Math',
           property: 'random',
-          message: 'Use the seeded generator in core/observation/noise.ts.',
+          message: 'Use the seeded generator in core/chance/chance.ts.',
         },
       ],
       'no-restricted-syntax': ['error', machineClock],

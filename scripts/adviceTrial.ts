@@ -14,7 +14,7 @@ import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
-import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom, normal } from '@cork-ember/core/chance/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
 import { read } from '@cork-ember/core/observation/modelView.ts';
 import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';

@@ -9,18 +9,14 @@ import {
   type Complaint,
   type History,
 } from '@cork-ember/core/belief/causes.ts';
-import { chanceFrom, normal, type Chance } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom, normal, type Chance } from '@cork-ember/core/chance/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passage.ts';
 import { termsOf } from '@cork-ember/core/belief/likelihood.ts';
 import type { Reading } from '@cork-ember/core/observation/readings.ts';
 import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
-import {
-  DIMENSIONS,
-  traitsOf,
-  type Perturb,
-  type Setting,
-  type Traits,
-} from '@cork-ember/core/belief/traits.ts';
+import { DIMENSIONS } from '@cork-ember/core/belief/cube.ts';
+import type { Perturb } from '@cork-ember/core/belief/piece.ts';
+import { traitsOf, type Setting, type Traits } from '@cork-ember/core/belief/traits.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';

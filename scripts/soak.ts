@@ -7,7 +7,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { chanceFrom } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom } from '@cork-ember/core/chance/chance.ts';
 import type { JobAnswer, OpenJob } from '@cork-ember/core/contract/answers.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { chainBreak } from '../server/src/record/chain.ts';

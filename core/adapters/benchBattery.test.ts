@@ -4,7 +4,7 @@ import { contextOf } from '../runsheet/state/context.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import type { InstrumentQuantity } from '../observation/instrument.ts';
 import { TestJob } from '../test/testJob.ts';
-import { seededNormal } from '../observation/noise.ts';
+import { seededNormal } from '../chance/chance.ts';
 import { sightOf, type Hidden, type Sight } from './benchBattery.ts';
 
 function benchReading(state: JobState, quantity: InstrumentQuantity, now: number, hidden?: Hidden): number {

@@ -29,7 +29,7 @@ import { definitionOf, procedureOf } from '../runsheet/state/sheet.ts';
 import { latest, type JobState, type StepState } from '../runsheet/state/jobState.ts';
 import type { InstrumentQuantity } from '../observation/instrument.ts';
 import { conductanceA, loadV, meterV, read, scaleG } from '../observation/modelView.ts';
-import { seededNormal } from '../observation/noise.ts';
+import { seededNormal } from '../chance/chance.ts';
 
 /** What nobody can see of a battery until it shows. */
 export interface Hidden {

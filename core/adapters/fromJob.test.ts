@@ -114,10 +114,10 @@ describe('why a cause is likely', () => {
     expect(posterior.reduce((sum, share) => sum + share, 0)).to.be.closeTo(1, 1e-9);
   });
 
-  it('one cell low in density speaks for that cell, in words', () => {
+  it('plates that stand bare speak for one dried out, in words', () => {
     const [low] = explained({ kind: 'level', cell: 2, level: 'plates-bare' });
     const words = CAUSE_IDS.flatMap((cause) => factorWords(cause, low?.factors?.[cause] ?? 1) ?? []);
-    expect(words.join()).to.match(/×\d+ for dried out/);
+    expect(words.join()).to.match(/×[\d.]+ for dried out/);
   });
 
   it('what was seen of every cell is judged and said together', () => {

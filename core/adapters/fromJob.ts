@@ -22,10 +22,12 @@ import { densitiesIn, lookedIntoOf } from './lookedInto.ts';
 import { isMute, standsAt } from '../belief/flat.ts';
 import { isChange, type Passage } from '../belief/passage.ts';
 import type { Level } from '../observation/modelView.ts';
-import type { Reading } from '../observation/readings.ts';
+import { besideEachOther, type Reading } from '../observation/readings.ts';
 import type { Setting } from '../belief/traits.ts';
 
 const USUAL_C = 21;
+/** No bench is colder or warmer: what was found so came from outside, and goes to the room's warmth, °C (practice). */
+const ROOMS_C: readonly [number, number] = [15, 30];
 
 /** Rating, history and warmth of the battery of a recovery. */
 export function settingOf(state: JobState, { passages } = courseOf(state)): Setting {
@@ -35,6 +37,7 @@ export function settingOf(state: JobState, { passages } = courseOf(state)): Sett
   const ageMonths = ageInMonths(battery.dateCode, state.openedAt);
   const history: History = {
     construction: type.construction,
+    duty: type.duty,
     complaint: (told['complaint'] as Complaint | undefined) ?? 'unknown',
     ...(ageMonths === undefined ? {} : { ageYears: ageMonths / 12 }),
     ...(flatMonths === undefined ? {} : { flatMonths }),
@@ -45,6 +48,7 @@ export function settingOf(state: JobState, { passages } = courseOf(state)): Sett
     rating: ratingOf(type),
     history,
     tempC,
+    roomC: Math.min(ROOMS_C[1], Math.max(ROOMS_C[0], tempC)),
     load: { currentA, seconds },
     isMassKnown: fullMassG(type) !== undefined,
     ...(passages.length === 0 ? {} : { passages }),
@@ -249,7 +253,7 @@ export function courseOf(state: JobState): Course {
   }
   const last = state.steps[state.cursor];
   return {
-    readings: lastOfEach(readings, passages),
+    readings: besideEachOther(lastOfEach(readings, passages)),
     passages,
     isOn: last?.charge !== undefined && last.charge.runs.at(-1)?.to === undefined,
   };

@@ -4,13 +4,16 @@ import { ChargeEngine } from '../charge/engine.ts';
 import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
-import { REVERSED_AH, soundTesterA } from '../belief/figures.ts';
+import { capacityShare } from '../belief/capacity.ts';
+import { soundTesterA } from '../belief/figures.ts';
 import { goThrough } from '../belief/passages.ts';
-import { batteryFrom, type Perturb, type Setting, type Traits } from '../belief/traits.ts';
+import { atReference, batteryFrom, type Perturb } from '../belief/piece.ts';
+import { roomOf, type Setting, type Traits } from '../belief/traits.ts';
 import { conductanceA } from '../observation/modelView.ts';
 import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
-import { soundCell, twentyHourAh } from '../model/parameters.ts';
+import { soundCell } from '../model/parameters.ts';
+import { ENERGY_IN_J } from '../model/state.ts';
 import { get } from '../model/state.ts';
 import { gradeOf, type Grade } from '../grading/grade.ts';
 import { holdOf, type Hold } from '../grading/hold.ts';
@@ -118,6 +121,7 @@ class Journey {
   readonly cells: CellString;
   readonly chargedH: { route: string; hours: number }[] = [];
   hours = 0;
+  energyJ = 0;
   isStopped = false;
   private readonly setting: Setting;
 
@@ -133,8 +137,11 @@ class Journey {
 
   charge(route: string, profile: Profile): void {
     const engine = new ChargeEngine(profile, subjectOf(this.setting));
-    const run = new ModelRun(this.cells, engine, { ambientC: this.setting.tempC });
+    const run = new ModelRun(this.cells, engine, { ambientC: roomOf(this.setting) });
+    const before = get(this.cells.state.shared, ENERGY_IN_J);
     run.runUntil(MOST_S[route] ?? USUAL_MOST_S);
+    // What a discharge gives back is burnt in its load, not returned to the mains.
+    this.energyJ += Math.max(0, get(this.cells.state.shared, ENERGY_IN_J) - before);
     this.isStopped ||= run.engineState.ended === 'runaway';
     this.hours += run.atS / HOUR;
     this.chargedH.push({ route, hours: run.atS / HOUR });
@@ -162,20 +169,6 @@ class Journey {
 /** What loses less in a day holds the week, V. */
 const SURE_TO_HOLD_V = 0.014;
 
-/** What the weakest cell would give at the twenty-hour rate, as a share of the rating. */
-function capacityOf(cells: CellString, setting: Setting): number {
-  const sound = soundCell(setting.rating);
-  const ratedAh = twentyHourAh(setting.rating);
-  let least = Number.POSITIVE_INFINITY;
-  for (let g = 0; g < cells.groups; g++) {
-    const { state, p } = cells;
-    const gives = get(p.convertibleAh, g) - get(state.soft, g) - get(state.hard, g);
-    const isDead = get(state.reversed, g) > REVERSED_AH;
-    least = Math.min(least, isDead ? 0 : (gives / sound.convertibleAh) * (sound.ratedAh / ratedAh));
-  }
-  return Math.max(0, least);
-}
-
 /** Share of the water lost that one dose puts back: an AGM's dose is about 1 mL per Ah and cell (handbook 3.4). */
 function watered(traits: Traits, setting: Setting): { traits: Traits; ml: number } {
   const { rating } = setting;
@@ -189,6 +182,15 @@ function watered(traits: Traits, setting: Setting): { traits: Traits; ml: number
   };
 }
 
+/** By a tester once it is at 25 °C, share of a sound one's; the battery itself stays as it is. */
+function crankingShare(cells: CellString, setting: Setting): number {
+  const kept = cells.state.keeper();
+  cells.state.keepIn(kept);
+  const share = conductanceA(atReference(cells)) / soundTesterA(setting);
+  cells.state.takeBack(kept);
+  return share;
+}
+
 /**
  * Runs a course on a candidate. A pure function of both: the same candidate always ends the same.
  * @param perturb for a battery that is not quite the model's own
@@ -197,12 +199,12 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
   const water = course.routes.includes('water-back') ? watered(candidate, setting) : undefined;
   const journey = new Journey(batteryFrom(water?.traits ?? candidate, setting, perturb), setting);
   const { cells } = journey;
-  for (const passage of setting.passages ?? []) goThrough(cells, passage, setting.rating, setting.tempC);
+  for (const passage of setting.passages ?? []) goThrough(cells, passage, setting.rating, roomOf(setting));
   for (const route of course.routes) journey.go(route);
   journey.rest(DAY);
   const rested = postVolts(cells);
-  const capacity = candidate.cause === 'open-cell' ? 0 : capacityOf(cells, setting);
-  const cranking = conductanceA(cells) / soundTesterA(setting);
+  const capacity = capacityShare(cells, setting.rating, true);
+  const cranking = crankingShare(cells, setting);
   const { hours } = journey;
   journey.rest(DAY);
   const afterDay = postVolts(cells);
@@ -211,8 +213,8 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
       construction: setting.rating.construction,
       cells: cells.groupOf.length,
       capacityAh: setting.rating.capacityAh,
-      before: { at: 0, volts: rested, tempC: setting.tempC },
-      after: { at: days * DAY * 1000, volts, tempC: setting.tempC },
+      before: { at: 0, volts: rested, tempC: roomOf(setting) },
+      after: { at: days * DAY * 1000, volts, tempC: roomOf(setting) },
     }).verdict;
   const day = verdictAfter(1, afterDay);
   // What lost next to nothing in a day is not run for the week.
@@ -225,7 +227,7 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
     cranking,
     hours,
     chargedH: journey.chargedH,
-    mainsWh: get(cells.state.shared, 2) / HOUR / EFFICIENCY,
+    mainsWh: journey.energyJ / HOUR / EFFICIENCY,
     waterMl: water?.ml ?? 0,
     isStopped: journey.isStopped,
   };

@@ -6,7 +6,7 @@
  * @see Metropolis et al. 1953
  */
 import type { CauseId } from './causes.ts';
-import { chanceFrom, type Chance } from './chance.ts';
+import { chanceFrom, type Chance } from '../chance/chance.ts';
 import { intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
 import { doubting, misfitsOf, type Misfit } from './misfit.ts';
 import { Moves } from './moves.ts';
@@ -19,7 +19,8 @@ import { Sample, type Candidate } from './sample.ts';
 import { shownOf } from './shown.ts';
 import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
 import type { Step, Trail } from './trail.ts';
-import { DIMENSIONS, traitsOf, type Point, type Setting } from './traits.ts';
+import { DIMENSIONS, type Point } from './cube.ts';
+import { traitsOf, type Setting } from './traits.ts';
 import { done, type Work } from './work.ts';
 
 /** Enough for intervals that hold within a few per cent (docs/belief.md); fewer while each goes through its charges. */
@@ -34,7 +35,7 @@ const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew. */
 const SWEEPS = 2;
 /** How often a move leaps, and how often a leap goes to any cause alike. */
-const LEAP = 0.25;
+const LEAP = 0.35;
 const ANYWHERE = 0.6;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
 const TRANSPLANTS = 4;
@@ -297,16 +298,24 @@ export class Belief {
     if (this.readings.length > 0) yield* this.moving();
   }
 
+  /**
+   * Every candidate along lines between those of the other half, which stands still meanwhile: then no group is too small for its moves
+   * to leave the answer as it is. @see Foreman-Mackey et al. 2013, 3 (parallel stretch move)
+   */
   private *moving(): Work {
-    const byCause = new Map<CauseId, Candidate[]>();
-    for (const candidate of this.all) {
-      const { cause } = candidate.traits;
-      byCause.set(cause, [...(byCause.get(cause) ?? []), candidate]);
-    }
-    const moved: Candidate[] = [];
-    for (const here of this.all) {
-      moved.push(this.moved(here, byCause.get(here.traits.cause) ?? []));
-      yield;
+    const moved = [...this.all];
+    for (const half of [0, 1]) {
+      const others = new Map<CauseId, Candidate[]>();
+      moved.forEach((candidate, index) => {
+        if (index % 2 === half) return;
+        const { cause } = candidate.traits;
+        others.set(cause, [...(others.get(cause) ?? []), candidate]);
+      });
+      for (let index = half; index < moved.length; index += 2) {
+        const here = moved[index] as Candidate;
+        moved[index] = this.moved(here, others.get(here.traits.cause) ?? []);
+        yield;
+      }
     }
     this.sample = this.sample.replacedBy(moved);
   }

@@ -108,7 +108,7 @@ export class Believer {
       factors: follows?.factors ?? new Map<string, Factors>(),
       strata: before?.strata?.map((one) => ({
         ...one,
-        candidates: one.candidates.map((asked) => ({ ...asked, shown: asked.shown.under(setting) })),
+        candidates: one.candidates.map((shown) => shown.under(setting)),
       })),
       summary: belief.preview(readings),
       misfits: (before?.misfits ?? []).filter(({ reading }) => isAmong(reading, readings)),

@@ -1,5 +1,6 @@
 /** What can be the matter with a battery that is brought back. */
 import type { Construction } from '../battery/construction.ts';
+import type { Duty } from '../battery/types.ts';
 
 export const CAUSES = {
   empty: 'Empty and sound',
@@ -22,6 +23,10 @@ export const CAUSE_IDS = Object.keys(CAUSES) as CauseId[];
 /** One illness in three degrees. */
 export const isSulfated = (cause: CauseId): boolean => cause.startsWith('sulfated');
 
+/** A fault of one cell, beside which another may have one of its own. */
+export const isOfCell = (cause: CauseId): boolean =>
+  cause === 'weak-cell' || cause === 'shorted-cell' || cause === 'open-cell' || cause === 'reversed';
+
 /** What is said of a battery that is brought back, in the words it is asked in. */
 export const COMPLAINT_WORDS = {
   unknown: 'Nothing is known',
@@ -37,6 +42,8 @@ export const COMPLAINTS = Object.keys(COMPLAINT_WORDS) as Complaint[];
 /** What is known before the first reading. */
 export interface History {
   readonly construction: Construction;
+  /** What it was made for; a starter's where nobody says. */
+  readonly duty?: Duty;
   /** Undefined where nobody knows it: then wear is anything that ten years bring. */
   readonly ageYears?: number;
   /** Months it stood flat; undefined where nobody knows. */
@@ -48,7 +55,7 @@ export interface History {
  * How often each is what is wrong, before anything is known. Handbook 3.2: most batteries returned as bad only
  * need charging; the rest by what practitioners report. Assumed, and wide on purpose: the readings decide.
  */
-const USUAL: Record<'flooded' | 'sealed', Readonly<Record<CauseId, number>>> = {
+const USUAL: Record<Construction, Readonly<Record<CauseId, number>>> = {
   flooded: {
     empty: 0.3,
     'sulfated-light': 0.12,
@@ -63,7 +70,7 @@ const USUAL: Record<'flooded' | 'sealed', Readonly<Record<CauseId, number>>> = {
     reversed: 0.01,
     contaminated: 0.01,
   },
-  sealed: {
+  agm: {
     empty: 0.34,
     'sulfated-light': 0.13,
     'sulfated-moderate': 0.13,
@@ -77,6 +84,31 @@ const USUAL: Record<'flooded' | 'sealed', Readonly<Record<CauseId, number>>> = {
     reversed: 0.005,
     contaminated: 0.005,
   },
+  // Thicker plates held by their gel: they short and shed less, and dry out at the end of a long life (handbook 1 and 4).
+  gel: {
+    empty: 0.34,
+    'sulfated-light': 0.13,
+    'sulfated-moderate': 0.12,
+    'sulfated-hard': 0.08,
+    dry: 0.13,
+    layered: 0,
+    'weak-cell': 0.06,
+    'shorted-cell': 0.025,
+    'open-cell': 0.01,
+    worn: 0.095,
+    reversed: 0.005,
+    contaminated: 0.005,
+  },
+};
+
+/**
+ * How much what it was made for speaks for a cause (assumed, by how each is used up): a traction battery by its cycles and by never
+ * being charged quite full, a standby one by years on float, which dries and corrodes it and sulfates it little.
+ */
+const BY_DUTY: Readonly<Record<Duty, Partial<Record<CauseId, number>>>> = {
+  starter: {},
+  'deep-cycle': { worn: 1.8, layered: 1.8, 'sulfated-light': 1.3, 'sulfated-moderate': 1.3, empty: 0.8 },
+  standby: { dry: 1.6, worn: 1.5, 'weak-cell': 1.4, empty: 0.7, 'sulfated-hard': 0.7 },
 };
 
 /** How much a complaint speaks for a cause (practice). */
@@ -120,7 +152,8 @@ export function priorOf(history: History): Readonly<Record<CauseId, number>> {
     (cause) =>
       [
         cause,
-        USUAL[history.construction === 'flooded' ? 'flooded' : 'sealed'][cause] *
+        USUAL[history.construction][cause] *
+          (BY_DUTY[history.duty ?? 'starter'][cause] ?? 1) *
           (BY_COMPLAINT[history.complaint][cause] ?? 1) *
           byTime(cause, history),
       ] as const,

@@ -1,7 +1,7 @@
 /** Checks a shop can make of a battery that stands there: what each would show, and what its instrument makes of it. */
 import { read } from '../observation/modelView.ts';
 import { waterLostG } from '../model/show.ts';
-import { ACCEPTANCE_MOST, type Reading } from '../observation/readings.ts';
+import { ACCEPTANCE_MOST, besideEachOther, type FloatedCell, type Reading } from '../observation/readings.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 
@@ -37,7 +37,7 @@ export function exactly(check: Check, shown: Shown, { rating, load }: Setting): 
     case 'mass':
       return [{ kind: 'mass', deficitG: waterLostG(shown.cells) }];
     case 'density':
-      return each.map((cell) => ({ kind: 'density', cell, density: shown.density(cell) }));
+      return besideEachOther(each.map((cell) => ({ kind: 'density', cell, density: shown.density(cell) })));
     case 'level':
       return each.map((cell) => ({ kind: 'level', cell, level: shown.level(cell) }));
     case 'dips':
@@ -71,8 +71,13 @@ export function throughInstrument(reading: Reading, seed: string): Reading {
       return { ...reading, amps: some(reading.amps, 'conductanceA', 'tester') };
     case 'acceptance':
       return { ...reading, amps: some(reading.amps, 'shuntA', 'takes') };
-    case 'density':
-      return { ...reading, density: at(reading.density, 'hydrometer', `density ${reading.cell}`) };
+    case 'density': {
+      const float = <T extends FloatedCell>(one: T): T => ({
+        ...one,
+        density: at(one.density, 'hydrometer', `density ${one.cell}`),
+      });
+      return reading.beside ? { ...float(reading), beside: reading.beside.map(float) } : float(reading);
+    }
     case 'dips':
       return { ...reading, volts: reading.volts.map((volts, index) => at(volts, 'dipV', `dip ${index}`)) };
     case 'look':

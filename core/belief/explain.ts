@@ -2,7 +2,7 @@
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { logLikelihood } from './likelihood.ts';
 import { isFar } from './passages.ts';
-import { isDear, type Reading, type ReadingKind } from '../observation/readings.ts';
+import { isDear, isOneLook, type Reading, type ReadingKind } from '../observation/readings.ts';
 import type { Stratum } from './strata.ts';
 import type { Causes } from './summary.ts';
 import { movedBy, type Moved, type Trail } from './trail.ts';
@@ -75,16 +75,18 @@ function askedOf(group: readonly Reading[], setting: Setting): number {
 /** Readings of single cells that would be the same were the cells in another order. */
 const OF_CELLS: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'warmth'];
 
-/** What would have been read, were two cells in each other's place. */
-function exchanged(reading: Reading, one: number, other: number): Reading {
-  const place = (cell: number): number => (cell === one ? other : cell === other ? one : cell);
+/** What would have been read, had the cells been counted from another one. */
+function turned(reading: Reading, by: number, cells: number): Reading {
+  const place = (cell: number): number => 1 + ((cell - 1 + by) % cells);
+  const moved = <T extends { readonly cell: number }>(one: T): T => ({ ...one, cell: place(one.cell) });
   switch (reading.kind) {
     case 'density':
+      return reading.beside ? { ...moved(reading), beside: reading.beside.map(moved) } : moved(reading);
     case 'level':
     case 'bubbles':
-      return { ...reading, cell: place(reading.cell) };
+      return moved(reading);
     case 'warmth':
-      return { ...reading, cells: reading.cells.map((each) => ({ ...each, cell: place(each.cell) })) };
+      return { ...reading, cells: reading.cells.map(moved) };
     default:
       return reading;
   }
@@ -93,16 +95,16 @@ function exchanged(reading: Reading, one: number, other: number): Reading {
 function* factorsOf(strata: readonly Stratum[], group: readonly Reading[], setting: Setting): Work<Factors> {
   const asked = askedOf(group, setting);
   const isOfCells = group.some(({ kind }) => OF_CELLS.includes(kind));
-  const cells = Array.from({ length: isOfCells ? setting.rating.cells : 1 }, (_, index) => index + 1);
+  const turns = Array.from({ length: isOfCells ? setting.rating.cells : 1 }, (_, by) => by);
   const said: { readonly cause: CauseId; readonly odds: number; readonly log: number }[] = [];
   for (const { cause, odds, candidates } of strata) {
     const logs: number[] = [];
-    for (const { shown, cell } of candidates.slice(0, asked)) {
+    for (const shown of candidates.slice(0, asked)) {
       yield;
-      // Which cell it is in is as likely as any other: each is tried, by exchanging it with the candidate's own.
-      const tried = cells.map((other) =>
+      // Which cell it is in is as likely as any other: each is tried, by counting the cells from another one.
+      const tried = turns.map((by) =>
         group.reduce(
-          (sum, reading) => sum + logLikelihood(exchanged(reading, cell, other), shown, setting),
+          (sum, reading) => sum + logLikelihood(turned(reading, by, setting.rating.cells), shown, setting),
           0,
         ),
       );
@@ -122,11 +124,6 @@ function* factorsOf(strata: readonly Stratum[], group: readonly Reading[], setti
 
 /** Readings of every cell, or of one charge, that tell together what each alone does not. */
 const TOGETHER: readonly ReadingKind[] = ['density', 'level', 'bubbles', 'look', 'drain'];
-
-/** Whether they were taken at one standing of the battery, or on one charge: of cells, at one look into them. */
-const isOneLook = (one: Reading, other: Reading): boolean =>
-  one.stage === other.stage && Math.abs((one.midway ?? 0) - (other.midway ?? 0)) <= ONE_LOOK_MIN;
-const ONE_LOOK_MIN = 5;
 
 function alikeOf(readings: readonly Reading[]): Reading[][] {
   const groups: Reading[][] = [];

@@ -2,12 +2,13 @@
 import { conductanceA } from '../observation/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { leastCharge, waterLostG } from '../model/show.ts';
-import { soundCell, twentyHourAh } from '../model/parameters.ts';
 import type { CauseId } from './causes.ts';
-import { normalQuantile } from './chance.ts';
+import { normalQuantile } from '../chance/distributions.ts';
 import type { Shown } from './shown.ts';
 import { quantile } from './weights.ts';
-import { batteryFrom, chargedFrom, type Perturb, type Setting, type Traits } from './traits.ts';
+import { capacityShare } from './capacity.ts';
+import { batteryFrom, chargedFrom, type Perturb } from './piece.ts';
+import type { Setting, Traits } from './traits.ts';
 
 /** What one wants to know of a battery. */
 export interface Figures {
@@ -25,29 +26,12 @@ export interface Figures {
 
 export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as const;
 
-/** A dead short holds nothing for longer than minutes; a leak like this a day, Ω. */
-const HOLDS_NOTHING_OHM = 0.5;
-
-/** Charge held the wrong way round that is more than rounding, Ah. */
-export const REVERSED_AH = 1e-3;
-
 /** What a candidate's figures are, by the model. */
 export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
   const { cells } = shown;
-  const sound = soundCell(setting.rating);
-  const ratedAh = twentyHourAh(setting.rating);
-  let least = Number.POSITIVE_INFINITY;
   let waterG = 0;
-  for (let g = 0; g < cells.groups; g++) {
-    const convertible = cells.p.convertibleAh[g] as number;
-    const hard = cells.state.hard[g] as number;
-    const isDead =
-      (cells.p.shortS[g] as number) > 1 / HOLDS_NOTHING_OHM ||
-      (cells.state.reversed[g] as number) > REVERSED_AH;
-    const holds = isDead ? 0 : ((convertible - hard) / sound.convertibleAh) * (sound.ratedAh / ratedAh);
-    least = Math.min(least, holds);
+  for (let g = 0; g < cells.groups; g++)
     waterG += (cells.counts[g] as number) * (cells.p.waterG[g] as number);
-  }
   const lostG = waterLostG(cells);
   // Water that was put back counts.
   const dryShare = Math.min(traits.dryShare, lostG / waterG);
@@ -55,7 +39,7 @@ export function figuresOf(traits: Traits, setting: Setting, shown: Shown, pertur
   const soundA = soundTesterA(setting);
   return {
     charge: leastCharge(cells),
-    capacity: traits.cause === 'open-cell' ? 0 : least,
+    capacity: capacityShare(cells, setting.rating),
     cranking: conductanceA(charged) / soundA,
     ohm: postsOhm(cells),
     waterG: lostG,
@@ -78,8 +62,11 @@ export function soundTesterA(setting: Setting): number {
     crankingFactor: 1,
     acidFactor: 1,
     dryShare: 0,
+    layering: 0,
     cell: 1,
     severity: 0,
+    low: 0,
+    lowHard: 0,
   };
   const amps = conductanceA(batteryFrom(sound, { ...setting, tempC: 25 }));
   knownSound.set(setting.rating, amps);

@@ -1,10 +1,17 @@
 /** How likely a reading is, were the battery a candidate: what it would show, the instrument's error and the model's own. */
+import { studentBelow } from '../chance/distributions.ts';
 import { hydrometerTo25 } from '../electrolyte/density.ts';
 import { ERRORS, probeC, type Bubbles, type Level } from '../observation/modelView.ts';
 import { waterLostG } from '../model/show.ts';
 import { get } from '../model/state.ts';
 import { dischargeAt } from '../observation/quickTests.ts';
-import { ACCEPTANCE_MOST, type ChargerView, type Reading } from '../observation/readings.ts';
+import {
+  ACCEPTANCE_MOST,
+  type ChargerView,
+  type FloatedCell,
+  type Reading,
+} from '../observation/readings.ts';
+import { testerAt25 } from '../battery/testerWarmth.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from './traits.ts';
 
@@ -23,8 +30,13 @@ const MODEL = {
   conductanceShare: 0.1,
   /** A cell against the mean of those read with it, K: how heat spreads between cells is assumed. */
   cellK: 1.5,
+  /** Of all cells together, and of one beside the others (practice: good strings stand within 0.004 of their mean). */
   density: 0.01,
+  cellDensity: 0.004,
+  /** Of each half-step along the cells, all together and one beside the others. */
   dipV: 0.03,
+  cellDipV: 0.02,
+  dipShare: 0.25,
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
   reserveShare: 0.006,
@@ -54,15 +66,8 @@ function logT(residual: number, scale: number): number {
   return -((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
 }
 
-/**
- * Chance of a standardised error below this, under the same tail: Student's t with five degrees of freedom.
- * @see Abramowitz & Stegun 1964, 26.7.3
- */
-export function tailBelow(z: number): number {
-  const angle = Math.atan(z / Math.sqrt(TAIL));
-  const cos = Math.cos(angle);
-  return 0.5 + (angle + Math.sin(angle) * (cos + (2 / 3) * cos ** 3)) / Math.PI;
-}
+/** Chance of a standardised error below this, under the same tail. */
+export const tailBelow = (z: number): number => studentBelow(z, TAIL);
 
 /** What was seen, when a candidate would show something else: a slip. */
 const seen = (isSame: boolean, isNear: boolean): number => Math.log(isSame ? 1 - SLIP : isNear ? 0.2 : SLIP);
@@ -78,29 +83,41 @@ const BUBBLES_SEEN: Readonly<Record<Bubbles, Readonly<Record<Bubbles, number>>>>
 };
 const LEVELS: readonly Level[] = ['at-line', 'low', 'plates-bare'];
 
-/** A bare step between two dips, and the two ends judged as a pair: they share the probe metal's own offset. */
-function dipsLog(read: readonly number[], shown: readonly number[], cells: number): number {
-  if (read.length !== shown.length) return 0;
-  // Where within a cell its loss sits is not known: a loss may show before or after, so neighbours are compared in pairs.
-  let sum = 0;
-  for (let step = 1; step < cells; step++) {
-    const pair = (values: readonly number[]): number =>
-      ((values[step] ?? 0) + (values[step + 1] ?? values[step] ?? 0)) / 2;
-    sum += logT(pair(read) - pair(shown), DIP_SCALE);
-  }
-  return sum;
+/**
+ * Steps between dips, in pairs: where within a cell its loss sits is not known, and it may show before or after. All together they are the
+ * battery's own voltage, each beside their mean is the cells' difference.
+ */
+function dipTerms(read: readonly number[], shown: readonly number[]): Term[] {
+  const steps = read.length - 2;
+  if (read.length !== shown.length || steps < 1) return [];
+  const pairs = (values: readonly number[]): number[] =>
+    Array.from(
+      { length: steps },
+      (_, step) => ((values[step + 1] ?? 0) + (values[step + 2] ?? values[step + 1] ?? 0)) / 2,
+    );
+  const [is, expected] = [pairs(read), pairs(shown)];
+  const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / steps;
+  const [isMean, expectedMean] = [mean(is), mean(expected)];
+  return [
+    term('mean', isMean - expectedMean, MODEL.dipV),
+    ...is.slice(0, -1).map((value, step) => {
+      const differs = (expected[step] ?? 0) - expectedMean;
+      const scale = Math.hypot(DIP_SCALE, MODEL.dipShare * differs);
+      return term(`step ${step + 1}`, value - isMean - differs, scale);
+    }),
+  ];
 }
 
 const restedScale = (isRested: boolean): number =>
   Math.hypot(ERRORS.meterV.absolute, isRested ? MODEL.restedV : MODEL.surfaceV);
 const LOAD_SCALE = Math.hypot(ERRORS.loadV.absolute, MODEL.loadV);
-const DENSITY_SCALE = Math.hypot(ERRORS.hydrometer.absolute, MODEL.density);
+const DENSITY_SCALE = Math.hypot(ERRORS.hydrometer.absolute, MODEL.cellDensity);
 const CONDUCTANCE_SHARE = Math.hypot(ERRORS.conductanceA.share, MODEL.conductanceShare);
 /** A tester's figure is trusted no closer than this, A and Ω. */
 const LEAST_TESTER_A = 5;
 const LEAST_OHM = 1e-4;
 const CELL_SCALE_K = Math.hypot(ERRORS.thermometerC.absolute, MODEL.cellK);
-const DIP_SCALE = 1.5 * Math.hypot(ERRORS.dipV.absolute, MODEL.dipV);
+const DIP_SCALE = Math.hypot(ERRORS.dipV.absolute, MODEL.cellDipV);
 /** A starter's current is a guess: about three times the capacity for a few seconds (practice), give or take, V. */
 const CRANK_PER_AH = 3;
 const CRANK_S = 3;
@@ -135,7 +152,7 @@ export function mostLogLikelihood(reading: Reading, setting: Setting): number {
     case 'density':
       return reading.isMixed === false ? 0 : -Math.log(DENSITY_SCALE);
     case 'dips':
-      return -(cells - 1) * Math.log(DIP_SCALE);
+      return -Math.log(MODEL.dipV) - (cells - 2) * Math.log(DIP_SCALE);
     case 'acceptance':
       return -Math.log(MODEL.acceptanceA);
     case 'look':
@@ -214,17 +231,30 @@ function loadTerms(
 }
 
 /** Both at 25 °C, where the warmth of the acid was taken: it need not be the room's. */
-function densityTerm(
-  { cell, density, tempC, within = 0 }: Extract<Reading, { kind: 'density' }>,
-  shown: Shown,
-): Term {
+function densityOff({ cell, density, tempC }: FloatedCell, shown: Shown): number {
   const expected = shown.density(cell);
-  const off =
-    tempC === undefined
-      ? density - expected
-      : hydrometerTo25(density, tempC) - hydrometerTo25(expected, probeC(shown.cells, cell));
+  return tempC === undefined
+    ? density - expected
+    : hydrometerTo25(density, tempC) - hydrometerTo25(expected, probeC(shown.cells, cell));
+}
+
+/**
+ * Cells of one look share what the hydrometer and the model are off by; what tells one from another is far better known. Each is held
+ * against what those before it leave to be expected.
+ * @see Gelman et al. 2013, Bayesian Data Analysis, 5.4 (normal with a common mean)
+ */
+function densityTerm(reading: Extract<Reading, { kind: 'density' }>, shown: Shown): Term {
+  const { within = 0, beside = [] } = reading;
   // Anywhere in an interval is as likely as in its middle: its own spread is a half over root three.
-  return term('density', off, Math.hypot(DENSITY_SCALE, within / Math.sqrt(3)));
+  const own = Math.hypot(ERRORS.hydrometer.absolute, MODEL.cellDensity, within / Math.sqrt(3));
+  const common = MODEL.density ** 2;
+  const known = beside.length * common + own ** 2;
+  const expected = (beside.reduce((sum, one) => sum + densityOff(one, shown), 0) * common) / known;
+  return term(
+    'density',
+    densityOff(reading, shown) - expected,
+    Math.hypot(own, own * Math.sqrt(common / known)),
+  );
 }
 
 /** How warm they are together, which the room decides as well; and each but the last against their mean. */
@@ -292,12 +322,19 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
       return [term('volts', reading.volts - shown.ocvV() - offset, restedScale(reading.isRested))];
     }
     case 'tester': {
-      const expected = shown.testerA();
-      return [term('amps', reading.amps - expected, Math.max(LEAST_TESTER_A, expected * CONDUCTANCE_SHARE))];
+      const expected = shown.referenceA();
+      const seen = testerAt25(reading.amps, shown.caseC());
+      if (!seen.isTold) return [];
+      const scale = Math.hypot(expected * CONDUCTANCE_SHARE, seen.unsureA);
+      return [term('amps', seen.amps - expected, Math.max(LEAST_TESTER_A, scale))];
     }
     case 'resistance': {
-      const expected = shown.ohm();
-      return [term('ohm', reading.ohm - expected, Math.max(LEAST_OHM, expected * CONDUCTANCE_SHARE))];
+      const expected = shown.referenceOhm();
+      // It is what a tester's amperes are reckoned from, so the cold does to one what it does to the other.
+      const seen = testerAt25(1 / reading.ohm, shown.caseC());
+      if (!seen.isTold) return [];
+      const scale = expected * Math.hypot(CONDUCTANCE_SHARE, seen.unsureA / seen.amps);
+      return [term('ohm', 1 / seen.amps - expected, Math.max(LEAST_OHM, scale))];
     }
     case 'warmth':
       return warmthTerms(reading, shown);
@@ -308,9 +345,10 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
       const scale = Math.max(MODEL.acceptanceA, expected * MODEL.acceptanceShare);
       return [term('amps', reading.amps - expected, scale)];
     }
+    case 'dips':
+      return dipTerms(reading.volts, shown.dips());
     case 'charger':
     case 'level':
-    case 'dips':
     case 'bubbles':
       return [];
   }
@@ -331,8 +369,6 @@ export function logLikelihood(reading: Reading, found: Shown, setting: Setting):
       const apart = Math.abs(LEVELS.indexOf(reading.level) - LEVELS.indexOf(shown.level(reading.cell)));
       return seen(apart === 0, apart === 1);
     }
-    case 'dips':
-      return dipsLog(reading.volts, shown.dips(), shown.cells.groupOf.length);
     case 'bubbles':
       return Math.log(BUBBLES_SEEN[shown.bubbles(reading.cell)][reading.bubbles]);
     default:

@@ -2,12 +2,13 @@ import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief } from './belief.ts';
 import { possibleCauses } from './causes.ts';
-import { chanceFrom } from './chance.ts';
+import { chanceFrom } from '../chance/chance.ts';
 import { asReal } from './figures.ts';
 import { Moves } from './moves.ts';
 import { shownOf } from './shown.ts';
 import { strataOf } from './strata.ts';
-import { AXES, traitsOf, type Setting } from './traits.ts';
+import { AXES } from './cube.ts';
+import { traitsOf, type Setting } from './traits.ts';
 import { done } from './work.ts';
 
 const settings: readonly Setting[] = [AGM_80, FLOODED_70].map((rating) => ({

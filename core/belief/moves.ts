@@ -3,9 +3,10 @@
  * coordinates drawn anew. Whether it goes there the readings decide ({@link Belief}).
  */
 import { isSulfated, possibleCauses, type CauseId, type Possible } from './causes.ts';
-import type { Chance } from './chance.ts';
+import type { Chance } from '../chance/chance.ts';
 import { shownOf, type Shown } from './shown.ts';
-import { AXES, traitsOf, type Point, type Setting, type Traits } from './traits.ts';
+import { AXES, type Point } from './cube.ts';
+import { traitsOf, type Setting, type Traits } from './traits.ts';
 
 const HARD_AXIS = AXES.indexOf('hard');
 const CHARGE_AXIS = AXES.indexOf('charge');
@@ -19,7 +20,7 @@ const ALONG = [0.5, 0.75, 1] as const;
 const JITTER = 0.01;
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
 const ELSE_ALIKE = 0.5;
-const DRAWN_ANEW = 0.35;
+const DRAWN_ANEW = 0.15;
 /** Of leaps and of nudges: those after which it still stands at the same voltage, its charge solved for. */
 const STANDS_ALIKE = 0.7;
 const NUDGED_ALIKE = 0.2;
@@ -67,10 +68,19 @@ export class Moves {
     return list[Math.floor(this.chance() * list.length)];
   }
 
-  /** Along the line between two others of the same cause; the cause itself is a choice, never nudged. */
+  /** Two different ones, in either order; none of a group of one. */
+  private twoOf(alike: readonly Standing[]): readonly (Point | undefined)[] {
+    const first = Math.floor(this.chance() * alike.length);
+    const second = Math.floor(this.chance() * (alike.length - 1));
+    return alike.length < 2 ? [] : [alike[first]?.point, alike[second < first ? second : second + 1]?.point];
+  }
+
+  /**
+   * Along the line between two others of the same cause; the cause itself is a choice, never nudged.
+   * @param alike others, which stand still meanwhile
+   */
   nudged(here: Standing, alike: readonly Standing[]): Move | undefined {
-    const one = this.anyOf(alike)?.point;
-    const other = this.anyOf(alike)?.point;
+    const [one, other] = this.twoOf(alike);
     const far = this.anyOf(ALONG) ?? 0.5;
     const takesPart = this.anyOf(TAKES_PART) ?? 1;
     const point = here.point.map((value, axis) => {

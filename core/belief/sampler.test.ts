@@ -3,12 +3,13 @@ import { candidate, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief, SIZE } from './belief.ts';
 import { shownOf } from './shown.ts';
-import { chanceFrom, normal } from './chance.ts';
+import { chanceFrom, normal } from '../chance/chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
 import { termsOf } from './likelihood.ts';
 import type { Reading } from '../observation/readings.ts';
 import { illnessesOf } from './words.ts';
-import { DIMENSIONS, traitsOf, type Setting, type Traits } from './traits.ts';
+import { DIMENSIONS } from './cube.ts';
+import { traitsOf, type Setting, type Traits } from './traits.ts';
 
 const agm: Setting = {
   rating: AGM_80,

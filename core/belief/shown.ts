@@ -13,6 +13,7 @@ import {
 import { postsOhm } from '../charge/donor.ts';
 import type { Trace, TraceColumn } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
+import { CASE_C } from '../model/state.ts';
 import { goThrough } from './passages.ts';
 import type { Passage } from './passage.ts';
 import {
@@ -23,7 +24,8 @@ import {
   type UnderLoad,
 } from '../observation/quickTests.ts';
 import type { Reading } from '../observation/readings.ts';
-import { batteryFrom, settled, type Perturb, type Setting, type Traits } from './traits.ts';
+import { atReference, batteryFrom, settled, type Perturb } from './piece.ts';
+import { roomOf, type Setting, type Traits } from './traits.ts';
 
 type Remembered = number | readonly number[] | string | UnderLoad | Discharge;
 
@@ -87,9 +89,8 @@ export class Shown {
 
   /** @returns the cells as they are at the passage's end, and how to make the same at rest */
   private through(passage: Passage) {
-    const { rating, tempC } = this.setting;
     const cells = this.make();
-    const trace = goThrough(cells, passage, rating, tempC);
+    const trace = goThrough(cells, passage, this.setting.rating, roomOf(this.setting));
     const make = (): CellString => {
       const again = this.make();
       again.state.copyFrom(cells.state);
@@ -161,6 +162,20 @@ export class Shown {
 
   ohm(): number {
     return this.once('ohm', () => postsOhm(this.still));
+  }
+
+  /** The same at 25 °C: a tester of a cold battery sees its cold as well. */
+  referenceA(): number {
+    return this.once('tester at 25', () => conductanceA(atReference(this.make())));
+  }
+
+  referenceOhm(): number {
+    return this.once('ohm at 25', () => postsOhm(atReference(this.make())));
+  }
+
+  /** Of the case, °C. */
+  caseC(): number {
+    return this.still.state.shared[CASE_C] as number;
   }
 
   warmthC(cell: number): number {

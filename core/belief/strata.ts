@@ -1,21 +1,16 @@
 /** What might have been brought, before anything was read: as many candidates of a rare cause as of a common one. */
-import { chanceFrom } from './chance.ts';
+import { chanceFrom } from '../chance/chance.ts';
 import { possibleCauses, type CauseId } from './causes.ts';
 import { shownOf, type Shown } from './shown.ts';
-import { DIMENSIONS, traitsOf, type Setting } from './traits.ts';
+import { DIMENSIONS } from './cube.ts';
+import { traitsOf, type Setting } from './traits.ts';
 import type { Work } from './work.ts';
 
 export interface Stratum {
   readonly cause: CauseId;
   /** Its odds by the history alone, 0–1; the strata's sum to 1. */
   readonly odds: number;
-  readonly candidates: readonly Asked[];
-}
-
-export interface Asked {
-  readonly shown: Shown;
-  /** The one its illness is in, where it is in one. */
-  readonly cell: number;
+  readonly candidates: readonly Shown[];
 }
 
 /**
@@ -32,8 +27,7 @@ export function* strataOf(setting: Setting, count: number, seed: number): Work<S
     const candidates = Array.from({ length: count }, () => {
       const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
       point[0] = from + width * (point[0] ?? 0);
-      const traits = traitsOf(point, setting);
-      return { shown: shownOf(traits, setting), cell: traits.cell };
+      return shownOf(traitsOf(point, setting), setting);
     });
     strata.push({ cause, odds: width, candidates });
   }

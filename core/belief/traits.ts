@@ -1,38 +1,21 @@
-/**
- * A candidate battery as a point in a unit cube: each coordinate is uniform before anything is known, and
- * history and prior shape what it means. That makes the prior flat where candidates are moved about, so a
- * move is judged by the readings alone.
- */
-import { SOUND } from '../model/battery.ts';
-import type { CellString } from '../model/cellString.ts';
-import { makeBattery, type Fault } from '../model/faults.ts';
-import { OPEN } from '../model/source.ts';
-import { Stepper } from '../model/stepper.ts';
-import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
+/** What a point of the cube means for a battery with this history: every illness by degrees, and which faults it has. */
+import { soundCell, type Rating } from '../model/parameters.ts';
+import { normalQuantile } from '../chance/distributions.ts';
+import { CAUSE_IDS, isOfCell, isSulfated, priorOf, type CauseId, type History } from './causes.ts';
+import { at, between, tailed, type Point } from './cube.ts';
 import type { Passage } from './passage.ts';
-import { CAUSE_IDS, isSulfated, priorOf, type CauseId, type History } from './causes.ts';
-import { normalQuantile } from './chance.ts';
 
-/** Coordinates of the cube. */
-export const AXES = [
-  'cause',
-  'charge',
-  'hard',
-  'film',
-  'wear',
-  'capacity',
-  'cranking',
-  'cell',
-  'severity',
-  'water',
-  'acid',
-] as const;
-export const DIMENSIONS = AXES.length;
-type Axis = (typeof AXES)[number];
-export type Point = Float64Array;
+/** A fault of one cell that stands beside the main one. */
+export interface Second {
+  readonly fault: 'weak-cell' | 'shorted-cell' | 'open-cell';
+  /** From the positive post, from 1. */
+  readonly cell: number;
+  readonly severity: number;
+}
 
 /** What a point means for a battery. */
 export interface Traits {
+  /** What it suffers from most. */
   readonly cause: CauseId;
   /** Charged share of every cell, before faults. */
   readonly charge: number;
@@ -47,17 +30,25 @@ export interface Traits {
   readonly acidFactor: number;
   /** Share of the water gone. */
   readonly dryShare: number;
+  /** Share of the acid sunk from the upper half to the lower. */
+  readonly layering: number;
   /** From the positive post, from 1. */
   readonly cell: number;
   readonly severity: number;
+  /** Charge that cell lacks beside the others, share of the rating; and how much of that has grown hard. */
+  readonly low: number;
+  readonly lowHard: number;
+  readonly second?: Second;
 }
 
 /** Everything that shapes the prior. */
 export interface Setting {
   readonly rating: Rating;
   readonly history: History;
-  /** Of the battery when it is read, °C. */
+  /** Of the battery as it was found, °C. */
   readonly tempC: number;
+  /** Of the room it is charged and rests in, °C; as it was found where it is left out. */
+  readonly roomC?: number;
   /** The load test of the house; three times the capacity for 15 s where it has none (handbook 3.2). */
   readonly load?: { readonly currentA: number; readonly seconds: number };
   /** Whether it is known what a full one of its type weighs. */
@@ -66,16 +57,18 @@ export interface Setting {
   readonly passages?: readonly Passage[];
 }
 
-const at = (point: Point, axis: Axis): number => point[AXES.indexOf(axis)] as number;
-const between = (low: number, high: number, share: number): number => low + (high - low) * share;
+export const roomOf = ({ tempC, roomC = tempC }: Setting): number => roomC;
 
 /** Hard share of the sulfate, by cause. */
 const HARD: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
+  empty: [0, 0.1],
   'sulfated-light': [0.08, 0.22],
   'sulfated-moderate': [0.22, 0.48],
   'sulfated-hard': [0.48, 0.92],
 };
-const HARD_USUAL: readonly [number, number] = [0, 0.1];
+/** On top of another illness: three in four have what every battery has, the fourth is sulfated as well. */
+const HARD_ON_TOP: readonly [low: number, usual: number, most: number] = [0, 0.1, 0.5];
+const USUALLY = 0.75;
 /** Film on the plates, as a power of ten: a thousandth doubles the resistance, a tenth takes no charge at first. */
 const FILM: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
   'sulfated-light': [-4.2, -2.2],
@@ -83,6 +76,8 @@ const FILM: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
   'sulfated-hard': [-3.2, -0.4],
 };
 const FILM_USUAL: readonly [number, number] = [-5, -3.6];
+/** Of what lies on top of another illness, by how hard it is: from the usual film to that of a moderate one. */
+const FILM_ON_TOP: readonly [number, number] = [-3.8, -1.8];
 /**
  * Film belongs to plates that stood flat, and burns off with the first charge that passes: powers of ten less of it
  * on one that stands full (reasoned from the model). One that looks fine and lets nothing through is open, not filmed.
@@ -90,9 +85,39 @@ const FILM_USUAL: readonly [number, number] = [-5, -3.6];
 const FILM_LESS = 3;
 
 /** Wear a year, one battery more than another (practice: five to ten years to the end of life). */
-const WEAR_YEAR: readonly [number, number] = [0.005, 0.04];
+export const WEAR_YEAR: readonly [number, number] = [0.005, 0.04];
 const WORN: readonly [number, number] = [0.3, 0.72];
 const LEAST_LEFT = 0.55;
+
+/** Water gone: of a dried-out one; of others, six of seven next to nothing and the seventh some (assumed). */
+const DRY: readonly [number, number] = [0.1, 0.4];
+const SOUND_DRY: readonly [number, number] = [0, 0.06];
+const DRY_ON_TOP: readonly [number, number, number] = [0, 0.06, 0.25];
+const SELDOM = 0.86;
+/** Layers: of one that is layered; of other flooded ones little, and of one in seven more (assumed). */
+const LAYERED: readonly [number, number] = [0.08, 0.35];
+const LAYERED_ON_TOP: readonly [number, number, number] = [0, 0.03, 0.15];
+
+/**
+ * What one cell lacks beside the others: nothing worth following in half of them, and up to a fifth of its charge in the rest (assumed:
+ * cells of a string drift apart). A weak cell has little left because what it lacks has grown hard.
+ */
+const EVEN = 0.5;
+const MOST_LOW = 0.2;
+const WEAK_LOW: readonly [number, number] = [0.03, 0.4];
+const LOW_HARD: readonly [number, number] = [0.1, 0.6];
+const WEAK_LOW_HARD: readonly [number, number] = [0.5, 1];
+
+/**
+ * Odds of a second faulty cell where there is one (assumed: what killed the first cell, age or a deep discharge, was done to all), and what it
+ * then has.
+ */
+const SECOND_ODDS = 0.15;
+const SECONDS: readonly (readonly [fault: Second['fault'], share: number])[] = [
+  ['weak-cell', 0.55],
+  ['shorted-cell', 0.35],
+  ['open-cell', 0.1],
+];
 
 /**
  * What pieces differ by from the model of their label, one standard deviation: wider than makers' tolerances,
@@ -127,6 +152,17 @@ const DRAWN_PAST_EMPTY: Record<History['complaint'], number> = {
 /** What such a one still holds of all that could react, as a power of ten: from a volt or less to 11.5 V. */
 const PAST_EMPTY: readonly [number, number] = [-3.3, -1.3];
 
+/** What could react over the rating, by label, worked out once. */
+const knownConvertible = new WeakMap<Rating, number>();
+
+function convertibleOf(rating: Rating): number {
+  const known = knownConvertible.get(rating);
+  if (known !== undefined) return known;
+  const { convertibleAh, ratedAh } = soundCell(rating);
+  knownConvertible.set(rating, convertibleAh / ratedAh);
+  return convertibleAh / ratedAh;
+}
+
 /** Charged share of the rating: below 0 past empty, where the last of what could react has gone. */
 function chargeOf(
   share: number,
@@ -136,9 +172,7 @@ function chargeOf(
 ): number {
   const deep = DRAWN_PAST_EMPTY[history.complaint];
   if (share >= deep) return most * ((share - deep) / (1 - deep)) ** 1.3;
-  const cell = soundOf(rating).cells[0];
-  const holds = ((cell?.convertibleAh ?? 1) / (cell?.ratedAh ?? 1)) * left;
-  return 1 - (1 - 10 ** between(...PAST_EMPTY, share / deep)) * Math.max(1, holds);
+  return 1 - (1 - 10 ** between(PAST_EMPTY, share / deep)) * Math.max(1, convertibleOf(rating) * left);
 }
 
 /** Of no age known, wear is anything from none to what so many hard years bring. */
@@ -146,8 +180,39 @@ const MOST_YEARS = 10;
 
 function wearOf({ ageYears }: History, place: number): number {
   return ageYears === undefined
-    ? between(0, MOST_YEARS * WEAR_YEAR[1], place)
-    : ageYears * between(...WEAR_YEAR, place);
+    ? between([0, MOST_YEARS * WEAR_YEAR[1]], place)
+    : ageYears * between(WEAR_YEAR, place);
+}
+
+/** How hard its sulfate is, and the film that goes with that, as a power of ten. */
+function sulfateOf(cause: CauseId, point: Point): { readonly hardShare: number; readonly film: number } {
+  const own = HARD[cause];
+  const hardShare = own ? between(own, at(point, 'hard')) : tailed(HARD_ON_TOP, USUALLY, at(point, 'hard'));
+  const [, usual, most] = HARD_ON_TOP;
+  const onTop = own ? 0 : Math.max(0, hardShare - usual) / (most - usual);
+  const range = FILM[cause] ?? FILM_USUAL;
+  const film = between(range, at(point, 'film'));
+  return {
+    hardShare,
+    film: film + onTop * (between(FILM_ON_TOP, at(point, 'film')) - film),
+  };
+}
+
+function lowOf(cause: CauseId, place: number): Pick<Traits, 'low' | 'lowHard'> {
+  if (cause === 'weak-cell') return { low: between(WEAK_LOW, place), lowHard: between(WEAK_LOW_HARD, place) };
+  const share = Math.max(0, place - EVEN) / (1 - EVEN);
+  return { low: share === 0 ? 0 : MOST_LOW * share ** 2, lowHard: between(LOW_HARD, share) };
+}
+
+/** Another cell than the one that is bad already. */
+function secondOf(cause: CauseId, cell: number, cells: number, point: Point): Second | undefined {
+  if (!isOfCell(cause) || cells < 2) return undefined;
+  const place = at(point, 'second') / SECOND_ODDS;
+  if (place >= 1) return undefined;
+  let sum = 0;
+  const [fault] = SECONDS.find(([, share]) => place < (sum += share)) ?? ['weak-cell' as const];
+  const other = 1 + Math.min(cells - 2, Math.floor(at(point, 'other') * (cells - 1)));
+  return { fault, cell: other < cell ? other : other + 1, severity: at(point, 'force') };
 }
 
 /** What a point means before this history. */
@@ -155,143 +220,40 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const sums = cumulative(history);
   const place = sums.findIndex((sum) => at(point, 'cause') < sum);
   const cause = CAUSE_IDS[place === -1 ? 0 : place] ?? 'empty';
-  const [hardLow, hardHigh] = HARD[cause] ?? HARD_USUAL;
-  const hardShare = between(hardLow, hardHigh, at(point, 'hard'));
   const worn = 1 - wearOf(history, at(point, 'wear'));
-  const left = cause === 'worn' ? between(...WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
+  const left = cause === 'worn' ? between(WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
   // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
   const charge = chargeOf(at(point, 'charge'), isSulfated(cause) ? 0.75 : 0.98, left, { rating, history });
+  const { hardShare, film } = sulfateOf(cause, point);
+  const cell = 1 + Math.min(rating.cells - 1, Math.floor(at(point, 'cell') * rating.cells));
+  const second = secondOf(cause, cell, rating.cells, point);
+  const isSound = cause === 'empty';
+  const water = at(point, 'water');
   return {
     cause,
     charge,
     hardShare,
-    film:
-      10 ** (between(...(FILM[cause] ?? FILM_USUAL), at(point, 'film')) - FILM_LESS * Math.max(0, charge)),
+    film: 10 ** (film - FILM_LESS * Math.max(0, charge)),
     left,
     capacityFactor: 1 + CAPACITY_SPREAD * normalQuantile(at(point, 'capacity')),
     crankingFactor: 1 + CRANKING_SPREAD * normalQuantile(at(point, 'cranking')),
     acidFactor: 1 + ACID_SPREAD * normalQuantile(at(point, 'acid')),
-    dryShare: cause === 'dry' ? between(0.1, 0.4, at(point, 'water')) : 0.06 * at(point, 'water'),
-    cell: 1 + Math.min(rating.cells - 1, Math.floor(at(point, 'cell') * rating.cells)),
+    dryShare:
+      cause === 'dry'
+        ? between(DRY, water)
+        : isSound
+          ? between(SOUND_DRY, water)
+          : tailed(DRY_ON_TOP, SELDOM, water),
+    layering: layeringOf(cause, rating, at(point, 'layers')),
+    cell,
     severity: at(point, 'severity'),
+    ...lowOf(cause, at(point, 'low')),
+    ...(second ? { second } : {}),
   };
 }
 
-/** Leak of a shorted cell, Ω: from a dead short to one that only heats. */
-const SHORT_OHM: readonly [number, number] = [0.004, 0.6];
-
-/** Three in ten are cracked rather than through, Ω (handbook 3.2: collapses to about 2 V although it looked fine). */
-const CRACKED_SHARE = 0.3;
-const CRACKED_OHM: readonly [number, number] = [0.02, 0.4];
-
-function faultsOf({ cause, cell, severity, left, dryShare }: Traits): Fault[] {
-  const worn: Fault[] = left < 1 ? [{ kind: 'worn', share: left }] : [];
-  const dry: Fault[] = dryShare > 0 ? [{ kind: 'dry', share: dryShare }] : [];
-  const own = ((): Fault[] => {
-    switch (cause) {
-      case 'layered':
-        return [{ kind: 'layered', share: between(0.08, 0.35, severity) }];
-      case 'weak-cell':
-        return [{ kind: 'weak', cell, share: between(0.25, 0.7, severity) }];
-      case 'shorted-cell':
-        return [{ kind: 'short', cell, ohms: SHORT_OHM[0] * (SHORT_OHM[1] / SHORT_OHM[0]) ** severity }];
-      case 'open-cell':
-        // From a cracked joint, under which a load collapses, to one that is through.
-        return severity < CRACKED_SHARE
-          ? [
-              {
-                kind: 'joint',
-                cell,
-                ohms: CRACKED_OHM[0] * (CRACKED_OHM[1] / CRACKED_OHM[0]) ** (severity / CRACKED_SHARE),
-              },
-            ]
-          : [{ kind: 'open', cell }];
-      case 'reversed':
-        return [{ kind: 'reversed', cell }];
-      case 'contaminated':
-        return [{ kind: 'contaminated' }];
-      default:
-        return [];
-    }
-  })();
-  return [...worn, ...dry, ...own];
-}
-
-/** A second is enough to show what stands still. */
-const SETTLE_S = 1;
-
-/** Sound batteries by their label, worked out once. */
-const knownSound = new WeakMap<Rating, BatteryParameters>();
-
-function soundOf(rating: Rating): BatteryParameters {
-  const known = knownSound.get(rating) ?? soundBattery(rating);
-  knownSound.set(rating, known);
-  return known;
-}
-
-/** Sound parameters of this very piece: a little more or less of everything than its label says. */
-function parametersOf(
-  { capacityFactor: f, crankingFactor: g, acidFactor }: Traits,
-  rating: Rating,
-): BatteryParameters {
-  const sound = soundOf(rating);
-  const cell = sound.cells[0];
-  if (!cell) return sound;
-  const piece = {
-    ...cell,
-    ratedAh: cell.ratedAh * f,
-    convertibleAh: cell.convertibleAh * f,
-    acidG: cell.acidG * f * acidFactor,
-    waterG: cell.waterG * f,
-    wetG: cell.wetG * f,
-    gassingA: cell.gassingA * f,
-    crankingA: cell.crankingA * g,
-    metalOhm: cell.metalOhm / g,
-    acidOhm: cell.acidOhm / g,
-  };
-  return { ...sound, cells: sound.cells.map(() => piece) };
-}
-
-/** Lets the cells show what they stand at. */
-export function settled(cells: CellString): CellString {
-  new Stepper(cells).step(OPEN, SETTLE_S);
-  return cells;
-}
-
-/** A change of a battery's parameters, for checking the belief against a model that is not quite its own. */
-export type Perturb = (parameters: BatteryParameters) => BatteryParameters;
-
-const unchanged: Perturb = (same) => same;
-
-/** The battery of the model a candidate stands for. */
-export function batteryFrom(
-  traits: Traits,
-  { rating, tempC }: Setting,
-  perturb: Perturb = unchanged,
-): CellString {
-  const cells = makeBattery({
-    parameters: perturb(parametersOf(traits, rating)),
-    condition: { ...SOUND, charge: traits.charge, hardShare: traits.hardShare, film: traits.film },
-    faults: faultsOf(traits),
-    tempC,
-  });
-  return settled(cells);
-}
-
-/** The same battery as it would stand charged as far as it goes: what is hard stays. */
-export function chargedFrom(traits: Traits, { rating }: Setting, perturb: Perturb = unchanged): CellString {
-  const parameters = perturb(parametersOf(traits, rating));
-  const hardAh = (1 - traits.charge) * rating.capacityAh * traits.hardShare;
-  const cells = makeBattery({
-    parameters,
-    condition: {
-      ...SOUND,
-      charge: Math.max(0, 1 - hardAh / rating.capacityAh),
-      hardShare: 1,
-      film: 0,
-    },
-    faults: faultsOf(traits),
-    tempC: 25,
-  });
-  return settled(cells);
+function layeringOf(cause: CauseId, { construction }: Rating, place: number): number {
+  if (cause === 'layered') return between(LAYERED, place);
+  if (construction !== 'flooded' || cause === 'empty') return 0;
+  return tailed(LAYERED_ON_TOP, SELDOM, place);
 }

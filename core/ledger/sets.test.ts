@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { chanceFrom } from '../belief/chance.ts';
+import { chanceFrom } from '../chance/chance.ts';
 import { apartOf, SET_LIMITS, setsOf as setsWithin, shelfOf, type Apart, type Member } from './sets.ts';
 
 const LIMITS = SET_LIMITS.handbook;

@@ -16,7 +16,10 @@ export type Fault =
   /** Share of the acid sunk from the upper half to the lower. */
   | { readonly kind: 'layered'; readonly share: number }
   | { readonly kind: 'joint'; readonly cell: number; readonly ohms: number }
-  | { readonly kind: 'reversed'; readonly cell: number }
+  /** One cell charged the wrong way round; what it has left of its capacity once that is undone. */
+  | { readonly kind: 'reversed'; readonly cell: number; readonly left?: number }
+  /** One cell that lacks charge beside the others, share of the rating; and how much of that has grown hard. */
+  | { readonly kind: 'low'; readonly cell: number; readonly lacks: number; readonly hardShare: number }
   | { readonly kind: 'contaminated' };
 
 export interface Making {
@@ -82,9 +85,15 @@ function withFault({ parameters, condition }: Cell, fault: Fault): Cell {
       return { parameters, condition: { ...condition, layering: fault.share } };
     case 'joint':
       return { parameters: { ...parameters, jointOhm: fault.ohms }, condition };
+    case 'low': {
+      const missing = 1 - condition.charge;
+      const hard = missing * condition.hardShare + fault.lacks * fault.hardShare;
+      const charge = condition.charge - fault.lacks;
+      return { parameters, condition: { ...condition, charge, hardShare: hard / (1 - charge) } };
+    }
     case 'reversed':
       return {
-        parameters,
+        parameters: shrunk(parameters, fault.left ?? 1),
         condition: {
           ...condition,
           charge: exhausted(parameters),

@@ -9,7 +9,7 @@ import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts, type Drawn } from '../model/discharge.ts';
 import { acidG, waterG } from '../model/show.ts';
 import { get } from '../model/state.ts';
-import { seededNormal } from './noise.ts';
+import { seededNormal } from '../chance/chance.ts';
 
 export type Level = 'at-line' | 'low' | 'plates-bare';
 export type Bubbles = 'lively' | 'few' | 'none';

@@ -4,7 +4,7 @@ import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { readingDocumentSchema, readingSchema } from '../contract/readingSchema.ts';
 import { Belief } from '../belief/belief.ts';
 import { shownOf } from '../belief/shown.ts';
-import { chanceFrom } from '../belief/chance.ts';
+import { chanceFrom } from '../chance/chance.ts';
 import { logLikelihood, mostLogLikelihood } from '../belief/likelihood.ts';
 import { isDear, MINUTES, onChargeMin, type Reading } from './readings.ts';
 import { readingWords } from '../belief/words.ts';

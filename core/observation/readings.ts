@@ -8,6 +8,12 @@ interface Placed {
   readonly midway?: number;
 }
 
+export interface FloatedCell {
+  readonly cell: number;
+  readonly density: number;
+  readonly tempC?: number;
+}
+
 export type Reading = Placed & Read;
 
 type Read =
@@ -38,6 +44,8 @@ type Read =
       readonly isMixed?: boolean;
       /** Half of an interval, where its hydrometer shows bands or balls, g/cm³. */
       readonly within?: number;
+      /** Cells floated before it at the same look: what the instrument and the model are off by, they share. */
+      readonly beside?: readonly FloatedCell[];
     }
   | { readonly kind: 'level'; readonly cell: number; readonly level: Level }
   /** Dip probes, one more than cells. */
@@ -97,6 +105,32 @@ export const MINUTES: Record<ReadingKind, number> = {
   drain: 1,
   hold: 1,
 };
+
+/** Of cells floated within this of each other it is one look, min. */
+const ONE_LOOK_MIN = 5;
+
+/** Whether two readings were taken at one standing of the battery, or on one charge: of cells, at one look into them. */
+export const isOneLook = (one: Reading, other: Reading): boolean =>
+  one.stage === other.stage && Math.abs((one.midway ?? 0) - (other.midway ?? 0)) <= ONE_LOOK_MIN;
+
+/** Each density with those of the same look that were read before it. */
+export function besideEachOther(readings: readonly Reading[]): Reading[] {
+  return readings.map((reading, index) => {
+    if (reading.kind !== 'density') return reading;
+    const beside = readings.slice(0, index).flatMap((one): FloatedCell[] =>
+      one.kind === 'density' && isOneLook(one, reading) && one.isMixed === reading.isMixed
+        ? [
+            {
+              cell: one.cell,
+              density: one.density,
+              ...(one.tempC === undefined ? {} : { tempC: one.tempC }),
+            },
+          ]
+        : [],
+    );
+    return beside.length > 0 ? { ...reading, beside } : reading;
+  });
+}
 
 /** Minutes into a charge that is on; undefined of a reading at rest. */
 export const onChargeMin = (reading: Reading): number | undefined =>

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { normal } from '../belief/chance.ts';
+import { normal } from '../chance/chance.ts';
 import { CATALOGUE } from '../demo/catalogue.ts';
 import { shelfTrial } from '../test/shelfTrial.ts';
 import { daysOf, Exposure } from './exposure.ts';

@@ -7,7 +7,7 @@
 import { at25V, surfaceChargeV } from '../battery/chargeEstimate.ts';
 import { KIND_LOSS } from '../battery/selfDischarge.ts';
 import { onSix } from '../battery/types.ts';
-import { normalQuantile } from '../belief/chance.ts';
+import { normalQuantile } from '../chance/distributions.ts';
 import type { Exposure } from './exposure.ts';
 import { RATES, type Standing } from './standing.ts';
 

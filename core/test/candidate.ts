@@ -15,8 +15,11 @@ export const candidate = (more: Partial<Traits> = {}): Traits => ({
   crankingFactor: 1,
   acidFactor: 1,
   dryShare: 0.02,
+  layering: more.cause === 'layered' ? 0.16 : 0,
   cell: 3,
   severity: 0.3,
+  low: more.cause === 'weak-cell' ? 0.2 : 0,
+  lowHard: 0.8,
   ...more,
 });
 

@@ -2,8 +2,9 @@
 import { throughInstrument } from '../belief/checks.ts';
 import { Belief } from '../belief/belief.ts';
 import type { History } from '../belief/causes.ts';
-import { chanceFrom, type Chance } from '../belief/chance.ts';
-import { DIMENSIONS, traitsOf, type Setting } from '../belief/traits.ts';
+import { chanceFrom, type Chance } from '../chance/chance.ts';
+import { DIMENSIONS } from '../belief/cube.ts';
+import { traitsOf, type Setting } from '../belief/traits.ts';
 import { done } from '../belief/work.ts';
 import type { Reading } from '../observation/readings.ts';
 import { everyCheck, readingsOf } from './candidate.ts';

@@ -1,2 +1,2 @@
 /** Chance for tests, the same for the same seed. */
-export { chanceFrom as randomFrom } from '../belief/chance.ts';
+export { chanceFrom as randomFrom } from '../chance/chance.ts';

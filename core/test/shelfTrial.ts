@@ -1,7 +1,7 @@
 /** Batteries that stand in a store, by the cell model and honest noise: how well is foretold what becomes of them. */
 import { rechargeLineV } from '../battery/shelfLines.ts';
 import type { BatteryType } from '../battery/types.ts';
-import { chanceFrom, normal } from '../belief/chance.ts';
+import { chanceFrom, normal } from '../chance/chance.ts';
 import { postVolts, rest } from '../model/discharge.ts';
 import { makeBattery } from '../model/faults.ts';
 import { ratingOf } from '../model/fromType.ts';

@@ -2,7 +2,7 @@
 import { HANDS_MIN } from '../shelf/month.ts';
 import { harmLineV } from '../battery/shelfLines.ts';
 import type { BatteryType } from '../battery/types.ts';
-import { chanceFrom, normal } from '../belief/chance.ts';
+import { chanceFrom, normal } from '../chance/chance.ts';
 import { dueOf, type ShelfRules } from '../shelf/due.ts';
 import { exposureOf, keptOf } from '../shelf/keeping.ts';
 import { speedAt } from '../battery/selfDischarge.ts';

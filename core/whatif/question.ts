@@ -50,6 +50,7 @@ export const FAULT_NAMES: Record<FaultChoice, string> = {
   layered: 'Acid in layers',
   joint: 'Poor joint inside',
   reversed: 'One cell reversed',
+  low: 'One cell behind the others',
   contaminated: 'Contaminated acid',
 };
 
@@ -73,6 +74,8 @@ function faultOf(choice: FaultChoice, cells: number): Fault[] {
       return [{ kind: 'weak', cell, share: 0.5 }];
     case 'worn':
       return [{ kind: 'worn', share: 0.6 }];
+    case 'low':
+      return [{ kind: 'low', cell, lacks: 0.25, hardShare: 0.5 }];
     case 'dry':
       return [{ kind: 'dry', share: 0.2 }];
     case 'layered':

@@ -13,8 +13,8 @@ const HIDDEN: Readonly<Record<string, Hidden>> = {
   // Brought back: what each really is, for whoever finds out.
   'SK-0091': ofASet(0.52, 0.83),
   'SK-0092': ofASet(0.47, 0.82),
-  'SK-0093': ofASet(0.61, 0.71),
-  'SK-0094': ofASet(0.55, 0.725),
+  'SK-0093': ofASet(0.61, 0.735),
+  'SK-0094': ofASet(0.55, 0.7),
   'SK-0095': ofASet(0.12, 0.9, 0.75),
   'SK-0101': { condition: { charge: 0.7, hardShare: 0.3, film: 0.002 } },
   'SK-0102': {

@@ -1,5 +1,5 @@
 /** A year of the loft's shelves: batteries that stood, were read and charged, as the model has them, read with a meter's noise. */
-import { chanceFrom, normal } from '@cork-ember/core/belief/chance.ts';
+import { chanceFrom, normal } from '@cork-ember/core/chance/chance.ts';
 import type { Machine } from '@cork-ember/core/battery/machines.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { ShelfEntry, ShelfEvent } from '@cork-ember/core/shelf/entries.ts';
