@@ -3,7 +3,10 @@ import { mean as meanOf, quantile } from 'd3-array';
 import type { Setting } from '../belief/traits.ts';
 import type { Course } from './courses.ts';
 import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
-import { costOf, NOTHING_SPENT, valueOf, type Costs, type Valued } from './worth.ts';
+import { decideInStages, playedChecks, type PlayedChecks } from './inStages.ts';
+import { LATER_COSTS, type LaterCheck } from './later.ts';
+import { treeOf, type Tree } from './tree.ts';
+import { costOf, NOTHING_SPENT, valueOf, type Costs, type Spent, type Valued } from './worth.ts';
 
 export const GRADES = ['A', 'B', 'C', 'R'] as const;
 export type Mark = (typeof GRADES)[number];
@@ -21,6 +24,8 @@ export interface Scored {
   readonly worth: number;
   readonly worthLow: number;
   readonly worthHigh: number;
+  /** Of one that is decided on the way: what will be done, by what it then shows. */
+  readonly tree?: Tree;
 }
 
 export interface Comparison {
@@ -46,7 +51,109 @@ export interface Standing {
 }
 
 /** Retiring is not a forecast: whatever the battery, it is a core. */
-const isRetiring = ({ id }: Course): boolean => id === 'retire';
+const isRetiring = ({ id }: Pick<Course, 'id'>): boolean => id === 'retire';
+
+/** What a way costs and brings on each candidate. */
+interface Row {
+  readonly marks: readonly Mark[];
+  readonly spent: readonly Spent[];
+  readonly hours: readonly number[];
+}
+
+/** What a shop and its battery make of what came of it. */
+interface Terms {
+  readonly setting: Setting;
+  readonly costs: Costs;
+  readonly steps: StepsOf;
+  readonly battery: Valued;
+  readonly together: number;
+}
+
+function rowOf(
+  course: Pick<Course, 'id' | 'routes'>,
+  all: readonly Outcome[],
+  { steps, together }: Terms,
+): Row {
+  return {
+    marks: all.map((outcome) => (isRetiring(course) ? 'R' : markOf(outcome))),
+    spent: all.map((outcome) =>
+      isRetiring(course)
+        ? { ...NOTHING_SPENT, handsMin: handsMinOf(course, { chargedH: [] }, steps) }
+        : spentBy(outcome, handsMinOf(course, outcome, steps, together)),
+    ),
+    hours: all.map(({ hours }) => (isRetiring(course) ? 0 : hours)),
+  };
+}
+
+const worthsOf = ({ marks, spent }: Row, { battery, costs }: Terms): number[] =>
+  marks.map((mark, at) => valueOf(mark, battery, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs));
+
+/** What the checks show does not hang on what things cost: it is worked out once for what was run. */
+const playedFor = new WeakMap<readonly Outcome[], PlayedChecks>();
+
+function playedOn(all: readonly Outcome[], setting: Setting): PlayedChecks {
+  const known = playedFor.get(all);
+  if (known) return known;
+  const played = playedChecks(
+    all.flatMap(({ staged }) => staged?.later ?? []),
+    setting,
+  );
+  playedFor.set(all, played);
+  return played;
+}
+
+/** Retired after its first step: that was paid for, and nothing is proved. */
+function retiredAfter(first: Outcome, course: Course, { steps, together }: Terms): Spent {
+  const proof = handsMinOf({ id: 'prove', routes: [] }, { chargedH: [] }, steps);
+  const tray = handsMinOf({ id: 'retire', routes: ['retire'] }, { chargedH: [] }, steps);
+  return spentBy(first, handsMinOf(course, first, steps, together) - proof + tray);
+}
+
+/** A course that is decided on the way, by what it then shows. */
+function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Row & { readonly tree: Tree } {
+  const { onward = [] } = course;
+  const { setting, costs, steps, together } = terms;
+  const rows = onward.map((way, place): Row => {
+    const ends = all.flatMap(({ staged }) => staged?.onward[place] ?? []);
+    if (way.id === 'retire')
+      return {
+        marks: all.map(() => 'R'),
+        spent: all.map((first) => retiredAfter(first, course, terms)),
+        hours: all.map(({ hours }) => hours),
+      };
+    const whole = { id: way.id, routes: [...course.routes, ...way.routes] };
+    return {
+      ...rowOf(whole, ends, terms),
+      spent: ends.map((end) => spentBy(end, handsMinOf(whole, end, steps, together))),
+    };
+  });
+  const worths = rows.map((row) => worthsOf(row, terms));
+  const checkCost = (check: LaterCheck): number => {
+    const { minutes, bayH } = LATER_COSTS[check];
+    return costOf({ ...NOTHING_SPENT, handsMin: minutes, bayH }, { ...costs, consumables: 0 });
+  };
+  const decided = decideInStages(worths, playedOn(all, setting), checkCost);
+  const more = decided.checks.map((check) => LATER_COSTS[check]);
+  const sumOf = (what: 'minutes' | 'hours' | 'bayH'): number => more.reduce((sum, one) => sum + one[what], 0);
+  const at = <T>(player: number, from: (row: Row) => readonly T[], none: T): T => {
+    const row = rows[decided.choices[player] ?? 0];
+    return (row && from(row)[player]) ?? none;
+  };
+  const players = all.map((_, player) => player);
+  return {
+    marks: players.map((player) => at<Mark>(player, ({ marks }) => marks, 'R')),
+    spent: players.map((player) => {
+      const spent = at(player, (row) => row.spent, NOTHING_SPENT);
+      return {
+        ...spent,
+        handsMin: spent.handsMin + sumOf('minutes'),
+        bayH: spent.bayH + sumOf('bayH'),
+      };
+    }),
+    hours: players.map((player) => at(player, ({ hours }) => hours, 0) + sumOf('hours')),
+    tree: treeOf(onward, decided),
+  };
+}
 
 /**
  * @param outcomes of every candidate under every course, in the order of `courses`
@@ -59,23 +166,20 @@ export function compare(
   steps: StepsOf,
   { battery = setting.rating, together = 1 }: Standing = {},
 ): Comparison {
+  const terms = { setting, costs, steps, battery, together };
   const rows = courses.map((course, index) => {
     const all = outcomes[index] ?? [];
-    const spent = all.map((outcome) =>
-      isRetiring(course)
-        ? { ...NOTHING_SPENT, handsMin: handsMinOf(course, { chargedH: [] }, steps) }
-        : spentBy(outcome, handsMinOf(course, outcome, steps, together)),
-    );
-    const marks = all.map((outcome): Mark => (isRetiring(course) ? 'R' : markOf(outcome)));
-    const worths = marks.map(
-      (mark, at) => valueOf(mark, battery, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs),
-    );
+    const row: Row & { readonly tree?: Tree } = course.onward
+      ? stagedRow(course, all, terms)
+      : rowOf(course, all, terms);
+    const { marks, spent, hours, tree } = row;
+    const worths = worthsOf(row, terms);
     const share = (mark: Mark): number =>
       marks.filter((one) => one === mark).length / Math.max(1, marks.length);
     const scored: Scored = {
       course,
       odds: { A: share('A'), B: share('B'), C: share('C'), R: share('R') },
-      hours: isRetiring(course) ? 0 : mean(all.map(({ hours }) => hours)),
+      hours: mean(hours),
       handsMin: mean(spent.map(({ handsMin }) => handsMin)),
       mainsWh: mean(spent.map(({ mainsWh }) => mainsWh)),
       waterMl: mean(spent.map(({ waterMl }) => waterMl)),
@@ -83,6 +187,7 @@ export function compare(
       worth: mean(worths),
       worthLow: quantile(worths, 0.1) ?? 0,
       worthHigh: quantile(worths, 0.9) ?? 0,
+      ...(tree ? { tree } : {}),
     };
     return { scored, worths };
   });

@@ -16,6 +16,15 @@ export interface Course {
   readonly routes: readonly string[];
   /** The house's rule that a reason would have to pass over. */
   readonly wants?: string;
+  /** Ways on from its end, of which one is chosen by what it then shows; none of their routes proves it as it stands. */
+  readonly onward?: readonly Onward[];
+}
+
+/** A way on once the first step is done. */
+export interface Onward {
+  readonly id: string;
+  readonly title: string;
+  readonly routes: readonly string[];
 }
 
 export interface Forbidden {
@@ -54,6 +63,40 @@ const AFTER_WORDS: Record<string, string> = {
 };
 
 const NOT_OPEN = 'Not open to this battery.';
+
+/** First steps after which it is decided anew: those every bench begins with. */
+const DECIDED_AFTER: readonly string[] = ['slow-charge', 'long-soak', 'water-back'];
+export const IN_STAGES = ' then';
+
+/** Ways on from a charged battery: what an uncharged one may not have yet is open to it then. */
+function onwardFrom(judged: readonly Judged[], done: readonly string[], isAgm: boolean): Onward[] {
+  const isOpen = (id: string): boolean => {
+    const one = judged.find(({ route }) => route.id === id);
+    return one !== undefined && (one.veto === undefined || one.veto.isUntilCharged === true);
+  };
+  const treatments = judged.flatMap(({ route }): Onward[] => {
+    const own = AROUND[route.id]?.(isAgm);
+    if (!own || done.includes(route.id) || route.id === 'slow-charge') return [];
+    // The charge that would come first is behind it.
+    const routes = own.filter((id) => id === route.id || !done.includes(id));
+    return routes.every(isOpen) ? [{ id: route.id, title: route.title, routes }] : [];
+  });
+  return [
+    { id: 'prove', title: 'Prove it as it stands', routes: [] },
+    ...treatments,
+    { id: 'retire', title: 'Retire it', routes: [] },
+  ];
+}
+
+/** The same way, decided at its end instead of now. */
+function inStages(course: Course, judged: readonly Judged[], isAgm: boolean): Course {
+  return {
+    ...course,
+    id: `${course.id}${IN_STAGES}`,
+    title: `${course.title}, then decide`,
+    onward: onwardFrom(judged, course.routes, isAgm),
+  };
+}
 
 /** A way the house takes without being asked: what its own rule is against is shown, and never recommended. */
 export const isOfTheHouse = ({ wants }: Course): boolean => wants === undefined;
@@ -112,6 +155,10 @@ export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: bo
         : { wants: veto.why }),
     });
   }
+  const staged = courses
+    .filter((course) => DECIDED_AFTER.includes(course.id) && isOfTheHouse(course))
+    .map((course) => inStages(course, judged, isAgm));
+  courses.push(...staged);
   if (!isAsleep && !isShut('prove'))
     courses.push({ id: 'prove', title: 'Prove it as it stands', routes: ['prove'] });
   courses.push({ id: 'retire', title: 'Retire it', routes: ['retire'] });

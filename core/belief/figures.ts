@@ -3,6 +3,7 @@ import { conductanceA } from '../observation/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { leastCharge, waterLostG } from '../model/show.ts';
 import type { CauseId } from './causes.ts';
+import type { Together } from './onTop.ts';
 import { normalQuantile } from '../chance/distributions.ts';
 import type { Shown } from './shown.ts';
 import { quantile } from './weights.ts';
@@ -108,5 +109,7 @@ export interface Summary {
   readonly causes: Readonly<Record<CauseId, number>>;
   /** The most likely first. */
   readonly ranked: readonly { readonly cause: CauseId; readonly probability: number }[];
+  /** What each cause has beside it. */
+  readonly together: Together;
   readonly figures: Readonly<Record<keyof Figures, Interval>>;
 }

@@ -1,6 +1,7 @@
 /** What weighted candidates say of a battery as it stands after its last reading. */
 import { CAUSE_IDS, type CauseId } from './causes.ts';
 import { asReal, FIGURES, figuresOf, intervalOf, type Figures, type Summary } from './figures.ts';
+import { togetherOf } from './onTop.ts';
 import { isFar } from './passages.ts';
 import type { Reading } from '../observation/readings.ts';
 import type { Candidate, Sample } from './sample.ts';
@@ -63,6 +64,7 @@ export function summaryOf(sample: Sample, setting: Setting, last: Reading | unde
     ranked: CAUSE_IDS.map((cause) => ({ cause, probability: causes[cause] })).sort(
       (a, b) => b.probability - a.probability,
     ),
+    together: togetherOf(sample),
     figures: Object.fromEntries(intervals) as Summary['figures'],
   };
 }

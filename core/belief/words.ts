@@ -3,6 +3,7 @@ import { percentText } from '../units/percent.ts';
 import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
+import { ON_TOP, ON_TOP_IDS, type Together } from './onTop.ts';
 import type { Moved } from './trail.ts';
 import type { Reading } from '../observation/readings.ts';
 
@@ -21,6 +22,21 @@ export interface Illness {
   readonly degrees?: string;
   /** The way it has of its own, in a sentence. */
   readonly leadsTo?: string;
+  /** "and sulfated on top, 64 %", of what probably stands beside it. */
+  readonly onTop?: string;
+}
+
+/** Less often than this beside a cause it is not worth words. */
+const ON_TOP_FROM = 0.3;
+
+/** What stands beside an illness, told in words where it is likely. */
+function onTopWords(causes: readonly CauseId[], probability: number, together: Together): string | undefined {
+  const words = ON_TOP_IDS.flatMap((id) => {
+    const both = causes.reduce((sum, cause) => sum + together[cause][id], 0);
+    const share = probability > 0 ? both / probability : 0;
+    return share >= ON_TOP_FROM ? `${ON_TOP[id]} ${percentText(share)}` : [];
+  });
+  return words.length === 0 ? undefined : `with it: ${words.join(', ')}`;
 }
 
 const DEGREES = [
@@ -32,18 +48,28 @@ const DEGREES = [
 /** One cause that has a way of its own whatever the rest costs (handbook 4). */
 const LAYERED_LEADS_TO = 'Its way: a slow charge to full, then “Mix layered acid” until three rounds agree.';
 
-/** What it may be, the most likely first; sulfation is one illness, whatever its degree. */
-export function illnessesOf(causes: Readonly<Record<CauseId, number>>): Illness[] {
+/**
+ * What it may be, the most likely first; sulfation is one illness, whatever its degree.
+ * @param together what each cause has beside it; where it is left out, nothing is said of that
+ */
+export function illnessesOf(causes: Readonly<Record<CauseId, number>>, together?: Together): Illness[] {
+  const sulfatedIds = DEGREES.map(([cause]) => cause);
+  const beside = (ids: readonly CauseId[], probability: number): Pick<Illness, 'onTop'> => {
+    const onTop = together && onTopWords(ids, probability, together);
+    return onTop === undefined ? {} : { onTop };
+  };
   const others = CAUSE_IDS.filter((cause) => !isSulfated(cause)).map((cause): Illness => ({
     name: CAUSES[cause],
     probability: causes[cause],
     ...(cause === 'layered' ? { leadsTo: LAYERED_LEADS_TO } : {}),
+    ...beside([cause], causes[cause]),
   }));
-  const sulfated = DEGREES.reduce((sum, [cause]) => sum + causes[cause], 0);
+  const sulfated = sulfatedIds.reduce((sum, cause) => sum + causes[cause], 0);
   const words = DEGREES.map(([cause, word]) => `${word} ${percentText(causes[cause])}`).join(', ');
-  return [...others, { name: 'Sulfated', probability: sulfated, degrees: words }].sort(
-    (a, b) => b.probability - a.probability,
-  );
+  return [
+    ...others,
+    { name: 'Sulfated', probability: sulfated, degrees: words, ...beside(sulfatedIds, sulfated) },
+  ].sort((a, b) => b.probability - a.probability);
 }
 
 /** "Load 240 A for 15 s: 8.20 V" */

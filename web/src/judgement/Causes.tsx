@@ -6,7 +6,7 @@ import { card } from '../ui/card.ts';
 
 /** Below this a cause is only counted among the rest. */
 const WORTH_A_LINE = 0.01;
-/** From here on a cause's own way is named beside it. */
+/** From here on what stands beside a cause is told, and its own way. */
 const LEADS_FROM = 0.15;
 /** Beside a step the first few are enough, and only the first is drawn. */
 const BRIEF = { lines: 4, bars: 1 } as const;
@@ -19,7 +19,7 @@ interface CausesProps {
 }
 
 export function Causes({ summary, isAtRest, isBrief = false }: CausesProps) {
-  const all = illnessesOf(summary.causes);
+  const all = illnessesOf(summary.causes, summary.together);
   const worthALine = all.filter(({ probability }) => probability >= WORTH_A_LINE);
   const shown = isBrief ? worthALine.slice(0, BRIEF.lines) : worthALine;
   const rest = all.length - worthALine.length;
@@ -31,7 +31,7 @@ export function Causes({ summary, isAtRest, isBrief = false }: CausesProps) {
       {/* Its line is kept free, so that nothing jumps once it is refined. */}
       <p className="min-h-5 text-sm text-soft">{!isAtRest && 'A first estimate; it is being refined …'}</p>
       <ol className={`mt-1 ${isBrief ? 'space-y-1' : 'space-y-2'}`}>
-        {shown.map(({ name, probability, degrees, leadsTo }, index) => (
+        {shown.map(({ name, probability, degrees, leadsTo, onTop }, index) => (
           <li key={name}>
             <p
               className={`flex justify-between gap-3 ${index === 0 ? `font-bold ${isBrief ? '' : 'text-lg'}` : ''}`}
@@ -44,6 +44,9 @@ export function Causes({ summary, isAtRest, isBrief = false }: CausesProps) {
               </span>
               <span className="reading whitespace-nowrap">{percentText(probability)}</span>
             </p>
+            {onTop !== undefined && probability >= LEADS_FROM && (!isBrief || index === 0) && (
+              <p className="text-sm text-soft">{onTop}</p>
+            )}
             {leadsTo !== undefined && probability >= LEADS_FROM && !isBrief && (
               <p className="text-sm">{leadsTo}</p>
             )}
