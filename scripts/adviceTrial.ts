@@ -1,7 +1,9 @@
 /** One simulated battery put before four ways of deciding: what each is worth on it, checks and all. */
-import { compare } from '@cork-ember/core/advice/compare.ts';
+import { compare, laterCost, onwardRows, worthsOf as pricedOf } from '@cork-ember/core/advice/compare.ts';
+import { bestWay, evidenceOf } from '@cork-ember/core/advice/inStages.ts';
+import { laterRead } from './laterRead.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
-import type { Course } from '@cork-ember/core/advice/courses.ts';
+import type { Course, Onward } from '@cork-ember/core/advice/courses.ts';
 import {
   bestCheck,
   JUDGES,
@@ -10,7 +12,7 @@ import {
   readingsOf,
   type NextBest,
 } from '@cork-ember/core/advice/nextCheck.ts';
-import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
+import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
@@ -23,17 +25,19 @@ import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 import { historyOf, truthOf, type Truth } from './beliefTrial.ts';
 
 export const DECIDERS = [
+  'staged',
   'paying',
   'settled',
   'every check',
   'strict',
   'charge everything',
+  'looked',
   'oracle',
 ] as const;
 export type Decider = (typeof DECIDERS)[number];
 
 /** Where one stops asking: when no check pays for its hands, when none would change what is done, or never. */
-const STOPS = ['paying', 'settled', 'every check'] as const;
+const STOPS = ['staged', 'paying', 'settled', 'every check'] as const;
 type Stop = (typeof STOPS)[number];
 
 export interface AdviceTrial {
@@ -52,6 +56,22 @@ const PIECE_G_PER_AH = 0.45;
 const AWAKE_V = 10.5;
 
 const course = (id: string, ...routes: string[]): Course => ({ id, title: id, routes });
+
+/** After a first charge: as it is, on to what else there is, or the recycler. */
+const onwardFor = (isAgm: boolean, done: string): Onward[] => [
+  { id: 'prove', title: 'prove', routes: [] },
+  ...[isAgm ? 'long-soak' : 'constant-current', 'pulse'].flatMap((id) =>
+    id === done ? [] : [{ id, title: id, routes: [id] }],
+  ),
+  ...(isAgm ? [] : [{ id: 'water-back', title: 'water back', routes: ['water-back', 'slow-charge'] }]),
+  { id: 'retire', title: 'retire', routes: [] },
+];
+
+/** Ways that end in a charge, decided at their end. */
+const inStages = (courses: readonly Course[], isAgm: boolean): Course[] =>
+  courses.map((one) =>
+    ['slow-charge', 'water-back'].includes(one.id) ? { ...one, onward: onwardFor(isAgm, one.id) } : one,
+  );
 
 function coursesFor(isAgm: boolean, isAsleep: boolean): Course[] {
   const woken = (id: string): Course => course(id, ...(isAsleep ? ['supply-wake', id] : [id]));
@@ -73,6 +93,7 @@ const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
 interface Asked {
+  readonly outcomes: readonly (readonly Outcome[])[];
   readonly means: number[];
   readonly next: NextBest | undefined;
   /** Of the checks left the one that would change what is done most per minute, settled or not. */
@@ -87,7 +108,12 @@ function ask(belief: Belief, courses: readonly Course[]): Asked {
   const { worths } = compare(courses, outcomes, setting, COSTS, STEPS);
   const checks = nextChecks(belief.known, judges, worths, courses, setting);
   const [most] = [...checks].sort((a, b) => b.changes / b.minutes - a.changes / a.minutes);
-  return { means: worths.map(meanOf), next: bestCheck(checks, COSTS.handsPerHour), most: most?.check };
+  return {
+    outcomes,
+    means: worths.map(meanOf),
+    next: bestCheck(checks, COSTS.handsPerHour),
+    most: most?.check,
+  };
 }
 
 /** What each course is worth on the battery itself. */
@@ -96,10 +122,86 @@ function worthsOf({ traits, perturb }: Truth, courses: readonly Course[], settin
   return compare(courses, outcomes, setting, COSTS, STEPS).worths.map((row) => row[0] ?? 0);
 }
 
+/**
+ * What a course that is decided on the way is worth on the battery itself: its first step done, read through instruments, and the way on
+ * chosen by the candidates, weighed by what was read.
+ */
+function stagedWorth(
+  one: Course,
+  judged: readonly Outcome[],
+  truth: Truth,
+  setting: Setting,
+  index: number,
+): number {
+  const terms = { setting, costs: COSTS, steps: STEPS, battery: setting.rating, together: 1 };
+  const own = outcomeOf(one, truth.traits, setting, truth.perturb);
+  const [scored] = compare([one], [judged], setting, COSTS, STEPS).scored;
+  if (!own.staged || !scored?.tree) return 0;
+  const seen = judged.flatMap(({ staged }) => staged?.later ?? []);
+  const checks = ['charge', 'rest', ...scored.tree.checks] as const;
+  const logs = new Float64Array(seen.length);
+  for (const check of checks) {
+    const read = laterRead(check, own.staged.later[check], `advice ${index}`);
+    evidenceOf(check, read, seen, setting).forEach((log, at) => (logs[at] = (logs[at] ?? 0) + log));
+  }
+  const choice = bestWay(
+    onwardRows(one, judged, terms).map((row) => pricedOf(row, terms)),
+    logs,
+  );
+  const worths = onwardRows(one, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0);
+  return (worths[choice] ?? 0) - checks.reduce((sum, check) => sum + laterCost(check, COSTS), 0);
+}
+
+/** The most that could be had by one who must do a first step, or none, before he knows all. */
+function lookedWorth(first: Course, truth: Truth, setting: Setting): number {
+  const terms = { setting, costs: COSTS, steps: STEPS, battery: setting.rating, together: 1 };
+  const own = outcomeOf(first, truth.traits, setting, truth.perturb);
+  return Math.max(...onwardRows(first, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0));
+}
+
 const paid = (minutes: number): number => (minutes / 60) * COSTS.handsPerHour;
 
+/** What one belief makes of a battery, asked on until nothing is left to ask. */
+interface Hidden {
+  readonly setting: Setting;
+  readonly truth: Truth;
+  readonly ocvV: number;
+  readonly pieceG: number;
+  readonly index: number;
+}
+
+/** Reads a battery check by check; `at` is told where one stands before each. */
+function reading(
+  { setting, truth, ocvV, pieceG, index }: Hidden,
+  courses: readonly Course[],
+  at: (now: Asked, minutes: number) => boolean,
+): void {
+  const belief = new Belief(setting, SIZE.standing, 31 + index);
+  belief.observe({ kind: 'ocv', volts: ocvV, isRested: true });
+  belief.refine(1);
+  let minutes = 0;
+  for (;;) {
+    const now = ask(belief, courses);
+    const check = now.next?.advised.check ?? now.most;
+    if (!at(now, minutes) || check === undefined) return;
+    const readings = readingsOf(check, truth.shown, setting, `advice ${index}`);
+    belief.observe(
+      ...readings.map((one) => (one.kind === 'mass' ? { ...one, deficitG: one.deficitG + pieceG } : one)),
+    );
+    belief.refine(1);
+    minutes += minutesOf(check, setting.rating.cells);
+  }
+}
+
+interface Stopped {
+  readonly worth: number;
+  readonly minutes: number;
+  readonly mean: number;
+  readonly choice: number;
+}
+
 export function adviceTrial(index: number): AdviceTrial {
-  const chance = chanceFrom(3_000_017 + 7919 * index);
+  const chance = chanceFrom(`advice ${index}`);
   const isAgm = index % 2 === 0;
   const setting: Setting = {
     rating: isAgm ? AGM_80 : FLOODED_70,
@@ -107,52 +209,60 @@ export function adviceTrial(index: number): AdviceTrial {
     tempC: 21,
     isMassKnown: isAgm,
   };
-  const truth = truthOf(chance, setting, true);
+  const truth = truthOf(chance, setting, 'perturbed');
   const ocvV = read(truth.shown.ocvV(), 'meterV', `advice ${index} ocv`);
   const pieceG = normal(chance) * PIECE_G_PER_AH * setting.rating.capacityAh * setting.rating.cells;
   const courses = coursesFor(isAgm, ocvV < AWAKE_V);
   const worths = worthsOf(truth, courses, setting);
-  const belief = new Belief(setting, SIZE.standing, 31 + index);
-  belief.observe({ kind: 'ocv', volts: ocvV, isRested: true });
-  belief.refine(1);
-  let minutes = 0;
-  let now = ask(belief, courses);
-  const stopped: Partial<Record<Stop, { readonly choice: number; readonly minutes: number }>> = {};
-  const stop = (name: Stop): void => {
-    stopped[name] ??= { choice: argMax(now.means), minutes };
+  const battery = { setting, truth, ocvV, pieceG, index };
+
+  const stopped = new Map<Stop, Stopped>();
+  const stop = (name: Stop, worth: number, choice: number, now: Asked, minutes: number): void => {
+    if (!stopped.has(name))
+      stopped.set(name, { worth: worth - paid(minutes), minutes, mean: now.means[choice] ?? 0, choice });
   };
-  for (;;) {
-    if (now.next?.pays !== true) stop('paying');
-    if (now.next === undefined) stop('settled');
-    const check = now.next?.advised.check ?? now.most;
-    if (check === undefined) break;
-    const readings = readingsOf(check, truth.shown, setting, `advice ${index}`);
-    belief.observe(
-      ...readings.map((one) => (one.kind === 'mass' ? { ...one, deficitG: one.deficitG + pieceG } : one)),
-    );
-    belief.refine(1);
-    minutes += minutesOf(check, setting.rating.cells);
-    now = ask(belief, courses);
-  }
-  for (const name of STOPS) stop(name);
+  let last: Asked | undefined;
+  reading(battery, courses, (now, minutes) => {
+    last = now;
+    const choice = argMax(now.means);
+    const here = (name: Stop): void => stop(name, worths[choice] ?? 0, choice, now, minutes);
+    if (now.next?.pays !== true) here('paying');
+    if (now.next === undefined) here('settled');
+    if ((now.next?.advised.check ?? now.most) === undefined) {
+      here('paying');
+      here('settled');
+      here('every check');
+    }
+    return true;
+  });
+  const staged = inStages(courses, isAgm);
+  reading(battery, staged, (now, minutes) => {
+    if (now.next?.pays === true) return true;
+    const choice = argMax(now.means);
+    const chosen = staged[choice];
+    const worth = chosen?.onward
+      ? stagedWorth(chosen, now.outcomes[choice] ?? [], truth, setting, index)
+      : (worths[choice] ?? 0);
+    stop('staged', worth, choice, now, minutes);
+    return false;
+  });
 
   const at = (id: string): number => worths[courses.findIndex((one) => one.id === id)] ?? 0;
-  const of = <T>(value: (choice: number, minutes: number) => T): Record<Stop, T> =>
+  const of = <T>(value: (one: Stopped) => T): Record<Stop, T> =>
     Object.fromEntries(
-      STOPS.map((name) => {
-        const { choice, minutes: spent } = stopped[name] ?? { choice: 0, minutes: 0 };
-        return [name, value(choice, spent)];
-      }),
+      STOPS.map((name) => [name, value(stopped.get(name) ?? { worth: 0, minutes: 0, mean: 0, choice: 0 })]),
     ) as Record<Stop, T>;
-  const best = Math.max(...now.means);
+  const final = last?.means ?? [];
+  const firsts = staged.filter(({ onward }) => onward);
   return {
     worth: {
-      ...of((choice, spent) => (worths[choice] ?? 0) - paid(spent)),
+      ...of(({ worth }) => worth),
       strict: ocvV < AWAKE_V ? at('retire') : at('slow-charge'),
       'charge everything': at('slow-charge'),
+      looked: Math.max(...firsts.slice(0, 1).map((one) => lookedWorth(one, truth, setting)), at('retire')),
       oracle: Math.max(...worths),
     },
-    minutes: of((_, spent) => spent),
-    behind: of((choice) => best - (now.means[choice] ?? 0)),
+    minutes: of(({ minutes }) => minutes),
+    behind: of(({ choice }) => Math.max(...final) - (final[choice] ?? 0)),
   };
 }

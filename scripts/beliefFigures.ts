@@ -98,11 +98,13 @@ function meanWords(values: readonly number[]): string {
 const A_MINUTE = 0.5;
 
 const DECIDED_BY: Record<Decider, string> = {
-  paying: 'the advice, until no check pays for its hands',
+  staged: 'the advice in stages, until no check pays for its hands',
+  paying: 'the advice of one way to its end, until no check pays for its hands',
   settled: 'the advice, until no check would change what is done',
   'every check': 'the belief after every check',
   strict: 'the strict school: below 10.5 V to the recycler, else charged',
   'charge everything': 'charging everything',
+  looked: 'whoever charges it first, and then knows how each way on ends',
   oracle: 'an oracle that knows how each way ends',
 };
 
@@ -295,7 +297,9 @@ if (share === undefined)
 else {
   const { from, to, kind } = JSON.parse(share) as Share;
   const trials = Array.from({ length: to - from }, (_, index) =>
-    kind === 'advice' ? adviceTrial(from + index) : trial(from + index, kind === 'hard'),
+    kind === 'advice'
+      ? adviceTrial(from + index)
+      : trial(from + index, kind === 'hard' ? 'perturbed' : 'own'),
   );
   process.stdout.write(JSON.stringify(trials));
 }

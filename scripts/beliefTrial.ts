@@ -12,9 +12,9 @@ import {
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/chance/chance.ts';
 import type { Passage } from '@cork-ember/core/belief/passage.ts';
 import { termsOf } from '@cork-ember/core/belief/likelihood.ts';
-import type { Reading } from '@cork-ember/core/observation/readings.ts';
+import { besideEachOther, type Reading } from '@cork-ember/core/observation/readings.ts';
 import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
-import { DIMENSIONS } from '@cork-ember/core/belief/cube.ts';
+import { AXES, between, DIMENSIONS, type Axis, type Point } from '@cork-ember/core/belief/cube.ts';
 import type { Perturb } from '@cork-ember/core/belief/piece.ts';
 import { traitsOf, type Setting, type Traits } from '@cork-ember/core/belief/traits.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
@@ -50,8 +50,19 @@ const COMPLAINTS: readonly Complaint[] = [
   'parked',
   'charger-nothing',
 ];
+/**
+ * Where hidden batteries come from: the belief's own prior and model; a widened prior and a model every parameter of which is off; and
+ * with that two illnesses at once, cells apart, two faults, a cold case and a label that is wrong.
+ */
+export const POPULATIONS = ['own', 'perturbed', 'compound'] as const;
+export type Population = (typeof POPULATIONS)[number];
+
 /** Every parameter of the hidden battery is off by up to this share. */
 const OFF_BY = 0.1;
+/** And of a compound one its label, in capacity and cranking. */
+const LABEL_OFF_BY = 0.2;
+const COLD_C: readonly [number, number] = [2, 10];
+const ROOM_C = 21;
 /** Share of hidden causes drawn evenly instead of from the prior. */
 const WIDENED = 0.3;
 
@@ -110,15 +121,35 @@ export interface Truth {
   readonly shown: Shown;
 }
 
-export function truthOf(chance: Chance, setting: Setting, isHard: boolean): Truth {
+/** Two illnesses or more: every axis of what may stand on top goes to its far end half of the time. */
+const WORSE: readonly Axis[] = ['hard', 'wear', 'water', 'layers', 'low'];
+
+function compounded(point: Point, chance: Chance): void {
+  for (const axis of WORSE) if (chance() < 0.5) point[AXES.indexOf(axis)] = 0.85 + 0.15 * chance();
+  if (chance() < 0.3) point[AXES.indexOf('second')] = 0.14 * chance();
+}
+
+function mislabelled(traits: Traits, chance: Chance): Traits {
+  const off = (): number => 1 + LABEL_OFF_BY * (2 * chance() - 1);
+  return {
+    ...traits,
+    capacityFactor: traits.capacityFactor * off(),
+    crankingFactor: traits.crankingFactor * off(),
+  };
+}
+
+export function truthOf(chance: Chance, setting: Setting, population: Population): Truth {
   const point = Float64Array.from({ length: DIMENSIONS }, () => chance());
-  if (isHard && chance() < WIDENED) {
+  const isForeign = population !== 'own';
+  if (isForeign && chance() < WIDENED) {
     const possible = possibleCauses(setting.history);
     const chosen = possible[Math.floor(chance() * possible.length)];
     if (chosen) point[0] = chosen.from + chosen.width / 2;
   }
-  const traits = traitsOf(point, setting);
-  const perturb = isHard ? perturbation(chance) : undefined;
+  if (population === 'compound') compounded(point, chance);
+  const drawn = traitsOf(point, setting);
+  const traits = population === 'compound' ? mislabelled(drawn, chance) : drawn;
+  const perturb = isForeign ? perturbation(chance) : undefined;
   const shown = shownOf(traits, setting, perturb);
   const at = (stage: number): Figures => figuresOf(traits, setting, shown.after(stage), perturb);
   return { traits, perturb, shown, figures: { standing: at(0), full: at(setting.passages?.length ?? 0) } };
@@ -177,9 +208,17 @@ function studentT(chance: Chance): number {
  * @see Talts et al. 2018, Validating Bayesian inference algorithms with simulation-based calibration
  */
 function asAllowed(truth: Truth, setting: Setting, chance: Chance): Reader {
-  return (reading) => {
+  const floated: Extract<Reading, { kind: 'density' }>[] = [];
+  return (exact) => {
+    if (exact.kind === 'dips')
+      return { ...exact, volts: exact.volts.map((volts) => volts + DIP_ERROR_V * studentT(chance)) };
+    // A cell is floated beside those that were floated before it, errors and all.
+    const reading = exact.kind === 'density' ? (besideEachOther([...floated, exact]).at(-1) ?? exact) : exact;
     const errors = new Map(
-      termsOf(reading, truth.shown, setting).map(({ name, scale }) => [name, scale * studentT(chance)]),
+      termsOf(reading, truth.shown, setting).map(({ name, residual, scale }) => [
+        name,
+        scale * studentT(chance) - residual,
+      ]),
     );
     // A sag is what is allowed for, so the first second moves along with the last.
     if (errors.has('firstV')) errors.set('firstV', (errors.get('firstV') ?? 0) + (errors.get('volts') ?? 0));
@@ -187,9 +226,14 @@ function asAllowed(truth: Truth, setting: Setting, chance: Chance): Reader {
       name,
       typeof value === 'number' ? value + (errors.get(name) ?? 0) : value,
     ]);
-    return Object.fromEntries(values) as Reading;
+    const read = Object.fromEntries(values) as Reading;
+    if (read.kind === 'density') floated.push(read);
+    return read;
   };
 }
+
+/** Of each step along the cells, as the belief allows. */
+const DIP_ERROR_V = 0.02;
 
 /** A day's slow charge, a day's rest, a week's hold. */
 function passagesFor(capacityAh: number): Passage[] {
@@ -219,22 +263,20 @@ function rankOf(belief: Belief, name: Checked, truth: number, equal: number): nu
   }, 0);
 }
 
-/**
- * @param isHard whether the truth comes from a widened prior and parameters the belief does not have; otherwise
- * from the belief's own, for the calibration of the method itself
- */
-export function trial(index: number, isHard: boolean): Trial {
-  const chance = chanceFrom(1_000_003 + 7919 * index + (isHard ? 1 : 0));
+export function trial(index: number, population: Population): Trial {
+  const chance = chanceFrom(`${population} battery ${index}`);
   const construction = index % 2 === 0 ? 'agm' : 'flooded';
   const rating = construction === 'agm' ? AGM_80 : FLOODED_70;
+  const isOwn = population === 'own';
   const setting: Setting = {
     rating,
     passages: passagesFor(rating.capacityAh),
     history: historyOf(chance, construction),
-    tempC: 21,
+    tempC: population === 'compound' && chance() < 0.3 ? between(COLD_C, chance()) : ROOM_C,
+    roomC: ROOM_C,
   };
-  const truth = truthOf(chance, setting, isHard);
-  const reader = isHard ? throughInstruments(`trial ${index}`) : asAllowed(truth, setting, chance);
+  const truth = truthOf(chance, setting, population);
+  const reader = isOwn ? asAllowed(truth, setting, chance) : throughInstruments(`trial ${index}`);
   const { early, standing, charged } = readingsOf(truth, setting, reader);
   const belief = new Belief(setting, SIZE.standing, 17 + index);
   belief.observe(...early);
@@ -245,10 +287,10 @@ export function trial(index: number, isHard: boolean): Trial {
   const standingFirst = first(belief.summary());
   // The belief's own batteries are off by what it allows for; the others are off by their own model.
   const truly = (stage: Stage, name: Checked): number =>
-    isHard
+    !isOwn
       ? truth.figures[stage][name]
       : asReal(name, truth.figures[stage][name], stage === 'full' ? 'charged' : 'found', chance());
-  const ties = chanceFrom(7_000_003 + index);
+  const ties = chanceFrom(`ties ${index}`);
   const ranks = (stage: Stage): { rank: Record<Checked, number>; even: Record<Checked, number> } => {
     const truths = CHECKED.map((name) => [name, truly(stage, name)] as const);
     const by = (equal: () => number): Record<Checked, number> =>

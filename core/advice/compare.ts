@@ -33,6 +33,8 @@ export interface Comparison {
   readonly scored: readonly Scored[];
   /** By course in the order asked for, by candidate. */
   readonly worths: readonly (readonly number[])[];
+  /** What came of each course, in the order asked for: what it is worth at other costs. */
+  readonly rows: readonly Row[];
 }
 
 const mean = (values: readonly number[]): number => meanOf(values) ?? 0;
@@ -53,27 +55,33 @@ export interface Standing {
 /** Retiring is not a forecast: whatever the battery, it is a core. */
 const isRetiring = ({ id }: Pick<Course, 'id'>): boolean => id === 'retire';
 
-/** What a way costs and brings on each candidate. */
-interface Row {
+/** What a way takes and ends in, by candidate. */
+export interface Row {
+  readonly course: Course;
   readonly marks: readonly Mark[];
   readonly spent: readonly Spent[];
   readonly hours: readonly number[];
 }
 
 /** What a shop and its battery make of what came of it. */
-interface Terms {
+export interface Terms extends Priced {
   readonly setting: Setting;
-  readonly costs: Costs;
   readonly steps: StepsOf;
-  readonly battery: Valued;
   readonly together: number;
 }
+
+export interface Priced {
+  readonly costs: Costs;
+  readonly battery: Valued;
+}
+
+type Come = Omit<Row, 'course'>;
 
 function rowOf(
   course: Pick<Course, 'id' | 'routes'>,
   all: readonly Outcome[],
   { steps, together }: Terms,
-): Row {
+): Come {
   return {
     marks: all.map((outcome) => (isRetiring(course) ? 'R' : markOf(outcome))),
     spent: all.map((outcome) =>
@@ -85,7 +93,8 @@ function rowOf(
   };
 }
 
-const worthsOf = ({ marks, spent }: Row, { battery, costs }: Terms): number[] =>
+/** What each candidate is worth that way, in the shop's money. */
+export const worthsOf = ({ marks, spent }: Come, { battery, costs }: Priced): number[] =>
   marks.map((mark, at) => valueOf(mark, battery, costs) - costOf(spent[at] ?? NOTHING_SPENT, costs));
 
 /** What the checks show does not hang on what things cost: it is worked out once for what was run. */
@@ -109,11 +118,11 @@ function retiredAfter(first: Outcome, course: Course, { steps, together }: Terms
   return spentBy(first, handsMinOf(course, first, steps, together) - proof + tray);
 }
 
-/** A course that is decided on the way, by what it then shows. */
-function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Row & { readonly tree: Tree } {
+/** What each way on takes and ends in, its first step included. */
+export function onwardRows(course: Course, all: readonly Outcome[], terms: Terms): Come[] {
   const { onward = [] } = course;
-  const { setting, costs, steps, together } = terms;
-  const rows = onward.map((way, place): Row => {
+  const { steps, together } = terms;
+  return onward.map((way, place): Come => {
     const ends = all.flatMap(({ staged }) => staged?.onward[place] ?? []);
     if (way.id === 'retire')
       return {
@@ -127,15 +136,25 @@ function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Row &
       spent: ends.map((end) => spentBy(end, handsMinOf(whole, end, steps, together))),
     };
   });
+}
+
+/** What a check costs that is made before one decides. */
+export function laterCost(check: LaterCheck, costs: Costs): number {
+  const { minutes, bayH } = LATER_COSTS[check];
+  return costOf({ ...NOTHING_SPENT, handsMin: minutes, bayH }, { ...costs, consumables: 0 });
+}
+
+/** A course that is decided on the way, by what it then shows. */
+function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Come & { readonly tree: Tree } {
+  const { onward = [] } = course;
+  const rows = onwardRows(course, all, terms);
   const worths = rows.map((row) => worthsOf(row, terms));
-  const checkCost = (check: LaterCheck): number => {
-    const { minutes, bayH } = LATER_COSTS[check];
-    return costOf({ ...NOTHING_SPENT, handsMin: minutes, bayH }, { ...costs, consumables: 0 });
-  };
-  const decided = decideInStages(worths, playedOn(all, setting), checkCost);
+  const decided = decideInStages(worths, playedOn(all, terms.setting), (check) =>
+    laterCost(check, terms.costs),
+  );
   const more = decided.checks.map((check) => LATER_COSTS[check]);
   const sumOf = (what: 'minutes' | 'hours' | 'bayH'): number => more.reduce((sum, one) => sum + one[what], 0);
-  const at = <T>(player: number, from: (row: Row) => readonly T[], none: T): T => {
+  const at = <T>(player: number, from: (row: Come) => readonly T[], none: T): T => {
     const row = rows[decided.choices[player] ?? 0];
     return (row && from(row)[player]) ?? none;
   };
@@ -169,7 +188,7 @@ export function compare(
   const terms = { setting, costs, steps, battery, together };
   const rows = courses.map((course, index) => {
     const all = outcomes[index] ?? [];
-    const row: Row & { readonly tree?: Tree } = course.onward
+    const row: Come & { readonly tree?: Tree } = course.onward
       ? stagedRow(course, all, terms)
       : rowOf(course, all, terms);
     const { marks, spent, hours, tree } = row;
@@ -189,10 +208,11 @@ export function compare(
       worthHigh: quantile(worths, 0.9) ?? 0,
       ...(tree ? { tree } : {}),
     };
-    return { scored, worths };
+    return { scored, worths, row: { course, marks, spent, hours } };
   });
   return {
     scored: rows.map(({ scored }) => scored).sort((a, b) => b.worth - a.worth),
     worths: rows.map(({ worths }) => worths),
+    rows: rows.map(({ row }) => row),
   };
 }

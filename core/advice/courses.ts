@@ -64,9 +64,13 @@ const AFTER_WORDS: Record<string, string> = {
 
 const NOT_OPEN = 'Not open to this battery.';
 
-/** First steps after which it is decided anew: those every bench begins with. */
-const DECIDED_AFTER: readonly string[] = ['slow-charge', 'long-soak', 'water-back'];
-export const IN_STAGES = ' then';
+/**
+ * First steps that leave it charged: after one it is looked at, and decided anew. What other charges there are is followed to its end, since
+ * each would be asked the same after it.
+ */
+const DECIDED_AFTER: readonly string[] = ['slow-charge', 'water-back'];
+/** Charges that do no more for a charged battery than the one it had. */
+const CHARGES: readonly string[] = ['slow-charge', 'high-then-low'];
 
 /** Ways on from a charged battery: what an uncharged one may not have yet is open to it then. */
 function onwardFrom(judged: readonly Judged[], done: readonly string[], isAgm: boolean): Onward[] {
@@ -76,7 +80,7 @@ function onwardFrom(judged: readonly Judged[], done: readonly string[], isAgm: b
   };
   const treatments = judged.flatMap(({ route }): Onward[] => {
     const own = AROUND[route.id]?.(isAgm);
-    if (!own || done.includes(route.id) || route.id === 'slow-charge') return [];
+    if (!own || done.includes(route.id) || CHARGES.includes(route.id)) return [];
     // The charge that would come first is behind it.
     const routes = own.filter((id) => id === route.id || !done.includes(id));
     return routes.every(isOpen) ? [{ id: route.id, title: route.title, routes }] : [];
@@ -86,16 +90,6 @@ function onwardFrom(judged: readonly Judged[], done: readonly string[], isAgm: b
     ...treatments,
     { id: 'retire', title: 'Retire it', routes: [] },
   ];
-}
-
-/** The same way, decided at its end instead of now. */
-function inStages(course: Course, judged: readonly Judged[], isAgm: boolean): Course {
-  return {
-    ...course,
-    id: `${course.id}${IN_STAGES}`,
-    title: `${course.title}, then decide`,
-    onward: onwardFrom(judged, course.routes, isAgm),
-  };
 }
 
 /** A way the house takes without being asked: what its own rule is against is shown, and never recommended. */
@@ -149,16 +143,13 @@ export function waysFrom(judged: readonly Judged[], isAgm: boolean, isAsleep: bo
       id: route.id,
       title: isWoken ? `${byId.get(wake)?.route.title ?? wake}, then ${inSentence(title)}` : title,
       routes,
+      ...(DECIDED_AFTER.includes(route.id) ? { onward: onwardFrom(judged, routes, isAgm) } : {}),
       // Waking or charging first is what the rule asks for: then it wants no reason any more.
       ...(veto === undefined || wake !== undefined || (veto.isUntilCharged && own[0] !== route.id)
         ? {}
         : { wants: veto.why }),
     });
   }
-  const staged = courses
-    .filter((course) => DECIDED_AFTER.includes(course.id) && isOfTheHouse(course))
-    .map((course) => inStages(course, judged, isAgm));
-  courses.push(...staged);
   if (!isAsleep && !isShut('prove'))
     courses.push({ id: 'prove', title: 'Prove it as it stands', routes: ['prove'] });
   courses.push({ id: 'retire', title: 'Retire it', routes: ['retire'] });

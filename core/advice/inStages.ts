@@ -20,52 +20,64 @@ export interface Played {
   readonly evidence: Evidence;
 }
 
+/** What a reading says of each candidate: logarithms of its likelihood. @param seen what each would show */
+export function evidenceOf(
+  check: LaterCheck,
+  read: readonly number[],
+  seen: readonly Later[],
+  setting: Setting,
+): Float64Array {
+  return Float64Array.from(seen, (later) =>
+    later[check].reduce((sum, value, place) => {
+      const scale = laterScale(check, place, value, setting);
+      const z = ((read[place] ?? value) - value) / scale;
+      return sum - ((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
+    }, 0),
+  );
+}
+
 /** Of one check: what everybody would read, and what that says of everybody else. */
 export function playedOf(check: LaterCheck, seen: readonly Later[], setting: Setting): Played {
   const chance = chanceFrom(`later ${check}`);
-  const scales = seen.map((later) =>
-    later[check].map((value, place) => laterScale(check, place, value, setting)),
+  const values = seen.map((later) =>
+    later[check].map((value, place) => value + laterScale(check, place, value, setting) * normal(chance)),
   );
-  const values = seen.map((later, index) =>
-    later[check].map((value, place) => value + (scales[index]?.[place] ?? 0) * normal(chance)),
-  );
-  const evidence = values.map((read) =>
-    Float64Array.from(seen, (later, index) =>
-      later[check].reduce((sum, value, place) => {
-        const scale = scales[index]?.[place] ?? 1;
-        const z = ((read[place] ?? value) - value) / scale;
-        return sum - ((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
-      }, 0),
-    ),
-  );
-  return { values, evidence };
+  return { values, evidence: values.map((read) => evidenceOf(check, read, seen, setting)) };
 }
 
 /**
- * What each player would choose, by the others.
+ * The way on that is worth most, by candidates weighed by what was read.
  * @param worths by way on, by candidate
+ * @param logs of the weights, but for a constant
+ */
+export function bestWay(worths: readonly (readonly number[])[], logs: Float64Array): number {
+  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
+  const weights = logs.map((log) => Math.exp(log - most));
+  let [best, bestWorth] = [0, Number.NEGATIVE_INFINITY];
+  worths.forEach((row, way) => {
+    const worth = weights.reduce((sum, weight, at) => sum + weight * (row[at] as number), 0);
+    if (worth > bestWorth) [best, bestWorth] = [way, worth];
+  });
+  return best;
+}
+
+/**
+ * What each player would choose, by the others: left out of the judgement, it cannot flatter itself.
  * @param evidence of every check that was made; none chooses by what was believed before
  * @returns the place of the way on, by player
  */
 export function chosenBy(worths: readonly (readonly number[])[], evidence: readonly Evidence[]): number[] {
   const count = worths[0]?.length ?? 0;
-  const sums = new Float64Array(count);
   return Array.from({ length: count }, (_, player) => {
-    let most = Number.NEGATIVE_INFINITY;
-    for (let other = 0; other < count; other++) {
-      let sum = 0;
-      for (const one of evidence) sum += one[player]?.[other] ?? 0;
-      sums[other] = other === player ? Number.NEGATIVE_INFINITY : sum;
-      if (other !== player) most = Math.max(most, sum);
+    const logs = new Float64Array(count);
+    for (const one of evidence) {
+      const row = one[player];
+      if (row)
+        for (let other = 0; other < count; other++)
+          logs[other] = (logs[other] as number) + (row[other] as number);
     }
-    let [best, bestWorth] = [0, Number.NEGATIVE_INFINITY];
-    worths.forEach((row, way) => {
-      let worth = 0;
-      for (let other = 0; other < count; other++)
-        if (other !== player) worth += Math.exp((sums[other] as number) - most) * (row[other] as number);
-      if (worth > bestWorth) [best, bestWorth] = [way, worth];
-    });
-    return best;
+    logs[player] = Number.NEGATIVE_INFINITY;
+    return bestWay(worths, logs);
   });
 }
 
@@ -102,10 +114,10 @@ export function decideInStages(
   played: PlayedChecks,
   costOf: (check: LaterCheck) => number,
 ): InStages {
-  const evidenceOf = (checks: readonly LaterCheck[]): Evidence[] =>
+  const evidenceBy = (checks: readonly LaterCheck[]): Evidence[] =>
     checks.map((check) => played.get(check)?.evidence ?? []);
   const gains = (checks: readonly LaterCheck[]): { choices: number[]; worth: number } => {
-    const choices = chosenBy(worths, evidenceOf(checks));
+    const choices = chosenBy(worths, evidenceBy(checks));
     return {
       choices,
       worth: meanOf(worths, choices) - checks.reduce((sum, check) => sum + costOf(check), 0),

@@ -9,7 +9,9 @@ import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage
 import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Button } from '../ui/Button.tsx';
 import type { Advice } from '../judgement/useAdvice.ts';
+import { Stages } from '../judgement/Stages.tsx';
 import { Weighing } from '../judgement/Weighing.tsx';
+import { HowSure } from './HowSure.tsx';
 import { card } from '../ui/card.ts';
 
 function Measure({
@@ -76,7 +78,7 @@ export function WhatToDo({
   isDoubted: boolean;
   onMeasure: (check: Check) => void;
 }) {
-  const { recommendation, best, checks } = advice;
+  const { recommendation, scored, sure, best, checks } = advice;
   const isHeld = isDoubted || best !== undefined;
   return (
     <section aria-labelledby="do-title" className={card({ edge: 'first', pad: 'wide' })}>
@@ -99,7 +101,9 @@ export function WhatToDo({
             <p className="text-2xl font-bold text-ember-text">{recommendation.title}</p>
           )}
           <p className="mt-2">{recommendation.reason}</p>
+          <Stages scored={scored} />
           <p className="mt-2 text-soft">{recommendation.turns}</p>
+          {sure && <HowSure sure={sure} />}
           {checks && !best && (
             <p className="mt-2 text-soft">It is settled: no further check would change this.</p>
           )}

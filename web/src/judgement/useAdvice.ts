@@ -2,13 +2,14 @@
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { proxy } from 'comlink';
 import { useMemo } from 'react';
-import { compare, type Comparison } from '@cork-ember/core/advice/compare.ts';
+import { compare, type Comparison, type Scored } from '@cork-ember/core/advice/compare.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import { foundOf, valuedOf, waysOf } from '@cork-ember/core/adapters/waysForJob.ts';
 import type { Course, Ways } from '@cork-ember/core/advice/courses.ts';
 import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
+import { sureOf, type Sure } from '@cork-ember/core/advice/sure.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
@@ -70,6 +71,10 @@ export interface Advice {
   readonly comparison: Comparison | undefined;
   /** What the comparison is priced with. */
   readonly recommendation: Recommendation | undefined;
+  /** The way that is recommended, as it was compared. */
+  readonly scored: Scored | undefined;
+  /** How far that is to be trusted. */
+  readonly sure: Sure | undefined;
   readonly checks: readonly Advised[] | undefined;
   /** The check to make next; undefined once what is done is settled. */
   readonly best: NextBest | undefined;
@@ -156,6 +161,13 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
       comparison && costs ? recommend(comparison.scored, valuedOf(state), costs, foundOf(state)) : undefined,
     [comparison, costs, state],
   );
+  const sure = useMemo(
+    () =>
+      comparison && costs && recommendation
+        ? sureOf(comparison, recommendation.course, { costs, battery: valuedOf(state) })
+        : undefined,
+    [comparison, costs, recommendation, state],
+  );
   const checks = useQuery({
     queryKey: [...key, 'checks', costs],
     queryFn: () =>
@@ -171,6 +183,8 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     ways,
     comparison,
     recommendation,
+    scored: comparison?.scored.find(({ course: { id } }) => id === recommendation?.course),
+    sure,
     checks: checks.data,
     best: checks.data && costs ? bestCheck(checks.data, costs.handsPerHour) : undefined,
     // What the workers still tell once all is run comes too late to be shown.

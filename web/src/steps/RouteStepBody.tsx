@@ -13,6 +13,7 @@ import { Misfits } from '../judgement/Misfits.tsx';
 import { Odds } from '../judgement/Odds.tsx';
 import { useAdvice, type Advice } from '../judgement/useAdvice.ts';
 import { useBelief } from '../judgement/useBelief.ts';
+import { Stages } from '../judgement/Stages.tsx';
 import { Weighing } from '../judgement/Weighing.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -96,6 +97,7 @@ function Advised({ way, advice, misfits, onTake, onRead }: AdvisedProps) {
             <Odds odds={scored.odds} />
           </div>
           <p className="mt-2">{recommendation.reason}</p>
+          <Stages scored={scored} />
           <p className="mt-1 text-soft">{recommendation.turns}</p>
           <Button
             tone={way.route.id === 'retire' ? 'danger' : isDoubted ? 'plain' : 'go'}
