@@ -66,13 +66,14 @@ function shownColumns(groups: number) {
     emf: new Float64Array(groups),
     molality: new Float64Array(groups),
     resistance: new Float64Array(groups),
+    /** Of the cells above their case, K/s. */
+    warming: new Float64Array(groups),
   };
 }
 
 /** Set once per stage, see stage.ts. */
-function stageColumns(groups: number) {
+export function stageColumns(groups: number) {
   return {
-    warming: new Float64Array(groups),
     ratesC: new Float64Array(groups).fill(Number.NaN),
     doubling: new Float64Array(groups),
     exchangeRate: new Float64Array(groups),
@@ -111,6 +112,9 @@ function stageColumns(groups: number) {
   };
 }
 
+export type StageColumns = Readonly<ReturnType<typeof stageColumns>>;
+const NOT_LENT: StageColumns = stageColumns(0);
+
 export class CellString {
   readonly parameters: BatteryParameters;
   readonly groups: number;
@@ -126,7 +130,8 @@ export class CellString {
   readonly birthAh: Float64Array;
   readonly wettingJ: Float64Array;
   readonly shown: Readonly<ReturnType<typeof shownColumns>>;
-  readonly stage: Readonly<ReturnType<typeof stageColumns>>;
+  /** Where a stage is worked out: lent by the stepper, and meaningless between its steps. */
+  stage: StageColumns;
 
   ambientC = 25;
   /** Share of the present current that comes in pulses, 0–1: only an assumed gain makes it matter. */
@@ -156,7 +161,7 @@ export class CellString {
     this.birthAh = new Float64Array(groups);
     this.wettingJ = new Float64Array(groups);
     this.shown = shownColumns(groups);
-    this.stage = stageColumns(groups);
+    this.stage = NOT_LENT;
   }
 
   /** Terminal current, charging positive, A. */

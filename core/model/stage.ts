@@ -46,7 +46,7 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
   const decay2 = 1 / (1 + seconds / k.DIFFUSION_TAU_S[2]);
   const surfacePerAh = k.SURFACE_AS_PER_V_AH / (k.SURFACE_TAU_S + seconds);
   for (let g = 0; g < cells.groups; g++) {
-    const excess = (base.excess[g] as number) + (stage.warming[g] as number) * seconds;
+    const excess = (base.excess[g] as number) + (shown.warming[g] as number) * seconds;
     const tempC = caseC + excess;
     state.excess[g] = excess;
     const change = tempC - (stage.ratesC[g] as number);

@@ -112,7 +112,7 @@ export function finishStage(cells: CellString, base: StringState, seconds: numbe
     const uneven = ((stage.x0[g] as number) - heatW / number) / cellHeat;
     const excess = ((base.excess[g] as number) + seconds * uneven) / (1 + seconds / k.EXCESS_FADE_S);
     worst = Math.max(worst, Math.abs(caseOff + excess - (state.excess[g] as number)));
-    stage.warming[g] = (excess - (base.excess[g] as number)) / seconds;
+    shown.warming[g] = (excess - (base.excess[g] as number)) / seconds;
     state.excess[g] = excess;
   }
   cells.warmthOff = worst;

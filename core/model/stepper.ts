@@ -3,7 +3,7 @@
  * (γ = 1 − 1/√2: L-stable, so that shorted and exhausted cells do not force tiny steps).
  * @see Alexander 1977, Diagonally implicit Runge-Kutta methods for stiff O.D.E.'s, SIAM J. Numer. Anal. 14
  */
-import type { CellString } from './cellString.ts';
+import { stageColumns, type CellString, type StageColumns } from './cellString.ts';
 import { changeFor, type Source } from './source.ts';
 import { move, pass, prepareStage } from './stage.ts';
 import { finishStage } from './stageEnd.ts';
@@ -98,13 +98,33 @@ class Guess {
   }
 }
 
+/** Room to work a step out in, shared by all strings of so many groups: a battery is made by the thousand, and its room would be most of it. */
+interface Room {
+  readonly columns: StageColumns;
+  readonly base: StringState;
+  owner: Stepper | undefined;
+}
+
+/** By place in the stepper, by groups: two strings that are moved together work in two rooms. */
+const rooms: Room[][] = [[], []];
+
+function roomFor(place: number, groups: number): Room {
+  const row = rooms[place] ?? [];
+  const known = row[groups];
+  if (known) return known;
+  const room = { columns: stageColumns(groups), base: new StringState(groups), owner: undefined };
+  row[groups] = room;
+  return room;
+}
+
 /** One string, or two in parallel, moved together. */
 export class Stepper {
   private readonly first: CellString;
   private readonly second: CellString | undefined;
   private readonly strings: readonly CellString[];
   private readonly start: Float64Array[];
-  private readonly base: StringState[];
+  private readonly rooms: readonly Room[];
+  private readonly base: readonly StringState[];
   private readonly guesses: readonly Guess[];
   /** Newton passes so far: how hard the equations were. */
   passes = 0;
@@ -117,7 +137,8 @@ export class Stepper {
     this.second = second;
     this.guesses = strings.map((string) => new Guess(string));
     this.start = strings.map(({ state }) => state.keeper());
-    this.base = strings.map((string) => new StringState(string.groups));
+    this.rooms = strings.map(({ groups }, place) => roomFor(place, groups));
+    this.base = this.rooms.map(({ base }) => base);
   }
 
   /**
@@ -127,6 +148,7 @@ export class Stepper {
    * @returns whether the equations could be solved at this step
    */
   step(source: Source, seconds: number): boolean {
+    this.moveIn();
     this.remember();
     const part = GAMMA * seconds;
     this.setBases(0);
@@ -137,6 +159,19 @@ export class Stepper {
     if (!this.solve(source, part)) return this.giveUp();
     for (const guess of this.guesses) guess.learn(seconds);
     return true;
+  }
+
+  /** What another string left in the room is not this one's: its rates are worked out anew. */
+  private moveIn(): void {
+    const { rooms: own, strings } = this;
+    for (let place = 0; place < strings.length; place++) {
+      const room = own[place];
+      const string = strings[place];
+      if (!room || !string) continue;
+      if (room.owner !== this) room.columns.ratesC.fill(Number.NaN);
+      room.owner = this;
+      string.stage = room.columns;
+    }
   }
 
   /** Puts the strings back to where the last step began. */
@@ -179,7 +214,7 @@ export class Stepper {
       string.shown.overpotential.fill(0);
       string.shown.mainA.fill(0);
       string.shown.gasA.fill(0);
-      string.stage.warming.fill(0);
+      string.shown.warming.fill(0);
       string.warmingKPerS = 0;
       string.currentA = 0;
     });
