@@ -1,6 +1,13 @@
 /** One simulated battery put before four ways of deciding: what each is worth on it, checks and all. */
-import { compare, laterCost, onwardRows, worthsOf as pricedOf } from '@cork-ember/core/advice/compare.ts';
-import { bestWay, evidenceOf } from '@cork-ember/core/advice/inStages.ts';
+import {
+  brokenOff,
+  compare,
+  laterCost,
+  onwardRows,
+  worthsOf as pricedOf,
+} from '@cork-ember/core/advice/compare.ts';
+import { bestWay, decideInStages, evidenceOf, playedChecks } from '@cork-ember/core/advice/inStages.ts';
+import type { LaterCheck } from '@cork-ember/core/advice/later.ts';
 import { laterRead } from './laterRead.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import type { Course, Onward } from '@cork-ember/core/advice/courses.ts';
@@ -60,17 +67,19 @@ const course = (id: string, ...routes: string[]): Course => ({ id, title: id, ro
 /** After a first charge: as it is, on to what else there is, or the recycler. */
 const onwardFor = (isAgm: boolean, done: string): Onward[] => [
   { id: 'prove', title: 'prove', routes: [] },
-  ...[isAgm ? 'long-soak' : 'constant-current', 'pulse'].flatMap((id) =>
-    id === done ? [] : [{ id, title: id, routes: [id] }],
-  ),
-  ...(isAgm ? [] : [{ id: 'water-back', title: 'water back', routes: ['water-back', 'slow-charge'] }]),
+  ...(done === 'slow-charge' || done === 'water-back'
+    ? [isAgm ? 'long-soak' : 'constant-current', 'pulse'].map((id) => ({ id, title: id, routes: [id] }))
+    : []),
+  ...(isAgm || done !== 'slow-charge'
+    ? []
+    : [{ id: 'water-back', title: 'water back', routes: ['water-back', 'slow-charge'] }]),
   { id: 'retire', title: 'retire', routes: [] },
 ];
 
 /** Ways that end in a charge, decided at their end. */
 const inStages = (courses: readonly Course[], isAgm: boolean): Course[] =>
   courses.map((one) =>
-    ['slow-charge', 'water-back'].includes(one.id) ? { ...one, onward: onwardFor(isAgm, one.id) } : one,
+    one.id !== 'prove' && one.id !== 'retire' ? { ...one, onward: onwardFor(isAgm, one.id) } : one,
   );
 
 function coursesFor(isAgm: boolean, isAsleep: boolean): Course[] {
@@ -133,28 +142,49 @@ function stagedWorth(
   setting: Setting,
   index: number,
 ): number {
-  const terms = { setting, costs: COSTS, steps: STEPS, battery: setting.rating, together: 1 };
+  const terms = {
+    setting,
+    costs: COSTS,
+    steps: STEPS,
+    battery: setting.rating,
+    together: 1,
+    keptFrom: Number.POSITIVE_INFINITY,
+  };
   const own = outcomeOf(one, truth.traits, setting, truth.perturb);
-  const [scored] = compare([one], [judged], setting, COSTS, STEPS).scored;
-  if (!own.staged || !scored?.tree) return 0;
+  if (!own.staged) return 0;
   const seen = judged.flatMap(({ staged }) => staged?.later ?? []);
-  const checks = ['charge', 'rest', ...scored.tree.checks] as const;
-  const logs = new Float64Array(seen.length);
-  for (const check of checks) {
-    const read = laterRead(check, own.staged.later[check], `advice ${index}`);
-    evidenceOf(check, read, seen, setting).forEach((log, at) => (logs[at] = (logs[at] ?? 0) + log));
-  }
-  const choice = bestWay(
-    onwardRows(one, judged, terms).map((row) => pricedOf(row, terms)),
-    logs,
+  const rows = onwardRows(one, judged, terms).map((row) => pricedOf(row, terms));
+  const stopped = pricedOf(brokenOff(one, judged, terms), terms);
+  const read = (check: LaterCheck): Float64Array =>
+    evidenceOf(check, laterRead(check, own.staged?.later[check] ?? [], `advice ${index}`), seen, setting);
+  const early = read('early');
+  const decided = decideInStages(
+    rows,
+    { worths: stopped, comesBack: [], keptFrom: Number.POSITIVE_INFINITY },
+    playedChecks(seen, setting),
+    (check) => laterCost(check, COSTS),
   );
+  const paidFor = decided.checks.reduce((sum, check) => sum + laterCost(check, COSTS), 0);
+  const goingOn = decided.choices.map((way, at) => (rows[way]?.[at] ?? 0) - paidFor);
+  if (bestWay([goingOn, stopped], early) === 1) return pricedOf(brokenOff(one, [own], terms), terms)[0] ?? 0;
+  const logs = Float64Array.from(early);
+  for (const check of decided.checks)
+    if (check !== 'early') read(check).forEach((log, at) => (logs[at] = (logs[at] ?? 0) + log));
+  const choice = bestWay(rows, logs);
   const worths = onwardRows(one, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0);
-  return (worths[choice] ?? 0) - checks.reduce((sum, check) => sum + laterCost(check, COSTS), 0);
+  return (worths[choice] ?? 0) - paidFor;
 }
 
 /** The most that could be had by one who must do a first step, or none, before he knows all. */
 function lookedWorth(first: Course, truth: Truth, setting: Setting): number {
-  const terms = { setting, costs: COSTS, steps: STEPS, battery: setting.rating, together: 1 };
+  const terms = {
+    setting,
+    costs: COSTS,
+    steps: STEPS,
+    battery: setting.rating,
+    together: 1,
+    keptFrom: Number.POSITIVE_INFINITY,
+  };
   const own = outcomeOf(first, truth.traits, setting, truth.perturb);
   return Math.max(...onwardRows(first, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0));
 }

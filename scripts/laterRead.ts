@@ -4,6 +4,7 @@ import { seededNormal } from '@cork-ember/core/chance/chance.ts';
 import { read } from '@cork-ember/core/observation/modelView.ts';
 
 const INSTRUMENTS = {
+  early: 'meterV',
   charge: 'shuntA',
   rest: 'meterV',
   tester: 'conductanceA',

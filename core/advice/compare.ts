@@ -1,7 +1,7 @@
 /** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
 import { mean as meanOf, quantile } from 'd3-array';
 import type { Setting } from '../belief/traits.ts';
-import type { Course } from './courses.ts';
+import { isWake, type Course } from './courses.ts';
 import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
 import { decideInStages, playedChecks, type PlayedChecks } from './inStages.ts';
 import { LATER_COSTS, type LaterCheck } from './later.ts';
@@ -14,6 +14,8 @@ export type Mark = (typeof GRADES)[number];
 export interface Scored {
   readonly course: Course;
   readonly odds: Readonly<Record<Mark, number>>;
+  /** Odds of coming back, were it followed to its end whatever shows on the way. */
+  readonly carried: number;
   /** Means over the belief. */
   readonly hours: number;
   readonly handsMin: number;
@@ -39,6 +41,9 @@ export interface Comparison {
 
 const mean = (values: readonly number[]): number => meanOf(values) ?? 0;
 
+/** Charged to the end and proved as it is. */
+const isBack = (outcome: Outcome): boolean => markOf(outcome) !== 'R';
+
 const markOf = ({ grade }: Outcome): Mark => (grade === 'A pending' ? 'A' : grade);
 
 /** Steps of every route, as minutes. */
@@ -50,7 +55,12 @@ export interface Standing {
   readonly battery?: Valued;
   /** Batteries whose charges are looked at in one round, this one included. */
   readonly together?: number;
+  /** Nobody has charged it yet: it is condemned by its odds, and not by what it would bring. */
+  readonly isUncharged?: boolean;
 }
+
+/** Under these odds no charge changes what an uncharged battery is (reasoned: nine of ten are cores all the same). */
+export const NO_CHARGE_CHANGES = 0.1;
 
 /** Retiring is not a forecast: whatever the battery, it is a core. */
 const isRetiring = ({ id }: Pick<Course, 'id'>): boolean => id === 'retire';
@@ -68,6 +78,8 @@ export interface Terms extends Priced {
   readonly setting: Setting;
   readonly steps: StepsOf;
   readonly together: number;
+  /** Odds of coming back from which on no charge is broken off early; infinite where money alone decides. */
+  readonly keptFrom: number;
 }
 
 export interface Priced {
@@ -118,6 +130,27 @@ function retiredAfter(first: Outcome, course: Course, { steps, together }: Terms
   return spentBy(first, handsMinOf(course, first, steps, together) - proof + tray);
 }
 
+/** Its charge broken off as soon as it is looked at, and retired. */
+export function brokenOff(course: Course, all: readonly Outcome[], { steps }: Terms): Come {
+  const proof = handsMinOf({ id: 'prove', routes: [] }, { chargedH: [] }, steps);
+  const tray = handsMinOf({ id: 'retire', routes: ['retire'] }, { chargedH: [] }, steps);
+  const [first = ''] = course.routes.filter((id) => !isWake(id));
+  return {
+    marks: all.map(() => 'R'),
+    spent: all.map(({ staged }) => {
+      const { hours = 0, mainsWh = 0 } = staged?.early ?? {};
+      const begun = { chargedH: [{ route: first, hours }] };
+      return {
+        handsMin: handsMinOf(course, begun, steps) - proof + tray,
+        bayH: hours,
+        mainsWh,
+        waterMl: course.routes.includes('water-back') ? (staged?.onward[0]?.waterMl ?? 0) : 0,
+      };
+    }),
+    hours: all.map(({ staged }) => staged?.early.hours ?? 0),
+  };
+}
+
 /** What each way on takes and ends in, its first step included. */
 export function onwardRows(course: Course, all: readonly Outcome[], terms: Terms): Come[] {
   const { onward = [] } = course;
@@ -149,15 +182,21 @@ function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Come 
   const { onward = [] } = course;
   const rows = onwardRows(course, all, terms);
   const worths = rows.map((row) => worthsOf(row, terms));
-  const decided = decideInStages(worths, playedOn(all, terms.setting), (check) =>
-    laterCost(check, terms.costs),
+  const stopped = brokenOff(course, all, terms);
+  const decided = decideInStages(
+    worths,
+    { worths: worthsOf(stopped, terms), comesBack: all.map(isBack), keptFrom: terms.keptFrom },
+    playedOn(all, terms.setting),
+    (check) => laterCost(check, terms.costs),
   );
   const more = decided.checks.map((check) => LATER_COSTS[check]);
   const sumOf = (what: 'minutes' | 'hours' | 'bayH'): number => more.reduce((sum, one) => sum + one[what], 0);
   const at = <T>(player: number, from: (row: Come) => readonly T[], none: T): T => {
-    const row = rows[decided.choices[player] ?? 0];
+    const row = decided.givenUp[player] ? stopped : rows[decided.choices[player] ?? 0];
     return (row && from(row)[player]) ?? none;
   };
+  /** What is asked only at the end is asked only of those that come there. */
+  const then = (player: number, sum: number): number => (decided.givenUp[player] ? 0 : sum);
   const players = all.map((_, player) => player);
   return {
     marks: players.map((player) => at<Mark>(player, ({ marks }) => marks, 'R')),
@@ -165,11 +204,11 @@ function stagedRow(course: Course, all: readonly Outcome[], terms: Terms): Come 
       const spent = at(player, (row) => row.spent, NOTHING_SPENT);
       return {
         ...spent,
-        handsMin: spent.handsMin + sumOf('minutes'),
-        bayH: spent.bayH + sumOf('bayH'),
+        handsMin: spent.handsMin + then(player, sumOf('minutes')),
+        bayH: spent.bayH + then(player, sumOf('bayH')),
       };
     }),
-    hours: players.map((player) => at(player, ({ hours }) => hours, 0) + sumOf('hours')),
+    hours: players.map((player) => at(player, ({ hours }) => hours, 0) + then(player, sumOf('hours'))),
     tree: treeOf(onward, decided),
   };
 }
@@ -183,9 +222,10 @@ export function compare(
   setting: Setting,
   costs: Costs,
   steps: StepsOf,
-  { battery = setting.rating, together = 1 }: Standing = {},
+  { battery = setting.rating, together = 1, isUncharged = false }: Standing = {},
 ): Comparison {
-  const terms = { setting, costs, steps, battery, together };
+  const keptFrom = isUncharged ? NO_CHARGE_CHANGES : Number.POSITIVE_INFINITY;
+  const terms = { setting, costs, steps, battery, together, keptFrom };
   const rows = courses.map((course, index) => {
     const all = outcomes[index] ?? [];
     const row: Come & { readonly tree?: Tree } = course.onward
@@ -198,6 +238,7 @@ export function compare(
     const scored: Scored = {
       course,
       odds: { A: share('A'), B: share('B'), C: share('C'), R: share('R') },
+      carried: isRetiring(course) ? 0 : all.filter(isBack).length / Math.max(1, all.length),
       hours: mean(hours),
       handsMin: mean(spent.map(({ handsMin }) => handsMin)),
       mainsWh: mean(spent.map(({ mainsWh }) => mainsWh)),

@@ -65,10 +65,18 @@ const AFTER_WORDS: Record<string, string> = {
 const NOT_OPEN = 'Not open to this battery.';
 
 /**
- * First steps that leave it charged: after one it is looked at, and decided anew. What other charges there are is followed to its end, since
- * each would be asked the same after it.
+ * First steps that leave it charged: after one it is looked at, and decided anew. After those every bench begins with, all that is open then
+ * is weighed; after the others, whether it is proved.
  */
-const DECIDED_AFTER: readonly string[] = ['slow-charge', 'water-back'];
+const DECIDED_AFTER: readonly string[] = [
+  'slow-charge',
+  'high-then-low',
+  'constant-current',
+  'long-soak',
+  'pulse',
+  'water-back',
+];
+const THEN_ALL: readonly string[] = ['slow-charge', 'water-back'];
 /** Charges that do no more for a charged battery than the one it had. */
 const CHARGES: readonly string[] = ['slow-charge', 'high-then-low'];
 
@@ -87,7 +95,7 @@ function onwardFrom(judged: readonly Judged[], done: readonly string[], isAgm: b
   });
   return [
     { id: 'prove', title: 'Prove it as it stands', routes: [] },
-    ...treatments,
+    ...(done.some((id) => THEN_ALL.includes(id)) ? treatments : []),
     { id: 'retire', title: 'Retire it', routes: [] },
   ];
 }

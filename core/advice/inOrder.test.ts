@@ -5,6 +5,7 @@ import { inOrder, type Tried } from './inOrder.ts';
 const way = (id: string, back: number, worth: number, handsMin: number): Scored => ({
   course: { id, title: id, routes: [id] },
   odds: { A: 0, B: back, C: 0, R: 1 - back },
+  carried: back,
   hours: 20,
   handsMin,
   mainsWh: 0,

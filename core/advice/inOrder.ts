@@ -2,9 +2,8 @@
  * Several brought back at once: with which to begin. A minute of meter and eyes each says what a way back would probably bring; those
  * that bring most for an hour of hands go first, and what no charge would bring back is named (handbook 4).
  */
-import type { Scored } from './compare.ts';
+import { NO_CHARGE_CHANGES, type Scored } from './compare.ts';
 import { isOfTheHouse } from './courses.ts';
-import { NO_CHARGE_CHANGES } from './recommend.ts';
 
 export interface Tried {
   readonly id: string;
@@ -28,7 +27,6 @@ export interface InOrder {
 /** No way is so quick that it takes no hands. */
 const LEAST_HANDS_MIN = 5;
 
-const comesBack = ({ odds }: Scored): number => odds.A + odds.B + odds.C;
 const isRetiring = ({ course }: Scored): boolean => course.id === 'retire';
 
 function judged({ id, scored, isDamaged }: Tried): InOrder {
@@ -41,7 +39,7 @@ function judged({ id, scored, isDamaged }: Tried): InOrder {
     .toSorted((a, b) => perHourOf(b) - perHourOf(a));
   const [way] = ways;
   if (!way || isDamaged) return { id, odds: 0, perHour: 0, isHopeless: true };
-  const odds = Math.max(...ways.map(comesBack));
+  const odds = Math.max(...ways.map(({ carried }) => carried));
   return odds < NO_CHARGE_CHANGES
     ? { id, odds, perHour: 0, isHopeless: true }
     : { id, way, odds, perHour: perHourOf(way), isHopeless: false };

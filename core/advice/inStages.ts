@@ -61,63 +61,124 @@ export function bestWay(worths: readonly (readonly number[])[], logs: Float64Arr
   return best;
 }
 
+/** Logarithms of what one player's readings say of all others; of itself and its like they say nothing. */
+function othersBy(player: number, evidence: readonly Evidence[], kin: readonly number[]): Float64Array {
+  const logs = new Float64Array(kin.length);
+  for (const one of evidence)
+    one[player]?.forEach((log, other) => (logs[other] = (logs[other] as number) + log));
+  const own = kin[player];
+  const isAlone = kin.every((one) => one === own);
+  kin.forEach((one, other) => {
+    if (one === own && !(isAlone && other !== player)) logs[other] = Number.NEGATIVE_INFINITY;
+  });
+  return logs;
+}
+
 /**
  * What each player would choose, by the others: left out of the judgement, it cannot flatter itself.
  * @param evidence of every check that was made; none chooses by what was believed before
  * @returns the place of the way on, by player
  */
-export function chosenBy(worths: readonly (readonly number[])[], evidence: readonly Evidence[]): number[] {
-  const count = worths[0]?.length ?? 0;
-  return Array.from({ length: count }, (_, player) => {
-    const logs = new Float64Array(count);
-    for (const one of evidence) {
-      const row = one[player];
-      if (row)
-        for (let other = 0; other < count; other++)
-          logs[other] = (logs[other] as number) + (row[other] as number);
-    }
-    logs[player] = Number.NEGATIVE_INFINITY;
-    return bestWay(worths, logs);
-  });
+export function chosenBy(
+  worths: readonly (readonly number[])[],
+  evidence: readonly Evidence[],
+  kin: readonly number[],
+): number[] {
+  return kin.map((_, player) => bestWay(worths, othersBy(player, evidence, kin)));
 }
 
 const meanOf = (worths: readonly (readonly number[])[], choices: readonly number[]): number =>
   choices.reduce((sum, way, player) => sum + (worths[way]?.[player] ?? 0), 0) / Math.max(1, choices.length);
 
 /** Made whatever comes: nobody charges a battery without seeing how it goes and where it stands after. */
-const ALWAYS: readonly LaterCheck[] = ['charge', 'rest'];
+const ALWAYS: readonly LaterCheck[] = ['early', 'charge', 'rest'];
 
 export interface InStages {
   /** The checks that are worth making before one decides, in the order they pay. */
   readonly checks: readonly LaterCheck[];
-  /** The way on, by candidate. */
+  /** The way on at its end, by candidate. */
   readonly choices: readonly number[];
+  /** Which candidates are given up while their first charge has hardly begun. */
+  readonly givenUp: readonly boolean[];
   /** What is read of each check made, by candidate. */
   readonly read: Readonly<Partial<Record<LaterCheck, readonly (readonly number[])[]>>>;
 }
 
 /** What is known of a course that is decided on the way, whatever things cost. */
-export type PlayedChecks = ReadonlyMap<LaterCheck, Played>;
+export interface PlayedChecks {
+  readonly by: ReadonlyMap<LaterCheck, Played>;
+  /** Candidates drawn more than once are one and the same: who plays one is judged by none of them. */
+  readonly kin: readonly number[];
+}
+
+/** Each with the place of the first that is the same. */
+export function kinOf(seen: readonly unknown[]): number[] {
+  const first = new Map<string, number>();
+  return seen.map((one, index) => {
+    const key = JSON.stringify(one);
+    const known = first.get(key) ?? index;
+    first.set(key, known);
+    return known;
+  });
+}
 
 export function playedChecks(seen: readonly Later[], setting: Setting): PlayedChecks {
   const made = LATER_CHECKS.filter((check) => (seen[0]?.[check].length ?? 0) > 0);
-  return new Map(made.map((check) => [check, playedOf(check, seen, setting)]));
+  return { by: new Map(made.map((check) => [check, playedOf(check, seen, setting)])), kin: kinOf(seen) };
+}
+
+/** What breaking off early is held against. */
+export interface Early {
+  readonly worths: readonly number[];
+  readonly comesBack: readonly boolean[];
+  /** Odds of coming back from which on none is given up. */
+  readonly keptFrom: number;
+}
+
+/** Share of those a reading speaks for, weighed by how much. */
+export function shareOf(is: readonly boolean[], logs: Float64Array): number {
+  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
+  let [all, some] = [0, 0];
+  logs.forEach((log, at) => {
+    const weight = Math.exp(log - most);
+    all += weight;
+    if (is[at]) some += weight;
+  });
+  return some / all;
+}
+
+function givenUpBy(
+  goingOn: readonly number[],
+  { worths, comesBack, keptFrom }: Early,
+  begun: Evidence,
+  kin: readonly number[],
+): boolean[] {
+  return chosenBy([goingOn, worths], [begun], kin).map(
+    (way, player) => way === 1 && shareOf(comesBack, othersBy(player, [begun], kin)) < keptFrom,
+  );
 }
 
 /**
  * Decides for every candidate, with the checks that pay: one is added as long as what it gains is more than it costs.
+ * Whether one goes on that far at all is decided before, by how the charge begins; what going on is worth is what is then decided.
  * @param worths by way on, by candidate
+ * @param early what each is worth if its charge is broken off early, and whether it would come back were it charged to the end: where the
+ * house condemns none uncharged, one is given up only if next to none of those that begin alike would
  * @param costOf a check, in the shop's money
  */
 export function decideInStages(
   worths: readonly (readonly number[])[],
+  early: Early,
   played: PlayedChecks,
   costOf: (check: LaterCheck) => number,
 ): InStages {
   const evidenceBy = (checks: readonly LaterCheck[]): Evidence[] =>
-    checks.map((check) => played.get(check)?.evidence ?? []);
+    checks.flatMap((check) => {
+      const one = played.by.get(check);
+      return one ? [one.evidence] : [];
+    });
   const gains = (checks: readonly LaterCheck[]): { choices: number[]; worth: number } => {
-    const choices = chosenBy(worths, evidenceBy(checks));
+    const choices = chosenBy(worths, evidenceBy(checks), played.kin);
     return {
       choices,
       worth: meanOf(worths, choices) - checks.reduce((sum, check) => sum + costOf(check), 0),
@@ -126,7 +187,7 @@ export function decideInStages(
   let checks: readonly LaterCheck[] = ALWAYS;
   let now = gains(checks);
   for (;;) {
-    const more = [...played.keys()]
+    const more = [...played.by.keys()]
       .filter((check) => !checks.includes(check))
       .map((check) => ({ with: [...checks, check], ...gains([...checks, check]) }))
       .reduce<({ with: LaterCheck[] } & typeof now) | undefined>(
@@ -137,9 +198,13 @@ export function decideInStages(
     checks = more.with;
     now = more;
   }
+  const paid = checks.reduce((sum, check) => sum + costOf(check), 0);
+  const goingOn = now.choices.map((way, player) => (worths[way]?.[player] ?? 0) - paid);
+  const begun = played.by.get('early')?.evidence;
   return {
     checks,
     choices: now.choices,
-    read: Object.fromEntries(checks.map((check) => [check, played.get(check)?.values ?? []])),
+    givenUp: begun ? givenUpBy(goingOn, early, begun, played.kin) : goingOn.map(() => false),
+    read: Object.fromEntries(checks.map((check) => [check, played.by.get(check)?.values ?? []])),
   };
 }

@@ -6,9 +6,10 @@ import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
 import { roomOf, type Setting } from '../belief/traits.ts';
 import { CellString } from '../model/cellString.ts';
+import { isWake } from './courses.ts';
 import { settled } from '../belief/piece.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
-import { CHARGE_IN_AH, ENERGY_IN_J, get } from '../model/state.ts';
+import { CASE_C, CHARGE_IN_AH, ENERGY_IN_J, get } from '../model/state.ts';
 
 export const HOUR = 3600;
 export const DAY = 24 * HOUR;
@@ -89,6 +90,18 @@ function profileOf(route: string, subject: Subject): Profile | undefined {
   return route === 'supply-wake' ? wakingOnly(profile) : profile;
 }
 
+/** Into the first charge that does more than wake: by then a dead cell, an open one and a film have shown themselves. */
+export const EARLY_S = 2 * HOUR;
+
+/** How the first charge stood after {@link EARLY_S}, and what it had taken by then. */
+export interface EarlyLook {
+  readonly volts: number;
+  readonly amps: number;
+  readonly tempC: number;
+  readonly hours: number;
+  readonly energyJ: number;
+}
+
 /** What a candidate goes through, added up. */
 export class Journey {
   readonly cells: CellString;
@@ -99,6 +112,7 @@ export class Journey {
   takenAh = 0;
   waterMl = 0;
   isStopped = false;
+  early: EarlyLook | undefined;
   private readonly setting: Setting;
 
   constructor(cells: CellString, setting: Setting) {
@@ -118,6 +132,7 @@ export class Journey {
     again.takenAh = this.takenAh;
     again.waterMl = this.waterMl;
     again.isStopped = this.isStopped;
+    again.early = this.early;
     return again;
   }
 
@@ -144,6 +159,16 @@ export class Journey {
     const { shared } = this.cells.state;
     const before = get(shared, ENERGY_IN_J);
     const beforeAh = get(shared, CHARGE_IN_AH);
+    if (!this.early && !isWake(route)) {
+      run.runUntil(EARLY_S);
+      this.early = {
+        volts: postVolts(this.cells),
+        amps: this.cells.currentA,
+        tempC: get(shared, CASE_C),
+        hours: this.hours + run.atS / HOUR,
+        energyJ: this.energyJ + Math.max(0, get(shared, ENERGY_IN_J) - before),
+      };
+    }
     run.runUntil(MOST_S[route] ?? USUAL_MOST_S);
     // What a discharge gives back is burnt in its load, not returned to the mains.
     this.energyJ += Math.max(0, get(shared, ENERGY_IN_J) - before);

@@ -9,8 +9,9 @@ import { bubblesOf, conductanceA, type Bubbles } from '../observation/modelView.
 import { quickLoad } from '../observation/quickTests.ts';
 import { DAY, type Journey } from './journey.ts';
 
-/** What its charge and its rest show, whoever looks; and what hands must be put to. */
+/** What its charge shows early on and at its end, and its rest, whoever looks; and what hands must be put to. */
 export const LATER_CHECKS = [
+  'early',
   'charge',
   'rest',
   'tester',
@@ -33,6 +34,7 @@ export interface LaterCost {
 
 /** Practice: as `observation/readings.ts`; a capacity test is drawn for a day and charged for another. */
 export const LATER_COSTS: Readonly<Record<LaterCheck, LaterCost>> = {
+  early: { minutes: 0, hours: 0, bayH: 0 },
   charge: { minutes: 0, hours: 0, bayH: 0 },
   rest: { minutes: 0, hours: 0, bayH: 0 },
   tester: { minutes: 2, hours: 0, bayH: 0 },
@@ -44,6 +46,7 @@ export const LATER_COSTS: Readonly<Record<LaterCheck, LaterCost>> = {
 };
 
 export const LATER_NAMES: Readonly<Record<LaterCheck, string>> = {
+  early: 'how its charge begins',
   charge: 'how its charge goes',
   rest: 'its rested voltage',
   tester: 'the tester',
@@ -83,7 +86,9 @@ export function laterOf(rested: Journey, capacity: number, setting: Setting): La
   const each = Array.from({ length: count }, (_, index) => index + 1);
   const warm = trickled.groupOf.map((group) => get(trickled.state.excess, group));
   const meanK = warm.reduce((sum, kelvin) => sum + kelvin, 0) / count;
+  const { early } = rested;
   return {
+    early: early ? [early.volts, early.amps, early.tempC] : [],
     charge: [rested.takenAh, ...rested.chargedH.slice(-1).map(({ hours }) => hours)],
     rest: [restedV],
     tester: [conductanceA(atReference(rested.copy().cells))],
@@ -98,6 +103,8 @@ export function laterOf(rested: Journey, capacity: number, setting: Setting): La
 /** One standard deviation of a value read, instrument and model together. @param value what it would be */
 export function laterScale(check: LaterCheck, place: number, value: number, { rating }: Setting): number {
   switch (check) {
+    case 'early':
+      return [0.03 * rating.cells, Math.max(0.004 * rating.capacityAh, 0.35 * value), 2.5][place] ?? 1;
     case 'charge':
       return place === 0 ? 0.05 * rating.capacityAh + 0.12 * Math.abs(value) : 2 + 0.25 * value;
     case 'rest':

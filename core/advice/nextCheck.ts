@@ -171,18 +171,21 @@ export function valueOfCheck(
   const choices: number[] = [];
   stands.forEach((truth, played) => {
     const readings = readingsOf(check, truth, setting, `check ${played}`);
+    // One drawn more than once is one and the same: none of them judges the player.
     const logs = stands.map((shown, index) =>
-      index === played
+      index === played || shown === truth
         ? Number.NEGATIVE_INFINITY
         : readings.reduce((sum, reading) => sum + logLikelihood(reading, shown, setting), 0),
     );
     const most = Math.max(...logs);
-    const choice = argMax(
-      expected(
-        worths,
-        logs.map((log) => Math.exp(log - most)),
-      ),
-    );
+    const choice = Number.isFinite(most)
+      ? argMax(
+          expected(
+            worths,
+            logs.map((log) => Math.exp(log - most)),
+          ),
+        )
+      : now;
     gain += (worths[choice]?.[played] ?? 0) - (worths[now]?.[played] ?? 0);
     figures.push(figureOf(check, readings));
     choices.push(choice);

@@ -28,7 +28,12 @@ export interface Outcome {
   /** A charge that was stopped for its danger. */
   readonly isStopped: boolean;
   /** Of a course that is decided on the way: what it then shows, and how each way on from there ends. */
-  readonly staged?: { readonly later: Later; readonly onward: readonly Outcome[] };
+  readonly staged?: {
+    readonly later: Later;
+    readonly onward: readonly Outcome[];
+    /** On a charger, and from the mains, by the time its first charge is looked at. */
+    readonly early: { readonly hours: number; readonly mainsWh: number };
+  };
 }
 
 /** Mains to battery (chargers' data; practice). */
@@ -100,7 +105,9 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
     for (const route of routes) on.go(route);
     return proved(on, setting);
   });
-  return { ...asItIs, staged: { later: laterOf(rested, asItIs.capacity, setting), onward: ended } };
+  const { hours = rested.hours, energyJ = rested.energyJ } = rested.early ?? {};
+  const early = { hours, mainsWh: energyJ / HOUR / EFFICIENCY };
+  return { ...asItIs, staged: { later: laterOf(rested, asItIs.capacity, setting), onward: ended, early } };
 }
 
 /** Of hands at the run sheet for one look at a running charge (practice). */

@@ -1,7 +1,7 @@
 /** What to do, why in two sentences, and where it would change. */
 import { percentText } from '../units/percent.ts';
 import { inSentence } from '../units/inSentence.ts';
-import type { Scored } from './compare.ts';
+import { NO_CHARGE_CHANGES, type Scored } from './compare.ts';
 import { isOfTheHouse } from './courses.ts';
 import { coreOf, moneyText, valueOf, type Costs, type Valued } from './worth.ts';
 
@@ -46,7 +46,7 @@ function turningPoint(best: Scored, next: Scored | undefined, battery: Valued, c
     if (even > 1)
       return `At what a recovered one brings here, ${inSentence(repair.course.title)} would not pay even if it always came back.`;
     const isRepair = repair === best;
-    return `It would change ${isRepair ? `to retiring it below ${percentText(Math.max(0, even))}` : `to ${inSentence(repair.course.title)} above ${percentText(even)}`} odds of coming back; they stand at ${percentText(comesBack(repair))}.`;
+    return `It would change ${isRepair ? `to retiring it below ${percentText(Math.max(0, even))}` : `to ${inSentence(repair.course.title)} above ${percentText(even)}`} odds of coming back; they stand at ${percentText(repair.carried)}.`;
   }
   const moreMin = best.handsMin - next.handsMin;
   const ahead = best.worth - next.worth;
@@ -68,9 +68,6 @@ export interface Found {
   readonly hardStop?: string;
 }
 
-/** Under these odds no charge changes what an uncharged battery is (reasoned: nine of ten are cores all the same). */
-export const NO_CHARGE_CHANGES = 0.1;
-
 const isRetiring = ({ course }: Scored): boolean => course.id === 'retire';
 /** A way that charges it; to prove it as it stands does not. */
 const isCharging = (one: Scored): boolean => !isRetiring(one) && one.course.id !== 'prove';
@@ -79,7 +76,7 @@ const isCharging = (one: Scored): boolean => !isRetiring(one) && one.course.id !
 function retiringReason(next: Scored | undefined, { isUncharged, hardStop }: Found): string {
   if (hardStop !== undefined) return hardStop;
   if (!next) return 'No way back is open.';
-  const most = `${next.course.title} would bring back ${percentText(comesBack(next))}, at a cost of ${moneyText(next.cost)} each.`;
+  const most = `${next.course.title} would bring back ${percentText(next.carried)}, at a cost of ${moneyText(next.cost)} each.`;
   return isUncharged
     ? `Uncharged as it is, no charge would change it. ${most}`
     : `Nothing that is open is worth its hands and its bay. ${most}`;
@@ -109,7 +106,7 @@ export function recommend(
     found.isUncharged &&
     isRetiring(most) &&
     charging !== undefined &&
-    comesBack(charging) >= NO_CHARGE_CHANGES;
+    charging.carried >= NO_CHARGE_CHANGES;
   const best = isStopped ? retiring : isTooSoon ? charging : most;
   // Held against a core stands what would bring it back, not proving it as it is.
   const next = isRetiring(best)

@@ -152,6 +152,7 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     const comparison = compare(ways.courses, data.outcomes, setting, costs, steps, {
       battery: valuedOf(state),
       together,
+      isUncharged: foundOf(state).isUncharged,
     });
     compared.set(data.outcomes, { costs, state, together, comparison });
     return comparison;
