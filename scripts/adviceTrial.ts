@@ -22,6 +22,7 @@ import {
 import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
+import type { Candidate } from '@cork-ember/core/belief/sample.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { chanceFrom, normal } from '@cork-ember/core/chance/chance.ts';
 import type { Setting } from '@cork-ember/core/belief/traits.ts';
@@ -102,7 +103,7 @@ const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
 interface Asked {
-  readonly outcomes: readonly (readonly Outcome[])[];
+  readonly judges: readonly Candidate[];
   readonly means: number[];
   readonly next: NextBest | undefined;
   /** Of the checks left the one that would change what is done most per minute, settled or not. */
@@ -118,7 +119,7 @@ function ask(belief: Belief, courses: readonly Course[]): Asked {
   const checks = nextChecks(belief.known, judges, worths, courses, setting);
   const [most] = [...checks].sort((a, b) => b.changes / b.minutes - a.changes / a.minutes);
   return {
-    outcomes,
+    judges,
     means: worths.map(meanOf),
     next: bestCheck(checks, COSTS.handsPerHour),
     most: most?.check,
@@ -204,7 +205,7 @@ interface Hidden {
 function reading(
   { setting, truth, ocvV, pieceG, index }: Hidden,
   courses: readonly Course[],
-  at: (now: Asked, minutes: number) => boolean,
+  at: (now: Asked, minutes: number) => void,
 ): void {
   const belief = new Belief(setting, SIZE.standing, 31 + index);
   belief.observe({ kind: 'ocv', volts: ocvV, isRested: true });
@@ -213,7 +214,8 @@ function reading(
   for (;;) {
     const now = ask(belief, courses);
     const check = now.next?.advised.check ?? now.most;
-    if (!at(now, minutes) || check === undefined) return;
+    at(now, minutes);
+    if (check === undefined) return;
     const readings = readingsOf(check, truth.shown, setting, `advice ${index}`);
     belief.observe(
       ...readings.map((one) => (one.kind === 'mass' ? { ...one, deficitG: one.deficitG + pieceG } : one)),
@@ -251,32 +253,36 @@ export function adviceTrial(index: number): AdviceTrial {
     if (!stopped.has(name))
       stopped.set(name, { worth: worth - paid(minutes), minutes, mean: now.means[choice] ?? 0, choice });
   };
+  const staged = inStages(courses, isAgm);
+  /** The same checks, and then the way that is worth most if it is decided on the way. */
+  const stage = (now: Asked, minutes: number): void => {
+    if (stopped.has('staged')) return;
+    const outcomes = staged.map((one) => now.judges.map(({ traits }) => outcomeOf(one, traits, setting)));
+    const means = compare(staged, outcomes, setting, COSTS, STEPS).worths.map(meanOf);
+    const choice = argMax(means);
+    const chosen = staged[choice];
+    const worth = chosen?.onward
+      ? stagedWorth(chosen, outcomes[choice] ?? [], truth, setting, index)
+      : (worths[choice] ?? 0);
+    stop('staged', worth, choice, { ...now, means }, minutes);
+  };
   let last: Asked | undefined;
   reading(battery, courses, (now, minutes) => {
     last = now;
     const choice = argMax(now.means);
     const here = (name: Stop): void => stop(name, worths[choice] ?? 0, choice, now, minutes);
-    if (now.next?.pays !== true) here('paying');
+    if (now.next?.pays !== true) {
+      here('paying');
+      stage(now, minutes);
+    }
     if (now.next === undefined) here('settled');
     if ((now.next?.advised.check ?? now.most) === undefined) {
       here('paying');
+      stage(now, minutes);
       here('settled');
       here('every check');
     }
-    return true;
   });
-  const staged = inStages(courses, isAgm);
-  reading(battery, staged, (now, minutes) => {
-    if (now.next?.pays === true) return true;
-    const choice = argMax(now.means);
-    const chosen = staged[choice];
-    const worth = chosen?.onward
-      ? stagedWorth(chosen, now.outcomes[choice] ?? [], truth, setting, index)
-      : (worths[choice] ?? 0);
-    stop('staged', worth, choice, now, minutes);
-    return false;
-  });
-
   const at = (id: string): number => worths[courses.findIndex((one) => one.id === id)] ?? 0;
   const of = <T>(value: (one: Stopped) => T): Record<Stop, T> =>
     Object.fromEntries(

@@ -4,6 +4,7 @@ import { shownOf } from '../belief/shown.ts';
 import type { Setting, Traits } from '../belief/traits.ts';
 import { brought } from '../test/broughtIn.ts';
 import { candidate } from '../test/candidate.ts';
+import { ends } from '../test/ends.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
 import { compare } from './compare.ts';
@@ -109,18 +110,6 @@ describe('minutes of hands', () => {
   it('of retiring are those of the tray alone', () => {
     expect(handsMinOf(RETIRE, { chargedH: [] }, STEPS)).to.equal(5);
   });
-});
-
-/** An outcome of a grade, all else alike. */
-const ends = (grade: Outcome['grade']): Outcome => ({
-  grade,
-  capacity: 0.7,
-  cranking: 0.7,
-  hours: 26,
-  chargedH: [{ route: 'slow-charge', hours: 24 }],
-  mainsWh: 1000,
-  waterMl: 0,
-  isStopped: false,
 });
 
 describe('ways held against each other', () => {

@@ -35,6 +35,11 @@ export interface Comparison {
   readonly scored: readonly Scored[];
   /** By course in the order asked for, by candidate. */
   readonly worths: readonly (readonly number[])[];
+  /**
+   * The same, were each followed to its end whatever shows on the way. A check now is weighed by these: what would be saved by looking later
+   * rests on odds that hardly anything has been asked about yet (docs/belief.md).
+   */
+  readonly committed: readonly (readonly number[])[];
   /** What came of each course, in the order asked for: what it is worth at other costs. */
   readonly rows: readonly Row[];
 }
@@ -249,11 +254,13 @@ export function compare(
       worthHigh: quantile(worths, 0.9) ?? 0,
       ...(tree ? { tree } : {}),
     };
-    return { scored, worths, row: { course, marks, spent, hours } };
+    const committed = course.onward ? worthsOf(rowOf(course, all, terms), terms) : worths;
+    return { scored, worths, committed, row: { course, marks, spent, hours } };
   });
   return {
     scored: rows.map(({ scored }) => scored).sort((a, b) => b.worth - a.worth),
     worths: rows.map(({ worths }) => worths),
+    committed: rows.map(({ committed }) => committed),
     rows: rows.map(({ row }) => row),
   };
 }

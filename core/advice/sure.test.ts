@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { percentText } from '../units/percent.ts';
 import { compare } from './compare.ts';
 import type { Course } from './courses.ts';
-import type { Outcome } from './outcome.ts';
+import { ends } from '../test/ends.ts';
 import { sureOf } from './sure.ts';
 import { branchWords, lookWords, treeOf } from './tree.ts';
 import { USUAL_COSTS, type Costs } from './worth.ts';
@@ -17,16 +17,6 @@ const setting = {
 const CHARGE: Course = { id: 'slow-charge', title: 'Slow charge', routes: ['slow-charge'] };
 const RETIRE: Course = { id: 'retire', title: 'Retire it', routes: ['retire'] };
 
-const ends = (grade: Outcome['grade']): Outcome => ({
-  grade,
-  capacity: 0.7,
-  cranking: 0.7,
-  hours: 26,
-  chargedH: [{ route: 'slow-charge', hours: 24 }],
-  mainsWh: 1000,
-  waterMl: 0,
-  isStopped: false,
-});
 /** Of ten so many come back. */
 const held = (back: number) =>
   compare(

@@ -27,7 +27,7 @@ const flooded: Setting = { rating: FLOODED_70, history: FLOODED, tempC: 21 };
 const traits = (cause: CauseId, more: Partial<Traits> = {}): Traits =>
   candidate({ cause, hardShare: 0.04, left: 0.92, severity: 0.4, ...more });
 
-function believed(truth: Traits, setting: Setting, count = 120): Belief {
+function believed(truth: Traits, setting: Setting, count: number = SIZE.standing): Belief {
   const belief = new Belief(setting, count, 7);
   belief.observe(...readingsOf(truth, setting, everyCheck(setting)));
   belief.refine(2);

@@ -43,6 +43,24 @@ for (const setting of settings)
         }
     });
 
+    it('a leap keeps every degree of every illness, or where it lies; what it weighs leads back the same way', () => {
+      let kept = 0;
+      for (const here of all)
+        for (const to of moves.possible)
+          for (let attempt = 0; attempt < 3; attempt++) {
+            const move = moves.leapt(here, to, true);
+            if (!move) continue;
+            const there = traitsOf(move.point, setting);
+            const isAlike = (['dryShare', 'left', 'hardShare', 'low', 'layering'] as const).every(
+              (name) => Math.abs(there[name] - here.traits[name]) < 1e-6,
+            );
+            if (isAlike && there.cause !== here.traits.cause) kept += 1;
+            for (const value of move.point) expect(value).to.be.within(0, 1);
+            expect(Number.isFinite(move.log)).to.equal(true);
+          }
+      expect(kept).to.be.greaterThan(10);
+    });
+
     it('a leap that keeps the voltage leads back the same way, at the opposite weight', () => {
       const [empty, worn] = (['empty', 'worn'] as const).map((id) =>
         moves.possible.find(({ cause }) => cause === id),

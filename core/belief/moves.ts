@@ -6,7 +6,7 @@ import { isSulfated, possibleCauses, type CauseId, type Possible } from './cause
 import type { Chance } from '../chance/chance.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { AXES, type Point } from './cube.ts';
-import { traitsOf, type Setting, type Traits } from './traits.ts';
+import { meaningOf, SCALED, traitsOf, type Setting, type Traits } from './traits.ts';
 
 const HARD_AXIS = AXES.indexOf('hard');
 const CHARGE_AXIS = AXES.indexOf('charge');
@@ -21,6 +21,10 @@ const JITTER = 0.01;
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
 const ELSE_ALIKE = 0.5;
 const DRAWN_ANEW = 0.15;
+/** Of leaps that keep all else: those that keep what it means instead of where it lies. */
+const MEANS_ALIKE = 0.6;
+const HALVINGS = 40;
+const SCALE_OVER = 1e-6;
 /** Of leaps and of nudges: those after which it still stands at the same voltage, its charge solved for. */
 const STANDS_ALIKE = 0.7;
 const NUDGED_ALIKE = 0.2;
@@ -100,6 +104,7 @@ export class Moves {
   leapt(here: Standing, to: Possible | undefined, isAllAlike = false): Move | undefined {
     const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
     const isOtherDegree = to !== undefined && isSulfated(to.cause) && isSulfated(here.traits.cause);
+    if (to && isElseAlike && this.chance() < MEANS_ALIKE) return this.meaningAlike(here, to);
     const point = here.point.map((value, axis) => {
       if (axis === CAUSE_AXIS) return to ? to.from + to.width * this.chance() : this.chance();
       // Where one degree of sulfation ends the next begins.
@@ -108,6 +113,39 @@ export class Moves {
       return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
     });
     return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
+  }
+
+  /**
+   * To a cause with every degree of every illness as it was: what is told on another scale there is found on it.
+   * The change of variable weighs in by the slopes. @see Green 1995 (reversible jumps)
+   */
+  private meaningAlike(here: Standing, to: Possible): Move | undefined {
+    const { setting } = this;
+    const point = here.point.slice();
+    point[CAUSE_AXIS] = to.from + to.width * this.chance();
+    let log = 0;
+    for (const axis of SCALED) {
+      const index = AXES.indexOf(axis);
+      const place = here.point[index] as number;
+      const under =
+        (cause: CauseId) =>
+        (where: number): number =>
+          meaningOf(axis, cause, where, setting);
+      const [from, onto] = [under(here.traits.cause), under(to.cause)];
+      const slope = slopeOf(from, place);
+      // The same scale, or one that stands still at the same: it keeps its place.
+      if (onto(place) === from(place) && slopeOf(onto, place) === slope) continue;
+      const found = placeWhere(onto, from(place));
+      if (found === undefined) return undefined;
+      const slopeThere = slopeOf(onto, found);
+      // What stands still on one scale alone could not be found again from the other.
+      if (slope === 0 || slopeThere === 0) return undefined;
+      point[index] = found;
+      log += Math.log(slope / slopeThere);
+    }
+    if (this.chance() >= STANDS_ALIKE) return { point, log };
+    const standing = this.standingAlike(here, point);
+    return standing && { point: standing.point, log: standing.log + log };
   }
 
   /**
@@ -179,6 +217,27 @@ export class Moves {
     }
     return undefined;
   }
+}
+
+/** Where a monotone scale shows a value, by halving; undefined where it never does. */
+function placeWhere(scale: (place: number) => number, value: number): number | undefined {
+  const rises = scale(1) >= scale(0);
+  const [least, most] = rises ? [scale(0), scale(1)] : [scale(1), scale(0)];
+  if (value < least || value > most) return undefined;
+  let [low, high] = [0, 1];
+  for (let halving = 0; halving < HALVINGS; halving++) {
+    const middle = (low + high) / 2;
+    if (scale(middle) < value === rises) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** How fast a scale rises or falls at a place; 0 where it stands still. */
+function slopeOf(scale: (place: number) => number, place: number): number {
+  const low = Math.max(0, place - SCALE_OVER);
+  const high = Math.min(1, place + SCALE_OVER);
+  return Math.abs(scale(high) - scale(low)) / (high - low);
 }
 
 /** Back into the cube, as a ball off a wall. */

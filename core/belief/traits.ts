@@ -2,7 +2,7 @@
 import { soundCell, type Rating } from '../model/parameters.ts';
 import { normalQuantile } from '../chance/distributions.ts';
 import { CAUSE_IDS, isOfCell, isSulfated, priorOf, type CauseId, type History } from './causes.ts';
-import { at, between, tailed, type Point } from './cube.ts';
+import { at, between, tailed, type Axis, type Point } from './cube.ts';
 import type { Passage } from './passage.ts';
 
 /** A fault of one cell that stands beside the main one. */
@@ -184,18 +184,27 @@ function wearOf({ ageYears }: History, place: number): number {
     : ageYears * between(WEAR_YEAR, place);
 }
 
-/** How hard its sulfate is, and the film that goes with that, as a power of ten. */
-function sulfateOf(cause: CauseId, point: Point): { readonly hardShare: number; readonly film: number } {
+/** Share of capacity that wear has left. */
+function leftOf(cause: CauseId, place: number, history: History): number {
+  return cause === 'worn' ? between(WORN, place) : Math.max(LEAST_LEFT, 1 - wearOf(history, place));
+}
+
+function hardOf(cause: CauseId, place: number): number {
   const own = HARD[cause];
-  const hardShare = own ? between(own, at(point, 'hard')) : tailed(HARD_ON_TOP, USUALLY, at(point, 'hard'));
+  return own ? between(own, place) : tailed(HARD_ON_TOP, USUALLY, place);
+}
+
+/** The film that goes with its sulfate, as a power of ten. */
+function filmOf(cause: CauseId, hardShare: number, place: number): number {
   const [, usual, most] = HARD_ON_TOP;
-  const onTop = own ? 0 : Math.max(0, hardShare - usual) / (most - usual);
-  const range = FILM[cause] ?? FILM_USUAL;
-  const film = between(range, at(point, 'film'));
-  return {
-    hardShare,
-    film: film + onTop * (between(FILM_ON_TOP, at(point, 'film')) - film),
-  };
+  const onTop = HARD[cause] ? 0 : Math.max(0, hardShare - usual) / (most - usual);
+  const film = between(FILM[cause] ?? FILM_USUAL, place);
+  return film + onTop * (between(FILM_ON_TOP, place) - film);
+}
+
+function dryOf(cause: CauseId, place: number): number {
+  if (cause === 'dry') return between(DRY, place);
+  return cause === 'empty' ? between(SOUND_DRY, place) : tailed(DRY_ON_TOP, SELDOM, place);
 }
 
 function lowOf(cause: CauseId, place: number): Pick<Traits, 'low' | 'lowHard'> {
@@ -220,15 +229,13 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
   const sums = cumulative(history);
   const place = sums.findIndex((sum) => at(point, 'cause') < sum);
   const cause = CAUSE_IDS[place === -1 ? 0 : place] ?? 'empty';
-  const worn = 1 - wearOf(history, at(point, 'wear'));
-  const left = cause === 'worn' ? between(WORN, at(point, 'wear')) : Math.max(LEAST_LEFT, worn);
+  const left = leftOf(cause, at(point, 'wear'), history);
   // Most stand low; a sulfated one is never far above half, since what is hard is not charged.
   const charge = chargeOf(at(point, 'charge'), isSulfated(cause) ? 0.75 : 0.98, left, { rating, history });
-  const { hardShare, film } = sulfateOf(cause, point);
+  const hardShare = hardOf(cause, at(point, 'hard'));
+  const film = filmOf(cause, hardShare, at(point, 'film'));
   const cell = 1 + Math.min(rating.cells - 1, Math.floor(at(point, 'cell') * rating.cells));
   const second = secondOf(cause, cell, rating.cells, point);
-  const isSound = cause === 'empty';
-  const water = at(point, 'water');
   return {
     cause,
     charge,
@@ -238,12 +245,7 @@ export function traitsOf(point: Point, { rating, history }: Setting): Traits {
     capacityFactor: 1 + CAPACITY_SPREAD * normalQuantile(at(point, 'capacity')),
     crankingFactor: 1 + CRANKING_SPREAD * normalQuantile(at(point, 'cranking')),
     acidFactor: 1 + ACID_SPREAD * normalQuantile(at(point, 'acid')),
-    dryShare:
-      cause === 'dry'
-        ? between(DRY, water)
-        : isSound
-          ? between(SOUND_DRY, water)
-          : tailed(DRY_ON_TOP, SELDOM, water),
+    dryShare: dryOf(cause, at(point, 'water')),
     layering: layeringOf(cause, rating, at(point, 'layers')),
     cell,
     severity: at(point, 'severity'),
@@ -256,4 +258,28 @@ function layeringOf(cause: CauseId, { construction }: Rating, place: number): nu
   if (cause === 'layered') return between(LAYERED, place);
   if (construction !== 'flooded' || cause === 'empty') return 0;
   return tailed(LAYERED_ON_TOP, SELDOM, place);
+}
+
+/** Axes that mean the same thing on another scale under each cause. */
+export const SCALED = ['hard', 'wear', 'water', 'layers', 'low'] as const satisfies readonly Axis[];
+
+/** What a place on such an axis means under a cause: it rises or falls with the place, or stands still. */
+export function meaningOf(
+  axis: (typeof SCALED)[number],
+  cause: CauseId,
+  place: number,
+  { rating, history }: Pick<Setting, 'rating' | 'history'>,
+): number {
+  switch (axis) {
+    case 'hard':
+      return hardOf(cause, place);
+    case 'wear':
+      return leftOf(cause, place, history);
+    case 'water':
+      return dryOf(cause, place);
+    case 'layers':
+      return layeringOf(cause, rating, place);
+    case 'low':
+      return lowOf(cause, place).low;
+  }
 }

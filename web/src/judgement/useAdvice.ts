@@ -173,7 +173,7 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
     queryKey: [...key, 'checks', costs],
     queryFn: () =>
       believer.ask((worker) =>
-        worker.checks(question, run.data?.candidates ?? [], ways.courses, comparison?.worths ?? []),
+        worker.checks(question, run.data?.candidates ?? [], ways.courses, comparison?.committed ?? []),
       ),
     enabled: comparison !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
