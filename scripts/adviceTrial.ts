@@ -11,14 +11,8 @@ import type { LaterCheck } from '@cork-ember/core/advice/later.ts';
 import { laterRead } from './laterRead.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import type { Course, Onward } from '@cork-ember/core/advice/courses.ts';
-import {
-  bestCheck,
-  JUDGES,
-  minutesOf,
-  nextChecks,
-  readingsOf,
-  type NextBest,
-} from '@cork-ember/core/advice/nextCheck.ts';
+import { bestCheck, JUDGES, minutesOf, type NextBest } from '@cork-ember/core/advice/bestCheck.ts';
+import { nextChecks, readingsOf } from '@cork-ember/core/advice/nextCheck.ts';
 import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { USUAL_COSTS, type Costs } from '@cork-ember/core/advice/worth.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';

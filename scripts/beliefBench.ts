@@ -1,7 +1,7 @@
 /** How long a belief takes over one reading, the ways back over a belief, and a logger's file over its rows. */
 import papaparse from 'papaparse';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
-import { JUDGES } from '@cork-ember/core/advice/nextCheck.ts';
+import { JUDGES } from '@cork-ember/core/advice/bestCheck.ts';
 import { outcomeOf } from '@cork-ember/core/advice/outcome.ts';
 import { Belief } from '@cork-ember/core/belief/belief.ts';
 import { Believer, type Question } from '@cork-ember/core/belief/believer.ts';

@@ -10,8 +10,10 @@ import { RECOVER_AGM } from '../runsheet/procedures/recovery.ts';
 import { compare } from './compare.ts';
 import { stepsOf } from '../adapters/routeMinutes.ts';
 import type { Course } from './courses.ts';
-import { bestCheck, canBeToldApart, checksLeft, minutesOf, nextChecks, valueOfCheck } from './nextCheck.ts';
-import { handsMinOf, outcomeOf, type Outcome } from './outcome.ts';
+import { bestCheck, minutesOf } from './bestCheck.ts';
+import { canBeToldApart, checksLeft, nextChecks, valueOfCheck } from './nextCheck.ts';
+import { handsMinOf } from './hands.ts';
+import { outcomeOf, type Outcome } from './outcome.ts';
 import { recommend } from './recommend.ts';
 import { USUAL_COSTS, type Costs } from './worth.ts';
 

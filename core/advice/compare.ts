@@ -2,7 +2,8 @@
 import { mean as meanOf, quantile } from 'd3-array';
 import type { Setting } from '../belief/traits.ts';
 import { isWake, type Course } from './courses.ts';
-import { handsMinOf, spentBy, type Outcome } from './outcome.ts';
+import { handsMinOf, spentBy } from './hands.ts';
+import type { Outcome } from './outcome.ts';
 import { decideInStages, playedChecks, type PlayedChecks } from './inStages.ts';
 import { LATER_COSTS, type LaterCheck } from './later.ts';
 import { treeOf, type Tree } from './tree.ts';

@@ -11,7 +11,8 @@ import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { compare, GRADES } from './compare.ts';
 import { stepsOf } from '../adapters/routeMinutes.ts';
 import { waysFrom, type Course, type Judged } from './courses.ts';
-import { checksLeft, minutesOf, nextChecks, readingsOf } from './nextCheck.ts';
+import { minutesOf } from './bestCheck.ts';
+import { checksLeft, nextChecks, readingsOf } from './nextCheck.ts';
 import { outcomeOf } from './outcome.ts';
 import { coreOf, USUAL_COSTS, valueOf, type Costs } from './worth.ts';
 

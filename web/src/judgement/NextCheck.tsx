@@ -1,5 +1,5 @@
 /** What to read before anything is done, and the way to any other reading. */
-import { CHECK_NAMES } from '@cork-ember/core/advice/nextCheck.ts';
+import { CHECK_NAMES } from '@cork-ember/core/advice/bestCheck.ts';
 import type { Check } from '@cork-ember/core/belief/checks.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 import { Button } from '../ui/Button.tsx';

@@ -6,7 +6,7 @@ import { compare, type Comparison, type Scored } from '@cork-ember/core/advice/c
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
 import { foundOf, valuedOf, waysOf } from '@cork-ember/core/adapters/waysForJob.ts';
 import type { Course, Ways } from '@cork-ember/core/advice/courses.ts';
-import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core/advice/nextCheck.ts';
+import { bestCheck, JUDGES, type Advised, type NextBest } from '@cork-ember/core/advice/bestCheck.ts';
 import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import { sureOf, type Sure } from '@cork-ember/core/advice/sure.ts';

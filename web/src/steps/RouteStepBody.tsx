@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { waysOn, type WayOn } from '@cork-ember/core/adapters/waysForJob.ts';
-import { CHECK_NAMES } from '@cork-ember/core/advice/nextCheck.ts';
+import { CHECK_NAMES } from '@cork-ember/core/advice/bestCheck.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';

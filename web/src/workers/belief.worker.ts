@@ -1,7 +1,8 @@
 /** Believes off the main thread. */
 import { expose } from 'comlink';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
-import { nextChecks, type Advised } from '@cork-ember/core/advice/nextCheck.ts';
+import { type Advised } from '@cork-ember/core/advice/bestCheck.ts';
+import { nextChecks } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
 import { Believer, type Believed, type Question } from '@cork-ember/core/belief/believer.ts';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
