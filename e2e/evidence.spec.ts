@@ -40,6 +40,28 @@ test('at the choice the judgement stands beside it: a reading is entered from th
   await expect.poll(() => recorded('routed')).toBe(1);
 });
 
+test('a way is decided at its end: what is read then and what is done by it, how sure it is, and the first step one press away', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(150_000);
+  const sheet = await Sheet.open(shop, 'BK-A12/55', 'recover-agm');
+  await sheet.findOut(12.3);
+  await page.goto(`${shop.url}${sheet.path}/evidence`);
+  const advice = page.getByRole('region', { name: 'What to do' });
+  const then = advice.getByRole('group', { name: 'Then decide' });
+  await expect(then).toContainText(/Then, charged and rested, read its rested voltage/, { timeout: 90_000 });
+  await expect(then.getByRole('listitem').first()).toContainText(/about 1\d\.\d\d\sV.*\d\s%$/);
+  await advice.getByText('How sure that is, and which cost would turn it').press('Enter');
+  await expect(advice).toContainText(/Of such batteries it is the best way for \d+\s%/);
+  await page.getByRole('link', { name: 'Choose it on the run sheet' }).press('Enter');
+  await atStep(page, 'Choose how it goes on');
+  const advised = page.getByRole('region', { name: 'Advised' });
+  await expect(advised.getByRole('group', { name: 'Then decide' })).toBeVisible({ timeout: 60_000 });
+  await advised.getByRole('button', { name: /^Begin: / }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Choose how it goes on' })).toHaveCount(0);
+});
+
 test('a reading that nothing explains is to be read again before anything is done', async ({
   page,
   shop,
