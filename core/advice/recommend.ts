@@ -40,6 +40,13 @@ function evenOdds(course: Scored, other: number, battery: Valued, costs: Costs):
 
 function turningPoint(best: Scored, next: Scored | undefined, battery: Valued, costs: Costs): string {
   if (!next) return 'Nothing else is open to it.';
+  // What is decided on the way does not hang on one figure: the distance to the next is what may turn it.
+  if (best.tree || next.tree) {
+    const behind = best.worth - next.worth;
+    return behind < 0
+      ? 'What it shows once it is charged decides.'
+      : `${next.course.title} comes next, ${moneyText(behind)} behind: one more reading may turn it.`;
+  }
   if (next.course.id === 'retire' || best.course.id === 'retire') {
     const [repair, retire] = best.course.id === 'retire' ? [next, best] : [best, next];
     const even = evenOdds(repair, retire.worth, battery, costs);

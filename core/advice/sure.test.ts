@@ -79,14 +79,18 @@ describe('a tree in words', () => {
       ],
       {
         checks: ['charge', 'rest', 'tester'],
-        choices: [1, 0, 1, 1],
-        givenUp: [false, false, false, false],
-        read: { rest: [[10.5], [12.7], [10.6], [10.4]], tester: [[100], [480], [90], [110]] },
+        choices: [1, 0, 1, 1, 0, 1, 1, 1],
+        givenUp: Array.from({ length: 8 }, () => false),
+        read: {
+          charge: [[40], [41], [42], [39], [39], [42], [40], [41]],
+          rest: [[10.5], [12.7], [10.6], [10.4], [12.72], [10.5], [10.5], [10.5]],
+          tester: [[100], [480], [90], [110], [470], [100], [100], [100]],
+        },
       },
     );
     expect(tree.branches.map(branchWords)).to.deep.equal([
       `about 10.50 V, 100 A: retire it (${percentText(0.75)})`,
-      `about 12.70 V, 480 A: prove it as it stands (${percentText(0.25)})`,
+      `about 12.71 V, 475 A: prove it as it stands (${percentText(0.25)})`,
     ]);
     expect(lookWords(tree)).to.equal('its rested voltage and the tester');
     expect(lookWords({ ...tree, checks: [] })).to.equal('its rested voltage');

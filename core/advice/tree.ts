@@ -1,5 +1,5 @@
 /** A decision in stages, in words: what is done by what is then read. */
-import { median, quantile } from 'd3-array';
+import { deviation, mean, median } from 'd3-array';
 import { percentText } from '../units/percent.ts';
 import { inSentence } from '../units/inSentence.ts';
 import type { Onward } from './courses.ts';
@@ -10,13 +10,8 @@ export interface Branch {
   readonly way: Onward;
   /** How likely it comes to this, 0–1. */
   readonly share: number;
-  /** What was read where it does: of each check the middle, and where eight of ten lie; in the check's own unit. */
-  readonly read: readonly {
-    readonly check: LaterCheck;
-    readonly low: number;
-    readonly middle: number;
-    readonly high: number;
-  }[];
+  /** What is read where it does, in the middle: of the checks that tell the branches apart best; in each one's own unit. */
+  readonly read: readonly { readonly check: LaterCheck; readonly middle: number }[];
 }
 
 export interface Tree {
@@ -33,24 +28,37 @@ const RARE = 0.03;
 
 /** No check is made for these. */
 const SEEN_ANYWAY: readonly LaterCheck[] = ['early', 'charge', 'rest'];
-/** Of a check that reads one figure. */
-const TOLD: readonly LaterCheck[] = ['rest', 'tester', 'crank', 'hold', 'capacity'];
+/** Checks told by their first figure. */
+const TOLD: readonly LaterCheck[] = ['charge', 'rest', 'tester', 'crank', 'hold', 'capacity'];
+/** As many of them as tell the branches apart best are told. */
+const MOST_TOLD = 2;
+
+/** How far apart the branches lie in what a check reads, in its own spread within them. */
+function apartBy(groups: readonly (readonly number[])[]): number {
+  const full = groups.filter((group) => group.length > 1);
+  if (full.length < 2) return 0;
+  const middles = full.map((group) => median(group) ?? 0);
+  const within = mean(full, (group) => deviation(group) ?? 0) ?? 0;
+  return (Math.max(...middles) - Math.min(...middles)) / Math.max(1e-9, within);
+}
 
 export function treeOf(onward: readonly Onward[], { checks, choices, givenUp, read }: InStages): Tree {
+  const goesOn = (player: number, place: number): boolean => choices[player] === place && !givenUp[player];
+  const valuesOf = (check: LaterCheck, place: number): number[] =>
+    (read[check] ?? []).flatMap((one, player) => (goesOn(player, place) ? (one[0] ?? []) : []));
+  const told = TOLD.filter((check) => checks.includes(check))
+    .map((check) => ({ check, apart: apartBy(onward.map((_, place) => valuesOf(check, place))) }))
+    .sort((one, other) => other.apart - one.apart)
+    .slice(0, MOST_TOLD)
+    .map(({ check }) => check);
   const branches = onward.flatMap((way, place): Branch[] => {
-    const share =
-      choices.filter((choice, player) => choice === place && !givenUp[player]).length /
-      Math.max(1, choices.length);
+    const share = choices.filter((_, player) => goesOn(player, place)).length / Math.max(1, choices.length);
     if (share < RARE) return [];
-    const told = checks.flatMap((check) => {
-      if (!TOLD.includes(check)) return [];
-      const values = (read[check] ?? []).flatMap((one, player) =>
-        choices[player] === place && !givenUp[player] ? (one[0] ?? []) : [],
-      );
-      const [low = 0, high = 0] = [quantile(values, 0.1), quantile(values, 0.9)];
-      return values.length > 0 ? [{ check, low, middle: median(values) ?? 0, high }] : [];
+    const figures = TOLD.flatMap((check) => {
+      const values = told.includes(check) ? valuesOf(check, place) : [];
+      return values.length > 0 ? [{ check, middle: median(values) ?? 0 }] : [];
     });
-    return [{ way, share, read: told }];
+    return [{ way, share, read: figures }];
   });
   const early = (read.early ?? []).flatMap(([volts], player) => (givenUp[player] ? (volts ?? []) : []));
   return {
@@ -65,6 +73,8 @@ export function treeOf(onward: readonly Onward[], { checks, choices, givenUp, re
 
 function figureText(check: LaterCheck, value: number): string {
   switch (check) {
+    case 'charge':
+      return `${value.toFixed(0)} Ah taken`;
     case 'tester':
       return `${value.toFixed(0)} A`;
     case 'hold':
