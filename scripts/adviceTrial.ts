@@ -1,12 +1,8 @@
 /** One simulated battery put before four ways of deciding: what each is worth on it, checks and all. */
-import {
-  brokenOff,
-  compare,
-  laterCost,
-  onwardRows,
-  worthsOf as pricedOf,
-} from '@cork-ember/core/advice/compare.ts';
-import { bestWay, decideInStages, evidenceOf, playedChecks } from '@cork-ember/core/advice/inStages.ts';
+import { compare } from '@cork-ember/core/advice/compare.ts';
+import { brokenOff, laterCost, onwardRows, planOf } from '@cork-ember/core/advice/staged.ts';
+import { worthsOf as pricedOf, type Terms } from '@cork-ember/core/advice/rows.ts';
+import { bestWay, evidenceOf } from '@cork-ember/core/advice/inStages.ts';
 import type { LaterCheck } from '@cork-ember/core/advice/later.ts';
 import { laterRead } from './laterRead.ts';
 import { stepsOf } from '@cork-ember/core/adapters/routeMinutes.ts';
@@ -126,6 +122,16 @@ function worthsOf({ traits, perturb }: Truth, courses: readonly Course[], settin
   return compare(courses, outcomes, setting, COSTS, STEPS).worths.map((row) => row[0] ?? 0);
 }
 
+/** By money alone: nobody is bound to charge it. */
+const termsOf = (setting: Setting): Terms => ({
+  setting,
+  costs: COSTS,
+  steps: STEPS,
+  battery: setting.rating,
+  together: 1,
+  keptFrom: Number.POSITIVE_INFINITY,
+});
+
 /**
  * What a course that is decided on the way is worth on the battery itself: its first step done, read through instruments, and the way on
  * chosen by the candidates, weighed by what was read.
@@ -137,49 +143,27 @@ function stagedWorth(
   setting: Setting,
   index: number,
 ): number {
-  const terms = {
-    setting,
-    costs: COSTS,
-    steps: STEPS,
-    battery: setting.rating,
-    together: 1,
-    keptFrom: Number.POSITIVE_INFINITY,
-  };
+  const terms = termsOf(setting);
   const own = outcomeOf(one, truth.traits, setting, truth.perturb);
   if (!own.staged) return 0;
+  const { later } = own.staged;
   const seen = judged.flatMap(({ staged }) => staged?.later ?? []);
-  const rows = onwardRows(one, judged, terms).map((row) => pricedOf(row, terms));
-  const stopped = pricedOf(brokenOff(one, judged, terms), terms);
+  const { worths, stoppedWorths, decided } = planOf(one, judged, terms);
   const read = (check: LaterCheck): Float64Array =>
-    evidenceOf(check, laterRead(check, own.staged?.later[check] ?? [], `advice ${index}`), seen, setting);
-  const early = read('early');
-  const decided = decideInStages(
-    rows,
-    { worths: stopped, comesBack: [], keptFrom: Number.POSITIVE_INFINITY },
-    playedChecks(seen, setting),
-    (check) => laterCost(check, COSTS),
-  );
-  const paidFor = decided.checks.reduce((sum, check) => sum + laterCost(check, COSTS), 0);
-  const goingOn = decided.choices.map((way, at) => (rows[way]?.[at] ?? 0) - paidFor);
-  if (bestWay([goingOn, stopped], early) === 1) return pricedOf(brokenOff(one, [own], terms), terms)[0] ?? 0;
-  const logs = Float64Array.from(early);
+    evidenceOf(check, laterRead(check, later[check], `advice ${index}`), seen, setting);
+  const logs = read('early');
+  if (bestWay([decided.goingOn, stoppedWorths], logs) === 1)
+    return pricedOf(brokenOff(one, [own], terms), terms)[0] ?? 0;
   for (const check of decided.checks)
     if (check !== 'early') read(check).forEach((log, at) => (logs[at] = (logs[at] ?? 0) + log));
-  const choice = bestWay(rows, logs);
-  const worths = onwardRows(one, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0);
-  return (worths[choice] ?? 0) - paidFor;
+  const end = onwardRows(one, [own], terms)[bestWay(worths, logs)];
+  const paidFor = decided.checks.reduce((sum, check) => sum + laterCost(check, COSTS), 0);
+  return (end ? (pricedOf(end, terms)[0] ?? 0) : 0) - paidFor;
 }
 
 /** The most that could be had by one who must do a first step, or none, before he knows all. */
 function lookedWorth(first: Course, truth: Truth, setting: Setting): number {
-  const terms = {
-    setting,
-    costs: COSTS,
-    steps: STEPS,
-    battery: setting.rating,
-    together: 1,
-    keptFrom: Number.POSITIVE_INFINITY,
-  };
+  const terms = termsOf(setting);
   const own = outcomeOf(first, truth.traits, setting, truth.perturb);
   return Math.max(...onwardRows(first, [own], terms).map((row) => pricedOf(row, terms)[0] ?? 0));
 }

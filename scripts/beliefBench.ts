@@ -78,8 +78,17 @@ export function openingMs(): number {
 }
 
 const course = (id: string, ...routes: string[]): Course => ({ id, title: id, routes });
+/** The first is decided at its end, among all that is open then. */
 const EIGHT: readonly Course[] = [
-  course('slow-charge', 'slow-charge'),
+  {
+    ...course('slow-charge', 'slow-charge'),
+    onward: [
+      { id: 'prove', title: 'prove', routes: [] },
+      ...['constant-current', 'pulse', 'layered', 'cycle'].map((id) => ({ id, title: id, routes: [id] })),
+      { id: 'water-back', title: 'water back', routes: ['water-back', 'slow-charge'] },
+      { id: 'retire', title: 'retire', routes: [] },
+    ],
+  },
   course('constant-current', 'constant-current'),
   course('high-then-low', 'high-then-low'),
   course('equalise', 'slow-charge', 'equalise'),

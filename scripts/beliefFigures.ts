@@ -324,9 +324,9 @@ const start = promisify(execFile);
 
 /** What was worked out by this very code is kept beside the shop's data. */
 function keptFolder(): string {
-  const files = ['core/belief', 'core/model', 'core/advice', 'core/charge', 'scripts'].flatMap((folder) =>
-    readdirSync(folder)
-      .filter((name) => name.endsWith('.ts') && !name.endsWith('.test.ts'))
+  const files = ['core', 'scripts'].flatMap((folder) =>
+    readdirSync(folder, { recursive: true, encoding: 'utf8' })
+      .filter((name) => name.endsWith('.ts') && !name.endsWith('.test.ts') && !name.includes('node_modules'))
       .sort()
       .map((name) => readFileSync(join(folder, name), 'utf8')),
   );

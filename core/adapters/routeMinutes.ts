@@ -1,5 +1,5 @@
 /** What each route takes of hands, for the advice: its steps as minutes. */
-import type { StepsOf } from '../advice/compare.ts';
+import type { StepsOf } from '../advice/hands.ts';
 import type { Route, Step } from '../runsheet/definition/step.ts';
 import type { OpenedPayload } from '../runsheet/entries/events.ts';
 import { applicableSteps } from '../runsheet/state/sheet.ts';

@@ -5,11 +5,10 @@
  * @see Raiffa & Schlaifer 1961 (extensive form); Ades, Lu & Claxton 2004, Expected value of sample information calculations
  */
 import { chanceFrom, normal } from '../chance/chance.ts';
+import { logTail } from '../chance/tail.ts';
 import type { Setting } from '../belief/traits.ts';
+import { normalised } from '../belief/weights.ts';
 import { LATER_CHECKS, laterScale, type Later, type LaterCheck } from './later.ts';
-
-/** Degrees of freedom of the error's tail, as in `belief/likelihood.ts`. */
-const TAIL = 5;
 
 /** Log likelihood of what each would read, were it each of the others: by player, by candidate. */
 export type Evidence = readonly Float64Array[];
@@ -20,29 +19,62 @@ export interface Played {
   readonly evidence: Evidence;
 }
 
+/** What each would show of a check, and how well it tells: value by value, all candidates side by side. */
+interface Shown {
+  readonly values: readonly Float64Array[];
+  readonly scales: readonly Float64Array[];
+}
+
+function shownBy(check: LaterCheck, seen: readonly Later[], setting: Setting): Shown {
+  const places = Math.max(0, ...seen.map((later) => later[check].length));
+  const values = Array.from({ length: places }, (_, place) =>
+    Float64Array.from(seen, (later) => later[check][place] ?? 0),
+  );
+  return {
+    values,
+    scales: values.map((row, place) => row.map((value) => laterScale(check, place, value, setting))),
+  };
+}
+
+function logsOf(read: readonly number[], { values, scales }: Shown, count: number): Float64Array {
+  const logs = new Float64Array(count);
+  for (let place = 0; place < values.length; place++) {
+    const [row, scale, is] = [values[place], scales[place], read[place]];
+    if (!row || !scale || is === undefined) continue;
+    for (let at = 0; at < count; at++)
+      logs[at] = (logs[at] as number) + logTail(is - (row[at] as number), scale[at] as number);
+  }
+  return logs;
+}
+
 /** What a reading says of each candidate: logarithms of its likelihood. @param seen what each would show */
-export function evidenceOf(
+export const evidenceOf = (
   check: LaterCheck,
   read: readonly number[],
   seen: readonly Later[],
   setting: Setting,
-): Float64Array {
-  return Float64Array.from(seen, (later) =>
-    later[check].reduce((sum, value, place) => {
-      const scale = laterScale(check, place, value, setting);
-      const z = ((read[place] ?? value) - value) / scale;
-      return sum - ((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
-    }, 0),
-  );
-}
+): Float64Array => logsOf(read, shownBy(check, seen, setting), seen.length);
 
 /** Of one check: what everybody would read, and what that says of everybody else. */
 export function playedOf(check: LaterCheck, seen: readonly Later[], setting: Setting): Played {
   const chance = chanceFrom(`later ${check}`);
-  const values = seen.map((later) =>
-    later[check].map((value, place) => value + laterScale(check, place, value, setting) * normal(chance)),
+  const shown = shownBy(check, seen, setting);
+  const values = seen.map((later, at) =>
+    later[check].map((value, place) => value + (shown.scales[place]?.[at] ?? 0) * normal(chance)),
   );
-  return { values, evidence: values.map((read) => evidenceOf(check, read, seen, setting)) };
+  return { values, evidence: values.map((read) => logsOf(read, shown, seen.length)) };
+}
+
+/** The way on that is worth most by weights, which need not sum to 1. */
+function bestBy(worths: readonly (readonly number[])[], weights: Float64Array): number {
+  let [best, bestWorth] = [0, Number.NEGATIVE_INFINITY];
+  for (let way = 0; way < worths.length; way++) {
+    const row = worths[way] as readonly number[];
+    let worth = 0;
+    for (let at = 0; at < weights.length; at++) worth += (weights[at] as number) * (row[at] as number);
+    if (worth > bestWorth) [best, bestWorth] = [way, worth];
+  }
+  return best;
 }
 
 /**
@@ -50,28 +82,33 @@ export function playedOf(check: LaterCheck, seen: readonly Later[], setting: Set
  * @param worths by way on, by candidate
  * @param logs of the weights, but for a constant
  */
-export function bestWay(worths: readonly (readonly number[])[], logs: Float64Array): number {
-  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
-  const weights = logs.map((log) => Math.exp(log - most));
-  let [best, bestWorth] = [0, Number.NEGATIVE_INFINITY];
-  worths.forEach((row, way) => {
-    const worth = weights.reduce((sum, weight, at) => sum + weight * (row[at] as number), 0);
-    if (worth > bestWorth) [best, bestWorth] = [way, worth];
-  });
-  return best;
-}
+export const bestWay = (worths: readonly (readonly number[])[], logs: Float64Array): number =>
+  bestBy(worths, normalised(logs));
 
-/** Logarithms of what one player's readings say of all others; of itself and its like they say nothing. */
-function othersBy(player: number, evidence: readonly Evidence[], kin: readonly number[]): Float64Array {
-  const logs = new Float64Array(kin.length);
-  for (const one of evidence)
-    one[player]?.forEach((log, other) => (logs[other] = (logs[other] as number) + log));
+/**
+ * What one player's readings make all others weigh, but for a factor; itself and its like weigh nothing, unless there are no others.
+ * @param into takes the weights: they are asked for by the ten thousand
+ */
+function othersBy(
+  player: number,
+  evidence: readonly Evidence[],
+  kin: readonly number[],
+  into: Float64Array,
+): void {
   const own = kin[player];
-  const isAlone = kin.every((one) => one === own);
-  kin.forEach((one, other) => {
-    if (one === own && !(isAlone && other !== player)) logs[other] = Number.NEGATIVE_INFINITY;
-  });
-  return logs;
+  let most = Number.NEGATIVE_INFINITY;
+  for (let at = 0; at < into.length; at++) {
+    let log = Number.NEGATIVE_INFINITY;
+    if (kin[at] !== own) {
+      log = 0;
+      for (let one = 0; one < evidence.length; one++)
+        log += ((evidence[one] as Evidence)[player] as Float64Array)[at] as number;
+    }
+    into[at] = log;
+    if (log > most) most = log;
+  }
+  if (most === Number.NEGATIVE_INFINITY) into.fill(1);
+  else for (let at = 0; at < into.length; at++) into[at] = Math.exp((into[at] as number) - most);
 }
 
 /**
@@ -84,7 +121,23 @@ export function chosenBy(
   evidence: readonly Evidence[],
   kin: readonly number[],
 ): number[] {
-  return kin.map((_, player) => bestWay(worths, othersBy(player, evidence, kin)));
+  const weights = new Float64Array(kin.length);
+  return kin.map((_, player) => {
+    othersBy(player, evidence, kin, weights);
+    return bestBy(worths, weights);
+  });
+}
+
+/** What several checks say together. */
+function together(evidence: readonly Evidence[]): Evidence {
+  const [first = [], ...rest] = evidence;
+  return first.map((row, player) =>
+    rest.reduce((sum, one) => {
+      const more = one[player];
+      if (more) for (let at = 0; at < sum.length; at++) sum[at] = (sum[at] as number) + (more[at] as number);
+      return sum;
+    }, row.slice()),
+  );
 }
 
 const meanOf = (worths: readonly (readonly number[])[], choices: readonly number[]): number =>
@@ -100,6 +153,8 @@ export interface InStages {
   readonly choices: readonly number[];
   /** Which candidates are given up while their first charge has hardly begun. */
   readonly givenUp: readonly boolean[];
+  /** What going on to the end is then worth, its checks paid for, by candidate. */
+  readonly goingOn: readonly number[];
   /** What is read of each check made, by candidate. */
   readonly read: Readonly<Partial<Record<LaterCheck, readonly (readonly number[])[]>>>;
 }
@@ -127,6 +182,13 @@ export function playedChecks(seen: readonly Later[], setting: Setting): PlayedCh
   return { by: new Map(made.map((check) => [check, playedOf(check, seen, setting)])), kin: kinOf(seen) };
 }
 
+/** What checks come to. */
+interface Gains {
+  readonly checks: readonly LaterCheck[];
+  readonly choices: readonly number[];
+  readonly worth: number;
+}
+
 /** What breaking off early is held against. */
 export interface Early {
   readonly worths: readonly number[];
@@ -135,12 +197,10 @@ export interface Early {
   readonly keptFrom: number;
 }
 
-/** Share of those a reading speaks for, weighed by how much. */
-export function shareOf(is: readonly boolean[], logs: Float64Array): number {
-  const most = logs.reduce((high, log) => Math.max(high, log), Number.NEGATIVE_INFINITY);
+/** Share of the weight that lies on some of them. */
+function shareOf(is: readonly boolean[], weights: Float64Array): number {
   let [all, some] = [0, 0];
-  logs.forEach((log, at) => {
-    const weight = Math.exp(log - most);
+  weights.forEach((weight, at) => {
     all += weight;
     if (is[at]) some += weight;
   });
@@ -153,9 +213,12 @@ function givenUpBy(
   begun: Evidence,
   kin: readonly number[],
 ): boolean[] {
-  return chosenBy([goingOn, worths], [begun], kin).map(
-    (way, player) => way === 1 && shareOf(comesBack, othersBy(player, [begun], kin)) < keptFrom,
-  );
+  const weights = new Float64Array(kin.length);
+  return chosenBy([goingOn, worths], [begun], kin).map((way, player) => {
+    if (way === 0) return false;
+    othersBy(player, [begun], kin, weights);
+    return shareOf(comesBack, weights) < keptFrom;
+  });
 }
 
 /**
@@ -172,38 +235,36 @@ export function decideInStages(
   played: PlayedChecks,
   costOf: (check: LaterCheck) => number,
 ): InStages {
-  const evidenceBy = (checks: readonly LaterCheck[]): Evidence[] =>
-    checks.flatMap((check) => {
-      const one = played.by.get(check);
-      return one ? [one.evidence] : [];
-    });
-  const gains = (checks: readonly LaterCheck[]): { choices: number[]; worth: number } => {
-    const choices = chosenBy(worths, evidenceBy(checks), played.kin);
-    return {
-      choices,
-      worth: meanOf(worths, choices) - checks.reduce((sum, check) => sum + costOf(check), 0),
-    };
+  const evidence = (check: LaterCheck): Evidence[] => {
+    const one = played.by.get(check)?.evidence;
+    return one ? [one] : [];
   };
-  let checks: readonly LaterCheck[] = ALWAYS;
-  let now = gains(checks);
+  const priceOf = (checks: readonly LaterCheck[]): number =>
+    checks.reduce((sum, one) => sum + costOf(one), 0);
+  const gains = (checks: readonly LaterCheck[], by: readonly Evidence[]): Gains => {
+    const choices = chosenBy(worths, by, played.kin);
+    return { checks, choices, worth: meanOf(worths, choices) - priceOf(checks) };
+  };
+  let known = together(ALWAYS.flatMap(evidence));
+  let now = gains(ALWAYS, [known]);
   for (;;) {
-    const more = [...played.by.keys()]
+    const { checks } = now;
+    const [more] = [...played.by.keys()]
       .filter((check) => !checks.includes(check))
-      .map((check) => ({ with: [...checks, check], ...gains([...checks, check]) }))
-      .reduce<({ with: LaterCheck[] } & typeof now) | undefined>(
-        (best, one) => (one.worth > (best?.worth ?? now.worth) ? one : best),
-        undefined,
-      );
-    if (!more) break;
-    checks = more.with;
+      .map((check) => gains([...checks, check], [known, ...evidence(check)]))
+      .sort((one, other) => other.worth - one.worth);
+    if (!more || more.worth <= now.worth) break;
+    known = together([known, ...more.checks.slice(-1).flatMap(evidence)]);
     now = more;
   }
-  const paid = checks.reduce((sum, check) => sum + costOf(check), 0);
+  const { checks } = now;
+  const paid = priceOf(checks);
   const goingOn = now.choices.map((way, player) => (worths[way]?.[player] ?? 0) - paid);
   const begun = played.by.get('early')?.evidence;
   return {
     checks,
     choices: now.choices,
+    goingOn,
     givenUp: begun ? givenUpBy(goingOn, early, begun, played.kin) : goingOn.map(() => false),
     read: Object.fromEntries(checks.map((check) => [check, played.by.get(check)?.values ?? []])),
   };

@@ -7,7 +7,7 @@ import { get } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
 import { bubblesOf, conductanceA, type Bubbles } from '../observation/modelView.ts';
 import { quickLoad } from '../observation/quickTests.ts';
-import { DAY, type Journey } from './journey.ts';
+import type { Journey } from './journey.ts';
 import type { Later } from './later.ts';
 
 /** A look under the caps is taken while a current flows that makes full cells gas. */
@@ -25,12 +25,17 @@ function onTrickle(journey: Journey, setting: Setting): CellString {
   return cells;
 }
 
-/** @param rested at the end of its first step, a day later; @param capacity what it then gives, share of the rating */
-export function laterOf(rested: Journey, capacity: number, setting: Setting): Later {
+/**
+ * @param rested at the end of its first step, a day later
+ * @param proof what it then gives, share of the rating, and loses in another day, V
+ */
+export function laterOf(
+  rested: Journey,
+  { capacity, lostInDayV }: { readonly capacity: number; readonly lostInDayV: number },
+  setting: Setting,
+): Later {
   const { construction, cells: count, capacityAh } = setting.rating;
   const restedV = postVolts(rested.cells);
-  const held = rested.copy();
-  held.rest(DAY);
   const isOpenable = construction === 'flooded';
   const trickled = onTrickle(rested, setting);
   const each = Array.from({ length: count }, (_, index) => index + 1);
@@ -45,7 +50,7 @@ export function laterOf(rested: Journey, capacity: number, setting: Setting): La
     bubbles: isOpenable ? each.map((cell) => BUBBLE_VALUE[bubblesOf(trickled, cell)]) : [],
     warmth: warm.slice(0, -1).map((kelvin) => kelvin - meanK),
     crank: [quickLoad(rested.copy().cells, CRANK_PER_AH * capacityAh, CRANK_S).lowestV],
-    hold: [restedV - postVolts(held.cells)],
+    hold: [lostInDayV],
     capacity: [capacity],
   };
 }

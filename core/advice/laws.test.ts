@@ -8,7 +8,8 @@ import { RECOVER_AGM, RECOVER_FLOODED } from '../runsheet/procedures/recovery.ts
 import { gradeOf } from '../grading/grade.ts';
 import { brought } from '../test/broughtIn.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { compare, GRADES } from './compare.ts';
+import { compare } from './compare.ts';
+import { GRADES } from './rows.ts';
 import { stepsOf } from '../adapters/routeMinutes.ts';
 import { waysFrom, type Course, type Judged } from './courses.ts';
 import { minutesOf } from './bestCheck.ts';

@@ -50,11 +50,18 @@ function crankingShare(cells: CellString, setting: Setting): number {
   return share;
 }
 
-/** Rested for a day and proved: graded, and held for a day or a week. */
+/** Rested for a day, and proved. */
 function proved(journey: Journey, setting: Setting): Outcome {
-  const { cells } = journey;
   journey.rest(DAY);
-  const { hours } = journey;
+  return provedRested(journey, setting).outcome;
+}
+
+/** Graded as it stands, and held for a day or a week. */
+function provedRested(
+  journey: Journey,
+  setting: Setting,
+): { readonly outcome: Outcome; readonly lostInDayV: number } {
+  const { cells, hours } = journey;
   const rested = postVolts(cells);
   const capacity = capacityShare(cells, setting.rating, true);
   const cranking = crankingShare(cells, setting);
@@ -73,7 +80,7 @@ function proved(journey: Journey, setting: Setting): Outcome {
   if (day === 'held' && rested - afterDay > SURE_TO_HOLD_V) journey.rest(6 * DAY);
   const week = verdictAfter(7, postVolts(cells));
   const { grade } = gradeOf({ isRated: true, capacityShare: capacity, crankingShare: cranking, day, week });
-  return {
+  const outcome = {
     grade,
     capacity,
     cranking,
@@ -83,6 +90,7 @@ function proved(journey: Journey, setting: Setting): Outcome {
     waterMl: journey.waterMl,
     isStopped: journey.isStopped,
   };
+  return { outcome, lostInDayV: rested - afterDay };
 }
 
 /**
@@ -96,9 +104,9 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
   for (const route of course.routes) journey.go(route);
   const { onward } = course;
   if (!onward) return proved(journey, setting);
+  journey.rest(DAY);
   const rested = journey.copy();
-  const asItIs = proved(journey, setting);
-  rested.rest(DAY);
+  const { outcome: asItIs, lostInDayV } = provedRested(journey, setting);
   const ended = onward.map(({ routes }) => {
     if (routes.length === 0) return asItIs;
     const on = rested.copy();
@@ -107,5 +115,12 @@ export function outcomeOf(course: Course, candidate: Traits, setting: Setting, p
   });
   const { hours = rested.hours, energyJ = rested.energyJ } = rested.early ?? {};
   const early = { hours, mainsWh: energyJ / HOUR / EFFICIENCY };
-  return { ...asItIs, staged: { later: laterOf(rested, asItIs.capacity, setting), onward: ended, early } };
+  return {
+    ...asItIs,
+    staged: {
+      later: laterOf(rested, { capacity: asItIs.capacity, lostInDayV }, setting),
+      onward: ended,
+      early,
+    },
+  };
 }

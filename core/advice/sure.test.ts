@@ -81,6 +81,7 @@ describe('a tree in words', () => {
         checks: ['charge', 'rest', 'tester'],
         choices: [1, 0, 1, 1, 0, 1, 1, 1],
         givenUp: Array.from({ length: 8 }, () => false),
+        goingOn: [],
         read: {
           charge: [[40], [41], [42], [39], [39], [42], [40], [41]],
           rest: [[10.5], [12.7], [10.6], [10.4], [12.72], [10.5], [10.5], [10.5]],

@@ -2,7 +2,8 @@
 import { mean, quantile } from 'd3-array';
 import { solveRising } from '../electrolyte/curve.ts';
 import { isOfTheHouse } from './courses.ts';
-import { worthsOf, type Comparison, type Priced, type Row } from './compare.ts';
+import { type Comparison } from './compare.ts';
+import { worthsOf, type Priced, type Row } from './rows.ts';
 import { COST_WORDS, costAt, isShare, withCost, type CostPath } from './worth.ts';
 
 /** Worth within this of the best is as good, in the shop's money: a minute of hands. */

@@ -1,5 +1,6 @@
 /** How likely a reading is, were the battery a candidate: what it would show, the instrument's error and the model's own. */
 import { studentBelow } from '../chance/distributions.ts';
+import { logTail, TAIL } from '../chance/tail.ts';
 import { hydrometerTo25 } from '../electrolyte/density.ts';
 import { ERRORS, probeC, type Bubbles, type Level } from '../observation/modelView.ts';
 import { waterLostG } from '../model/show.ts';
@@ -57,15 +58,6 @@ const MODEL = {
 
 /** Odds that a reading is a slip of hand or eye, whatever the battery. */
 const SLIP = 0.02;
-/** Degrees of freedom of the error's tail: heavier than normal, so one odd reading does not decide alone. */
-const TAIL = 5;
-
-/** Logarithm of Student's t density, but for a constant; `scale` in the reading's unit. @see Lange et al. 1989 */
-function logT(residual: number, scale: number): number {
-  const z = residual / scale;
-  return -((TAIL + 1) / 2) * Math.log1p((z * z) / TAIL) - Math.log(scale);
-}
-
 /** Chance of a standardised error below this, under the same tail. */
 export const tailBelow = (z: number): number => studentBelow(z, TAIL);
 
@@ -373,7 +365,7 @@ export function logLikelihood(reading: Reading, found: Shown, setting: Setting):
       return Math.log(BUBBLES_SEEN[shown.bubbles(reading.cell)][reading.bubbles]);
     default:
       return termsOf(reading, found, setting).reduce(
-        (sum, { residual, scale }) => sum + logT(residual, scale),
+        (sum, { residual, scale }) => sum + logTail(residual, scale),
         0,
       );
   }

@@ -1,5 +1,6 @@
 /** How it comes back, as a bar of grades and in figures. */
-import { GRADES, type Mark, type Scored } from '@cork-ember/core/advice/compare.ts';
+import { type Scored } from '@cork-ember/core/advice/compare.ts';
+import { GRADES, type Mark } from '@cork-ember/core/advice/rows.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 
 const TONES: Record<Mark, string> = {
