@@ -11,6 +11,9 @@ const LEADS_FROM = 0.15;
 /** Beside a step the first few are enough, and only the first is drawn. */
 const BRIEF = { lines: 4, bars: 1 } as const;
 
+/** A figure and its sign stay on one line. */
+const unbroken = (words: string): string => words.replaceAll(' %', '\u00a0%');
+
 interface CausesProps {
   readonly summary: Summary;
   readonly isAtRest: boolean;
@@ -39,13 +42,13 @@ export function Causes({ summary, isAtRest, isBrief = false }: CausesProps) {
               <span>
                 {name}
                 {degrees !== undefined && !isBrief && (
-                  <span className="text-sm font-normal text-soft"> · {degrees}</span>
+                  <span className="text-sm font-normal text-soft"> · {unbroken(degrees)}</span>
                 )}
               </span>
               <span className="reading whitespace-nowrap">{percentText(probability)}</span>
             </p>
             {onTop !== undefined && probability >= LEADS_FROM && (!isBrief || index === 0) && (
-              <p className="text-sm text-soft">{onTop}</p>
+              <p className="text-sm text-soft">{unbroken(onTop)}</p>
             )}
             {leadsTo !== undefined && probability >= LEADS_FROM && !isBrief && (
               <p className="text-sm">{leadsTo}</p>
