@@ -191,7 +191,9 @@ test('what hands and batteries cost is set with a reason, and the advice is reck
   await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000107/evidence`);
   const advice = page.getByRole('region', { name: 'What to do' });
   await expect(advice).toContainText('By money alone it would be retired', { timeout: 60_000 });
-  await expect(advice).toContainText('would not pay even if it always came back');
+  // Uncharged it is charged all the same; what pays is asked at its end, and there nothing does.
+  const then = advice.getByRole('group', { name: 'Then decide' }).getByRole('listitem');
+  await expect(then.last()).toContainText(/Retire it.*\d\s%$/);
 });
 
 test('what is said of a battery brought back is asked at Intake, and stands in its run sheet', async ({
