@@ -13,6 +13,7 @@ const ROOMS = [
   'charge',
   'observation',
   'belief',
+  'learning',
   'advice',
   'stock',
   'shelf',

@@ -4,7 +4,7 @@ import type { Setting } from '../belief/traits.ts';
 import type { Course } from './courses.ts';
 import type { StepsOf } from './hands.ts';
 import type { Outcome } from './outcome.ts';
-import { isBack, isRetiring, rowOf, worthsOf, type Come, type Mark, type Row } from './rows.ts';
+import { isRetiring, oddsOf, rowOf, worthsOf, type Come, type Mark, type Row, type Terms } from './rows.ts';
 import { stagedRow } from './staged.ts';
 import type { Tree } from './tree.ts';
 import { costOf, type Costs, type Valued } from './worth.ts';
@@ -52,6 +52,8 @@ export interface Standing {
   readonly together?: number;
   /** Nobody has charged it yet: it is condemned by its odds, and not by what it would bring. */
   readonly isUncharged?: boolean;
+  /** What the shop has learned of its ways with batteries built like this one. */
+  readonly ways?: Terms['ways'];
 }
 
 /** Under these odds no charge changes what an uncharged battery is (reasoned: nine of ten are cores all the same). */
@@ -66,23 +68,23 @@ export function compare(
   setting: Setting,
   costs: Costs,
   steps: StepsOf,
-  { battery = setting.rating, together = 1, isUncharged = false }: Standing = {},
+  { battery = setting.rating, together = 1, isUncharged = false, ways = {} }: Standing = {},
 ): Comparison {
   const keptFrom = isUncharged ? NO_CHARGE_CHANGES : Number.POSITIVE_INFINITY;
-  const terms = { setting, costs, steps, battery, together, keptFrom };
+  const terms: Terms = { setting, costs, steps, battery, together, keptFrom, ways };
   const rows = courses.map((course, index) => {
     const all = outcomes[index] ?? [];
     const row: Come & { readonly tree?: Tree } = course.onward
       ? stagedRow(course, all, terms)
       : rowOf(course, all, terms);
-    const { marks, spent, hours, tree } = row;
+    const { ends, spent, hours, tree } = row;
     const worths = worthsOf(row, terms);
-    const share = (mark: Mark): number =>
-      marks.filter((one) => one === mark).length / Math.max(1, marks.length);
+    const followed = course.onward ? rowOf(course, all, terms) : row;
+    const odds = (mark: Mark): number => oddsOf(mark, row);
     const scored: Scored = {
       course,
-      odds: { A: share('A'), B: share('B'), C: share('C'), R: share('R') },
-      carried: isRetiring(course) ? 0 : all.filter(isBack).length / Math.max(1, all.length),
+      odds: { A: odds('A'), B: odds('B'), C: odds('C'), R: odds('R') },
+      carried: isRetiring(course) ? 0 : 1 - oddsOf('R', followed),
       hours: mean(hours),
       handsMin: mean(spent.map(({ handsMin }) => handsMin)),
       mainsWh: mean(spent.map(({ mainsWh }) => mainsWh)),
@@ -93,8 +95,8 @@ export function compare(
       worthHigh: quantile(worths, 0.9) ?? 0,
       ...(tree ? { tree } : {}),
     };
-    const committed = course.onward ? worthsOf(rowOf(course, all, terms), terms) : worths;
-    return { scored, worths, committed, row: { course, marks, spent, hours } };
+    const committed = course.onward ? worthsOf(followed, terms) : worths;
+    return { scored, worths, committed, row: { course, ends, spent, hours } };
   });
   return {
     scored: rows.map(({ scored }) => scored).sort((a, b) => b.worth - a.worth),

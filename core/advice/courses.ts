@@ -42,6 +42,10 @@ const WAKES = ['supply-wake', 'donor-wake', 'forced-start'] as const;
 /** Whether a route only wakes a battery. */
 export const isWake = (id: string): boolean => (WAKES as readonly string[]).includes(id);
 
+/** Whether a route may bring a battery back by itself: ends of a way do not, nor what leaves it uncharged. */
+export const bringsBack = (id: string): boolean =>
+  !isWake(id) && id !== 'prove' && id !== 'retire' && id !== 'water-back';
+
 /** What must be gone before and after a route for the battery to be charged at its end. */
 const AROUND: Record<string, (isAgm: boolean) => readonly string[]> = {
   'slow-charge': () => ['slow-charge'],

@@ -5,7 +5,7 @@ import { handsBy, spentBy } from './hands.ts';
 import { decideInStages, playedChecks, type InStages, type PlayedChecks } from './inStages.ts';
 import { LATER_COSTS, type LaterCheck } from './later.ts';
 import type { Outcome } from './outcome.ts';
-import { isBack, rowOf, worthsOf, type Come, type Mark, type Terms } from './rows.ts';
+import { CORE, isBack, rowOf, worthsOf, type Come, type Terms } from './rows.ts';
 import { treeOf, type Tree } from './tree.ts';
 import { costOf, NOTHING_SPENT, type Costs } from './worth.ts';
 
@@ -35,7 +35,7 @@ function retiredAfter(course: Course, all: readonly Outcome[], terms: Terms): Co
   const hands = handsBy(course, terms.steps, terms.together);
   const instead = trayForProofMin(terms);
   return {
-    marks: all.map(() => 'R'),
+    ends: all.map(() => CORE),
     spent: all.map((first) => spentBy(first, hands(first) + instead)),
     hours: all.map(({ hours }) => hours),
   };
@@ -108,7 +108,7 @@ export function stagedRow(
   const then = (player: number, sum: number): number => (decided.givenUp[player] ? 0 : sum);
   const players = all.map((_, player) => player);
   return {
-    marks: players.map((player) => at<Mark>(player, ({ marks }) => marks, 'R')),
+    ends: players.map((player) => at(player, ({ ends }) => ends, CORE)),
     spent: players.map((player) => {
       const spent = at(player, (row) => row.spent, NOTHING_SPENT);
       return {

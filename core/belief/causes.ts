@@ -49,6 +49,8 @@ export interface History {
   /** Months it stood flat; undefined where nobody knows. */
   readonly flatMonths?: number;
   readonly complaint: Complaint;
+  /** How many times the handbook's odds each cause has in this shop, where that was learned. */
+  readonly here?: Readonly<Record<CauseId, number>>;
 }
 
 /**
@@ -155,7 +157,8 @@ export function priorOf(history: History): Readonly<Record<CauseId, number>> {
         USUAL[history.construction][cause] *
           (BY_DUTY[history.duty ?? 'starter'][cause] ?? 1) *
           (BY_COMPLAINT[history.complaint][cause] ?? 1) *
-          byTime(cause, history),
+          byTime(cause, history) *
+          (history.here?.[cause] ?? 1),
       ] as const,
   );
   const sum = raw.reduce((total, [, weight]) => total + weight, 0);

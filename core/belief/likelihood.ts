@@ -314,7 +314,7 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
       return [term('volts', reading.volts - shown.ocvV() - offset, restedScale(reading.isRested))];
     }
     case 'tester': {
-      const expected = shown.referenceA();
+      const expected = shown.referenceA() * (setting.testerFactor ?? 1);
       const seen = testerAt25(reading.amps, shown.caseC());
       if (!seen.isTold) return [];
       const scale = Math.hypot(expected * CONDUCTANCE_SHARE, seen.unsureA);

@@ -55,6 +55,8 @@ export interface Setting {
   readonly isMassKnown?: boolean;
   /** What was done to it since, in order; a reading says how many of these came before it. */
   readonly passages?: readonly Passage[];
+  /** What this shop's tester shows over what it should, where that was learned. */
+  readonly testerFactor?: number;
 }
 
 export const roomOf = ({ tempC, roomC = tempC }: Setting): number => roomC;

@@ -17,3 +17,11 @@ export const normalQuantile = (share: number): number => jStat.normal.inv(inside
 
 /** Chance of a standardised error below this under Student's t. */
 export const studentBelow = (z: number, degrees: number): number => jStat.studentt.cdf(z, degrees);
+
+/**
+ * Inverse of the beta distribution.
+ * @param share 0–1
+ * @param hits above 0, @param misses above 0
+ */
+export const betaQuantile = (share: number, hits: number, misses: number): number =>
+  jStat.beta.inv(inside(share), hits, misses);

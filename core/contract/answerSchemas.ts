@@ -7,6 +7,10 @@ import { PACES } from '../clock/clock.ts';
 import type { Finding } from '../ledger/finding.ts';
 import type { Shelf } from '../ledger/sets.ts';
 import type { WayRecord } from '../ledger/ways.ts';
+import type { CausesSaid } from '../learning/causesHere.ts';
+import type { InForce } from '../learning/learned.ts';
+import { TOPIC_IDS } from '../learning/topics.ts';
+import type { NumberHere } from '../learning/numbersHere.ts';
 import type { InstrumentIdentity, InstrumentReading } from '../observation/instrument.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { BayPicture, BenchPicture, Mood, Shown } from '../runsheet/plan/benchPicture.ts';
@@ -25,6 +29,7 @@ import type {
   JobAnswer,
   JobSummary,
   LastMeasured,
+  LearnedAnswer,
   Missed,
   NextTag,
   OpenJob,
@@ -46,6 +51,7 @@ import {
   costsSchema,
   handInstrumentsSchema,
   hoursSchema,
+  learningSchema,
   regionSchema,
   roomSchema,
   rulesSchema,
@@ -146,6 +152,7 @@ const shop = objectOf<Shop>({
   region: regionSchema.required(),
   rules: rulesSchema.required(),
   stores: storesSchema.required(),
+  learning: learningSchema,
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -182,6 +189,52 @@ const way = objectOf<WayRecord>({
   capacityShare: share,
   handsMin: figure,
   cost: figure,
+});
+
+const byTopic = Joi.object(Object.fromEntries(TOPIC_IDS.map((topic) => [topic, count]))).required();
+const numberHere = { count, found: figure, factor: figure };
+
+const learned = objectOf<LearnedAnswer>({
+  left: count,
+  imported: count,
+  withdrawn: count,
+  jobs: byTopic,
+  causes: listOf(
+    objectOf<CausesSaid>({
+      asked: words,
+      answer: words,
+      jobs: count,
+      causes: listOf(Joi.object({ cause: words, handbook: share, found: share, now: share })),
+    }),
+  ),
+  ways: listOf(
+    objectOf<LearnedAnswer['ways'][number]>({
+      way: words,
+      title: words,
+      construction: words,
+      tried: count,
+      expected: figure,
+      back: count,
+      odds: share.required(),
+      low: share.required(),
+      high: share.required(),
+    }),
+  ),
+  minutes: listOf(objectOf<LearnedAnswer['minutes'][number]>({ step: words, title: words, ...numberHere })),
+  tester: objectOf<NumberHere>(numberHere).required(),
+  inForce: objectOf<InForce>({
+    causes: Joi.object()
+      .unknown()
+      .required()
+      .description('how many times the handbook’s odds each cause has, by what was asked and answered'),
+    ways: Joi.object()
+      .unknown()
+      .required()
+      .description('what becomes of a forecast, by construction and way: kept, and gained'),
+    minutes: Joi.object().pattern(Joi.string(), Joi.number()).required().description('factors, by step'),
+    tester: figure,
+    jobs: byTopic,
+  }).required(),
 });
 
 /** A step as far as its job has come; what was recorded there stands with it. */
@@ -372,6 +425,7 @@ export const ANSWERS = {
   }),
   NextTag: objectOf<NextTag>({ number: count, tag: words }),
   Ways: Joi.array().items(way),
+  Learned: learned,
   Shelf: objectOf<Shelf>({
     members: listOf(
       Joi.object({

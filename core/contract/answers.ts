@@ -4,6 +4,12 @@ import type { Machine } from '../battery/machines.ts';
 import type { Charger } from '../charge/charger.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
+import type { CausesSaid } from '../learning/causesHere.ts';
+import type { InForce } from '../learning/learned.ts';
+import type { LearningRule } from '../learning/topics.ts';
+import type { Topic } from '../learning/topics.ts';
+import type { NumberHere } from '../learning/numbersHere.ts';
+import type { WayHere } from '../learning/waysHere.ts';
 import type { FirstDay } from './firstDay.ts';
 import type { Finding } from '../ledger/finding.ts';
 import type { InMachine } from '../ledger/togetherInMachine.ts';
@@ -59,6 +65,8 @@ export interface Shop {
   readonly rules: HouseRules;
   /** How warm it is where batteries stand. */
   readonly stores: readonly Store[];
+  /** What of its record it learns from; as is usual where it was never said. */
+  readonly learning?: LearningRule;
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;
 }
@@ -72,6 +80,23 @@ export interface ClockAnswer {
   readonly saidAt: number;
   /** How far the machine's clock has gone away from the shop's, ms; somebody must say which is right. */
   readonly machineAheadMs?: number;
+}
+
+/** What the shop has learned from its own jobs. */
+export interface LearnedAnswer {
+  /** Ended jobs nothing was drawn from yet. */
+  readonly left: number;
+  /** Jobs kept by another shop, and jobs that came to no grade, whether they count or not. */
+  readonly imported: number;
+  readonly withdrawn: number;
+  /** Jobs each topic rests on. */
+  readonly jobs: Readonly<Record<Topic, number>>;
+  readonly causes: readonly CausesSaid[];
+  readonly ways: readonly (WayHere & { readonly title: string })[];
+  readonly minutes: readonly (NumberHere & { readonly step: string; readonly title: string })[];
+  readonly tester: NumberHere;
+  /** What the judgement goes by. */
+  readonly inForce: InForce;
 }
 
 /** A job with its whole log. */

@@ -7,6 +7,7 @@ import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../observation/handInstru
 import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
+import { TOPIC_IDS } from '../learning/topics.ts';
 import { storesSchema } from './shelfSchemas.ts';
 import { knownTimeZone } from './timeZone.ts';
 import { typeSchema } from './typeSchema.ts';
@@ -176,6 +177,15 @@ export const spillSchema = Joi.object({
   requestKey: requestKey.required(),
 });
 
+/** What the shop learns from. */
+export const learningSchema = Joi.object({
+  countsImported: Joi.boolean().required(),
+  countsWithdrawn: Joi.boolean().required(),
+  since: Joi.object(
+    Object.fromEntries(TOPIC_IDS.map((topic) => [topic, Joi.number().integer().min(0)])),
+  ).required(),
+});
+
 /** One change of the shop; parts not named stay as they are. */
 export const shopChangeSchema = Joi.object({
   version: Joi.number().integer().min(1).description('of the shop it was changed from'),
@@ -201,6 +211,7 @@ export const shopChangeSchema = Joi.object({
   }),
   types: typesSchema.optional(),
   stores: storesSchema,
+  learning: learningSchema,
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -219,9 +230,10 @@ export const shopChangeSchema = Joi.object({
     'region',
     'handInstruments',
     'stores',
+    'learning',
     'firstDay',
   )
   .messages({
     'object.missing':
-      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs, stores or types.',
+      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs, stores, what it learns from or types.',
   });

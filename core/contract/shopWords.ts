@@ -4,6 +4,8 @@ import { minutesText } from '../units/entryTime.ts';
 import { DATE_FORMS, PLAIN_REGION, type Region } from '../units/region.ts';
 import { inSentence } from '../units/inSentence.ts';
 import { COST_WORDS, costAt, isShare, priceText, type ShopCosts } from '../advice/worth.ts';
+import { USUAL_LEARNING, type LearningRule } from '../learning/topics.ts';
+import { TOPIC_IDS, TOPICS } from '../learning/topics.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/charger.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../rules/houseRules.ts';
@@ -33,6 +35,7 @@ export interface ShopParts {
   readonly region?: Region;
   readonly handInstruments?: HandInstruments;
   readonly stores?: readonly Store[];
+  readonly learning?: LearningRule;
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -200,6 +203,25 @@ function storeWords(before: readonly Store[], after: readonly Store[]): string[]
   return [...now, ...gone.map(({ name }) => `Store ${name}: how warm it is is not said any more`)];
 }
 
+/** "What the tester shows: learned anew from here on". */
+function learningWords(before = USUAL_LEARNING, after = USUAL_LEARNING): string[] {
+  const counted = (does: boolean): string => (does ? 'count' : 'do not count');
+  const anew = TOPIC_IDS.filter((topic) => before.since[topic] !== after.since[topic]);
+  return [
+    ...(before.countsImported === after.countsImported
+      ? []
+      : [`Learning: jobs of other shops ${counted(after.countsImported)}`]),
+    ...(before.countsWithdrawn === after.countsWithdrawn
+      ? []
+      : [`Learning: jobs without a grade ${counted(after.countsWithdrawn)}`]),
+    ...anew.map((topic) =>
+      after.since[topic] === undefined
+        ? `Learning, ${inSentence(TOPICS[topic])}: from all jobs again`
+        : `Learning, ${inSentence(TOPICS[topic])}: anew, from later jobs alone`,
+    ),
+  ];
+}
+
 /**
  * @param after the shop once changed
  * @returns a line for each thing that differs; empty when nothing does
@@ -229,6 +251,7 @@ export function wordsOfChange(
     ...instrumentWords(before.shop.handInstruments, after.shop.handInstruments),
     ...regionWords(before.shop.region, after.shop.region),
     ...storeWords(before.shop.stores, after.shop.stores),
+    ...learningWords(before.shop.learning, after.shop.learning),
     ...typesWords(before.types, after.types),
   ];
 }

@@ -94,9 +94,10 @@ describe('which ways bring batteries back here', () => {
     expect(pulse).to.include({ tried: 1, back: 0, good: 0 });
   });
 
-  it('a flooded one and an AGM are different things; one of two ways counts for both', () => {
+  it('a flooded one and an AGM are different things; of two ways the last brought it back, and water alone none', () => {
     const both = came('pulse', 'B', {
       routes: [
+        { id: 'water-back', title: 'Water' },
         { id: 'pulse', title: 'Pulse' },
         { id: 'long-soak', title: 'Soak' },
       ],
@@ -107,6 +108,9 @@ describe('which ways bring batteries back here', () => {
       'long-soak agm',
       'pulse flooded',
     ]);
+    const backOf = (id: string): number | undefined =>
+      records.find(({ way, construction }) => way.id === id && construction === 'agm')?.back;
+    expect([backOf('pulse'), backOf('long-soak')]).to.deep.equal([0, 1]);
   });
 
   it('the middle of the capacities counted, not of those that were not', () => {

@@ -1,5 +1,6 @@
 /** Which ways bring batteries back in this shop, from what came of those that took them. */
-import { mean as meanOf, median } from 'd3-array';
+import { group, mean as meanOf, median } from 'd3-array';
+import { bringsBack } from '../advice/courses.ts';
 import { costOf, type Costs } from '../advice/worth.ts';
 import type { Construction } from '../battery/construction.ts';
 import type { Finding, RouteName } from './finding.ts';
@@ -8,7 +9,7 @@ export interface WayRecord {
   readonly way: RouteName;
   readonly construction: Construction;
   readonly tried: number;
-  /** Graded A, B or C. */
+  /** Graded A, B or C, and no other way had to follow. */
   readonly back: number;
   readonly good: number;
   /** Where the share that comes back lies, eight in ten; wide while few were tried. */
@@ -45,37 +46,36 @@ const isJudged = ({ grade }: Finding): boolean => grade !== undefined;
 const GOOD: readonly unknown[] = ['A', 'A pending', 'B'];
 
 /**
- * By way and construction, those tried most often first. A battery that took several ways counts for each, as what
- * came of it cannot be told apart.
+ * By way and construction, those tried most often first. Each is credited by its place: one that another had to follow did not
+ * bring the battery back, and what was measured in the end, and what it took, is the last one's.
  */
 export function wayRecords(findings: readonly Finding[], costs: Costs): WayRecord[] {
-  const byWay = new Map<string, Finding[]>();
-  for (const finding of findings.filter(isJudged))
-    for (const { id } of finding.routes) {
-      const key = `${id} ${finding.construction}`;
-      const those = byWay.get(key);
-      if (those) those.push(finding);
-      else byWay.set(key, [finding]);
-    }
-  return [...byWay]
-    .flatMap(([key, those]) => {
+  const tries = findings.filter(isJudged).flatMap((finding) => {
+    const ways = finding.routes.filter(({ id }) => bringsBack(id));
+    return ways.map((way, place) => ({ way, finding, isLast: place === ways.length - 1 }));
+  });
+  const byWay = group(tries, ({ way, finding }) => `${way.id} ${finding.construction}`);
+  return [...byWay.values()]
+    .flatMap((those): WayRecord[] => {
       const [first] = those;
-      const way = first?.routes.find(({ id }) => key.startsWith(`${id} `));
-      if (!first || !way) return [];
-      const back = those.filter(({ grade }) => grade !== 'R').length;
+      if (!first) return [];
+      const ended = those.filter(({ isLast }) => isLast).map(({ finding }) => finding);
+      const back = ended.filter(({ grade }) => grade !== 'R').length;
       const [low, high] = wilson(back, those.length);
-      return {
-        way,
-        construction: first.construction,
-        tried: those.length,
-        back,
-        good: those.filter(({ grade }) => GOOD.includes(grade)).length,
-        low,
-        high,
-        capacityShare: median(those.flatMap(({ capacityShare }) => capacityShare ?? [])),
-        handsMin: mean(those.map(({ spent }) => spent.handsMin)),
-        cost: mean(those.map(({ spent }) => costOf(spent, costs))),
-      };
+      return [
+        {
+          way: first.way,
+          construction: first.finding.construction,
+          tried: those.length,
+          back,
+          good: ended.filter(({ grade }) => GOOD.includes(grade)).length,
+          low,
+          high,
+          capacityShare: median(ended.flatMap(({ capacityShare }) => capacityShare ?? [])),
+          handsMin: mean(ended.map(({ spent }) => spent.handsMin)),
+          cost: mean(ended.map(({ spent }) => costOf(spent, costs))),
+        },
+      ];
     })
     .sort((a, b) => b.tried - a.tried || a.way.title.localeCompare(b.way.title));
 }

@@ -78,6 +78,7 @@ describe('the OpenAPI document', () => {
       ['Battery', '/api/batteries/SK-0102'],
       ['NextTag', '/api/tags/next'],
       ['Ways', '/api/ledger/ways'],
+      ['Learned', '/api/ledger/learned'],
       ['Shelf', '/api/ledger/shelf'],
       ['Bench', '/api/bench'],
       ['ShelvedBatteries', '/api/shelf'],

@@ -181,6 +181,17 @@ const paths: Readonly<Record<string, Readonly<Record<string, Operation>>>> = {
       responses: { 200: answer('The ways', 'Ways') },
     },
   },
+  '/api/ledger/learned': {
+    get: {
+      summary: 'What the shop has learned from its own jobs, beside what the handbook says',
+      responses: { 200: answer('By topic, and what the judgement goes by', 'Learned') },
+    },
+    post: {
+      summary:
+        'Learns at once from ended jobs that nothing was learned from yet; the stream tells when it is done',
+      responses: { 202: answer('What is learned so far, and how many are left', 'Learned') },
+    },
+  },
   '/api/ledger/shelf': {
     get: {
       summary: 'Recovered batteries that may be matched into sets, measured within a year',

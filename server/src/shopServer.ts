@@ -26,6 +26,7 @@ import { CopyKeeper } from './services/copyKeeper.ts';
 import { Entries } from './services/entries.ts';
 import { Intake } from './services/intake.ts';
 import { Jobs } from './services/jobs.ts';
+import { Learning } from './services/learning.ts';
 import { Ledger } from './services/ledger.ts';
 import { Places } from './services/places.ts';
 import { Queue } from './services/queue.ts';
@@ -41,6 +42,7 @@ import { Stream } from './services/stream.ts';
 import { openDatabase, type Database } from './store/database.ts';
 import { JobStore } from './store/jobStore.ts';
 import { BatteryList } from './store/batteryList.ts';
+import { LessonStore } from './store/lessonStore.ts';
 import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
@@ -137,6 +139,7 @@ const FILLED_TABLES = [
   'machines',
   'seals',
   'findings',
+  'lessons',
   'owners',
   'actors',
   'requests',
@@ -199,6 +202,14 @@ async function openServices(
     const { mended } = await rebuild(store, lists);
     options.log.warn({ mended }, 'jobs were listed otherwise than their record says');
   }
+  const learning = new Learning({
+    store,
+    lessons: new LessonStore(database),
+    settings: shopSettings,
+    stream,
+    log: options.log,
+  });
+  await learning.load();
   const jobs = new Jobs(store, seals);
   const places = new Places(store, shopSettings);
   const shared = { jobs, store, places, clock, stream, queue: new Queue() };
@@ -215,6 +226,7 @@ async function openServices(
     seals,
     lists,
     batteries,
+    learning,
     ledger: new Ledger({ store, lists, batteries, shelf, settings: shopSettings, clock }),
     shelf: new Shelf({ ...shared, settings: shopSettings, shelf, feeds: new FeedStore(database) }),
     machines: new Machines({ ...shared, machines: new MachineStore(database), settings: shopSettings }),
@@ -244,6 +256,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
   });
   const server = createServer(app);
   services.copies.begin();
+  services.learning.begin();
   const ends = [
     ...(options.isDemo ? [keepSeen(new SettingStore(database), services.clock)] : []),
     watchClock(services),
@@ -269,6 +282,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     },
     close: async () => {
       services.copies.end();
+      await services.learning.end();
       for (const end of ends) end();
       await https?.close();
       server.closeAllConnections();

@@ -11,7 +11,8 @@ import { PAST_RECOVERIES, RECOVER_AGM, RECOVER_FLOODED } from './recovery.ts';
 import { handingOver } from './shared/handOver.ts';
 import { EDITION } from '../entries/events.ts';
 
-const ALL: readonly Procedure[] = [
+/** Every procedure there is today. */
+export const ALL_PROCEDURES: readonly Procedure[] = [
   AGM_FROM_PACK,
   FLOODED_BY_HAND,
   ACTIVATED,
@@ -20,7 +21,9 @@ const ALL: readonly Procedure[] = [
   RECOVER_FLOODED,
   REFRESH,
 ];
-const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(ALL.map((procedure) => [procedure.id, procedure]));
+const PROCEDURES: ReadonlyMap<string, Procedure> = new Map(
+  ALL_PROCEDURES.map((procedure) => [procedure.id, procedure]),
+);
 
 /** Sealed batteries as logs of the first two editions have them: asked about a vent hose as open ones are. */
 const PAST_SEALED: readonly Procedure[] = [AGM_FROM_PACK, ACTIVATED].map((procedure) => ({

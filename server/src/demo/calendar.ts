@@ -8,6 +8,8 @@ import { Story, type Piece } from './story.ts';
 
 export const MINUTE = 60_000;
 export const DAY = 24 * 60 * MINUTE;
+/** What was opened so long ago is over, ms. */
+const LONG_AGO_MS = 7 * DAY;
 
 export class Calendar {
   readonly shop: Shop;
@@ -26,6 +28,11 @@ export class Calendar {
     const asked = this.midnight - daysAgo * DAY + (hour * 60 + minute) * MINUTE;
     const open = nextOpenMoment(this.shop.hours, asked);
     return open < this.midnight || daysAgo === 0 ? open : asked - 3 * DAY;
+  }
+
+  /** Days ago, so that nothing of it is at hand. */
+  isLongAgo(at: number): boolean {
+    return this.now - at > LONG_AGO_MS;
   }
 
   /** Date code some months back. */
@@ -61,6 +68,7 @@ export function story(calendar: Calendar, sketch: Sketch): Story {
     promisedAt,
     serial: `${tag.replace('SK-', '')}-${ageMonths}`,
     dateCode: calendar.month(ageMonths),
+    isLongAgo: calendar.isLongAgo(sketch.opened),
   };
   return new Story(piece, calendar.shop, sketch.opened, sketch.procedure);
 }

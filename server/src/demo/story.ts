@@ -1,4 +1,5 @@
 /** Tells the past of one demo battery by the entries a technician would have made. */
+import { chanceFrom, type Chance } from '@cork-ember/core/chance/chance.ts';
 import { RULES_VERSION } from '@cork-ember/core/rules/houseRules.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
@@ -13,6 +14,7 @@ import type { Charger } from '@cork-ember/core/charge/charger.ts';
 import { foldJob, record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { procedureFor } from '@cork-ember/core/runsheet/procedures/procedures.ts';
 import { proofOfFull } from '@cork-ember/core/runsheet/verdict/commissioningVerdict.ts';
+import { stepOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
 import { settle } from '@cork-ember/core/runsheet/state/settle.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
@@ -20,12 +22,19 @@ import { hiddenIn } from './hidden.ts';
 
 const MINUTE = 60_000;
 const DAY_MIN = 24 * 60;
+/** Hands take this much of what a step is given at their quickest, and as much more by chance. */
+const QUICKEST = 0.75;
+const SPREAD = 0.8;
+/** One of the ways it may have gone: instruments err so that it comes out as it is told. */
+const TOLD_AS = 'd';
 
 export interface Piece extends BatteryRecord {
   readonly id: string;
   readonly bay: number;
   readonly by: string;
   readonly promisedAt: number;
+  /** Over and done with: nothing of it is at hand today. */
+  readonly isLongAgo: boolean;
 }
 
 export class Story {
@@ -33,6 +42,7 @@ export class Story {
   private job: Job;
   private now: number;
   private readonly supply: Charger | undefined;
+  private readonly chance: Chance;
 
   /** @param procedureId the kind's own where it is left out */
   constructor(piece: Piece, shop: Shop, at: number, procedureId?: string) {
@@ -53,13 +63,14 @@ export class Story {
       promisedAt,
     };
     this.piece = piece;
+    this.chance = chanceFrom(`${TOLD_AS} ${tag} ${at}`);
     this.supply = shop.chargers.find(({ kind }) => kind === 'programmable');
     this.now = at;
     this.job = foldJob([{ job: piece.id, seq: 1, key: '#1', at, by: piece.by, kind: 'opened', payload }]);
   }
 
   wait(minutes: number): this {
-    this.now += minutes * MINUTE;
+    this.now += Math.round(minutes * MINUTE);
     return this;
   }
 
@@ -79,9 +90,20 @@ export class Story {
     return this;
   }
 
-  /** Affirms the next steps, a minute each. */
+  /**
+   * Something done by hands at the step at hand. Long ago it took as long as such a step takes, give or take; what is
+   * told of today is done in a minute.
+   */
+  private byHands(entry: (step: string) => Entry): this {
+    const { step } = this;
+    const { handsMin = 1 } = stepOf(this.job.state, step) ?? {};
+    if (!this.piece.isLongAgo) return this.put(entry(step)).wait(1);
+    return this.wait(handsMin * (QUICKEST + SPREAD * this.chance())).put(entry(step));
+  }
+
+  /** Affirms the next steps. */
   affirm(count = 1): this {
-    for (let i = 0; i < count; i++) this.put({ kind: 'affirmed', payload: { step: this.step } }).wait(1);
+    for (let i = 0; i < count; i++) this.byHands((step) => ({ kind: 'affirmed', payload: { step } }));
     return this;
   }
 
@@ -90,7 +112,7 @@ export class Story {
   }
 
   measure(values: StepValues, source = 'keypad'): this {
-    return this.put({ kind: 'measured', payload: { step: this.step, values, source } }).wait(1);
+    return this.byHands((step) => ({ kind: 'measured', payload: { step, values, source } }));
   }
 
   skip(): this {
@@ -98,7 +120,7 @@ export class Story {
   }
 
   code(code: string): this {
-    return this.put({ kind: 'observed', payload: { step: this.step, code } }).wait(1);
+    return this.byHands((step) => ({ kind: 'observed', payload: { step, code } }));
   }
 
   chambers(): this {

@@ -26,6 +26,7 @@ import type { JobFiles } from '../services/jobFile.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
+import type { Learning } from '../services/learning.ts';
 import type { Ledger } from '../services/ledger.ts';
 import type { Since } from '../services/jobs.ts';
 import type { Delivery, IntakeRequest } from '../services/opening.ts';
@@ -49,6 +50,7 @@ export interface Services {
   readonly entries: Entries;
   readonly intake: Intake;
   readonly ledger: Ledger;
+  readonly learning: Learning;
   readonly shelf: Shelf;
   readonly machines: Machines;
   readonly stream: Stream;

@@ -5,7 +5,10 @@ import { batteryQuerySchema } from '@cork-ember/core/contract/schemas.ts';
 import { validated } from '../validate.ts';
 import type { Services } from './api.ts';
 
-export function ledgerRoutes(router: Router, { ledger }: Pick<Services, 'ledger'>): void {
+export function ledgerRoutes(
+  router: Router,
+  { ledger, learning }: Pick<Services, 'ledger' | 'learning'>,
+): void {
   router.get('/batteries', async (request, response) => {
     response.json(await ledger.page(validated<BatteryQuery>(batteryQuerySchema, request.query)));
   });
@@ -14,5 +17,10 @@ export function ledgerRoutes(router: Router, { ledger }: Pick<Services, 'ledger'
   });
   router.get('/tags/next', async (_request, response) => void response.json(await ledger.nextTag()));
   router.get('/ledger/ways', async (_request, response) => void response.json(await ledger.ways()));
+  router.get('/ledger/learned', async (_request, response) => void response.json(await learning.answer()));
+  router.post('/ledger/learned', async (_request, response) => {
+    learning.drawNow();
+    response.status(202).json(await learning.answer());
+  });
   router.get('/ledger/shelf', async (_request, response) => void response.json(await ledger.shelf()));
 }

@@ -11,6 +11,7 @@ import type {
   NextTag,
 } from '@cork-ember/core/contract/answers.ts';
 import { FIGURES_HOLD_MS, shelfOf, type Shelf } from '@cork-ember/core/ledger/sets.ts';
+import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { foretoldOf } from '@cork-ember/core/shelf/foretell.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
@@ -90,8 +91,11 @@ export class Ledger {
 
   /** Which ways brought batteries back here. */
   async ways(): Promise<WayRecord[]> {
-    const { costs, room } = this.need.settings.shop;
-    return wayRecords(await this.need.lists.graded(), { ...costs, pricePerKwh: room.pricePerKwh });
+    const { costs, room, learning = USUAL_LEARNING } = this.need.settings.shop;
+    return wayRecords(await this.need.lists.graded(learning.countsImported), {
+      ...costs,
+      pricePerKwh: room.pricePerKwh,
+    });
   }
 
   /** Recovered batteries that may be matched. */

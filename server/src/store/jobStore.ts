@@ -138,6 +138,7 @@ export class JobStore {
     const { isOpen, ...named } = where;
     return this.database.models.jobs.findAll({
       where: { ...named, ...(isOpen ? { outcome: null } : {}) },
+      attributes: ['id', 'tag', 'bay', 'openedAt', 'outcome', 'endedAt'],
       order: [['openedAt', 'ASC']],
       raw: true,
     });
@@ -207,17 +208,25 @@ export class JobStore {
     within?: Transaction,
   ): Promise<void> {
     const all: ForeignJob = { ...kept, seals: [], finding: undefined, photos: [] };
-    await this.takeJob(battery, summary, all, true, within);
+    await this.write(battery, { ...summary, isImported: false }, all, true, within);
   }
 
   /**
    * Takes a job as another shop kept it, hashes, names, seals and pictures with it, all or nothing.
    * @param isNewer whether what it says of the battery is newer than what is known here
-   * @param within a transaction this is part of
    */
   async takeJob(
     battery: BatteryRecord,
     summary: JobSummary,
+    foreign: ForeignJob,
+    isNewer: boolean,
+  ): Promise<void> {
+    await this.write(battery, { ...summary, isImported: true }, foreign, isNewer);
+  }
+
+  private async write(
+    battery: BatteryRecord,
+    job: JobSummary & { readonly isImported: boolean },
     { entries, names, seals, finding, photos }: ForeignJob,
     isNewer: boolean,
     within?: Transaction,
@@ -227,15 +236,15 @@ export class JobStore {
       if (isNewer) await models.batteries.upsert({ ...battery }, { transaction });
       else
         await models.batteries.findOrCreate({ where: { tag: battery.tag }, defaults: battery, transaction });
-      await models.jobs.create({ ...summary }, { transaction });
+      await models.jobs.create({ ...job }, { transaction });
       for (const piece of inPieces(entries)) await insertEntries(this.database, piece, transaction);
       await this.writeNames(names, transaction);
       await models.seals.bulkCreate([...seals], { transaction });
       await models.photos.bulkCreate(
-        photos.map((photo) => ({ ...photo, job: summary.id })),
+        photos.map((photo) => ({ ...photo, job: job.id })),
         { transaction },
       );
-      if (finding) await writeFinding(this.database, summary.id, finding, transaction);
+      if (finding) await writeFinding(this.database, job.id, finding, transaction);
     };
     await (within ? write(within) : sequelize.transaction(write));
   }

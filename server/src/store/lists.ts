@@ -16,8 +16,8 @@ export interface Projected {
   readonly finding: Finding | null;
 }
 
-/** Graded findings of a file as they were read last: a few megabytes that change a few times a day. */
-const gradedOf = new WeakMap<Database, Promise<readonly Finding[]>>();
+/** Graded findings of a file as they were read last, with and without those of other shops: a few megabytes that change a few times a day. */
+const gradedOf = new WeakMap<Database, Map<boolean, Promise<readonly Finding[]>>>();
 
 /** Puts down what a job found; nothing where it has not ended. */
 export async function writeFinding(
@@ -26,8 +26,10 @@ export async function writeFinding(
   finding: Finding | null,
   transaction: Transaction,
 ): Promise<void> {
-  const { findings, jobs } = database.models;
+  const { findings, jobs, lessons } = database.models;
   transaction.afterCommit(() => void gradedOf.delete(database));
+  // What it taught was drawn from another end.
+  await lessons.destroy({ where: { job }, transaction });
   if (finding === null) await findings.destroy({ where: { job }, transaction });
   else await findings.upsert({ job, endedAt: finding.endedAt, finding }, { transaction });
   const its = await jobs.findByPk(job, { attributes: ['tag'], transaction });
@@ -82,14 +84,21 @@ export class Lists {
     return this.found('JOIN jobs ON jobs.id = findings.job WHERE jobs.tag = $tag', { tag });
   }
 
-  /** What recoveries found that came to a grade: what is said of the ways rests on them. */
-  graded(): Promise<readonly Finding[]> {
-    const known = gradedOf.get(this.database);
+  /**
+   * What recoveries found that came to a grade: what is said of the ways rests on them.
+   * @param countsImported whether jobs of other shops are among them
+   */
+  graded(countsImported = false): Promise<readonly Finding[]> {
+    const all = gradedOf.get(this.database) ?? new Map<boolean, Promise<readonly Finding[]>>();
+    gradedOf.set(this.database, all);
+    const known = all.get(countsImported);
     if (known) return known;
     const reading = this.found(
-      `WHERE json_extract(finding, '$.grade') IS NOT NULL AND json_array_length(finding, '$.routes') > 0`,
+      `JOIN jobs ON jobs.id = findings.job
+        WHERE json_extract(finding, '$.grade') IS NOT NULL AND json_array_length(finding, '$.routes') > 0
+          ${countsImported ? '' : 'AND jobs.isImported = 0'}`,
     );
-    gradedOf.set(this.database, reading);
+    all.set(countsImported, reading);
     reading.catch(() => gradedOf.delete(this.database));
     return reading;
   }
@@ -108,7 +117,7 @@ export class Lists {
 
   private async found(where: string, bind: Readonly<Record<string, unknown>> = {}): Promise<Finding[]> {
     const rows = await this.database.sequelize.query<{ finding: string }>(
-      `SELECT finding FROM findings ${where} ORDER BY findings.endedAt`,
+      `SELECT findings.finding AS finding FROM findings ${where} ORDER BY findings.endedAt`,
       { type: QueryTypes.SELECT, bind },
     );
     const findings: Finding[] = [];

@@ -7,6 +7,7 @@ import {
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
+import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Kept } from '@cork-ember/core/shelf/keeping.ts';
 import type { Outcome } from '@cork-ember/core/runsheet/definition/step.ts';
@@ -31,6 +32,8 @@ class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobR
   declare openedAt: number;
   declare outcome: Outcome | null;
   declare endedAt: number | null;
+  /** Kept by another shop first. */
+  declare isImported: CreationOptional<boolean>;
 }
 
 /** An entry of a record, whatever it is the record of. */
@@ -77,6 +80,12 @@ class FindingRow extends Model<InferAttributes<FindingRow>, InferCreationAttribu
   declare job: string;
   declare endedAt: number;
   declare finding: Finding;
+}
+
+class LessonRow extends Model<InferAttributes<LessonRow>, InferCreationAttributes<LessonRow>> {
+  declare job: string;
+  declare version: number;
+  declare lesson: Lesson | null;
 }
 
 class ShopChangeRow extends Model<InferAttributes<ShopChangeRow>, InferCreationAttributes<ShopChangeRow>> {
@@ -147,6 +156,7 @@ export interface Models {
   readonly actors: ModelStatic<ActorRow>;
   readonly seals: ModelStatic<SealRow>;
   readonly findings: ModelStatic<FindingRow>;
+  readonly lessons: ModelStatic<LessonRow>;
   readonly requests: ModelStatic<RequestRow>;
   readonly shelfEvents: ModelStatic<ShelfEventRow>;
   readonly shelf: ModelStatic<ShelfRow>;
@@ -194,6 +204,7 @@ export function defineModels(sequelize: Sequelize): Models {
       openedAt: number(),
       outcome: { type: DataTypes.STRING, allowNull: true },
       endedAt: { type: DataTypes.BIGINT, allowNull: true },
+      isImported: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     },
     { ...options, modelName: 'job', tableName: 'jobs' },
   );
@@ -226,6 +237,15 @@ export function defineModels(sequelize: Sequelize): Models {
   const actors = class extends ActorRow {};
   const seals = class extends SealRow {};
   const findings = class extends FindingRow {};
+  const lessons = class extends LessonRow {};
+  lessons.init(
+    {
+      job: key(),
+      version: { type: DataTypes.INTEGER, allowNull: false },
+      lesson: { type: DataTypes.JSON, allowNull: true },
+    },
+    { ...options, modelName: 'lesson', tableName: 'lessons' },
+  );
   const requests = class extends RequestRow {};
   requests.init({ key: key() }, { ...options, modelName: 'request', tableName: 'requests' });
   owners.init(
@@ -289,6 +309,7 @@ export function defineModels(sequelize: Sequelize): Models {
     actors,
     seals,
     findings,
+    lessons,
     requests,
     shelfEvents,
     shelf,

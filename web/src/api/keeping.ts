@@ -17,6 +17,7 @@ const AHEAD = [
   '/api/quarantine',
   '/api/tags/next',
   '/api/ledger/ways',
+  '/api/ledger/learned',
   '/api/ledger/shelf',
   '/api/instruments',
 ] as const;

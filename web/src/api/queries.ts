@@ -5,6 +5,7 @@ import type {
   BatteryAnswer,
   BatteryPage,
   BatteryQuery,
+  LearnedAnswer,
   NextTag,
   Quarantined,
   Shop,
@@ -36,6 +37,8 @@ export const JOBS = ['jobs'] as const;
 export const jobPath = (id: string): string => `/api/jobs/${id}`;
 export const BATTERIES = ['batteries'] as const;
 const LEDGER = ['ledger'] as const;
+/** The shop says when it has learned something; a view that opens does not ask again. */
+const LEARNED_MS = 600_000;
 /** Batteries off the bench. */
 export const SHELVED = ['shelved'] as const;
 /** Machines that batteries work in. */
@@ -135,6 +138,16 @@ export function useWays() {
   });
 }
 
+/** What the shop has learned from its own jobs; the handbook's word alone holds until it is known. */
+export function useLearned() {
+  return useQuery({
+    queryKey: [...LEDGER, 'learned'],
+    queryFn: () => askKnown<LearnedAnswer>('/api/ledger/learned'),
+    staleTime: LEARNED_MS,
+    retry: false,
+  });
+}
+
 /** Recovered batteries that may be matched. */
 export function useMatchable() {
   return useQuery({
@@ -167,6 +180,7 @@ export function refreshShop(): void {
     void queryClient.invalidateQueries({ queryKey: [key] });
   void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
   void queryClient.invalidateQueries({ queryKey: MACHINES });
+  void queryClient.invalidateQueries({ queryKey: [...LEDGER, 'learned'] });
 }
 
 export const isOfLogs = ({ queryKey }: { readonly queryKey: readonly unknown[] }): boolean =>

@@ -5,6 +5,7 @@ import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useJob } from '../api/jobs.ts';
+import { useLearned } from '../api/queries.ts';
 import { useReading } from '../judgement/useReading.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -28,6 +29,7 @@ function Evidence({ job }: { job: Job }) {
   const { state } = job;
   const { opened, outcome } = state;
   const belief = useBelief(state);
+  const { data: learned } = useLearned();
   const { believed, error } = belief;
   const advice = useAdvice(state, belief);
   const problem = error ?? advice.error;
@@ -92,7 +94,7 @@ function Evidence({ job }: { job: Job }) {
         </div>
         <div className="space-y-4">
           {advice.comparison && <Courses comparison={advice.comparison} ways={advice.ways} />}
-          {believed && <Reasons explained={believed.explained} />}
+          {believed && <Reasons explained={believed.explained} jobs={learned?.jobs.causes ?? 0} />}
         </div>
       </div>
     </div>

@@ -11,13 +11,14 @@ import type { Outcome } from '@cork-ember/core/advice/outcome.ts';
 import { recommend, type Recommendation } from '@cork-ember/core/advice/recommend.ts';
 import { sureOf, type Sure } from '@cork-ember/core/advice/sure.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
+import type { InForce } from '@cork-ember/core/learning/learned.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { useOpenJobs } from '../api/jobs.ts';
-import { useShop } from '../api/queries.ts';
+import { useLearned, useShop } from '../api/queries.ts';
 import type { Forecaster } from '../workers/advice.worker.ts';
 import { Hired } from '../workers/hired.ts';
 import { believer, type BeliefOf } from './useBelief.ts';
@@ -100,6 +101,7 @@ interface Compared {
   readonly costs: Costs;
   readonly state: JobState;
   readonly together: number;
+  readonly learned: InForce | undefined;
   readonly comparison: Comparison;
 }
 
@@ -120,6 +122,7 @@ const isRecovery = (state: JobState): boolean => procedureOf(state).routes !== u
 
 export function useAdvice(state: JobState, { question, course, believed }: BeliefOf): Advice {
   const { data: shop } = useShop();
+  const learned = useLearned().data?.inForce;
   const queries = useQueryClient();
   const { setting } = question;
   const chargers = shop?.chargers;
@@ -146,17 +149,23 @@ export function useAdvice(state: JobState, { question, course, believed }: Belie
   const comparison = useMemo(() => {
     if (!data || !costs) return undefined;
     const known = compared.get(data.outcomes);
-    if (known?.costs === costs && known.state === state && known.together === together)
+    if (
+      known?.costs === costs &&
+      known.state === state &&
+      known.together === together &&
+      known.learned === learned
+    )
       return known.comparison;
-    const steps = stepsOf(procedureOf(state).routes ?? [], state.opened);
+    const steps = stepsOf(procedureOf(state).routes ?? [], state.opened, learned?.minutes);
     const comparison = compare(ways.courses, data.outcomes, setting, costs, steps, {
       battery: valuedOf(state),
       together,
       isUncharged: foundOf(state).isUncharged,
+      ...(learned ? { ways: learned.ways[state.opened.type.construction] ?? {} } : {}),
     });
-    compared.set(data.outcomes, { costs, state, together, comparison });
+    compared.set(data.outcomes, { costs, state, together, learned, comparison });
     return comparison;
-  }, [data, costs, state, ways, setting, together]);
+  }, [data, costs, state, ways, setting, together, learned]);
   const recommendation = useMemo(
     () =>
       comparison && costs ? recommend(comparison.scored, valuedOf(state), costs, foundOf(state)) : undefined,

@@ -2,26 +2,16 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Believed, Question } from '@cork-ember/core/belief/believer.ts';
-import { courseOf, settingOf, type Course } from '@cork-ember/core/adapters/fromJob.ts';
+import { courseOf, type Course } from '@cork-ember/core/adapters/fromJob.ts';
+import { questionOf } from '@cork-ember/core/adapters/questionOf.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Believing } from '../workers/belief.worker.ts';
+import { useLearned } from '../api/queries.ts';
 import { Hired } from '../workers/hired.ts';
 
 export const believer = new Hired<Believing>(
   () => new Worker(new URL('../workers/belief.worker.ts', import.meta.url), { type: 'module' }),
 );
-
-/** The same battery always begins with the same candidates. */
-function seedOf(tag: string): number {
-  return [...tag].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 1_000_003, 7);
-}
-
-/** What a job asks a belief. */
-const questionOf = (state: JobState, course: Course): Question => ({
-  setting: settingOf(state, course),
-  readings: course.readings,
-  seed: seedOf(state.opened.battery.tag),
-});
 
 export interface BeliefOf {
   readonly question: Question;
@@ -36,11 +26,15 @@ export interface BeliefOf {
 export function useBelief(state: JobState): BeliefOf {
   const queries = useQueryClient();
   const course = useMemo(() => courseOf(state), [state]);
-  const question = useMemo(() => questionOf(state, course), [state, course]);
+  const learned = useLearned();
+  const inForce = learned.data?.inForce;
+  const question = useMemo(() => questionOf(state, course, inForce), [state, course, inForce]);
   const key = ['belief', state.job, question];
   const { data, isPlaceholderData, error, refetch } = useQuery({
     queryKey: key,
     queryFn: () => believer.ask((worker) => worker.answer(question)),
+    // What the shop has learned comes first; where it cannot be asked, the handbook's odds hold.
+    enabled: !learned.isPending,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before: Believed | undefined, query) =>
       query?.queryKey[1] === state.job ? before : undefined,

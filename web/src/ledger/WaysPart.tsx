@@ -1,9 +1,10 @@
 /** Which ways brought batteries back in this shop, and how sure that is. */
+import { useMemo } from 'react';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 import { CONSTRUCTION } from '@cork-ember/core/battery/construction.ts';
 import type { WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { moneyText } from '@cork-ember/core/advice/worth.ts';
-import { useWays } from '../api/queries.ts';
+import { useLearned, useWays } from '../api/queries.ts';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
@@ -29,10 +30,18 @@ function Share({ record: { back, tried, low, high } }: { record: WayRecord }) {
   );
 }
 
+/** A way, and how many would have come back by what was believed as each was chosen; of those that were looked into. */
+interface Held extends WayRecord {
+  readonly expected: { readonly back: number; readonly of: number } | undefined;
+}
+
 const wayName = ({ way, construction }: WayRecord): string =>
   `${way.title}, ${CONSTRUCTION[construction].name}`;
 
-const COLUMNS: readonly Column<WayRecord>[] = [
+const expectedText = ({ expected }: Held): string =>
+  expected ? `${expected.back.toFixed(1)} of ${expected.of}` : 'not yet looked into';
+
+const COLUMNS: readonly Column<Held>[] = [
   {
     id: 'way',
     head: 'Way',
@@ -51,6 +60,14 @@ const COLUMNS: readonly Column<WayRecord>[] = [
     cell: (record) => <Share record={record} />,
     sortBy: ({ back, tried }) => back / tried,
     text: ({ back, tried }) => `${back} of ${tried}`,
+  },
+  {
+    id: 'expected',
+    head: 'Expected',
+    cell: (record) => <span className={record.expected ? '' : 'text-soft'}>{expectedText(record)}</span>,
+    sortBy: ({ expected }) => expected && expected.back / expected.of,
+    text: expectedText,
+    isFigure: true,
   },
   {
     id: 'good',
@@ -88,6 +105,17 @@ const COLUMNS: readonly Column<WayRecord>[] = [
 
 export function WaysPart() {
   const { data: records, error, refetch } = useWays();
+  const { data: learned } = useLearned();
+  const held = useMemo(
+    () =>
+      (records ?? []).map((record): Held => {
+        const here = learned?.ways.find(
+          ({ way, construction }) => way === record.way.id && construction === record.construction,
+        );
+        return { ...record, expected: here && { back: here.expected, of: here.tried } };
+      }),
+    [records, learned],
+  );
   if (!records) return <Waiting on={[{ data: records, error, refetch }]} />;
   if (records.length === 0)
     return (
@@ -96,12 +124,13 @@ export function WaysPart() {
   return (
     <>
       <p className="max-w-3xl text-soft">
-        Batteries that came to a grade. One that took several ways counts for each: what came of it cannot be
-        told apart. Capacity is the middle of those counted.
+        Batteries that came to a grade. Of several ways only the last brought it back; the others did not.
+        Expected is what was believed as each was chosen: a way that gets the easy ones is held against that.
+        Capacity, hands and cost are those of batteries it was the last way of.
       </p>
       <Table
         name="Ways that worked"
-        rows={records}
+        rows={held}
         columns={COLUMNS}
         keyOf={({ way, construction }) => `${way.id} ${construction}`}
         file="ways.csv"

@@ -1,6 +1,7 @@
 /** Setup: how this shop works. Every change says who, when and why, and holds for jobs to come. */
 import { Tabs } from 'radix-ui';
 import { useSearchParams } from 'react-router';
+import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
 import { useShop, useTypes } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { CostsPart } from './CostsPart.tsx';
@@ -14,6 +15,8 @@ const RegionPart = later(async () => (await import('./RegionPart.tsx')).RegionPa
 const ShopPart = later(async () => (await import('./ShopPart.tsx')).ShopPart);
 
 const ChangesPart = later(async () => (await import('./ChangesPart.tsx')).ChangesPart);
+
+const LearningPart = later(async () => (await import('./LearningPart.tsx')).LearningPart);
 
 const StockPart = later(async () => (await import('./StockPart.tsx')).StockPart);
 
@@ -29,6 +32,7 @@ const PARTS = [
   { id: 'costs', name: 'Costs' },
   { id: 'types', name: 'Types' },
   { id: 'stock', name: 'Acid and stock' },
+  { id: 'learning', name: 'Learned' },
   { id: 'changes', name: 'Record' },
 ] as const;
 
@@ -100,6 +104,11 @@ export function SetupPage() {
           </Tabs.Content>
           <Tabs.Content value="stock">
             <StockPart timeZone={shop.hours.timeZone} />
+          </Tabs.Content>
+          <Tabs.Content value="learning">
+            <Held current={{ learning: shop.learning ?? USUAL_LEARNING }}>
+              {(held) => <LearningPart shop={held} />}
+            </Held>
           </Tabs.Content>
           <Tabs.Content value="changes">
             <ChangesPart timeZone={shop.hours.timeZone} />

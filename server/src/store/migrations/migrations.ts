@@ -7,6 +7,7 @@ import { lists } from './0004-lists.ts';
 import { shelf } from './0005-shelf.ts';
 import { feeds } from './0006-feeds.ts';
 import { machines } from './0007-machines.ts';
+import { lessons } from './0008-lessons.ts';
 
 interface Migration {
   readonly name: string;
@@ -21,4 +22,5 @@ export const migrations: readonly Migration[] = [
   shelf,
   feeds,
   machines,
+  lessons,
 ];
