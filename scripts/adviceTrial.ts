@@ -46,8 +46,8 @@ export interface AdviceTrial {
   readonly behind: Readonly<Record<Stop, number>>;
 }
 
-const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
-const STEPS = stepsOf(RECOVER_AGM.routes ?? [], brought('BK-A12/55').job.state.opened);
+export const COSTS: Costs = { ...USUAL_COSTS, pricePerKwh: 0.3 };
+export const STEPS = stepsOf(RECOVER_AGM.routes ?? [], brought('BK-A12/55').job.state.opened);
 /** What pieces of a type differ by in mass, g an Ah and cell, as the belief allows: a full one may weigh more or less. */
 const PIECE_G_PER_AH = 0.45;
 /** A charger sees it from here, and the strict school tries it from here, V. */
@@ -73,7 +73,7 @@ const inStages = (courses: readonly Course[], isAgm: boolean): Course[] =>
     one.id !== 'prove' && one.id !== 'retire' ? { ...one, onward: onwardFor(isAgm, one.id) } : one,
   );
 
-function coursesFor(isAgm: boolean, isAsleep: boolean): Course[] {
+export function coursesFor(isAgm: boolean, isAsleep: boolean): Course[] {
   const woken = (id: string): Course => course(id, ...(isAsleep ? ['supply-wake', id] : [id]));
   return [
     woken('slow-charge'),

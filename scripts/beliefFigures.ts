@@ -2,13 +2,8 @@
  * Holds the belief against simulated batteries it has not seen, and writes what came out into docs/belief.
  * Takes minutes, in two processes; not part of the tests.
  */
-import { execFile } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import { appendFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { promisify } from 'node:util';
-import { realNow } from '../server/src/clock/realTime.ts';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '@cork-ember/core/belief/causes.ts';
 import { adviceTrial, DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
 import {
@@ -21,6 +16,7 @@ import {
   type Stage,
   type Trial,
 } from './beliefTrial.ts';
+import { doShare, keptFolder, runKept, shareAsked, until, type Share } from './resumable.ts';
 import { svgChart } from './svgChart.ts';
 
 const FOLDER = 'docs/belief';
@@ -28,20 +24,11 @@ const FOLDER = 'docs/belief';
 const TRIALS = Number(process.env['TRIALS'] ?? 1000);
 const ADVISED = Number(process.env['ADVISED'] ?? Math.round(TRIALS * 0.24));
 /** What is not done by then is done the next time it is started: what was worked out is kept, as long as the code is the same. */
-const MOST_MINUTES = Number(process.env['MINUTES'] ?? 110);
+const MOST_MINUTES = 110;
 const BINS = 10;
 
 /** What a process is to run: hidden batteries of a population, or put before the deciders. */
 type Kind = Population | 'advice';
-
-interface Share {
-  readonly kind: Kind;
-  /** Every second one from here. */
-  readonly from: number;
-  readonly count: number;
-  readonly untilMs: number;
-  readonly file: string;
-}
 
 const STAGE_WORDS: Record<Stage, string> = {
   standing: 'every check of a battery that stands there',
@@ -320,73 +307,16 @@ function write(all: All, advised: readonly AdviceTrial[]): void {
   writeFileSync(`${FOLDER}/results.md`, [...lines, ...adviceLines(advised)].join('\n'));
 }
 
-const start = promisify(execFile);
-
-/** What was worked out by this very code is kept beside the shop's data. */
-function keptFolder(): string {
-  const files = ['core', 'scripts'].flatMap((folder) =>
-    readdirSync(folder, { recursive: true, encoding: 'utf8' })
-      .filter((name) => name.endsWith('.ts') && !name.endsWith('.test.ts') && !name.includes('node_modules'))
-      .sort()
-      .map((name) => readFileSync(join(folder, name), 'utf8')),
-  );
-  const folder = join(
-    'data',
-    'belief-trials',
-    createHash('sha256').update(files.join('\n')).digest('hex').slice(0, 12),
-  );
-  mkdirSync(folder, { recursive: true });
-  return folder;
-}
-
-interface Kept<T> {
-  readonly index: number;
-  readonly trial: T;
-}
-
-const keptIn = <T>(file: string): Kept<T>[] =>
-  existsSync(file)
-    ? readFileSync(file, 'utf8')
-        .split('\n')
-        .filter((line) => line.endsWith('}'))
-        .map((line) => JSON.parse(line) as Kept<T>)
-    : [];
-
-/** Both halves, each in a process of its own, as far as time allows. */
-async function run<T>(count: number, kind: Kind, folder: string, untilMs: number): Promise<T[]> {
-  const shares = [0, 1].map((from): Share => ({
-    kind,
-    from,
-    count,
-    untilMs,
-    file: join(folder, `${kind}-${from}.jsonl`),
-  }));
-  await Promise.all(
-    shares.map((share) =>
-      start(process.execPath, ['--import', 'tsx', fileURLToPath(import.meta.url), JSON.stringify(share)]),
-    ),
-  );
-  return shares
-    .flatMap(({ file }) => keptIn<T>(file))
-    .filter(({ index }) => index < count)
-    .sort((a, b) => a.index - b.index)
-    .map(({ trial }) => trial);
-}
-
-function work({ kind, from, count, untilMs, file }: Share): void {
-  const known = new Set(keptIn(file).map(({ index }) => index));
-  for (let index = from; index < count && realNow() < untilMs; index += 2) {
-    if (known.has(index)) continue;
-    const one = kind === 'advice' ? adviceTrial(index) : trial(index, kind);
-    appendFileSync(file, `${JSON.stringify({ index, trial: one })}\n`);
-  }
-}
-
-const [, , share] = process.argv;
+const share = shareAsked();
 if (share === undefined) {
-  const folder = keptFolder();
-  const untilMs = realNow() + MOST_MINUTES * 60_000;
-  const of = (kind: Population): Promise<Trial[]> => run<Trial>(TRIALS, kind, folder, untilMs);
+  const folder = keptFolder('belief-trials');
+  const untilMs = until(MOST_MINUTES);
+  const run = <T>(kind: Kind, count: number): Promise<T[]> =>
+    runKept<T>(fileURLToPath(import.meta.url), kind, count, folder, untilMs);
+  const of = (kind: Population): Promise<Trial[]> => run<Trial>(kind, TRIALS);
   const all: All = { own: await of('own'), perturbed: await of('perturbed'), compound: await of('compound') };
-  write(all, await run<AdviceTrial>(ADVISED, 'advice', folder, untilMs));
-} else work(JSON.parse(share) as Share);
+  write(all, await run<AdviceTrial>('advice', ADVISED));
+} else {
+  const { kind } = share as Share & { readonly kind: Kind };
+  doShare(share, (index) => (kind === 'advice' ? adviceTrial(index) : trial(index, kind)));
+}

@@ -157,19 +157,18 @@ export function truthOf(chance: Chance, setting: Setting, population: Population
 
 type Reader = (reading: Reading) => Reading;
 
-/** The full set of checks, exact; a reader lays its error over each. */
-function readingsOf(
+/** Every check of a battery that stands there, before any charge; a reader lays its error over each. */
+export function standingReadings(
   { shown }: Truth,
   setting: Setting,
   reader: Reader,
-): { early: Reading[]; standing: Reading[]; charged: Reading[] } {
+): { early: Reading[]; standing: Reading[] } {
   const by = (checks: readonly Check[]): Reading[] =>
     checks.flatMap((check) => exactly(check, shown, setting)).map(reader);
   const opened = setting.rating.construction === 'flooded' ? OPENED : [];
   return {
     early: [reader({ kind: 'ocv', volts: shown.ocvV(), isRested: true }), ...by(['load'])],
     standing: by(['tester', 'acceptance', ...opened]),
-    charged: chargedReadings(shown).map(reader),
   };
 }
 
@@ -192,7 +191,7 @@ function chargedReadings(found: Shown): Reading[] {
 }
 
 /** Each through its instrument; a later one of a kind errs on its own. */
-const throughInstruments =
+export const throughInstruments =
   (seed: string): Reader =>
   (reading) =>
     throughInstrument(reading, `${seed} ${reading.stage ?? 0}`);
@@ -277,7 +276,7 @@ export function trial(index: number, population: Population): Trial {
   };
   const truth = truthOf(chance, setting, population);
   const reader = isOwn ? asAllowed(truth, setting, chance) : throughInstruments(`trial ${index}`);
-  const { early, standing, charged } = readingsOf(truth, setting, reader);
+  const { early, standing } = standingReadings(truth, setting, reader);
   const belief = new Belief(setting, SIZE.standing, 17 + index);
   belief.observe(...early);
   belief.refine(1);
@@ -301,7 +300,7 @@ export function trial(index: number, population: Population): Trial {
   };
   const standingRanks = ranks('standing');
   // Each candidate goes through the charge itself from here on: fewer of them do.
-  belief.observe(...charged);
+  belief.observe(...chargedReadings(truth.shown).map(reader));
   belief.refine(AT_REST.charged);
   const summary = belief.summary();
   const fullRanks = ranks('full');

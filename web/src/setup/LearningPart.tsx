@@ -26,6 +26,8 @@ import { WhyBar } from './WhyBar.tsx';
 type Said = LearnedAnswer['causes'][number];
 type Cause = Said['causes'][number];
 
+/** Of fewer jobs a table would say more than they do. */
+const FEWEST = 3;
 /** Rarer than this on both sides a cause is left out. */
 const RARE = 0.02;
 
@@ -34,21 +36,21 @@ const jobsText = (count: number): string => (count === 1 ? '1 job' : `${count} j
 function nameOf({ asked, answer }: Said): string {
   if (asked === 'construction') return CONSTRUCTION[answer as Construction].name;
   if (asked === 'complaint') return `“${COMPLAINT_WORDS[answer as Complaint]}”`;
-  return answer;
+  return answer.charAt(0).toUpperCase() + answer.slice(1);
 }
 
 const CAUSE_COLUMNS: readonly Column<Cause>[] = [
   { id: 'cause', head: 'Cause', cell: ({ cause }) => CAUSES[cause], text: ({ cause }) => CAUSES[cause] },
   {
     id: 'handbook',
-    head: 'Handbook said',
+    head: 'Handbook',
     cell: ({ handbook }) => percentText(handbook),
     text: ({ handbook }) => percentText(handbook),
     isFigure: true,
   },
   {
     id: 'found',
-    head: 'Jobs here say',
+    head: 'Jobs here',
     cell: ({ found }) => percentText(found),
     text: ({ found }) => percentText(found),
     isFigure: true,
@@ -63,9 +65,10 @@ const CAUSE_COLUMNS: readonly Column<Cause>[] = [
 ];
 
 function CausesLearned({ said }: { said: readonly Said[] }) {
+  const [enough, few] = [said.filter(({ jobs }) => jobs >= FEWEST), said.filter(({ jobs }) => jobs < FEWEST)];
   return (
     <div className="grid gap-x-8 gap-y-5 xl:grid-cols-2">
-      {said.map((one) => (
+      {enough.map((one) => (
         <section key={`${one.asked} ${one.answer}`} className="min-w-0">
           <h4 className="font-bold">
             {nameOf(one)} <span className="font-normal text-soft">· {jobsText(one.jobs)} here</span>
@@ -79,6 +82,12 @@ function CausesLearned({ said }: { said: readonly Said[] }) {
           />
         </section>
       ))}
+      {few.length > 0 && (
+        <p className="text-soft xl:col-span-2">
+          Counted, and too few for a table:{' '}
+          {few.map((one) => `${nameOf(one)} (${jobsText(one.jobs)})`).join(', ')}.
+        </p>
+      )}
     </div>
   );
 }

@@ -1,0 +1,83 @@
+/**
+ * What simulated shops learn from their own jobs, and what their advice is worth by it, into docs/belief.
+ * SHOPS shops; no new job is begun after MINUTES; what was worked out is kept and gone on with.
+ */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { deviation, mean } from 'd3-array';
+import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
+import {
+  AFTER,
+  DECIDED_BY,
+  decided,
+  hiddenShop,
+  learnedAfter,
+  lessonFrom,
+  type DecidedBy,
+} from './learningTrial.ts';
+import { doShare, keptFolder, runKept, shareAsked, until } from './resumable.ts';
+
+const FILE = 'docs/belief/learning.md';
+const SHOPS = Number(process.env['SHOPS'] ?? 4);
+const JOBS = Math.max(...AFTER);
+/** Batteries put before each way of deciding, in each shop. */
+const ASKED = Number(process.env['ASKED'] ?? 100);
+const MOST_MINUTES = 110;
+/** They come after the jobs a shop learns from. */
+const NEW_FROM = 10_000;
+
+type Worths = Readonly<Record<DecidedBy, number>>;
+
+const share = shareAsked();
+if (share === undefined) {
+  const folder = keptFolder('learning-trials');
+  const untilMs = until(MOST_MINUTES);
+  const script = fileURLToPath(import.meta.url);
+  const shops: { readonly lessons: readonly Lesson[]; readonly worths: readonly Worths[] }[] = [];
+  for (let shop = 0; shop < SHOPS; shop++) {
+    const lessons = await runKept<Lesson>(script, `lessons-${shop}`, JOBS, folder, untilMs);
+    writeFileSync(`${folder}/learned-${shop}.json`, JSON.stringify(lessons));
+    const worths =
+      lessons.length < JOBS ? [] : await runKept<Worths>(script, `decided-${shop}`, ASKED, folder, untilMs);
+    shops.push({ lessons, worths });
+  }
+  write(
+    shops.flatMap(({ worths }) => worths),
+    shops.filter(({ worths }) => worths.length > 0).length,
+  );
+} else {
+  const [what, at] = share.kind.split('-');
+  const shop = hiddenShop(Number(at));
+  if (what === 'lessons') doShare(share, (index) => lessonFrom(shop, index));
+  else {
+    const learned = `${share.file.slice(0, share.file.lastIndexOf('/'))}/learned-${at}.json`;
+    const lessons = JSON.parse(readFileSync(learned, 'utf8')) as readonly Lesson[];
+    const by = new Map(AFTER.map((jobs) => [jobs, learnedAfter(lessons, jobs)] as const));
+    doShare(share, (index) => decided(shop, NEW_FROM + index, by));
+  }
+}
+
+function write(worths: readonly Worths[], shops: number): void {
+  const over = (who: DecidedBy): number[] => worths.map((one) => one[who] - one.handbook);
+  const gap = mean(over('one who knows')) ?? 0;
+  const row = (who: DecidedBy): string => {
+    const ahead = over(who);
+    const error = (deviation(ahead) ?? 0) / Math.sqrt(Math.max(1, ahead.length));
+    const name =
+      who === 'handbook' ? 'the handbook alone' : typeof who === 'number' ? `what ${who} jobs taught` : who;
+    const ofGap = gap === 0 ? '' : `${(((mean(ahead) ?? 0) / gap) * 100).toFixed(0)} %`;
+    return `| ${name} | ${(mean(worths.map((one) => one[who])) ?? 0).toFixed(2)} | ${(mean(ahead) ?? 0).toFixed(2)} ± ${error.toFixed(2)} | ${ofGap} |`;
+  };
+  const lines = [
+    '# What a shop learns from its own jobs',
+    '',
+    `Written by \`npm run learning-figures\`. ${shops} simulated shops whose causes are as often again or half as often as the handbook says (log-normal, 0.7), and whose ways bring back half to all of what the model says they should. Each works on up to ${JOBS} batteries, charging each slowly first and then otherwise, and learns from them as the application does; then ${worths.length} new batteries are decided on, each read as it stands and no more. Worth is in the shop's money, checks left out; it is what the way then brings on average.`,
+    '',
+    '| decided by | worth of a battery | ahead of the handbook | of what knowing brings |',
+    '| --- | --- | --- | --- |',
+    ...DECIDED_BY.map(row),
+    '',
+  ];
+  mkdirSync('docs/belief', { recursive: true });
+  writeFileSync(FILE, lines.join('\n'));
+}
