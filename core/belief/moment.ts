@@ -5,7 +5,7 @@
 import { logLikelihood } from './likelihood.ts';
 import { isFar } from './passages.ts';
 import { isDear, type Reading } from '../observation/readings.ts';
-import { Sample } from './sample.ts';
+import type { Sample } from './sample.ts';
 import type { Setting } from './traits.ts';
 
 /** Candidates the weight is to rest on, at least. */
@@ -46,7 +46,7 @@ export function weighedBy(sample: Sample, { gone, come }: Change, setting: Setti
       readings.filter((reading) => askedOf(reading, setting) === most);
     const [back, more] = [asked(gone), asked(come)];
     if (back.length + more.length === 0) return before;
-    const few = before.candidates.length > most ? new Sample(before.spread(most)) : before;
+    const few = before.candidates.length > most ? before.thinned(most) : before;
     return weighed(few, back, more, setting);
   }, sample);
 }

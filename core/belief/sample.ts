@@ -86,6 +86,13 @@ export class Sample {
     return drawn;
   }
 
+  /** So many at most that stand for all: one that was drawn more than once is there once, and weighs as often. */
+  thinned(count: number): Sample {
+    const times = new Map<Candidate, number>();
+    for (const one of this.spread(count)) times.set(one, (times.get(one) ?? 0) + 1);
+    return new Sample([...times.keys()], Float64Array.from(times.values(), Math.log));
+  }
+
   /** Others in their places, at the same weights. */
   replacedBy(candidates: readonly Candidate[]): Sample {
     return new Sample(candidates, this.logWeights);
