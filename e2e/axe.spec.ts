@@ -35,6 +35,7 @@ const VIEWS = [
   ['check of a paper', '/check/ABCDE-12345'],
   ['setup: types', '/setup?part=types'],
   ['setup: stock', '/setup?part=stock'],
+  ['setup: learned', '/setup?part=learning'],
   ['setup: record', '/setup?part=changes'],
   ['ledger', '/ledger'],
   ['ledger: ways', '/ledger/ways'],

@@ -230,3 +230,38 @@ test('a copy of the whole shop is taken away from Setup', async ({ page, shop })
   const bytes = await readFile(await copy.path());
   expect(bytes.subarray(0, 15).toString()).toBe('SQLite format 3');
 });
+
+test('what the shop learned from its own jobs stands beside the handbook, moves the odds, and is begun anew with a reason', async ({
+  page,
+  shop,
+}) => {
+  // Ten jobs are looked into, each by the model.
+  test.setTimeout(420_000);
+  await page.goto(`${shop.url}/setup?part=learning`);
+  await page.getByRole('button', { name: 'Look into them now' }).click();
+  await expect(page.getByText(/still to be looked into/)).toHaveCount(0, { timeout: 360_000 });
+  const causes = page.getByRole('region', { name: 'What is the matter, AGM' });
+  const empty = causes.getByRole('row', { name: /Empty and sound/ });
+  await expect(empty).toHaveText(/Empty and sound(\s*\d+\s%){3}/);
+  await expect(page.getByRole('region', { name: 'Ways here' })).toContainText(
+    /Slow charge, AGM\s*\d\.\d of \d/,
+  );
+  await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000107/evidence`);
+  const why = page.getByRole('region', { name: 'Why' });
+  await expect(why).toContainText(/by what \d+ jobs here turned out to be/, { timeout: 30_000 });
+  await why.getByRole('link', { name: 'What is learned' }).click();
+  await page.getByRole('button', { name: 'Learn anew: What is the matter with them' }).click();
+  await page.getByLabel(/What it learns from changed/).fill('another kind of battery comes now');
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await expect(page.getByRole('region', { name: 'What is the matter with them' })).toContainText(
+    'no job here says anything of it yet',
+  );
+  await page.getByRole('tab', { name: 'Record' }).click();
+  await expect(
+    page.getByText('Learning, what is the matter with them: anew, from later jobs alone'),
+  ).toBeVisible();
+  await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000107/evidence`);
+  await expect(why).toContainText('It begins from its kind, age and history by the handbook.', {
+    timeout: 30_000,
+  });
+});

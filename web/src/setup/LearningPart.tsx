@@ -173,11 +173,11 @@ function Body({ topic, learned }: { topic: Topic; learned: LearnedAnswer }) {
     case 'causes':
       return <CausesLearned said={learned.causes} />;
     case 'ways':
-      return <Table name={TOPICS.ways} rows={learned.ways} columns={WAY_COLUMNS} keyOf={wayName} isDense />;
+      return <Table name="Ways here" rows={learned.ways} columns={WAY_COLUMNS} keyOf={wayName} isDense />;
     case 'minutes':
       return (
         <Table
-          name={TOPICS.minutes}
+          name="Steps here"
           rows={learned.minutes}
           columns={MINUTE_COLUMNS}
           keyOf={({ step }) => step}
