@@ -4,7 +4,7 @@
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '@cork-ember/core/belief/causes.ts';
+import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '@cork-ember/core/candidate/causes.ts';
 import { adviceTrial, DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
 import {
   CHECKED,

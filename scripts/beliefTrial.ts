@@ -1,6 +1,6 @@
 /** One simulated battery: a hidden truth, what instruments read of it, and what the belief makes of that. */
 import { AT_REST, Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
-import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core/belief/checks.ts';
+import { exactly, OPENED, throughInstrument, type Check } from '@cork-ember/core/observation/checks.ts';
 import { asReal, figuresOf, type Figures, type Summary } from '@cork-ember/core/belief/figures.ts';
 import {
   isSulfated,
@@ -8,15 +8,15 @@ import {
   type CauseId,
   type Complaint,
   type History,
-} from '@cork-ember/core/belief/causes.ts';
+} from '@cork-ember/core/candidate/causes.ts';
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/chance/chance.ts';
-import type { Passage } from '@cork-ember/core/belief/passage.ts';
-import { termsOf } from '@cork-ember/core/belief/likelihood.ts';
+import type { Passage } from '@cork-ember/core/candidate/passage.ts';
+import { termsOf } from '@cork-ember/core/observation/likelihood.ts';
 import { besideEachOther, type Reading } from '@cork-ember/core/observation/readings.ts';
-import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
-import { AXES, between, DIMENSIONS, type Axis, type Point } from '@cork-ember/core/belief/cube.ts';
-import type { Perturb } from '@cork-ember/core/belief/piece.ts';
-import { traitsOf, type Setting, type Traits } from '@cork-ember/core/belief/traits.ts';
+import { shownOf, type Shown } from '@cork-ember/core/observation/shown.ts';
+import { AXES, between, DIMENSIONS, type Axis, type Point } from '@cork-ember/core/candidate/cube.ts';
+import type { Perturb } from '@cork-ember/core/candidate/piece.ts';
+import { traitsOf, type Setting, type Traits } from '@cork-ember/core/candidate/traits.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';

@@ -71,7 +71,7 @@ function write(worths: readonly Worths[], shops: number): void {
   const lines = [
     '# What a shop learns from its own jobs',
     '',
-    `Written by \`npm run learning-figures\`. ${shops} simulated shops whose causes are as often again or half as often as the handbook says (log-normal, 0.7), and whose ways bring back half to all of what the model says they should. Each works on up to ${JOBS} batteries, charging each slowly first and then otherwise, and learns from them as the application does; then ${worths.length} new batteries are decided on, each read as it stands and no more. Worth is in the shop's money, checks left out; it is what the way then brings on average.`,
+    `Written by \`npm run learning-figures\`. ${shops} simulated shops whose causes are as often again or half as often as the handbook says (log-normal, 0.7), and whose ways bring back half to all of what the model says they should. Each works on up to ${JOBS} batteries, trying one of two ways on each in turn, and learns from them as the application does; then ${worths.length} new batteries are decided on, each read as it stands and no more. Worth is in the shop's money, checks left out; it is what the way then brings on average.`,
     '',
     '| decided by | worth of a battery | ahead of the handbook | of what knowing brings |',
     '| --- | --- | --- | --- |',

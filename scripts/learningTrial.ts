@@ -7,8 +7,8 @@ import { isBack } from '@cork-ember/core/advice/rows.ts';
 import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
-import { CAUSE_IDS, priorOf, type CauseId, type History } from '@cork-ember/core/belief/causes.ts';
-import type { Setting } from '@cork-ember/core/belief/traits.ts';
+import { CAUSE_IDS, priorOf, type CauseId, type History } from '@cork-ember/core/candidate/causes.ts';
+import type { Setting } from '@cork-ember/core/candidate/traits.ts';
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/chance/chance.ts';
 import { causesHere } from '@cork-ember/core/learning/causesHere.ts';
 import { learnedFrom, type InForce } from '@cork-ember/core/learning/learned.ts';
@@ -57,8 +57,8 @@ export function hiddenShop(index: number): HiddenShop {
 const JUDGES = 40;
 const STAND_INS = 16;
 const CANDIDATES = 200;
-/** Tried first, and tried where that did not do: by construction. */
-const TRIES = { agm: ['slow-charge', 'long-soak'], flooded: ['slow-charge', 'constant-current'] } as const;
+/** Tried in turn, each on every second battery of its construction: whatever was believed of it. */
+const TRIED = { agm: ['slow-charge', 'long-soak'], flooded: ['slow-charge', 'constant-current'] } as const;
 
 interface Case {
   readonly setting: Setting;
@@ -98,20 +98,21 @@ export function lessonFrom(shop: HiddenShop, index: number): Lesson {
   const one = caseOf(shop, index, CANDIDATES);
   const { setting, belief } = one;
   const judges = belief.spread(STAND_INS);
-  const attempts: Attempt[] = [];
-  for (const way of TRIES[setting.history.construction === 'agm' ? 'agm' : 'flooded']) {
-    const back = judges.filter(({ traits }) => isBack(outcomeOf(courseOf(way), traits, setting))).length;
-    const came = comesBack(one, way, shop);
-    attempts.push({ way, expected: (back + 0.5) / (STAND_INS + 1), isBack: came });
-    if (came) break;
-  }
+  const tried = TRIED[setting.history.construction === 'agm' ? 'agm' : 'flooded'];
+  const way = tried[(index >> 1) % tried.length] ?? tried[0];
+  const back = judges.filter(({ traits }) => isBack(outcomeOf(courseOf(way), traits, setting))).length;
+  const attempt: Attempt = {
+    way,
+    expected: (back + 0.5) / (STAND_INS + 1),
+    isBack: comesBack(one, way, shop),
+  };
   return {
     job: `${index}`,
     endedAt: index,
     isWithdrawn: false,
     history: setting.history,
     causes: belief.summary().causes,
-    attempts,
+    attempts: [attempt],
     minutes: [],
     tester: [],
   };

@@ -5,10 +5,10 @@
 import { writeFileSync } from 'node:fs';
 import { mean } from 'd3-array';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
-import { CAUSES, isOfCell, type CauseId } from '@cork-ember/core/belief/causes.ts';
-import type { Passage } from '@cork-ember/core/belief/passage.ts';
-import { shownOf, type Shown } from '@cork-ember/core/belief/shown.ts';
-import type { Setting } from '@cork-ember/core/belief/traits.ts';
+import { CAUSES, isOfCell, type CauseId } from '@cork-ember/core/candidate/causes.ts';
+import type { Passage } from '@cork-ember/core/candidate/passage.ts';
+import { shownOf, type Shown } from '@cork-ember/core/observation/shown.ts';
+import type { Setting } from '@cork-ember/core/candidate/traits.ts';
 import type { Rating } from '@cork-ember/core/model/parameters.ts';
 import { besideEachOther, type Reading } from '@cork-ember/core/observation/readings.ts';
 import { candidate } from '@cork-ember/core/test/candidate.ts';

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import type { HouseRules } from '../rules/houseRules.ts';
 import { TestJob } from '../test/testJob.ts';
-import { CAUSE_IDS, type CauseId } from '../belief/causes.ts';
+import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
 import { ASKED, explainedBy, explaining, type Explained, type Factors } from '../belief/explain.ts';
 import type { Reading } from '../observation/readings.ts';
 import { courseOf, settingOf } from './fromJob.ts';

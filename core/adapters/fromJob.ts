@@ -17,13 +17,13 @@ import { latest, type JobState, type StepState } from '../runsheet/state/jobStat
 import { readingsFrom, piecesOf } from '../runsheet/state/looks.ts';
 import { READ_RESTED } from '../runsheet/definition/restedSteps.ts';
 import { numberOf } from '../units/values.ts';
-import type { Complaint, History } from '../belief/causes.ts';
+import type { Complaint, History } from '../candidate/causes.ts';
 import { densitiesIn, lookedIntoOf } from './lookedInto.ts';
-import { isMute, standsAt } from '../belief/flat.ts';
-import { isChange, type Passage } from '../belief/passage.ts';
+import { isMute, standsAt } from '../observation/flat.ts';
+import { isChange, type Passage } from '../candidate/passage.ts';
 import type { Level } from '../observation/modelView.ts';
 import { besideEachOther, type Reading } from '../observation/readings.ts';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 const USUAL_C = 21;
 /** No bench is colder or warmer: what was found so came from outside, and goes to the room's warmth, °C (practice). */

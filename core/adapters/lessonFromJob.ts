@@ -16,8 +16,8 @@ import { procedureOf, stepOf } from '../runsheet/state/sheet.ts';
 import { questionOf } from './questionOf.ts';
 
 /** Nobody waits, and hundreds of jobs are gone through: fewer candidates than on the screen, for odds and means. */
-const CANDIDATES = 200;
-const STAND_INS = 16;
+const CANDIDATES = 140;
+const STAND_INS = 12;
 
 /** Entries that end a step of hands. */
 const ENDINGS: readonly JobEvent['kind'][] = ['affirmed', 'observed', 'measured', 'denied', 'decided'];

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { Belief } from '../belief/belief.ts';
-import { shownOf } from '../belief/shown.ts';
-import type { Setting, Traits } from '../belief/traits.ts';
+import { shownOf } from '../observation/shown.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 import { brought } from '../test/broughtIn.ts';
 import { candidate } from '../test/candidate.ts';
 import { ends } from '../test/ends.ts';

@@ -1,5 +1,5 @@
 /** Which check to make next, of those whose worth is known; and what each is called and costs. */
-import type { Check } from '../belief/checks.ts';
+import type { Check } from '../observation/checks.ts';
 import { MINUTES } from '../observation/readings.ts';
 
 export const CHECK_NAMES: Record<Check, string> = {

@@ -1,6 +1,6 @@
 /** Courses held against each other on a belief: odds of each grade, time, hands, cost and worth; and which to take. */
 import { mean as meanOf, quantile } from 'd3-array';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import type { Course } from './courses.ts';
 import type { StepsOf } from './hands.ts';
 import type { Outcome } from './outcome.ts';

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { bestWay, decideInStages, type Early, kinOf, evidenceOf, playedChecks } from './inStages.ts';
 import { LATER_CHECKS, laterScale, type Later, type LaterCheck } from './later.ts';

@@ -6,7 +6,7 @@
  */
 import { chanceFrom, normal } from '../chance/chance.ts';
 import { logTail } from '../chance/tail.ts';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { normalised } from '../belief/weights.ts';
 import { LATER_CHECKS, laterScale, type Later, type LaterCheck } from './later.ts';
 

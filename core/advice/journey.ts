@@ -4,10 +4,10 @@ import { ChargeEngine } from '../charge/engine.ts';
 import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
-import { roomOf, type Setting } from '../belief/traits.ts';
+import { roomOf, type Setting } from '../candidate/traits.ts';
 import { CellString } from '../model/cellString.ts';
 import { isWake } from './courses.ts';
-import { settled } from '../belief/piece.ts';
+import { settled } from '../candidate/piece.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
 import { CASE_C, CHARGE_IN_AH, ENERGY_IN_J, get } from '../model/state.ts';
 

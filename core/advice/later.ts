@@ -1,5 +1,5 @@
 /** What a battery can be asked only once it was charged: what each check costs, and how well it tells. */
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 /** What its charge shows early on and at its end, and its rest, whoever looks; and what hands must be put to. */
 export const LATER_CHECKS = [

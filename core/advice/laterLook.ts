@@ -1,6 +1,6 @@
 /** What each check that is made after a charge would show of a candidate. */
-import { atReference } from '../belief/piece.ts';
-import type { Setting } from '../belief/traits.ts';
+import { atReference } from '../candidate/piece.ts';
+import type { Setting } from '../candidate/traits.ts';
 import type { CellString } from '../model/cellString.ts';
 import { postVolts } from '../model/discharge.ts';
 import { get } from '../model/state.ts';

@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { Belief } from '../belief/belief.ts';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { read } from '../observation/modelView.ts';
 import { RECOVER_AGM, RECOVER_FLOODED } from '../runsheet/procedures/recovery.ts';
 import { gradeOf } from '../grading/grade.ts';

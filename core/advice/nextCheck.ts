@@ -3,13 +3,13 @@
  * @see Raiffa & Schlaifer 1961, Applied Statistical Decision Theory (expected value of sample information)
  */
 import { median } from 'd3-array';
-import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../belief/checks.ts';
-import { logLikelihood } from '../belief/likelihood.ts';
-import { isMute, standsAt } from '../belief/flat.ts';
-import { isChange } from '../belief/passage.ts';
+import { CHECKS, exactly, OPENED, throughInstrument, type Check } from '../observation/checks.ts';
+import { logLikelihood } from '../observation/likelihood.ts';
+import { isMute, standsAt } from '../observation/flat.ts';
+import { isChange } from '../candidate/passage.ts';
 import type { Reading } from '../observation/readings.ts';
-import type { Shown } from '../belief/shown.ts';
-import type { Setting } from '../belief/traits.ts';
+import type { Shown } from '../observation/shown.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { minutesOf, type Advised, type Meaning } from './bestCheck.ts';
 import { isOfTheHouse, type Course } from './courses.ts';
 

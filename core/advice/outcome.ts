@@ -1,9 +1,9 @@
 /** A course run forward on one candidate battery: what it is good for afterwards, and what that took. */
-import { capacityShare } from '../belief/capacity.ts';
+import { capacityShare } from '../candidate/capacity.ts';
 import { soundTesterA } from '../belief/figures.ts';
-import { goThrough } from '../belief/passages.ts';
-import { atReference, batteryFrom, type Perturb } from '../belief/piece.ts';
-import { roomOf, type Setting, type Traits } from '../belief/traits.ts';
+import { goThrough } from '../observation/passages.ts';
+import { atReference, batteryFrom, type Perturb } from '../candidate/piece.ts';
+import { roomOf, type Setting, type Traits } from '../candidate/traits.ts';
 import { gradeOf, type Grade } from '../grading/grade.ts';
 import { holdOf, type Hold } from '../grading/hold.ts';
 import type { CellString } from '../model/cellString.ts';

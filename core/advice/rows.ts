@@ -1,5 +1,5 @@
 /** What came of a course, in the shop's terms: graded, and what it took, by candidate. */
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import type { WayFactor } from '../learning/waysHere.ts';
 import { bringsBack, type Course } from './courses.ts';
 import { handsBy, spentBy, type StepsOf } from './hands.ts';

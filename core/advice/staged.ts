@@ -1,5 +1,5 @@
 /** A course that is decided on the way, in the shop's terms: what each way on takes, and which is taken. */
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { isWake, type Course } from './courses.ts';
 import { handsBy, spentBy } from './hands.ts';
 import { decideInStages, playedChecks, type InStages, type PlayedChecks } from './inStages.ts';

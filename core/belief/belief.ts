@@ -5,22 +5,22 @@
  * @see Gilks & Berzuini 2001, Following a moving target (resample-move)
  * @see Metropolis et al. 1953
  */
-import type { CauseId } from './causes.ts';
+import type { CauseId } from '../candidate/causes.ts';
 import { chanceFrom, type Chance } from '../chance/chance.ts';
 import { intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
 import { doubting, misfitsOf, type Misfit } from './misfit.ts';
 import { Moves } from './moves.ts';
-import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
+import { logLikelihood, mostLogLikelihood } from '../observation/likelihood.ts';
 import { changeBetween, weighedBy } from './moment.ts';
-import { isFar } from './passages.ts';
-import type { Passage } from './passage.ts';
+import { isFar } from '../observation/passages.ts';
+import type { Passage } from '../candidate/passage.ts';
 import { isDear, onChargeMin, type Reading } from '../observation/readings.ts';
 import { Sample, type Candidate } from './sample.ts';
-import { shownOf } from './shown.ts';
+import { shownOf } from '../observation/shown.ts';
 import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
 import type { Step, Trail } from './trail.ts';
-import { DIMENSIONS, type Point } from './cube.ts';
-import { traitsOf, type Setting } from './traits.ts';
+import { DIMENSIONS, type Point } from '../candidate/cube.ts';
+import { traitsOf, type Setting } from '../candidate/traits.ts';
 import { done, type Work } from './work.ts';
 
 /** Enough for intervals that hold within a few per cent (docs/belief.md); fewer while each goes through its charges. */
@@ -33,7 +33,7 @@ const FRESHEN_BELOW = 0.5;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew: with two of them eight of ten truths lay in what was said to hold seven (docs/belief.md). */
-const SWEEPS = 6;
+const SWEEPS = 4;
 /** How often a move leaps, and how often a leap goes to any cause alike. */
 const LEAP = 0.35;
 const ANYWHERE = 0.6;

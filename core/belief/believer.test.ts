@@ -5,12 +5,12 @@ import { bandAt, bandOf, type Band } from './band.ts';
 import { Belief } from './belief.ts';
 import { Believer, type Believed, type Question } from './believer.ts';
 import type { Summary } from './figures.ts';
-import { logLikelihood } from './likelihood.ts';
+import { logLikelihood } from '../observation/likelihood.ts';
 import { changeBetween } from './moment.ts';
-import type { Passage } from './passage.ts';
+import type { Passage } from '../candidate/passage.ts';
 import type { Reading } from '../observation/readings.ts';
-import { shownOf } from './shown.ts';
-import type { Setting } from './traits.ts';
+import { shownOf } from '../observation/shown.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { illnessesOf } from './words.ts';
 
 const CHARGE: Passage = { amps: 4, volts: 14.6, minutes: 24 * 60 };

@@ -9,7 +9,7 @@ import type { Misfit } from './misfit.ts';
 import type { Reading } from '../observation/readings.ts';
 import type { Candidate } from './sample.ts';
 import { strataOf, type Stratum } from './strata.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { done, type Work } from './work.ts';
 
 /** A battery, what was done to it and what was read. */

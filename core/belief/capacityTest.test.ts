@@ -7,8 +7,8 @@ import { capacityTestA } from '../grading/grade.ts';
 import { courseOf } from '../adapters/fromJob.ts';
 import type { Reading } from '../observation/readings.ts';
 import { dischargeAt } from '../observation/quickTests.ts';
-import { shownOf } from './shown.ts';
-import type { Setting } from './traits.ts';
+import { shownOf } from '../observation/shown.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 const setting: Setting = {
   rating: AGM_80,

@@ -1,12 +1,12 @@
 /** What each reading by itself speaks for, and against: its odds under one cause against all others. */
-import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { logLikelihood } from './likelihood.ts';
-import { isFar } from './passages.ts';
+import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
+import { logLikelihood } from '../observation/likelihood.ts';
+import { isFar } from '../observation/passages.ts';
 import { isDear, isOneLook, type Reading, type ReadingKind } from '../observation/readings.ts';
 import type { Stratum } from './strata.ts';
 import type { Causes } from './summary.ts';
 import { movedBy, type Moved, type Trail } from './trail.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import type { Work } from './work.ts';
 
 /** Candidates asked of each cause, by what a reading costs them: nothing, a test, or a charge of their own. */

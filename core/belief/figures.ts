@@ -2,14 +2,14 @@
 import { conductanceA } from '../observation/modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import { leastCharge, waterLostG } from '../model/show.ts';
-import type { CauseId } from './causes.ts';
+import type { CauseId } from '../candidate/causes.ts';
 import type { Together } from './onTop.ts';
 import { normalQuantile } from '../chance/distributions.ts';
-import type { Shown } from './shown.ts';
+import type { Shown } from '../observation/shown.ts';
 import { quantile } from './weights.ts';
-import { capacityShare } from './capacity.ts';
-import { batteryFrom, chargedFrom, type Perturb } from './piece.ts';
-import type { Setting, Traits } from './traits.ts';
+import { capacityShare } from '../candidate/capacity.ts';
+import { batteryFrom, chargedFrom, type Perturb } from '../candidate/piece.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 
 /** What one wants to know of a battery. */
 export interface Figures {

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { misfitTrial, SPOILS } from '../test/misfitTrial.ts';
-import { tailBelow } from './likelihood.ts';
+import { tailBelow } from '../observation/likelihood.ts';
 import { readingWords } from './words.ts';
 
 /** Of so many batteries; the figures of thousands are in docs/belief/results.md. */

@@ -5,9 +5,9 @@
  * @see Gelfand, Dey & Chang 1992, Model determination using predictive distributions
  */
 import type { Reading } from '../observation/readings.ts';
-import { logLikelihood, tailBelow, termsOf } from './likelihood.ts';
+import { logLikelihood, tailBelow, termsOf } from '../observation/likelihood.ts';
 import type { Sample } from './sample.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { normalised } from './weights.ts';
 import type { Work } from './work.ts';
 

@@ -2,11 +2,11 @@
  * The answer of the moment: what would be believed after other readings, by weighing the candidates alone, while
  * nothing is drawn anew. What surprises counts only as far as enough of them bear it.
  */
-import { logLikelihood } from './likelihood.ts';
-import { isFar } from './passages.ts';
+import { logLikelihood } from '../observation/likelihood.ts';
+import { isFar } from '../observation/passages.ts';
 import { isDear, type Reading } from '../observation/readings.ts';
 import type { Sample } from './sample.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 /** Candidates the weight is to rest on, at least. */
 const LEAST = 12;

@@ -1,14 +1,14 @@
 import { expect } from 'chai';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief } from './belief.ts';
-import { possibleCauses } from './causes.ts';
+import { possibleCauses } from '../candidate/causes.ts';
 import { chanceFrom } from '../chance/chance.ts';
 import { asReal } from './figures.ts';
 import { Moves } from './moves.ts';
-import { shownOf } from './shown.ts';
+import { shownOf } from '../observation/shown.ts';
 import { strataOf } from './strata.ts';
-import { AXES } from './cube.ts';
-import { traitsOf, type Setting } from './traits.ts';
+import { AXES } from '../candidate/cube.ts';
+import { traitsOf, type Setting } from '../candidate/traits.ts';
 import { done } from './work.ts';
 
 const settings: readonly Setting[] = [AGM_80, FLOODED_70].map((rating) => ({

@@ -2,11 +2,11 @@
  * Where a candidate may go next: along the line between two others of its cause, or by a leap to another cause or to
  * coordinates drawn anew. Whether it goes there the readings decide ({@link Belief}).
  */
-import { isSulfated, possibleCauses, type CauseId, type Possible } from './causes.ts';
+import { isSulfated, possibleCauses, type CauseId, type Possible } from '../candidate/causes.ts';
 import type { Chance } from '../chance/chance.ts';
-import { shownOf, type Shown } from './shown.ts';
-import { AXES, type Point } from './cube.ts';
-import { meaningOf, SCALED, traitsOf, type Setting, type Traits } from './traits.ts';
+import { shownOf, type Shown } from '../observation/shown.ts';
+import { AXES, type Point } from '../candidate/cube.ts';
+import { meaningOf, SCALED, traitsOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 const HARD_AXIS = AXES.indexOf('hard');
 const CHARGE_AXIS = AXES.indexOf('charge');

@@ -3,10 +3,10 @@ import { percentText } from '../units/percent.ts';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import { Belief } from './belief.ts';
-import { CAUSE_IDS } from './causes.ts';
+import { CAUSE_IDS } from '../candidate/causes.ts';
 import { ON_TOP_IDS, onTopOf } from './onTop.ts';
 import { illnessesOf } from './words.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 const setting: Setting = {
   rating: AGM_80,

@@ -1,7 +1,7 @@
 /** What a battery has on top of what it suffers from most: "worn out, and sulfated on top". */
-import { CAUSE_IDS, isSulfated, type CauseId } from './causes.ts';
+import { CAUSE_IDS, isSulfated, type CauseId } from '../candidate/causes.ts';
 import type { Sample } from './sample.ts';
-import type { Traits } from './traits.ts';
+import type { Traits } from '../candidate/traits.ts';
 
 export const ON_TOP = {
   sulfated: 'sulfated',

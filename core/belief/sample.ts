@@ -1,8 +1,8 @@
 /** Candidate batteries and what each of them weighs: never changed, only followed by another. */
 import { solveRising } from '../electrolyte/curve.ts';
-import type { Shown } from './shown.ts';
-import type { Point } from './cube.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Shown } from '../observation/shown.ts';
+import type { Point } from '../candidate/cube.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 import { effectiveOf, normalised } from './weights.ts';
 
 export interface Candidate {

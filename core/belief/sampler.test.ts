@@ -2,14 +2,14 @@ import { expect } from 'chai';
 import { candidate, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief, SIZE } from './belief.ts';
-import { shownOf } from './shown.ts';
+import { shownOf } from '../observation/shown.ts';
 import { chanceFrom, normal } from '../chance/chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
-import { termsOf } from './likelihood.ts';
+import { termsOf } from '../observation/likelihood.ts';
 import type { Reading } from '../observation/readings.ts';
 import { illnessesOf } from './words.ts';
-import { DIMENSIONS } from './cube.ts';
-import { traitsOf, type Setting, type Traits } from './traits.ts';
+import { DIMENSIONS } from '../candidate/cube.ts';
+import { traitsOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 const agm: Setting = {
   rating: AGM_80,

@@ -1,9 +1,9 @@
 /** What might have been brought, before anything was read: as many candidates of a rare cause as of a common one. */
 import { chanceFrom } from '../chance/chance.ts';
-import { possibleCauses, type CauseId } from './causes.ts';
-import { shownOf, type Shown } from './shown.ts';
-import { DIMENSIONS } from './cube.ts';
-import { traitsOf, type Setting } from './traits.ts';
+import { possibleCauses, type CauseId } from '../candidate/causes.ts';
+import { shownOf, type Shown } from '../observation/shown.ts';
+import { DIMENSIONS } from '../candidate/cube.ts';
+import { traitsOf, type Setting } from '../candidate/traits.ts';
 import type { Work } from './work.ts';
 
 export interface Stratum {

@@ -1,12 +1,12 @@
 /** What weighted candidates say of a battery as it stands after its last reading. */
-import { CAUSE_IDS, type CauseId } from './causes.ts';
+import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
 import { asReal, FIGURES, figuresOf, intervalOf, type Figures, type Summary } from './figures.ts';
 import { togetherOf } from './onTop.ts';
-import { isFar } from './passages.ts';
+import { isFar } from '../observation/passages.ts';
 import type { Reading } from '../observation/readings.ts';
 import type { Candidate, Sample } from './sample.ts';
-import type { Shown } from './shown.ts';
-import type { Setting } from './traits.ts';
+import type { Shown } from '../observation/shown.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 /** Places spread evenly whatever their number. @see Niederreiter 1992 (Kronecker sequence of the golden ratio) */
 const GOLDEN = (Math.sqrt(5) - 1) / 2;

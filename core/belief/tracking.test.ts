@@ -4,11 +4,11 @@ import { AGM_80 } from '../test/modelBench.ts';
 import { TestJob } from '../test/testJob.ts';
 import { bandAt, bandOf, type Band } from './band.ts';
 import { Belief } from './belief.ts';
-import { shownOf } from './shown.ts';
+import { shownOf } from '../observation/shown.ts';
 import { goingOn, type CourseId, type OnCharge } from './deviation.ts';
 import { courseOf, settingOf } from '../adapters/fromJob.ts';
 import type { Reading } from '../observation/readings.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 
 const SLOW = { amps: 4, volts: 14.6, minutes: 24 * 60 };
 const REST = { amps: 0, volts: 0, minutes: 24 * 60 };

@@ -3,9 +3,9 @@ import { candidate } from '../test/candidate.ts';
 import { AGM_80 } from '../test/modelBench.ts';
 import type { Reading } from '../observation/readings.ts';
 import { Believer } from './believer.ts';
-import { CAUSE_IDS, type CauseId } from './causes.ts';
-import { shownOf } from './shown.ts';
-import type { Setting } from './traits.ts';
+import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
+import { shownOf } from '../observation/shown.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { movedBy } from './trail.ts';
 import { movedWords } from './words.ts';
 

@@ -2,7 +2,7 @@
 import { percentText } from '../units/percent.ts';
 import { median } from 'd3-array';
 import { inSentence } from '../units/inSentence.ts';
-import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from './causes.ts';
+import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '../candidate/causes.ts';
 import { ON_TOP, ON_TOP_IDS, type Together } from './onTop.ts';
 import type { Moved } from './trail.ts';
 import type { Reading } from '../observation/readings.ts';

@@ -4,7 +4,7 @@
  */
 import Joi from 'joi';
 import { OWNERS } from '../advice/worth.ts';
-import { COMPLAINTS } from '../belief/causes.ts';
+import { COMPLAINTS } from '../candidate/causes.ts';
 import { PACES } from '../clock/clock.ts';
 import { AGE_UNKNOWN } from '../battery/dateCode.ts';
 import { chargerSchema } from './chargerSchema.ts';

@@ -6,7 +6,7 @@
  * @see Gelman et al. 2013, Bayesian Data Analysis, 3.4 (multinomial data, Dirichlet prior)
  */
 import { group } from 'd3-array';
-import { CAUSE_IDS, priorOf, type CauseId, type History } from '../belief/causes.ts';
+import { CAUSE_IDS, priorOf, type CauseId, type History } from '../candidate/causes.ts';
 import type { Lesson } from './lesson.ts';
 
 type Odds = Readonly<Record<CauseId, number>>;

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { CAUSE_IDS, priorOf, type CauseId, type History } from '../belief/causes.ts';
+import { CAUSE_IDS, priorOf, type CauseId, type History } from '../candidate/causes.ts';
 import { chanceFrom, type Chance } from '../chance/chance.ts';
 import { causeFactors, causesHere, causesSaid } from './causesHere.ts';
 import { countedFor, learnedFrom } from './learned.ts';

@@ -1,5 +1,5 @@
 /** What one ended recovery teaches the shop that brought it back, or could not. */
-import type { CauseId, History } from '../belief/causes.ts';
+import type { CauseId, History } from '../candidate/causes.ts';
 
 /** Raised when what is drawn from a job is drawn otherwise: lessons of before are drawn anew. */
 export const LESSON_VERSION = 1;

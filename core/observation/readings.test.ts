@@ -3,12 +3,12 @@ import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { readingDocumentSchema, readingSchema } from '../contract/readingSchema.ts';
 import { Belief } from '../belief/belief.ts';
-import { shownOf } from '../belief/shown.ts';
+import { shownOf } from './shown.ts';
 import { chanceFrom } from '../chance/chance.ts';
-import { logLikelihood, mostLogLikelihood } from '../belief/likelihood.ts';
+import { logLikelihood, mostLogLikelihood } from './likelihood.ts';
 import { isDear, MINUTES, onChargeMin, type Reading } from './readings.ts';
 import { readingWords } from '../belief/words.ts';
-import type { Setting } from '../belief/traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 import { effectiveOf, normalised, quantile } from '../belief/weights.ts';
 
 const REST = { amps: 0, volts: 0, minutes: 1440 };

@@ -1,7 +1,7 @@
 /** An opened battery in the order of the trade: look, density, cell voltages, load, then water; bare plates first of all. */
 import { expect } from 'chai';
 import { illnessesOf } from '../belief/words.ts';
-import { CAUSE_IDS, type CauseId } from '../belief/causes.ts';
+import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
 import { courseOf } from '../adapters/fromJob.ts';
 import { brought, end, start } from '../test/broughtIn.ts';
 import { TestJob } from '../test/testJob.ts';

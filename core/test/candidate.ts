@@ -1,8 +1,8 @@
 /** A candidate battery to test with, and everything a shop could read of it. */
-import { exactly, OPENED, type Check } from '../belief/checks.ts';
+import { exactly, OPENED, type Check } from '../observation/checks.ts';
 import type { Reading } from '../observation/readings.ts';
-import { shownOf } from '../belief/shown.ts';
-import type { Setting, Traits } from '../belief/traits.ts';
+import { shownOf } from '../observation/shown.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 
 /** Empty, sound and ordinary, but for what a test is about. */
 export const candidate = (more: Partial<Traits> = {}): Traits => ({

@@ -1,10 +1,10 @@
 /** Batteries of the belief's own model, read through instruments, one of their readings spoilt: how often it is noticed. */
-import { throughInstrument } from '../belief/checks.ts';
+import { throughInstrument } from '../observation/checks.ts';
 import { Belief } from '../belief/belief.ts';
-import type { History } from '../belief/causes.ts';
+import type { History } from '../candidate/causes.ts';
 import { chanceFrom, type Chance } from '../chance/chance.ts';
-import { DIMENSIONS } from '../belief/cube.ts';
-import { traitsOf, type Setting } from '../belief/traits.ts';
+import { DIMENSIONS } from '../candidate/cube.ts';
+import { traitsOf, type Setting } from '../candidate/traits.ts';
 import { done } from '../belief/work.ts';
 import type { Reading } from '../observation/readings.ts';
 import { everyCheck, readingsOf } from './candidate.ts';

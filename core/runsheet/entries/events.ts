@@ -2,7 +2,7 @@
 import type { Whose } from '../../advice/worth.ts';
 import type { StepValues } from '../../units/values.ts';
 import type { BatteryType } from '../../battery/types.ts';
-import type { Complaint } from '../../belief/causes.ts';
+import type { Complaint } from '../../candidate/causes.ts';
 import type { Reading } from '../../observation/readings.ts';
 import type { Charger } from '../../charge/charger.ts';
 import type { ShopHours } from '../../clock/shopHours.ts';

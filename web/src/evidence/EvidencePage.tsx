@@ -1,6 +1,6 @@
 /** Evidence: what is probably wrong with a battery brought back, why, and what is still in it. */
 import { Link, useParams } from 'react-router';
-import type { Check } from '@cork-ember/core/belief/checks.ts';
+import type { Check } from '@cork-ember/core/observation/checks.ts';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { sentenceOf } from '../api/client.ts';

@@ -1,6 +1,6 @@
 /** Reading by reading: what speaks for which cause, and what against. */
 import { Link } from 'react-router';
-import { CAUSE_IDS } from '@cork-ember/core/belief/causes.ts';
+import { CAUSE_IDS } from '@cork-ember/core/candidate/causes.ts';
 import type { Explained, Factors } from '@cork-ember/core/belief/explain.ts';
 import { factorWords, groupWords, movedWords } from '@cork-ember/core/belief/words.ts';
 import { card } from '../ui/card.ts';

@@ -4,7 +4,7 @@ import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { inSentence } from '@cork-ember/core/units/inSentence.ts';
 import { Link } from 'react-router';
 import { CHECK_NAMES, type NextBest } from '@cork-ember/core/advice/bestCheck.ts';
-import type { Check } from '@cork-ember/core/belief/checks.ts';
+import type { Check } from '@cork-ember/core/observation/checks.ts';
 import { threeViews } from '@cork-ember/core/runsheet/procedures/recovery/triage.ts';
 import { latest, type JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,6 +1,6 @@
 /** What was said of a battery that is brought back, and whose it is. */
 import { OWNERS, type Whose } from '@cork-ember/core/advice/worth.ts';
-import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/belief/causes.ts';
+import { COMPLAINT_WORDS, COMPLAINTS, type Complaint } from '@cork-ember/core/candidate/causes.ts';
 import type { Told } from '@cork-ember/core/runsheet/entries/events.ts';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Field } from '../ui/Field.tsx';

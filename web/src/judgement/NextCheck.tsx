@@ -1,6 +1,6 @@
 /** What to read before anything is done, and the way to any other reading. */
 import { CHECK_NAMES } from '@cork-ember/core/advice/bestCheck.ts';
-import type { Check } from '@cork-ember/core/belief/checks.ts';
+import type { Check } from '@cork-ember/core/observation/checks.ts';
 import { percentText } from '@cork-ember/core/units/percent.ts';
 import { Button } from '../ui/Button.tsx';
 import type { Advice } from './useAdvice.ts';

@@ -13,7 +13,7 @@ import { sureOf, type Sure } from '@cork-ember/core/advice/sure.ts';
 import type { Costs } from '@cork-ember/core/advice/worth.ts';
 import type { InForce } from '@cork-ember/core/learning/learned.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
+import type { Setting, Traits } from '@cork-ember/core/candidate/traits.ts';
 import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import { procedureOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';

@@ -1,7 +1,7 @@
 /** What the shop has learned from its own jobs, beside what the handbook says; what counts, and learning anew. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { CAUSES, COMPLAINT_WORDS, type Complaint } from '@cork-ember/core/belief/causes.ts';
+import { CAUSES, COMPLAINT_WORDS, type Complaint } from '@cork-ember/core/candidate/causes.ts';
 import { CONSTRUCTION, type Construction } from '@cork-ember/core/battery/construction.ts';
 import type { LearnedAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import {

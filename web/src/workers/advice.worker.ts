@@ -2,7 +2,7 @@
 import { expose } from 'comlink';
 import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
-import type { Setting, Traits } from '@cork-ember/core/belief/traits.ts';
+import type { Setting, Traits } from '@cork-ember/core/candidate/traits.ts';
 import { turn } from './turn.ts';
 
 let latest = 0;

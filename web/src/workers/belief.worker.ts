@@ -6,8 +6,8 @@ import { nextChecks } from '@cork-ember/core/advice/nextCheck.ts';
 import { bandOf, type Band } from '@cork-ember/core/belief/band.ts';
 import { Believer, type Believed, type Question } from '@cork-ember/core/belief/believer.ts';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
-import { shownOf } from '@cork-ember/core/belief/shown.ts';
-import type { Traits } from '@cork-ember/core/belief/traits.ts';
+import { shownOf } from '@cork-ember/core/observation/shown.ts';
+import type { Traits } from '@cork-ember/core/candidate/traits.ts';
 import { realNow } from '../api/realTime.ts';
 
 /** Whose curves make the band of a charge. */

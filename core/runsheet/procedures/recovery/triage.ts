@@ -2,7 +2,7 @@
 import { inSentence } from '../../../units/inSentence.ts';
 import { CONSTRUCTION } from '../../../battery/construction.ts';
 import { onSix, type BatteryType } from '../../../battery/types.ts';
-import { COMPLAINT_WORDS, COMPLAINTS } from '../../../belief/causes.ts';
+import { COMPLAINT_WORDS, COMPLAINTS } from '../../../candidate/causes.ts';
 import type { CautionId } from '../../../rules/cautions.ts';
 import { temperatureField, voltageField, voltageSpec } from '../../definition/fields.ts';
 import { testerFields } from '../../definition/testerFields.ts';

@@ -1,5 +1,5 @@
 /** What a flat battery cannot show: a tester and a load judge its charge, not its health (handbook 3.2). */
-import type { Reading, ReadingKind } from '../observation/readings.ts';
+import type { Reading, ReadingKind } from './readings.ts';
 
 /**
  * Below this no tester sees it: most are fed by the battery they test, as chargers are woken by it, V a cell (handbook 3.3

@@ -7,9 +7,9 @@ import type { CellString } from '../model/cellString.ts';
 import { draw, rest } from '../model/discharge.ts';
 import { get } from '../model/state.ts';
 import type { Rating } from '../model/parameters.ts';
-import { onChargeMin, type Reading } from '../observation/readings.ts';
-import type { Passage } from './passage.ts';
-import type { Setting } from './traits.ts';
+import { onChargeMin, type Reading } from './readings.ts';
+import type { Passage } from '../candidate/passage.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 /** Whether a candidate must go through a charge, or a rest, to say what it would show: time passed, not only water. */
 export const isFar = (reading: Reading, { passages = [] }: Setting): boolean =>

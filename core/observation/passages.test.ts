@@ -9,10 +9,10 @@ import { soundBattery } from '../model/parameters.ts';
 import { leastCharge } from '../model/show.ts';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70, subjectOf } from '../test/modelBench.ts';
-import { figuresOf } from './figures.ts';
+import { figuresOf } from '../belief/figures.ts';
 import { goThrough } from './passages.ts';
-import type { Passage } from './passage.ts';
-import type { Setting } from './traits.ts';
+import type { Passage } from '../candidate/passage.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 const half = () =>
   makeBattery({ parameters: soundBattery(AGM_80), condition: { ...SOUND, charge: 0.5 }, tempC: 21 });

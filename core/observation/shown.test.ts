@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import { candidate } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
-import { dischargeAt, type UnderLoad } from '../observation/quickTests.ts';
+import { dischargeAt, type UnderLoad } from './quickTests.ts';
 import { shownOf, type Shown } from './shown.ts';
 import { logLikelihood } from './likelihood.ts';
-import type { Reading } from '../observation/readings.ts';
-import type { Setting, Traits } from './traits.ts';
+import type { Reading } from './readings.ts';
+import type { Setting, Traits } from '../candidate/traits.ts';
 
 const agm: Setting = {
   rating: AGM_80,

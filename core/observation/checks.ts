@@ -1,9 +1,9 @@
 /** Checks a shop can make of a battery that stands there: what each would show, and what its instrument makes of it. */
-import { read } from '../observation/modelView.ts';
+import { read } from './modelView.ts';
 import { waterLostG } from '../model/show.ts';
-import { ACCEPTANCE_MOST, besideEachOther, type FloatedCell, type Reading } from '../observation/readings.ts';
+import { ACCEPTANCE_MOST, besideEachOther, type FloatedCell, type Reading } from './readings.ts';
 import type { Shown } from './shown.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 export const CHECKS = ['load', 'tester', 'acceptance', 'mass', 'density', 'level', 'dips'] as const;
 export type Check = (typeof CHECKS)[number];

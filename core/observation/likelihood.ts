@@ -2,19 +2,14 @@
 import { studentBelow } from '../chance/distributions.ts';
 import { logTail, TAIL } from '../chance/tail.ts';
 import { hydrometerTo25 } from '../electrolyte/density.ts';
-import { ERRORS, probeC, type Bubbles, type Level } from '../observation/modelView.ts';
+import { ERRORS, probeC, type Bubbles, type Level } from './modelView.ts';
 import { waterLostG } from '../model/show.ts';
 import { get } from '../model/state.ts';
-import { dischargeAt } from '../observation/quickTests.ts';
-import {
-  ACCEPTANCE_MOST,
-  type ChargerView,
-  type FloatedCell,
-  type Reading,
-} from '../observation/readings.ts';
+import { dischargeAt } from './quickTests.ts';
+import { ACCEPTANCE_MOST, type ChargerView, type FloatedCell, type Reading } from './readings.ts';
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import type { Shown } from './shown.ts';
-import type { Setting } from './traits.ts';
+import type { Setting } from '../candidate/traits.ts';
 
 /**
  * How far the model may be off beside the instrument: V, share, g/cm³. One standard deviation, from

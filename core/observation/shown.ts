@@ -9,23 +9,17 @@ import {
   probeC,
   type Bubbles,
   type Level,
-} from '../observation/modelView.ts';
+} from './modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
 import type { Trace, TraceColumn } from '../charge/trace.ts';
 import type { CellString } from '../model/cellString.ts';
 import { CASE_C } from '../model/state.ts';
 import { goThrough } from './passages.ts';
-import type { Passage } from './passage.ts';
-import {
-  acceptedA,
-  discharge,
-  quickLoad,
-  type Discharge,
-  type UnderLoad,
-} from '../observation/quickTests.ts';
-import type { Reading } from '../observation/readings.ts';
-import { atReference, batteryFrom, settled, type Perturb } from './piece.ts';
-import { roomOf, type Setting, type Traits } from './traits.ts';
+import type { Passage } from '../candidate/passage.ts';
+import { acceptedA, discharge, quickLoad, type Discharge, type UnderLoad } from './quickTests.ts';
+import type { Reading } from './readings.ts';
+import { atReference, batteryFrom, settled, type Perturb } from '../candidate/piece.ts';
+import { roomOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 type Remembered = number | readonly number[] | string | UnderLoad | Discharge;
 
