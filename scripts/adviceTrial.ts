@@ -21,6 +21,7 @@ import { RECOVER_AGM } from '@cork-ember/core/runsheet/procedures/recovery.ts';
 import { brought } from '@cork-ember/core/test/broughtIn.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 import { historyOf, truthOf, type Truth } from './beliefTrial.ts';
+import { meanOf } from './means.ts';
 
 export const DECIDERS = [
   'staged',
@@ -89,8 +90,6 @@ export function coursesFor(isAgm: boolean, isAsleep: boolean): Course[] {
 
 const argMax = (values: readonly number[]): number =>
   values.reduce((best, value, index) => (value > (values[best] ?? 0) ? index : best), 0);
-const meanOf = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / values.length;
 
 interface Asked {
   readonly judges: readonly Candidate[];

@@ -16,6 +16,7 @@ import {
   type Stage,
   type Trial,
 } from './beliefTrial.ts';
+import { errorOf, meanOf } from './means.ts';
 import { doShare, keptFolder, runKept, shareAsked, until, type Share } from './resumable.ts';
 import { svgChart } from './svgChart.ts';
 
@@ -90,11 +91,8 @@ function chiSquare(trials: readonly Trial[], stage: Stage, name: Checked): numbe
 const EVEN_BELOW = { one: 16.92, allSix: 22.12 } as const;
 
 /** Mean and its standard error. */
-function meanWords(values: readonly number[]): string {
-  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
-  const spread = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (values.length - 1));
-  return `${mean.toFixed(2)} ± ${(spread / Math.sqrt(values.length)).toFixed(2)}`;
-}
+const meanWords = (values: readonly number[]): string =>
+  `${meanOf(values).toFixed(2)} ± ${errorOf(values).toFixed(2)}`;
 
 /** Ways worth as much but for the price of a minute of hands are as good as the same. */
 const A_MINUTE = 0.5;

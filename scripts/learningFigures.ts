@@ -4,7 +4,6 @@
  */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { deviation, mean } from 'd3-array';
 import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
 import {
   AFTER,
@@ -15,6 +14,7 @@ import {
   lessonFrom,
   type DecidedBy,
 } from './learningTrial.ts';
+import { errorOf, meanOf } from './means.ts';
 import { doShare, keptFolder, runKept, shareAsked, until } from './resumable.ts';
 
 const FILE = 'docs/belief/learning.md';
@@ -59,14 +59,13 @@ if (share === undefined) {
 
 function write(worths: readonly Worths[], shops: number): void {
   const over = (who: DecidedBy): number[] => worths.map((one) => one[who] - one.handbook);
-  const gap = mean(over('one who knows')) ?? 0;
+  const gap = meanOf(over('one who knows'));
   const row = (who: DecidedBy): string => {
     const ahead = over(who);
-    const error = (deviation(ahead) ?? 0) / Math.sqrt(Math.max(1, ahead.length));
     const name =
       who === 'handbook' ? 'the handbook alone' : typeof who === 'number' ? `what ${who} jobs taught` : who;
-    const ofGap = gap === 0 ? '' : `${(((mean(ahead) ?? 0) / gap) * 100).toFixed(0)} %`;
-    return `| ${name} | ${(mean(worths.map((one) => one[who])) ?? 0).toFixed(2)} | ${(mean(ahead) ?? 0).toFixed(2)} ± ${error.toFixed(2)} | ${ofGap} |`;
+    const ofGap = gap === 0 ? '' : `${((meanOf(ahead) / gap) * 100).toFixed(0)} %`;
+    return `| ${name} | ${meanOf(worths.map((one) => one[who])).toFixed(2)} | ${meanOf(ahead).toFixed(2)} ± ${errorOf(ahead).toFixed(2)} | ${ofGap} |`;
   };
   const lines = [
     '# What a shop learns from its own jobs',

@@ -3,7 +3,6 @@
  * docs/belief/spread.md. By kind, and by what of its cells can be read there.
  */
 import { writeFileSync } from 'node:fs';
-import { mean } from 'd3-array';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
 import { CAUSES, isOfCell, type CauseId } from '@cork-ember/core/candidate/causes.ts';
 import type { Passage } from '@cork-ember/core/candidate/passage.ts';
@@ -13,6 +12,7 @@ import type { Rating } from '@cork-ember/core/model/parameters.ts';
 import { besideEachOther, type Reading } from '@cork-ember/core/observation/readings.ts';
 import { candidate } from '@cork-ember/core/test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
+import { meanOf } from './means.ts';
 
 /** How far one cell stands below the others, g/cm³, and by 0.84 V and density (handbook 2.2) as many volts. */
 const LOW_BY = [0, 0.02, 0.04, 0.06, 0.08] as const;
@@ -103,16 +103,17 @@ function row(kind: Read, lowBy: number): string {
     while (!step.done) step = misfits.next();
     return { summary: belief.summary(), alarm: step.value.length > 0 };
   });
-  const oddsOf = (cause: CauseId): number => mean(all, ({ summary }) => summary.causes[cause]) ?? 0;
+  const oddsOf = (cause: CauseId): number => meanOf(all.map(({ summary }) => summary.causes[cause]));
   const ofCell = (Object.keys(CAUSES) as CauseId[]).filter(isOfCell);
   const [first] = (Object.keys(CAUSES) as CauseId[]).sort((a, b) => oddsOf(b) - oddsOf(a));
-  const behind = mean(all, ({ summary }) => summary.figures.capacity.middle) ?? 0;
+  const behind = meanOf(all.map(({ summary }) => summary.figures.capacity.middle));
   const percent = (share: number): string => `${(100 * share).toFixed(0)} %`;
   const bad = ofCell.reduce((sum, cause) => sum + oddsOf(cause), 0);
-  const behindOdds =
-    mean(all, ({ summary }) =>
+  const behindOdds = meanOf(
+    all.map(({ summary }) =>
       Object.values(summary.together).reduce((sum, beside) => sum + beside['low-cell'], 0),
-    ) ?? 0;
+    ),
+  );
   return `| ${kind.name} | ${lowBy.toFixed(2)} | ${first ? `${CAUSES[first]} ${percent(oddsOf(first))}` : ''} | ${percent(behindOdds)} | ${percent(bad)} | ${percent(behind)} | ${all.filter(({ alarm }) => alarm).length} of ${all.length} |`;
 }
 

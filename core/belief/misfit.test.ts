@@ -7,7 +7,9 @@ import { readingWords } from './words.ts';
 const COUNT = 20;
 const CANDIDATES = 200;
 
-describe('a reading that does not fit', () => {
+describe('a reading that does not fit', function () {
+  this.timeout(240_000);
+
   it('is weighed under the tail of published tables', () => {
     // Student's t, five degrees of freedom (Fisher & Yates 1938).
     for (const [z, below] of [
