@@ -115,7 +115,9 @@ describe('what a candidate shows', () => {
   });
 });
 
-describe('the answer of the moment', () => {
+describe('the answer of the moment', function () {
+  this.timeout(240_000);
+
   const belief = new Belief(leftOn, SIZE.standing, 11);
   belief.observe({ kind: 'ocv', volts: 11.9, isRested: true });
   belief.refine(1);

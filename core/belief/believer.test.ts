@@ -45,32 +45,42 @@ function pausingAfter(pieces: number): () => boolean {
   return () => left-- <= 0;
 }
 
-function expectNear(one: Summary, other: Summary, share: number): void {
-  const others = new Map(illnessesOf(other.causes).map((ill) => [ill.name, ill.probability]));
-  for (const { name, probability } of illnessesOf(one.causes))
-    expect(probability, name).to.be.closeTo(others.get(name) ?? 0, share);
+/** On average: a few stand-ins of one belief may stand for more than they should. */
+function expectNear(some: readonly Summary[], other: Summary, share: number): void {
+  for (const { name, probability } of illnessesOf(other.causes)) {
+    const odds = some.map(
+      ({ causes }) => illnessesOf(causes).find((ill) => ill.name === name)?.probability ?? 0,
+    );
+    expect(odds.reduce((sum, one) => sum + one, 0) / some.length, name).to.be.closeTo(probability, share);
+  }
   for (const name of ['charge', 'capacity', 'cranking'] as const) {
     const { low, high } = other.figures[name];
-    expect(one.figures[name].middle, name).to.be.within(low - 0.03, high + 0.03);
+    for (const one of some) expect(one.figures[name].middle, name).to.be.within(low - 0.03, high + 0.03);
   }
 }
 
 describe('the answer of the moment, behind a charge', () => {
-  const belief = new Belief(after(CHARGE), 160, 5);
-  belief.observe(ocv, tester);
+  const begun = (seed: number): Belief => {
+    const belief = new Belief(after(CHARGE), 160, seed);
+    belief.observe(ocv, tester);
+    return belief;
+  };
+  const belief = begun(5);
 
   it('is near what is believed once the candidates were drawn anew: a look on charge', () => {
     const quick = belief.preview([ocv, tester, look(120)]);
     const whole = new Belief(after(CHARGE), 160, 6);
     whole.observe(ocv, tester, look(120));
     whole.refine(1);
-    expectNear(quick, whole.summary(), 0.3);
+    expectNear([quick], whole.summary(), 0.3);
     expect(quick.figures.charge.low).to.be.greaterThan(belief.summary().figures.charge.low);
   });
 
   it('and a rested voltage after it, though it was broken off meanwhile', () => {
-    expect(belief.follows(after(CUT, REST))).to.equal(true);
-    const quick = belief.preview([ocv, tester, rested]);
+    const quick = [belief, ...[15, 25].map((seed) => begun(seed))].map((one) => {
+      expect(one.follows(after(CUT, REST))).to.equal(true);
+      return one.preview([ocv, tester, rested]);
+    });
     const whole = new Belief(after(CUT, REST), 160, 6);
     whole.observe(ocv, tester, rested);
     whole.refine(1);
@@ -106,7 +116,7 @@ describe('readings that are taken back', () => {
     const straight = new Belief(found, 200, 8);
     straight.observe(ocv, tester);
     straight.refine(2);
-    expectNear(belief.summary(), straight.summary(), 0.2);
+    expectNear([belief.summary()], straight.summary(), 0.2);
     expect(belief.summary().figures.charge.low).to.be.greaterThan(misled);
     expect(belief.known).to.deep.equal([ocv, tester]);
     for (const one of belief.all.slice(0, 20)) {
@@ -179,7 +189,7 @@ describe('a believer', () => {
     const second = ask(after(CHARGE), ocv, tester, look(60), look(120));
     const quick = believer.answer(second);
     const end = believer.goOn(second, NEVER);
-    expectNear(quick.summary, end.summary, 0.35);
+    expectNear([quick.summary], end.summary, 0.35);
     expect(believer.belief(second).known).to.deep.equal(second.readings);
   });
 

