@@ -177,7 +177,7 @@ function opened(page: Page, name: string): Locator {
 
 for (const theme of ['day', 'night'])
   test(`no axe violation in what opens over a view, by ${theme}`, async ({ page, shop }) => {
-    test.setTimeout(300_000);
+    test.setTimeout(600_000);
     await sitDown(page, 'Ines', theme);
     const found: string[] = [];
     for (const width of WIDTHS)
@@ -237,7 +237,7 @@ async function unreachedOn(page: Page): Promise<string[]> {
 }
 
 test('the Tab key leads to everything on every view', async ({ page, shop }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   await sitDown(page);
   const left: string[] = [];
   for (const [name, path] of VIEWS) {

@@ -70,9 +70,9 @@ function CausesLearned({ said }: { said: readonly Said[] }) {
     <div className="grid gap-x-8 gap-y-5 xl:grid-cols-2">
       {enough.map((one) => (
         <section key={`${one.asked} ${one.answer}`} className="min-w-0">
-          <h4 className="font-bold">
+          <h3 className="font-bold">
             {nameOf(one)} <span className="font-normal text-soft">· {jobsText(one.jobs)} here</span>
-          </h4>
+          </h3>
           <Table
             name={`What is the matter, ${nameOf(one)}`}
             rows={one.causes.filter(({ handbook, now }) => handbook > RARE || now > RARE)}
@@ -250,9 +250,9 @@ export function LearningPart({ shop }: { shop: Pick<Shop, 'learning'> }) {
         {TOPIC_IDS.map((topic) => (
           <section key={topic} aria-labelledby={`learned-${topic}`} className={card({ pad: 'wide' })}>
             <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-              <h3 id={`learned-${topic}`} className="text-lg font-bold">
+              <h2 id={`learned-${topic}`} className="text-lg font-bold">
                 {TOPICS[topic]}
-              </h3>
+              </h2>
               <p className="text-soft">
                 {learned.jobs[topic] === 0
                   ? 'no job here says anything of it yet: the handbook’s word holds'
