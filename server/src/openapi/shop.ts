@@ -1,0 +1,102 @@
+/** The shop itself: how it works, its stock, its clock, its instruments, and what it tells. */
+import { clockSchema, instrumentReadSchema } from '@cork-ember/core/contract/schemas.ts';
+import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
+import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
+
+export const SHOP_PATHS: Paths = {
+  '/api/shop': {
+    get: {
+      summary: 'Name, hours, bays, people and house rules',
+      responses: { 200: answer('The shop', 'Shop') },
+    },
+  },
+  '/api/types': {
+    get: { summary: 'The catalogue of battery types', responses: { 200: answer('All types', 'Types') } },
+  },
+  '/api/types.csv': {
+    get: { summary: 'The types as a table', responses: { 200: file('A table', 'text/csv') } },
+  },
+  '/api/types.json': {
+    get: { summary: 'The types as a file', responses: { 200: answer('All types', 'Types') } },
+  },
+  '/api/types/read': {
+    post: {
+      summary:
+        'What the list of types would become with this file (text/csv, or JSON as text/plain); changes nothing',
+      responses: { 200: answer('The list', 'Types'), ...bad },
+    },
+  },
+  '/api/shop/changes': {
+    get: {
+      summary: 'What was changed of the shop, by whom and why',
+      responses: { 200: answer('Changes', 'Changes') },
+    },
+    post: {
+      summary: 'Change house rules, chargers, bays, room or types for jobs to come',
+      requestBody: body(shopChangeSchema),
+      responses: { 201: answer('The shop', 'Shop'), ...bad },
+    },
+  },
+  '/api/stock': {
+    get: {
+      summary: 'Acid and consumables, and the latest moves',
+      responses: { 200: answer('Levels and moves', 'Stock') },
+    },
+    post: {
+      summary: 'Count something in or out',
+      requestBody: body(stockMoveSchema),
+      responses: { 201: answer('Levels', 'Levels'), ...bad },
+    },
+  },
+  '/api/stock/spill': {
+    post: {
+      summary: 'Acid neutralised: takes the acid and the soda off',
+      requestBody: body(spillSchema),
+      responses: { 201: answer('Levels', 'Levels'), ...bad },
+    },
+  },
+  '/api/clock': {
+    get: { summary: 'Shop time and pace', responses: { 200: answer('The clock', 'Clock') } },
+    post: {
+      summary:
+        'Pace the clock or jump to the next moment that needs hands (demo only); take the machine’s clock over (a working shop)',
+      requestBody: body(clockSchema),
+      responses: { 200: answer('The clock', 'Clock'), ...bad, ...refused },
+    },
+  },
+  '/api/copy': {
+    get: {
+      summary: 'The whole shop as one SQLite file: everything acknowledged before it was asked for',
+      responses: { 200: file('The file', 'application/vnd.sqlite3') },
+    },
+  },
+  '/api/trust': {
+    get: {
+      summary: 'The port https is answered on, and the fingerprint of the authority a tablet is to trust',
+      responses: { 200: answer('Port and fingerprint, null where there is none', 'Trust') },
+    },
+  },
+  '/api/trust/authority.crt': {
+    get: {
+      summary: 'The certificate of the shop’s own authority',
+      responses: { 200: file('DER', 'application/x-x509-ca-cert'), ...missing },
+    },
+  },
+  '/api/instruments': {
+    get: { summary: 'Instruments on the bench', responses: { 200: answer('Identities', 'Instruments') } },
+  },
+  '/api/instruments/{id}/read': {
+    post: {
+      summary: 'Read one quantity of a job’s battery',
+      parameters: [inPath('id')],
+      requestBody: body(instrumentReadSchema),
+      responses: { 200: answer('The reading', 'Reading'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/stream': {
+    get: {
+      summary: 'Changes as server-sent events',
+      responses: { 200: file('The stream', 'text/event-stream') },
+    },
+  },
+};
