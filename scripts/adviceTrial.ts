@@ -54,7 +54,7 @@ const PIECE_G_PER_AH = 0.45;
 /** A charger sees it from here, and the strict school tries it from here, V. */
 const AWAKE_V = 10.5;
 
-const course = (id: string, ...routes: string[]): Course => ({ id, title: id, routes });
+export const course = (id: string, ...routes: string[]): Course => ({ id, title: id, routes });
 
 /** After a first charge: as it is, on to what else there is, or the recycler. */
 const onwardFor = (isAgm: boolean, done: string): Onward[] => [

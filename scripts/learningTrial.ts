@@ -3,10 +3,11 @@
  * is worth by it, between one that goes by the handbook alone and one that knows its own odds.
  */
 import { compare } from '@cork-ember/core/advice/compare.ts';
+import { oddsBack } from '@cork-ember/core/advice/oddsBack.ts';
 import { isBack } from '@cork-ember/core/advice/rows.ts';
 import { outcomeOf, type Outcome } from '@cork-ember/core/advice/outcome.ts';
-import type { Course } from '@cork-ember/core/advice/courses.ts';
 import { Belief, SIZE } from '@cork-ember/core/belief/belief.ts';
+import { done } from '@cork-ember/core/belief/work.ts';
 import { CAUSE_IDS, priorOf, type CauseId, type History } from '@cork-ember/core/candidate/causes.ts';
 import type { Setting } from '@cork-ember/core/candidate/traits.ts';
 import { chanceFrom, normal, type Chance } from '@cork-ember/core/chance/chance.ts';
@@ -16,7 +17,7 @@ import type { Attempt, Lesson } from '@cork-ember/core/learning/lesson.ts';
 import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
 import type { WayFactors } from '@cork-ember/core/learning/waysHere.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
-import { COSTS, coursesFor, STEPS } from './adviceTrial.ts';
+import { course, COSTS, coursesFor, STEPS } from './adviceTrial.ts';
 import { historyOf, throughInstruments, truthOf, standingReadings, type Truth } from './beliefTrial.ts';
 
 /** Jobs after which it is asked what the advice is worth. */
@@ -86,11 +87,9 @@ function caseOf({ name, causes }: HiddenShop, index: number, candidates: number)
   return { setting, truth, belief, chance };
 }
 
-const courseOf = (id: string): Course => ({ id, title: id, routes: [id] });
-
 /** Whether the battery itself comes back that way in this shop. */
 function comesBack({ setting, truth, chance }: Case, way: string, { kept }: HiddenShop): boolean {
-  return isBack(outcomeOf(courseOf(way), truth.traits, setting)) && chance() < (kept[way] ?? 1);
+  return isBack(outcomeOf(course(way, way), truth.traits, setting)) && chance() < (kept[way] ?? 1);
 }
 
 /** One job of the shop, and what it teaches. */
@@ -100,10 +99,9 @@ export function lessonFrom(shop: HiddenShop, index: number): Lesson {
   const judges = belief.spread(STAND_INS);
   const tried = TRIED[setting.history.construction === 'agm' ? 'agm' : 'flooded'];
   const way = tried[(index >> 1) % tried.length] ?? tried[0];
-  const back = judges.filter(({ traits }) => isBack(outcomeOf(courseOf(way), traits, setting))).length;
   const attempt: Attempt = {
     way,
-    expected: (back + 0.5) / (STAND_INS + 1),
+    expected: done(oddsBack(way, judges, setting)),
     isBack: comesBack(one, way, shop),
   };
   return {
@@ -149,8 +147,8 @@ export function decided(
   const { history } = setting;
   const courses = coursesFor(history.construction === 'agm', truth.shown.ocvV() < 10.5);
   const judges = belief.spread(JUDGES);
-  const outcomes = courses.map((course) => judges.map(({ traits }) => outcomeOf(course, traits, setting)));
-  const own = courses.map((course): Outcome[] => [outcomeOf(course, truth.traits, setting)]);
+  const outcomes = courses.map((one) => judges.map(({ traits }) => outcomeOf(one, traits, setting)));
+  const own = courses.map((one): Outcome[] => [outcomeOf(one, truth.traits, setting)]);
   // Of many such batteries in this shop: what the way brings on average on this one.
   const truly = compare(courses, own, setting, COSTS, STEPS, {
     ways: knownOf(shop, history).ways[history.construction] ?? {},

@@ -8,19 +8,6 @@ import { lessonOf, timedIn } from './lessonFromJob.ts';
 const brought = (): TestJob =>
   new TestJob('BK-A12/55', { gradeRest: 'h12' }, undefined, 'recover-agm').triage(11.6, { testerA: 210 });
 
-function finished(sheet: TestJob, reserveMin?: number): TestJob {
-  sheet.prove({
-    ocvV: 12.85,
-    test: { method: 'tester', testerA: 480 },
-    ...(reserveMin === undefined ? {} : { capacity: { method: 'reserve', reserveMin } }),
-    dayV: 12.84,
-    weekV: 12.83,
-  });
-  sheet.put('decided', { step: sheet.current.key, verdict: 'pass' });
-  while (sheet.job.state.outcome === undefined) sheet.affirm(sheet.current.stepId).wait(1);
-  return sheet;
-}
-
 const taught = ({ job }: TestJob): Lesson => {
   const lesson = done(lessonOf(job.log, []));
   if (!lesson) throw new Error('it teaches nothing');
@@ -39,7 +26,7 @@ describe('what an ended recovery teaches', function () {
   });
 
   it('what it was, what its way was expected to do and did, and what the tester showed where its capacity was counted', () => {
-    const lesson = taught(finished(brought().slowCharge(12.9), 95));
+    const lesson = taught(brought().slowCharge(12.9).signedOff(480, 95));
     expect(lesson).to.include({ isWithdrawn: false });
     const sum = Object.values(lesson.causes).reduce((all, odds) => all + odds, 0);
     expect(sum).to.be.closeTo(1, 1e-9);

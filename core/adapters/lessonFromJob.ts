@@ -1,6 +1,5 @@
 /** What a recovery that has ended teaches: drawn from its record alone, by the model of today, in pieces. */
-import { isBack } from '../advice/rows.ts';
-import { outcomeOf } from '../advice/outcome.ts';
+import { oddsBack } from '../advice/oddsBack.ts';
 import { bringsBack } from '../advice/courses.ts';
 import { Belief } from '../belief/belief.ts';
 import type { Question } from '../belief/believer.ts';
@@ -23,8 +22,8 @@ const STAND_INS = 12;
 const ENDINGS: readonly JobEvent['kind'][] = ['affirmed', 'observed', 'measured', 'denied', 'decided'];
 /** What lies further apart was not one go: so many times what the step is given, and so many minutes more. */
 const ONE_GO = { times: 4, minutes: 5 } as const;
-/** What is quicker was entered with another one, min. */
-const LEAST_MIN = 0.05;
+/** What is quicker than this share of it was done before, and only entered now. */
+const ENTERED_ONLY = 0.15;
 const MINUTE = 60_000;
 
 /** Something somebody entered, of whatever battery. */
@@ -45,14 +44,7 @@ function* believing({ setting, seed }: Question, readings: readonly Reading[]): 
 function* expectedOf(route: string, before: JobState): Work<number> {
   const question = questionOf(before);
   const belief = yield* believing(question, question.readings);
-  let back = 0;
-  for (const { traits } of belief.spread(STAND_INS)) {
-    yield;
-    const course = { id: route, title: route, routes: [route] };
-    if (isBack(outcomeOf(course, traits, question.setting))) back += 1;
-  }
-  // None of a few is not never. @see Jeffreys 1946
-  return (back + 0.5) / (STAND_INS + 1);
+  return yield* oddsBack(route, belief.spread(STAND_INS), question.setting);
 }
 
 /** Ways gone to their end, credited by their place: one that another had to follow did not do it. */
@@ -95,8 +87,9 @@ export function timedIn(
     // What waited for its time to come says nothing of hands.
     if (earlier < opened) return;
     const minutes = (event.at - earlier) / MINUTE;
+    const least = ENTERED_ONLY * definition.handsMin;
     const most = ONE_GO.times * definition.handsMin + ONE_GO.minutes;
-    if (minutes >= LEAST_MIN && minutes <= most)
+    if (minutes >= least && minutes <= most)
       timed.push({ step: definition.id, minutes, usualMin: definition.handsMin });
   });
   return timed;

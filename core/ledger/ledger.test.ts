@@ -7,21 +7,11 @@ import { wayRecords, wilson } from './ways.ts';
 const COSTS = { ...USUAL_COSTS, pricePerKwh: 0.3 };
 
 /** Slowly charged, proved and signed. */
-function recovered(testerA = 480, reserveMin?: number): TestJob {
-  const sheet = new TestJob('BK-A12/55', { gradeRest: 'h12' }, undefined, 'recover-agm').triage(11.6, {
-    testerA: 210,
-  });
-  sheet.slowCharge(12.9).prove({
-    ocvV: 12.85,
-    test: { method: 'tester', testerA },
-    ...(reserveMin === undefined ? {} : { capacity: { method: 'reserve', reserveMin } }),
-    dayV: 12.84,
-    weekV: 12.83,
-  });
-  sheet.put('decided', { step: sheet.current.key, verdict: 'pass' });
-  while (sheet.job.state.outcome === undefined) sheet.affirm(sheet.current.stepId).wait(1);
-  return sheet;
-}
+const recovered = (testerA = 480, reserveMin?: number): TestJob =>
+  new TestJob('BK-A12/55', { gradeRest: 'h12' }, undefined, 'recover-agm')
+    .triage(11.6, { testerA: 210 })
+    .slowCharge(12.9)
+    .signedOff(testerA, reserveMin);
 
 const found = (sheet: TestJob): Finding => {
   const finding = findingOf(sheet.job.state);
