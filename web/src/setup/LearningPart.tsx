@@ -260,9 +260,11 @@ export function LearningPart({ shop }: { shop: Pick<Shop, 'learning'> }) {
               </p>
               <span className="ml-auto">
                 {rule.since[topic] === undefined ? (
-                  <Button onClick={() => anew(topic)} aria-label={`Learn anew: ${TOPICS[topic]}`}>
-                    Learn anew
-                  </Button>
+                  learned.jobs[topic] > 0 && (
+                    <Button onClick={() => anew(topic)} aria-label={`Learn anew: ${TOPICS[topic]}`}>
+                      Learn anew
+                    </Button>
+                  )
                 ) : (
                   <Button onClick={() => again(topic)} aria-label={`From all jobs again: ${TOPICS[topic]}`}>
                     From all jobs again
