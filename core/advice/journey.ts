@@ -5,8 +5,9 @@ import { planFor } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
 import { roomOf, type Setting } from '../candidate/traits.ts';
-import { CellString } from '../model/cellString.ts';
+import { lend, type CellString } from '../model/cellString.ts';
 import { isWake } from './courses.ts';
+import { COARSE, COARSE_REST } from '../candidate/coarse.ts';
 import { settled } from '../candidate/piece.ts';
 import { draw, postVolts, rest } from '../model/discharge.ts';
 import { CASE_C, CHARGE_IN_AH, ENERGY_IN_J, get } from '../model/state.ts';
@@ -122,10 +123,7 @@ export class Journey {
 
   /** The same battery at the same point of its way, to go on from in another direction. */
   copy(): Journey {
-    const cells = new CellString(this.cells.parameters, this.cells.groupOf);
-    cells.state.copyFrom(this.cells.state);
-    cells.ambientC = this.cells.ambientC;
-    const again = new Journey(settled(cells), this.setting);
+    const again = new Journey(settled(lend(this.cells)), this.setting);
     again.chargedH.push(...this.chargedH);
     again.hours = this.hours;
     again.energyJ = this.energyJ;
@@ -149,13 +147,16 @@ export class Journey {
   }
 
   rest(seconds: number): void {
-    rest(this.cells, seconds);
+    rest(this.cells, seconds, COARSE_REST);
     this.hours += seconds / HOUR;
   }
 
   charge(route: string, profile: Profile): void {
     const engine = new ChargeEngine(profile, subjectOf(this.setting));
-    const run = new ModelRun(this.cells, engine, { ambientC: roomOf(this.setting) });
+    const run = new ModelRun(this.cells, engine, {
+      ambientC: roomOf(this.setting),
+      steps: COARSE,
+    });
     const { shared } = this.cells.state;
     const before = get(shared, ENERGY_IN_J);
     const beforeAh = get(shared, CHARGE_IN_AH);
@@ -182,7 +183,13 @@ export class Journey {
     const { cells, setting } = this;
     if (route === 'water-back') this.water();
     if (route === 'cycle') {
-      const { seconds } = draw(cells, setting.rating.capacityAh / 10, onSix(11.5, setting.rating), 12 * HOUR);
+      const { seconds } = draw(
+        cells,
+        setting.rating.capacityAh / 10,
+        onSix(11.5, setting.rating),
+        12 * HOUR,
+        COARSE,
+      );
       this.hours += seconds / HOUR;
     }
     const profile = profileOf(route, subjectOf(setting));

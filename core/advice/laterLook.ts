@@ -4,7 +4,7 @@ import type { Setting } from '../candidate/traits.ts';
 import type { CellString } from '../model/cellString.ts';
 import { postVolts } from '../model/discharge.ts';
 import { get } from '../model/state.ts';
-import { Stepper } from '../model/stepper.ts';
+import { stepperOf } from '../model/stepper.ts';
 import { bubblesOf, conductanceA, type Bubbles } from '../observation/modelView.ts';
 import { quickLoad } from '../observation/quickTests.ts';
 import type { Journey } from './journey.ts';
@@ -21,7 +21,7 @@ const CRANK_S = 3;
 function onTrickle(journey: Journey, setting: Setting): CellString {
   const { cells } = journey.copy();
   const amps = setting.rating.capacityAh * TRICKLE_SHARE;
-  new Stepper(cells).step({ hold: 'current', amps }, TRICKLE_S);
+  stepperOf(cells).step({ hold: 'current', amps }, TRICKLE_S);
   return cells;
 }
 

@@ -1,7 +1,7 @@
 /** A course run forward on one candidate battery: what it is good for afterwards, and what that took. */
 import { capacityShare } from '../candidate/capacity.ts';
 import { soundTesterA } from '../belief/figures.ts';
-import { goThrough } from '../observation/passages.ts';
+import { Way } from '../observation/passages.ts';
 import { atReference, batteryFrom, type Perturb } from '../candidate/piece.ts';
 import { roomOf, type Setting, type Traits } from '../candidate/traits.ts';
 import { gradeOf, type Grade } from '../grading/grade.ts';
@@ -100,7 +100,7 @@ function provedRested(
 export function outcomeOf(course: Course, candidate: Traits, setting: Setting, perturb?: Perturb): Outcome {
   const journey = new Journey(batteryFrom(candidate, setting, perturb), setting);
   for (const passage of setting.passages ?? [])
-    goThrough(journey.cells, passage, setting.rating, roomOf(setting));
+    new Way(journey.cells, passage, setting.rating, roomOf(setting)).toEnd();
   for (const route of course.routes) journey.go(route);
   const { onward } = course;
   if (!onward) return proved(journey, setting);

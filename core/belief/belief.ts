@@ -16,7 +16,7 @@ import { isFar } from '../observation/passages.ts';
 import type { Passage } from '../candidate/passage.ts';
 import { isDear, onChargeMin, type Reading } from '../observation/readings.ts';
 import { Sample, type Candidate } from './sample.ts';
-import { shownOf } from '../observation/shown.ts';
+import { shownOf, type Shown } from '../observation/shown.ts';
 import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
 import type { Step, Trail } from './trail.ts';
 import { DIMENSIONS, type Point } from '../candidate/cube.ts';
@@ -344,11 +344,19 @@ export class Belief {
     return this.candidateAbove(move.point, floor) ?? here;
   }
 
-  /** A candidate whose likelihood is above a floor; given up as soon as what is left cannot lift it there. */
+  /** A candidate whose likelihood is above a floor. */
   private candidateAbove(point: Point, floor: number): Candidate | undefined {
+    const traits = traitsOf(point, this.now);
+    const shown = shownOf(traits, this.now);
+    const logLikelihood = this.likelihoodAbove(shown, floor);
+    if (logLikelihood !== undefined) return { point, traits, shown, logLikelihood };
+    shown.letGo();
+    return undefined;
+  }
+
+  /** Of all that was read; given up as soon as what is left cannot lift it above the floor. */
+  private likelihoodAbove(shown: Shown, floor: number): number | undefined {
     const { now, partly } = this;
-    const traits = traitsOf(point, now);
-    const shown = shownOf(traits, now);
     const counts = (reading: Reading): number => (reading === partly?.reading ? partly.counts : 1);
     const dear = this.readings.filter(isDear);
     let sum = 0;
@@ -360,7 +368,7 @@ export class Belief {
       most -= counts(reading) * mostLogLikelihood(reading, now);
       sum += counts(reading) * logLikelihood(reading, shown, now);
     }
-    return sum > floor ? { point, traits, shown, logLikelihood: sum } : undefined;
+    return sum > floor ? sum : undefined;
   }
 
   /** A figure of every candidate, as a real battery may have it, in the order of the weights. */

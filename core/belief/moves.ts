@@ -164,7 +164,10 @@ export class Moves {
   private standsAt(point: Point, charge: number): number {
     const { setting } = this;
     const moved = point.map((value, axis) => (axis === CHARGE_AXIS ? charge : value));
-    return shownOf(traitsOf(moved, setting), setting).ocvV();
+    const shown = shownOf(traitsOf(moved, setting), setting);
+    const volts = shown.ocvV();
+    shown.letGo();
+    return volts;
   }
 
   /** Volts per length of the axis of charge. */

@@ -5,7 +5,7 @@ import { makeBattery, type Fault } from '../model/faults.ts';
 import { soundBattery, type BatteryParameters, type Rating } from '../model/parameters.ts';
 import { OPEN } from '../model/source.ts';
 import { CASE_C } from '../model/state.ts';
-import { Stepper } from '../model/stepper.ts';
+import { stepperOf } from '../model/stepper.ts';
 import { between } from './cube.ts';
 import type { Second, Setting, Traits } from './traits.ts';
 
@@ -103,7 +103,7 @@ function parametersOf(
 
 /** Lets the cells show what they stand at. */
 export function settled(cells: CellString): CellString {
-  new Stepper(cells).step(OPEN, SETTLE_S);
+  stepperOf(cells).step(OPEN, SETTLE_S);
   return cells;
 }
 

@@ -1,5 +1,5 @@
 /** Runs a charge plan on a battery of the model, as a supply would on a real one, and keeps the trace. */
-import { StepControl } from '../model/adaptive.ts';
+import { StepControl, type StepOptions } from '../model/adaptive.ts';
 import type { CellString } from '../model/cellString.ts';
 import { chargeShare, hydrogenL, stringDensity, waterLostG } from '../model/show.ts';
 import type { Source } from '../model/source.ts';
@@ -43,8 +43,8 @@ export interface RunOptions {
   readonly ambientC?: number;
   /** Without a probe on the case the supply takes it to be at 25 °C: no pause when hot. */
   readonly hasProbe?: boolean;
-  /** Longest step, s; a second gives the reference other runs are held against. */
-  readonly longestStepS?: number;
+  /** A longest step of a second gives the reference other runs are held against. */
+  readonly steps?: StepOptions;
 }
 
 /**
@@ -80,7 +80,7 @@ export class ModelRun {
     this.hasProbe = options.hasProbe ?? true;
     if (options.ambientC !== undefined) cells.ambientC = options.ambientC;
     this.stepper = new Stepper(cells);
-    this.control = new StepControl(cells, options.longestStepS);
+    this.control = new StepControl(cells, options.steps);
     this.lostAtStartG = waterLostG(cells);
     this.heldSource = { hold: 'voltage', voltsAt: this.voltsAt };
     this.settleOpen();

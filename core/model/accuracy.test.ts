@@ -15,8 +15,8 @@ function compare(rating: Rating, faults: (typeof EVERY_FAULT)[number][1]) {
   // A dead short at C/10 is switched off for heat again and again, and the runs part by a second each time.
   const isShorted = faults.some((fault) => fault.kind === 'short' && fault.ohms < 0.1);
   const amps = rating.capacityAh / (isShorted ? 20 : 10);
-  const run = (longestStepS?: number): ModelRun => {
-    const options = longestStepS === undefined ? {} : { longestStepS };
+  const run = (longestS?: number): ModelRun => {
+    const options = longestS === undefined ? {} : { steps: { longestS } };
     const charge = chargeOn(
       rating,
       partCharged(sixDifferent(rating), faults),

@@ -4,6 +4,14 @@
  */
 import type { CellString } from './cellString.ts';
 
+/** How steps are chosen. */
+export interface StepOptions {
+  /** Longest step, s. */
+  readonly longestS?: number;
+  /** How many times as far a step may be off as where it is left out: 1, the model's own care. */
+  readonly coarseness?: number;
+}
+
 /** How well a step must agree, V per cell and as a share of the capacity in A. */
 export const TOLERANCE_V = 0.6e-3;
 const TOLERANCE_A_PER_AH = 3e-4;
@@ -29,7 +37,7 @@ export class StepControl {
   private readonly cells: CellString;
   private readonly longestS: number;
 
-  constructor(cells: CellString, longestS = 3600) {
+  constructor(cells: CellString, { longestS = 3600, coarseness = 1 }: StepOptions = {}) {
     const { groups } = cells;
     this.cells = cells;
     this.longestS = longestS;
@@ -37,9 +45,9 @@ export class StepControl {
     this.history = new Float64Array(3 * this.width);
     this.now = new Float64Array(this.width);
     this.scale = new Float64Array(this.width);
-    this.scale.fill(TOLERANCE_V, 0, groups);
-    this.scale[groups] = TOLERANCE_A_PER_AH * (cells.p.ratedAh[0] as number);
-    this.scale[groups + 1] = TOLERANCE_K;
+    this.scale.fill(coarseness * TOLERANCE_V, 0, groups);
+    this.scale[groups] = coarseness * TOLERANCE_A_PER_AH * (cells.p.ratedAh[0] as number);
+    this.scale[groups + 1] = coarseness * TOLERANCE_K;
   }
 
   /** After a jump: what came before says nothing of what comes. */

@@ -1,6 +1,6 @@
 /** Puts a battery on the model's bench: its parameters, and the condition each cell is in. */
 import { ACID_G_PER_AH } from '../electrolyte/faraday.ts';
-import { CellString } from './cellString.ts';
+import { stringOf, type CellString } from './cellString.ts';
 import type { BatteryParameters } from './parameters.ts';
 import { CASE_C } from './state.ts';
 
@@ -49,17 +49,18 @@ export function batteryOf(
     throw new RangeError(
       `A battery of ${parameters.cells.length} cells needs as many conditions; ${conditions.length} came.`,
     );
-  const seen: (readonly [unknown, unknown])[] = [];
+  const first: number[] = [];
   const groupOf = conditions.map((condition, index) => {
     const cell = parameters.cells[index];
-    const known = seen.findIndex(([p, c]) => p === cell && c === condition);
-    if (known >= 0) return known;
-    seen.push([cell, condition]);
-    return seen.length - 1;
+    for (let group = 0; group < first.length; group++) {
+      const other = first[group] as number;
+      if (parameters.cells[other] === cell && conditions[other] === condition) return group;
+    }
+    first.push(index);
+    return first.length - 1;
   });
-  const string = new CellString(parameters, groupOf);
-  seen.forEach((_, group) => {
-    const index = groupOf.indexOf(group);
+  const string = stringOf(parameters, groupOf);
+  first.forEach((index, group) => {
     const condition = conditions[index];
     const cell = parameters.cells[index];
     if (condition && cell) settle(string, group, condition, cell.convertibleAh, cell.ratedAh, cell.acidG);

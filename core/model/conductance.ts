@@ -36,9 +36,13 @@ export function lookUpConductance(at: Float64Array): void {
   if (below > 0) at[2] = liquid * Math.exp(-Math.min(ICE_LIMIT, below * ICE_PER_K));
 }
 
+/** Numbers in and out, so that none is allocated. */
+const asked = new Float64Array(3);
+
 /** S/cm of acid of this strength and temperature, frozen acid included. */
 export function acidConductance(massFraction: number, tempC: number): number {
-  const at = Float64Array.of(massFraction, tempC, 0);
-  lookUpConductance(at);
-  return at[2] as number;
+  asked[0] = massFraction;
+  asked[1] = tempC;
+  lookUpConductance(asked);
+  return asked[2] as number;
 }

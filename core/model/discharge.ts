@@ -1,7 +1,7 @@
 /** Draws current from a battery of the model: a load tester's seconds or an analyser's hours. */
-import { StepControl } from './adaptive.ts';
+import { StepControl, type StepOptions } from './adaptive.ts';
 import type { CellString } from './cellString.ts';
-import { Stepper } from './stepper.ts';
+import { stepperOf } from './stepper.ts';
 
 /** Voltage at the posts now, V. */
 export function postVolts(cells: CellString): number {
@@ -23,11 +23,9 @@ export interface Drawn {
 /** The end voltage is met this close, V. */
 const MET_V = 1e-3;
 
-interface DrawOptions {
+interface DrawOptions extends StepOptions {
   /** What it showed at each step, V. */
   readonly told?: (seconds: number, volts: number) => void;
-  /** Longest step, s; an hour where it is left out. */
-  readonly longestS?: number;
 }
 
 /**
@@ -41,10 +39,10 @@ export function draw(
   amps: number,
   untilV: number,
   mostS: number,
-  { told, longestS }: DrawOptions = {},
+  { told, ...steps }: DrawOptions = {},
 ): Drawn {
-  const stepper = new Stepper(cells);
-  const control = new StepControl(cells, longestS);
+  const stepper = stepperOf(cells);
+  const control = new StepControl(cells, steps);
   const source = { hold: 'current', amps: -amps } as const;
   let atS = 0;
   let lowestV = Number.POSITIVE_INFINITY;
@@ -87,6 +85,6 @@ export function draw(
 const LONGEST_REST_S = 8 * 3600;
 
 /** Lets a battery stand, disconnected. */
-export function rest(cells: CellString, seconds: number): Drawn {
-  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds, { longestS: LONGEST_REST_S });
+export function rest(cells: CellString, seconds: number, steps: StepOptions = {}): Drawn {
+  return draw(cells, 0, Number.NEGATIVE_INFINITY, seconds, { longestS: LONGEST_REST_S, ...steps });
 }

@@ -59,7 +59,7 @@ describe('conservation', () => {
 
   it('energy in is stored, gone with gas, or heat; the heat warms the case and leaves it', () => {
     const cells = partCharged(sixDifferent(AGM_80), [], 0.3);
-    const charge = chargeOn(AGM_80, cells, steadyCharge(AGM_80), { longestStepS: 20 });
+    const charge = chargeOn(AGM_80, cells, steadyCharge(AGM_80), { steps: { longestS: 20 } });
     charge.runUntil(20 * 3600);
     // Energy at the posts by trapezium over the trace: nothing of it comes from the model's own account.
     const { trace } = charge;

@@ -72,6 +72,10 @@ export class StringState {
     this.shared = new Float64Array(buffer, groups * CELL_COLUMNS * WIDE, SHARED);
   }
 
+  clear(): void {
+    this.all.fill(0);
+  }
+
   copyFrom(other: StringState): void {
     this.all.set(other.all);
   }

@@ -5,7 +5,8 @@
  */
 import { stageColumns, type CellString, type StageColumns } from './cellString.ts';
 import { changeFor, type Source } from './source.ts';
-import { move, pass, prepareStage } from './stage.ts';
+import { move, pass } from './newton.ts';
+import { prepareStage } from './stage.ts';
 import { finishStage } from './stageEnd.ts';
 import { CASE_C, StringState } from './state.ts';
 
@@ -275,4 +276,15 @@ export class Stepper {
     move(first, (posts - first.terminalV) / first.slopeOhm);
     move(second, (posts - second.terminalV) / second.slopeOhm);
   }
+}
+
+const own = new WeakMap<CellString, Stepper>();
+
+/** A string's own stepper, for a few steps by itself: what a former one learned is forgotten. Not to be held while another one moves it. */
+export function stepperOf(string: CellString): Stepper {
+  const known = own.get(string);
+  const stepper = known ?? new Stepper(string);
+  if (known) known.forget();
+  else own.set(string, stepper);
+  return stepper;
 }

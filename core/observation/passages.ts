@@ -2,7 +2,8 @@
 import { ChargeEngine } from '../charge/engine.ts';
 import { heldPlan } from '../charge/held.ts';
 import { ModelRun } from '../charge/modelRun.ts';
-import type { Trace } from '../charge/trace.ts';
+import type { TraceColumn } from '../charge/trace.ts';
+import { COARSE, COARSE_REST } from '../candidate/coarse.ts';
 import type { CellString } from '../model/cellString.ts';
 import { draw, rest } from '../model/discharge.ts';
 import { get } from '../model/state.ts';
@@ -27,27 +28,34 @@ function pour(cells: CellString, waterMl: readonly number[]): void {
   }
 }
 
-/**
- * Takes a battery through a passage; its state is changed.
- * @returns what it showed on the way, of a charge
- */
-export function goThrough(
-  cells: CellString,
-  { amps, volts, minutes, waterMl }: Passage,
-  { construction, cells: count, capacityAh }: Rating,
-  ambientC: number,
-): Trace | undefined {
-  const seconds = minutes * MINUTE_S;
-  if (waterMl) pour(cells, waterMl);
-  if (amps === 0 && seconds > 0) rest(cells, seconds);
-  if (amps < 0) draw(cells, -amps, 0, seconds);
-  if (amps <= 0) return undefined;
-  const engine = new ChargeEngine(heldPlan(amps, volts, seconds, 'wake', false), {
-    construction,
-    cells: count,
-    capacityAh,
-  });
-  const run = new ModelRun(cells, engine, { ambientC, hasProbe: false });
-  run.runUntil(seconds);
-  return run.trace;
+/** A battery on its way through a passage: charged as far as it was asked for, the rest once its end is. */
+export class Way {
+  /** Changed on the way. */
+  readonly cells: CellString;
+  private readonly run: ModelRun | undefined;
+  private readonly seconds: number;
+
+  /** @param roomC where it is charged or rests, °C */
+  constructor(cells: CellString, { amps, volts, minutes, waterMl }: Passage, rating: Rating, roomC: number) {
+    this.cells = cells;
+    this.seconds = minutes * MINUTE_S;
+    cells.ambientC = roomC;
+    if (waterMl) pour(cells, waterMl);
+    if (amps === 0 && this.seconds > 0) rest(cells, this.seconds, COARSE_REST);
+    if (amps < 0) draw(cells, -amps, 0, this.seconds, COARSE);
+    if (amps <= 0) return;
+    const plan = heldPlan(amps, volts, this.seconds, 'wake', false);
+    this.run = new ModelRun(cells, new ChargeEngine(plan, rating), { hasProbe: false, steps: COARSE });
+  }
+
+  toEnd(): void {
+    this.run?.runUntil(this.seconds);
+  }
+
+  /** What it shows on charge, so many minutes into it; not a number where it is not charged. */
+  onCharge(minute: number, column: TraceColumn): number {
+    const atS = minute * MINUTE_S;
+    this.run?.runUntil(Math.min(atS, this.seconds));
+    return this.run?.trace.at(atS, column) ?? Number.NaN;
+  }
 }

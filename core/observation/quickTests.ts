@@ -2,14 +2,14 @@
 import type { CellString } from '../model/cellString.ts';
 import { draw, postVolts } from '../model/discharge.ts';
 import { OPEN } from '../model/source.ts';
-import { Stepper } from '../model/stepper.ts';
+import { stepperOf } from '../model/stepper.ts';
 
 /** Two minutes, in steps that lengthen as the current settles, s. */
 const ACCEPTANCE_STEPS_S = [5, 20, 40, 55] as const;
 
 /** Current a battery takes after two minutes at a voltage, from a supply of C/5 at most, A. */
 export function acceptedA(cells: CellString, volts: number, mostA: number): number {
-  const stepper = new Stepper(cells);
+  const stepper = stepperOf(cells);
   let amps = mostA;
   for (const seconds of ACCEPTANCE_STEPS_S) {
     if (!stepper.step({ hold: 'voltage', voltsAt: () => volts }, seconds)) return 0;
@@ -41,7 +41,7 @@ export interface UnderLoad {
  * the model itself may be off by. One that cannot hold the load shows nothing.
  */
 export function quickLoad(cells: CellString, amps: number, seconds: number): UnderLoad {
-  const stepper = new Stepper(cells);
+  const stepper = stepperOf(cells);
   const firstS = Math.min(1, seconds / 2);
   // What cannot be held to the end is held as long as it can be, so that it is as empty as it would be.
   const under = (length: number): number => {

@@ -11,10 +11,10 @@ import {
   type Level,
 } from './modelView.ts';
 import { postsOhm } from '../charge/donor.ts';
-import type { Trace, TraceColumn } from '../charge/trace.ts';
-import type { CellString } from '../model/cellString.ts';
+import type { TraceColumn } from '../charge/trace.ts';
+import { giveBack, lend, type CellString } from '../model/cellString.ts';
 import { CASE_C } from '../model/state.ts';
-import { goThrough } from './passages.ts';
+import { Way } from './passages.ts';
 import type { Passage } from '../candidate/passage.ts';
 import { acceptedA, discharge, quickLoad, type Discharge, type UnderLoad } from './quickTests.ts';
 import type { Reading } from './readings.ts';
@@ -23,11 +23,6 @@ import { roomOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 type Remembered = number | readonly number[] | string | UnderLoad | Discharge;
 
-interface Onward {
-  readonly shown: Shown;
-  readonly trace: Trace | undefined;
-}
-
 interface Kept {
   readonly still?: CellString;
   readonly known?: Map<string, Remembered>;
@@ -35,43 +30,63 @@ interface Kept {
 
 /** What a candidate shows, remembered: a reading does not change with the others. */
 export class Shown {
-  private readonly make: () => CellString;
+  /** As it stands at rest: what a test would change is done to a battery that is lent for it. */
+  private readonly rested: CellString;
   private readonly setting: Setting;
   private readonly stage: number;
   private readonly still: CellString;
   private readonly known: Map<string, Remembered>;
-  private next: Onward | undefined;
+  /** The passage that comes next, as far as it was gone, and what stands at its end. */
+  private way: Way | undefined;
+  private next: Shown | undefined;
   private readonly onTheWay = new Map<number, Shown>();
 
   /**
-   * @param make the candidate anew, for what a test would change
+   * @param rested the candidate, settled at rest
    * @param setting with the passages it goes through
    * @param stage how many of them lie behind it
-   * @param kept as it stands, and what it has shown of that already
+   * @param kept as it stands where that is not at rest, and what it has shown of that already
    */
-  constructor(make: () => CellString, setting: Setting, stage = 0, kept: Kept = {}) {
-    this.make = make;
+  constructor(rested: CellString, setting: Setting, stage = 0, kept: Kept = {}) {
+    this.rested = rested;
     this.setting = setting;
     this.stage = stage;
-    this.still = kept.still ?? make();
+    this.still = kept.still ?? rested;
     this.known = kept.known ?? new Map<string, Remembered>();
   }
 
   /** The same candidate with something else done to it from some passage on: what it went through alike is kept. */
   under(setting: Setting): Shown {
-    const { still, known } = this;
-    const again = new Shown(this.make, setting, this.stage, { still, known });
+    const { rested, still, known } = this;
+    const again = new Shown(rested, setting, this.stage, { still, known });
     const passageOf = ({ passages = [] }: Setting): string => JSON.stringify(passages[this.stage]);
-    if (this.next && passageOf(this.setting) === passageOf(setting))
-      again.next = { shown: this.next.shown.under(setting), trace: this.next.trace };
+    if (passageOf(this.setting) === passageOf(setting)) {
+      again.way = this.way;
+      again.next = this.next?.under(setting);
+    }
     return again;
   }
 
-  /** Through the next passage, worked out when first asked for. */
-  private onward(): Onward {
+  /** Nobody will ask it again: its batteries may become others. */
+  letGo(): void {
+    giveBack(this.rested);
+    if (this.still !== this.rested) giveBack(this.still);
+    if (this.way) giveBack(this.way.cells);
+    this.next?.letGo();
+    for (const shown of this.onTheWay.values()) shown.letGo();
+  }
+
+  /** Into the next passage, worked out as far as it is asked for. */
+  private setOut(): Way {
+    this.way ??= this.wayThrough(this.passage);
+    return this.way;
+  }
+
+  private onward(): Shown {
     if (this.next) return this.next;
-    const { make, trace } = this.through(this.passage);
-    this.next = { shown: new Shown(make, this.setting, this.stage + 1), trace };
+    const way = this.setOut();
+    way.toEnd();
+    this.next = new Shown(settled(lend(way.cells)), this.setting, this.stage + 1);
     return this.next;
   }
 
@@ -81,26 +96,20 @@ export class Shown {
     throw new RangeError(`Nothing is known of what was done to it after passage ${this.stage}.`);
   }
 
-  /** @returns the cells as they are at the passage's end, and how to make the same at rest */
-  private through(passage: Passage) {
-    const cells = this.make();
-    const trace = goThrough(cells, passage, this.setting.rating, roomOf(this.setting));
-    const make = (): CellString => {
-      const again = this.make();
-      again.state.copyFrom(cells.state);
-      return settled(again);
-    };
-    return { cells, make, trace };
+  private wayThrough(passage: Passage): Way {
+    return new Way(lend(this.rested), passage, this.setting.rating, roomOf(this.setting));
   }
 
   /** The same candidate so many minutes into the charge that comes next, its charger on. */
   private midway(minutes: number): Shown {
     const before = this.onTheWay.get(minutes);
     if (before) return before;
-    const { cells, make } = this.through({ ...this.passage, minutes });
+    const way = this.wayThrough({ ...this.passage, minutes });
+    way.toEnd();
+    const rested = settled(lend(way.cells));
     // Its open-circuit voltage is read with the charger off for a moment.
-    const known = new Map<string, Remembered>([['ocv', meterV(make())]]);
-    const shown = new Shown(make, this.setting, this.stage, { still: cells, known });
+    const known = new Map<string, Remembered>([['ocv', meterV(rested)]]);
+    const shown = new Shown(rested, this.setting, this.stage, { still: way.cells, known });
     this.onTheWay.set(minutes, shown);
     return shown;
   }
@@ -113,12 +122,12 @@ export class Shown {
 
   /** The same candidate after so many passages. */
   after(stage: number): Shown {
-    return stage <= this.stage ? this : this.onward().shown.after(stage);
+    return stage <= this.stage ? this : this.onward().after(stage);
   }
 
   /** What it shows on the charge that comes next, so many minutes into it. */
   onCharge(minute: number, column: TraceColumn): number {
-    return this.onward().trace?.at(minute * 60, column) ?? Number.NaN;
+    return this.setOut().onCharge(minute, column);
   }
 
   get cells(): CellString {
@@ -133,16 +142,26 @@ export class Shown {
     return value;
   }
 
+  /** A test that changes the battery, done to one that is lent for it. */
+  private tried<T extends Remembered>(key: string, test: (cells: CellString) => T): T {
+    return this.once(key, () => {
+      const cells = lend(this.rested);
+      const value = test(cells);
+      giveBack(cells);
+      return value;
+    });
+  }
+
   ocvV(): number {
     return this.once('ocv', () => meterV(this.still));
   }
 
   load(amps: number, seconds: number): UnderLoad {
-    return this.once(`load ${amps} ${seconds}`, () => quickLoad(this.make(), amps, seconds));
+    return this.tried(`load ${amps} ${seconds}`, (cells) => quickLoad(cells, amps, seconds));
   }
 
   discharge(amps: number): Discharge {
-    return this.once(`discharge ${amps}`, () => discharge(this.make(), amps));
+    return this.tried(`discharge ${amps}`, (cells) => discharge(cells, amps));
   }
 
   /** Minutes to 1.75 V a cell at a current. */
@@ -160,11 +179,11 @@ export class Shown {
 
   /** The same at 25 °C: a tester of a cold battery sees its cold as well. */
   referenceA(): number {
-    return this.once('tester at 25', () => conductanceA(atReference(this.make())));
+    return this.tried('tester at 25', (cells) => conductanceA(atReference(cells)));
   }
 
   referenceOhm(): number {
-    return this.once('ohm at 25', () => postsOhm(atReference(this.make())));
+    return this.tried('ohm at 25', (cells) => postsOhm(atReference(cells)));
   }
 
   /** Of the case, °C. */
@@ -193,10 +212,10 @@ export class Shown {
   }
 
   acceptedA(volts: number, mostA: number): number {
-    return this.once(`accepts ${volts} ${mostA}`, () => acceptedA(this.make(), volts, mostA));
+    return this.tried(`accepts ${volts} ${mostA}`, (cells) => acceptedA(cells, volts, mostA));
   }
 }
 
 /** A candidate on the bench of the model, as it was found. */
 export const shownOf = (traits: Traits, setting: Setting, perturb?: Perturb): Shown =>
-  new Shown(() => batteryFrom(traits, setting, perturb), setting);
+  new Shown(batteryFrom(traits, setting, perturb), setting);
