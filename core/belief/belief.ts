@@ -7,7 +7,7 @@
  */
 import type { CauseId } from '../candidate/causes.ts';
 import { chanceFrom, type Chance } from '../chance/chance.ts';
-import { intervalOf, type Figures, type Interval, type Summary } from './figures.ts';
+import { intervalOf, type Figure, type Interval, type Summary } from './figures.ts';
 import { doubting, misfitsOf, type Misfit } from './misfit.ts';
 import { Moves } from './moves.ts';
 import { logLikelihood, mostLogLikelihood } from '../observation/likelihood.ts';
@@ -372,7 +372,7 @@ export class Belief {
   }
 
   /** A figure of every candidate, as a real battery may have it, in the order of the weights. */
-  values(name: keyof Figures): number[] {
+  values(name: Figure): number[] {
     return valuesOf(this.sample, name, this.now, this.readings.at(-1));
   }
 

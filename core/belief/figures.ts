@@ -25,7 +25,9 @@ export interface Figures {
   readonly waterG: number;
 }
 
-export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG'] as const;
+/** What is said of a battery: what it has in it, and for how many years it will serve in its duty. */
+export const FIGURES = ['charge', 'capacity', 'cranking', 'ohm', 'waterG', 'lifeYears'] as const;
+export type Figure = (typeof FIGURES)[number];
 
 /** What a candidate's figures are, by the model. */
 export function figuresOf(traits: Traits, setting: Setting, shown: Shown, perturb?: Perturb): Figures {
@@ -111,5 +113,5 @@ export interface Summary {
   readonly ranked: readonly { readonly cause: CauseId; readonly probability: number }[];
   /** What each cause has beside it. */
   readonly together: Together;
-  readonly figures: Readonly<Record<keyof Figures, Interval>>;
+  readonly figures: Readonly<Record<Figure, Interval>>;
 }

@@ -1,6 +1,15 @@
 /** What weighted candidates say of a battery as it stands after its last reading. */
 import { CAUSE_IDS, type CauseId } from '../candidate/causes.ts';
-import { asReal, FIGURES, figuresOf, intervalOf, type Figures, type Summary } from './figures.ts';
+import {
+  asReal,
+  FIGURES,
+  figuresOf,
+  intervalOf,
+  type Figure,
+  type Figures,
+  type Summary,
+} from './figures.ts';
+import { lifeOf } from './life.ts';
 import { togetherOf } from './onTop.ts';
 import { isFar } from '../observation/passages.ts';
 import type { Reading } from '../observation/readings.ts';
@@ -29,19 +38,18 @@ function figuresAt({ traits, shown }: Candidate, setting: Setting, last: Reading
  */
 export function valuesOf(
   { candidates }: Sample,
-  name: keyof Figures,
+  name: Figure,
   setting: Setting,
   last: Reading | undefined,
 ): number[] {
   const isCharged = last !== undefined && isFar(last, setting);
-  return candidates.map((candidate, index) =>
-    asReal(
-      name,
-      figuresAt(candidate, setting, last)[name],
-      isCharged ? 'charged' : 'found',
-      (0.5 + index * GOLDEN) % 1,
-    ),
-  );
+  return candidates.map((candidate, index) => {
+    const figures = figuresAt(candidate, setting, last);
+    const place = (0.5 + index * GOLDEN) % 1;
+    return name === 'lifeYears'
+      ? lifeOf(candidate.traits, figures.capacity, setting, place)
+      : asReal(name, figures[name], isCharged ? 'charged' : 'found', place);
+  });
 }
 
 export type Causes = Readonly<Record<CauseId, number>>;

@@ -71,6 +71,8 @@ const HARD: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
 /** On top of another illness: three in four have what every battery has, the fourth is sulfated as well. */
 const HARD_ON_TOP: readonly [low: number, usual: number, most: number] = [0, 0.1, 0.5];
 const USUALLY = 0.75;
+/** Where acid lies in layers the lower halves are never charged out: as many are sulfated as are not (assumed). */
+const USUALLY_LAYERED = 0.5;
 /** Film on the plates, as a power of ten: a thousandth doubles the resistance, a tenth takes no charge at first. */
 const FILM: Partial<Record<CauseId, readonly [low: number, high: number]>> = {
   'sulfated-light': [-4.2, -2.2],
@@ -193,7 +195,8 @@ function leftOf(cause: CauseId, place: number, history: History): number {
 
 function hardOf(cause: CauseId, place: number): number {
   const own = HARD[cause];
-  return own ? between(own, place) : tailed(HARD_ON_TOP, USUALLY, place);
+  if (own) return between(own, place);
+  return tailed(HARD_ON_TOP, cause === 'layered' ? USUALLY_LAYERED : USUALLY, place);
 }
 
 /** The film that goes with its sulfate, as a power of ten. */

@@ -107,7 +107,9 @@ export function prepareStage(cells: CellString, base: StringState, seconds: numb
       doubling *
       share *
       (1 + (2 * (base.hard[g] as number)) / convertible);
-    const flat = (1 - share) * (1 - share) * (1.5 / (0.5 + bulkMolality));
+    // Layers drive the lower half as much further down as the upper one up: of two halves the mean of squares is asked.
+    const apart = isFlooded ? ((base.layered[g] as number) * AH_PER_ACID_G) / convertible : 0;
+    const flat = ((1 - share) * (1 - share) + apart * apart) * (1.5 / (0.5 + bulkMolality));
     const hardening = ((seconds * k.HARDENING_PER_DAY) / DAY) * doubling * flat;
     stage.hardened[g] = ((base.soft[g] as number) * hardening) / (1 + hardening);
     stage.emfPerK[g] = emfTemperatureSlope(bulkMolality);

@@ -48,6 +48,14 @@ const SHOWN: readonly Shown[] = [
     decimals: 0,
     most: ({ waterG }) => atLeast(100, waterG.high * 1.2),
   },
+  {
+    id: 'lifeYears',
+    name: 'Then serves in its duty for',
+    unit: 'years',
+    scale: 1,
+    decimals: 0,
+    most: ({ lifeYears }) => atLeast(10, lifeYears.high),
+  },
 ];
 
 /** An open cell has a resistance no bar can show. */
