@@ -19,6 +19,8 @@ import type { Perturb } from '@cork-ember/core/candidate/piece.ts';
 import { traitsOf, type Setting, type Traits } from '@cork-ember/core/candidate/traits.ts';
 import { illnessesOf } from '@cork-ember/core/belief/words.ts';
 import type { CellParameters } from '@cork-ember/core/model/parameters.ts';
+import { PorousBattery } from '@cork-ember/core/test/porousBattery.ts';
+import { done } from '@cork-ember/core/belief/work.ts';
 import { AGM_80, FLOODED_70 } from '@cork-ember/core/test/modelBench.ts';
 
 /** The figures whose intervals are checked. */
@@ -35,6 +37,8 @@ export interface Trial {
   /** After every check of a battery that stands there, before any charge. */
   readonly standing: CauseId;
   readonly full: CauseId;
+  /** Whether one of the readings of the battery that stands there was said not to fit. */
+  readonly hasRung: boolean;
   readonly probabilities: Readonly<Record<CauseId, number>>;
   /** Share of the belief's weight below the truth, 0–1, half of what equals it counted. */
   readonly rank: Ranks;
@@ -51,10 +55,10 @@ const COMPLAINTS: readonly Complaint[] = [
   'charger-nothing',
 ];
 /**
- * Where hidden batteries come from: the belief's own prior and model; a widened prior and a model every parameter of which is off; and
- * with that two illnesses at once, cells apart, two faults, a cold case and a label that is wrong.
+ * Where hidden batteries come from: the belief's own prior and model; a widened prior and a model every parameter of which is off; with
+ * that two illnesses at once, cells apart, two faults, a cold case and a label that is wrong; and another model altogether.
  */
-export const POPULATIONS = ['own', 'perturbed', 'compound'] as const;
+export const POPULATIONS = ['own', 'perturbed', 'compound', 'porous'] as const;
 export type Population = (typeof POPULATIONS)[number];
 
 /** Every parameter of the hidden battery is off by up to this share. */
@@ -113,6 +117,15 @@ function perturbation(chance: Chance): Perturb {
 export const STAGES = ['standing', 'full'] as const;
 export type Stage = (typeof STAGES)[number];
 
+/** What instruments would read of one, exactly, and what is in it. */
+interface Hidden {
+  readonly cause: CauseId;
+  readonly early: readonly Reading[];
+  readonly standing: readonly Reading[];
+  readonly charged: () => readonly Reading[];
+  readonly figure: (stage: Stage, name: Checked) => number;
+}
+
 export interface Truth {
   readonly traits: Traits;
   readonly perturb: Perturb | undefined;
@@ -157,18 +170,53 @@ export function truthOf(chance: Chance, setting: Setting, population: Population
 
 type Reader = (reading: Reading) => Reading;
 
-/** Every check of a battery that stands there, before any charge; a reader lays its error over each. */
+/** Every check of a battery that stands there, before any charge. */
+function exactStanding(shown: Shown, setting: Setting): Pick<Hidden, 'early' | 'standing'> {
+  const by = (checks: readonly Check[]): Reading[] =>
+    checks.flatMap((check) => exactly(check, shown, setting));
+  const opened = setting.rating.construction === 'flooded' ? OPENED : [];
+  return {
+    early: [{ kind: 'ocv', volts: shown.ocvV(), isRested: true }, ...by(['load'])],
+    standing: by(['tester', 'acceptance', ...opened]),
+  };
+}
+
+/** The same with a reader's error over each. */
 export function standingReadings(
   { shown }: Truth,
   setting: Setting,
   reader: Reader,
 ): { early: Reading[]; standing: Reading[] } {
-  const by = (checks: readonly Check[]): Reading[] =>
-    checks.flatMap((check) => exactly(check, shown, setting)).map(reader);
-  const opened = setting.rating.construction === 'flooded' ? OPENED : [];
-  return {
-    early: [reader({ kind: 'ocv', volts: shown.ocvV(), isRested: true }), ...by(['load'])],
-    standing: by(['tester', 'acceptance', ...opened]),
+  const { early, standing } = exactStanding(shown, setting);
+  return { early: early.map(reader), standing: standing.map(reader) };
+}
+
+/** One of the second model, of the belief's own prior, but for one that stands reversed. */
+function porous(chance: Chance, setting: Setting): Hidden {
+  for (;;) {
+    const traits = traitsOf(
+      Float64Array.from({ length: DIMENSIONS }, () => chance()),
+      setting,
+    );
+    if (traits.cause === 'reversed') continue;
+    const battery = new PorousBattery(traits, setting);
+    const figures = memoised((stage: Stage) => battery.figures(stage));
+    return {
+      cause: traits.cause,
+      early: battery.early(),
+      standing: battery.standing(),
+      charged: () => battery.afterCharge(),
+      figure: (stage, name) => figures(stage)[name],
+    };
+  }
+}
+
+function memoised<K, V>(work: (key: K) => V): (key: K) => V {
+  const known = new Map<K, V>();
+  return (key) => {
+    const value = known.get(key) ?? work(key);
+    known.set(key, value);
+    return value;
   };
 }
 
@@ -262,11 +310,34 @@ function rankOf(belief: Belief, name: Checked, truth: number, equal: number): nu
   }, 0);
 }
 
+/** A hidden battery, and what is laid over its exact readings. */
+function hiddenOf(
+  chance: Chance,
+  setting: Setting,
+  population: Population,
+  index: number,
+): { hidden: Hidden; reader: Reader } {
+  const instruments = throughInstruments(`trial ${index}`);
+  if (population === 'porous') return { hidden: porous(chance, setting), reader: instruments };
+  const truth = truthOf(chance, setting, population);
+  const isOwn = population === 'own';
+  const hidden: Hidden = {
+    cause: truth.traits.cause,
+    ...exactStanding(truth.shown, setting),
+    charged: () => chargedReadings(truth.shown),
+    // The belief's own batteries are off by what it allows for; the others are off by their own model.
+    figure: (stage, name) =>
+      isOwn
+        ? asReal(name, truth.figures[stage][name], stage === 'full' ? 'charged' : 'found', chance())
+        : truth.figures[stage][name],
+  };
+  return { hidden, reader: isOwn ? asAllowed(truth, setting, chance) : instruments };
+}
+
 export function trial(index: number, population: Population): Trial {
   const chance = chanceFrom(`${population} battery ${index}`);
   const construction = index % 2 === 0 ? 'agm' : 'flooded';
   const rating = construction === 'agm' ? AGM_80 : FLOODED_70;
-  const isOwn = population === 'own';
   const setting: Setting = {
     rating,
     passages: passagesFor(rating.capacityAh),
@@ -274,24 +345,18 @@ export function trial(index: number, population: Population): Trial {
     tempC: population === 'compound' && chance() < 0.3 ? between(COLD_C, chance()) : ROOM_C,
     roomC: ROOM_C,
   };
-  const truth = truthOf(chance, setting, population);
-  const reader = isOwn ? asAllowed(truth, setting, chance) : throughInstruments(`trial ${index}`);
-  const { early, standing } = standingReadings(truth, setting, reader);
+  const { hidden, reader } = hiddenOf(chance, setting, population, index);
   const belief = new Belief(setting, SIZE.standing, 17 + index);
-  belief.observe(...early);
+  belief.observe(...hidden.early.map(reader));
   belief.refine(1);
   const afterEarly = first(belief.summary());
-  belief.observe(...standing);
+  belief.observe(...hidden.standing.map(reader));
   belief.refine(AT_REST.standing);
   const standingFirst = first(belief.summary());
-  // The belief's own batteries are off by what it allows for; the others are off by their own model.
-  const truly = (stage: Stage, name: Checked): number =>
-    !isOwn
-      ? truth.figures[stage][name]
-      : asReal(name, truth.figures[stage][name], stage === 'full' ? 'charged' : 'found', chance());
+  const hasRung = done(belief.misfits()).length > 0;
   const ties = chanceFrom(`ties ${index}`);
   const ranks = (stage: Stage): { rank: Record<Checked, number>; even: Record<Checked, number> } => {
-    const truths = CHECKED.map((name) => [name, truly(stage, name)] as const);
+    const truths = CHECKED.map((name) => [name, hidden.figure(stage, name)] as const);
     const by = (equal: () => number): Record<Checked, number> =>
       Object.fromEntries(
         truths.map(([name, truth]) => [name, rankOf(belief, name, truth, equal())]),
@@ -300,16 +365,17 @@ export function trial(index: number, population: Population): Trial {
   };
   const standingRanks = ranks('standing');
   // Each candidate goes through the charge itself from here on: fewer of them do.
-  belief.observe(...chargedReadings(truth.shown).map(reader));
+  belief.observe(...hidden.charged().map(reader));
   belief.refine(AT_REST.charged);
   const summary = belief.summary();
   const fullRanks = ranks('full');
   return {
-    cause: truth.traits.cause,
+    cause: hidden.cause,
     construction,
     early: afterEarly,
     standing: standingFirst,
     full: first(summary),
+    hasRung,
     probabilities: summary.causes,
     rank: { standing: standingRanks.rank, full: fullRanks.rank },
     even: { standing: standingRanks.even, full: fullRanks.even },

@@ -54,7 +54,8 @@ function ownFault({ cause, cell, severity }: Traits): Fault[] {
 /** A cell that lacks less than this beside the others is one of them: it would be solved by itself for nothing. */
 const EVEN_LOW = 0.01;
 
-function faultsOf(traits: Traits): Fault[] {
+/** What is the matter with it, fault by fault. */
+export function faultsOf(traits: Traits): Fault[] {
   const { left, dryShare, layering, cell, low, lowHard, second } = traits;
   return [
     ...(left < 1 ? [{ kind: 'worn', share: left } as const] : []),
