@@ -33,13 +33,15 @@ const FRESHEN_BELOW = 0.5;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
 /** Moves of each candidate once they are drawn anew: with two of them eight of ten truths lay in what was said to hold seven (docs/belief.md). */
-const SWEEPS = 4;
+const SWEEPS = 2;
 /** How often a move leaps, and how often a leap goes to any cause alike. */
 const LEAP = 0.35;
 const ANYWHERE = 0.6;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
 const TRANSPLANTS = 4;
 const NO_WEIGHT = -25;
+/** So many stand for what was believed before anything was read. */
+const BEGUN = 200;
 
 /** What is believed, whole: nothing is halfway taken in. */
 interface Held {
@@ -56,6 +58,9 @@ export class Belief {
   private count: number;
   private sample: Sample;
   private readings: readonly Reading[] = [];
+  /** Those that stand for what was believed before any reading, and what they said of it. */
+  private readonly begun: Sample;
+  private beginning: Summary['figures'] | undefined;
   /** What was believed before any reading, and after each of them, in the order they were taken in. */
   private readonly before: Causes;
   private steps: readonly Step[] = [];
@@ -77,6 +82,7 @@ export class Belief {
     this.moves = new Moves(setting, this.chance);
     this.sample = done(this.prior());
     this.before = causesOf(this.sample);
+    this.begun = new Sample(this.sample.spread(BEGUN));
   }
 
   /** Evenly along the axis of causes, so that rare ones have their candidates; anywhere along the others. */
@@ -381,6 +387,12 @@ export class Belief {
     const stage = this.readings.at(-1)?.stage ?? 0;
     const minutes = this.all.map(({ shown }) => shown.after(stage).reserveMin(amps));
     return intervalOf(minutes, this.weights());
+  }
+
+  /** What was to be said of the battery before anything was read of it. */
+  figuresAtFirst(): Summary['figures'] {
+    this.beginning ??= summaryOf(this.begun, this.now, undefined).figures;
+    return this.beginning;
   }
 
   /** Readings that do not fit with the others, the least likely first. */

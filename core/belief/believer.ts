@@ -25,6 +25,8 @@ export interface Believed {
   readonly explained: readonly Explained[];
   /** Readings that nothing believed explains, the strangest first: each is read again, or it is something else. */
   readonly misfits: readonly Misfit[];
+  /** What was to be said before anything was read, once somebody had the time to work it out. */
+  readonly atFirst?: Summary['figures'];
   /** Whether it was moved about since the last reading: what is run forward on it may rest on it. */
   readonly isAtRest: boolean;
 }
@@ -40,6 +42,7 @@ interface Known {
   readonly asked: string;
   summary: Summary;
   misfits: readonly Misfit[];
+  atFirst: Summary['figures'] | undefined;
   /** What is left to do; undefined once it is at rest. */
   work: Work | undefined;
 }
@@ -112,6 +115,7 @@ export class Believer {
       })),
       summary: belief.preview(readings),
       misfits: (before?.misfits ?? []).filter(({ reading }) => isAmong(reading, readings)),
+      atFirst: follows?.atFirst,
       work: undefined,
     };
     known.work = this.work(known, question);
@@ -129,6 +133,8 @@ export class Believer {
     yield* belief.towards(readings);
     known.misfits = yield* belief.misfits();
     known.summary = belief.summary(known.misfits[0]);
+    yield;
+    known.atFirst = belief.figuresAtFirst();
     yield;
     known.strata ??= yield* strataOf(setting, ASKED.still, seed);
     yield* explaining(known.strata, readings, setting, known.factors);
@@ -150,11 +156,12 @@ const isAmong = (reading: Reading, all: readonly Reading[]): boolean => {
 };
 
 const believedOf = (
-  { belief, summary, factors, misfits, work }: Known,
+  { belief, summary, factors, misfits, atFirst, work }: Known,
   { readings }: Question,
 ): Believed => ({
   summary,
   misfits,
+  ...(atFirst ? { atFirst } : {}),
   explained: explainedBy(factors, readings, belief.trail, summary.causes),
   isAtRest: work === undefined,
 });

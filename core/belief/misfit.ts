@@ -5,7 +5,10 @@
  * @see Gelfand, Dey & Chang 1992, Model determination using predictive distributions
  */
 import type { Reading } from '../observation/readings.ts';
+import { chiSquareAbove } from '../chance/distributions.ts';
 import { logLikelihood, tailBelow, termsOf } from '../observation/likelihood.ts';
+import { seenBetween } from '../observation/seen.ts';
+import type { Shown } from '../observation/shown.ts';
 import type { Sample } from './sample.ts';
 import type { Setting } from '../candidate/traits.ts';
 import { normalised } from './weights.ts';
@@ -15,10 +18,16 @@ export interface Misfit {
   readonly reading: Reading;
   /** Chance of a reading so far off, either way, were the battery what the others say. */
   readonly chance: number;
+  /** Where no one of them stands out: all together fit nothing known, and this one least. */
+  readonly isTogether?: true;
 }
 
 /** So seldom one of the readings of a battery the model knows is this far off: one battery in fifty. */
 const ALARM = 0.02;
+/** And all of them together. */
+const ALARM_TOGETHER = 0.02;
+/** Candidates that stand for all where all readings are asked together. */
+const ASKED = 120;
 
 /**
  * Weights without one of the readings. What that reading alone made likely would weigh without bound: it is truncated.
@@ -35,42 +44,86 @@ function weightsWithout(sample: Sample, logs: Float64Array): Float64Array {
   );
 }
 
+/** How likely each value of a reading is to lie below what was read, and up to it, were the battery this candidate. */
+function belowOf(
+  reading: Reading,
+  shown: Shown,
+  setting: Setting,
+): (readonly [below: number, upTo: number])[] {
+  const seen = seenBetween(reading, shown);
+  if (seen) return [seen];
+  return termsOf(reading, shown, setting).map(({ residual, scale }) => {
+    const below = tailBelow(residual / scale);
+    return [below, below];
+  });
+}
+
+/** Chance of a value so far from the middle, either way; of what is only seen, with as much as was seen. */
+const eitherWay = (below: number, upTo: number): number => Math.min(1, 2 * Math.min(upTo, 1 - below));
+
 /** Of the values of a reading the one that is furthest off, paid for by how many there are. */
 function* chanceOf(sample: Sample, reading: Reading, setting: Setting): Work<number> {
   const { candidates } = sample;
   const logs = new Float64Array(candidates.length);
-  const below: Float64Array[] = [];
+  const values: (readonly [below: Float64Array, upTo: Float64Array])[] = [];
   for (let index = 0; index < candidates.length; index++) {
     const shown = candidates[index]?.shown;
     if (!shown) continue;
     logs[index] = logLikelihood(reading, shown, setting);
-    termsOf(reading, shown, setting).forEach(({ residual, scale }, place) => {
-      const values = (below[place] ??= new Float64Array(candidates.length));
-      values[index] = tailBelow(residual / scale);
+    belowOf(reading, shown, setting).forEach(([below, upTo], place) => {
+      const columns = (values[place] ??= [
+        new Float64Array(candidates.length),
+        new Float64Array(candidates.length),
+      ]);
+      columns[0][index] = below;
+      columns[1][index] = upTo;
     });
     yield;
   }
-  if (below.length === 0) return 1;
+  if (values.length === 0) return 1;
   const weights = weightsWithout(sample, logs);
-  const chances = below.map((values) => {
-    const share = values.reduce((sum, value, index) => sum + value * (weights[index] as number), 0);
-    return 2 * Math.min(share, 1 - share);
-  });
+  const mean = (column: Float64Array): number =>
+    column.reduce((sum, value, index) => sum + value * (weights[index] as number), 0);
+  const chances = values.map(([below, upTo]) => eitherWay(mean(below), mean(upTo)));
   return Math.min(1, chances.length * Math.min(...chances));
 }
 
-/** Readings that do not fit with the others, the least likely first; paid for by how many were made. */
+/**
+ * Chance of all readings being so far off together, were the battery what is believed: of each candidate the values' chances combined, and
+ * the mean of that over what is believed.
+ * @see Fisher 1932 (combined chances); Gelman, Meng & Stern 1996 (posterior predictive)
+ */
+function* togetherOf(sample: Sample, readings: readonly Reading[], setting: Setting): Work<number> {
+  let sum = 0;
+  for (const { shown } of sample.spread(ASKED)) {
+    const chances = readings.flatMap((reading) =>
+      belowOf(reading, shown, setting).map(([below, upTo]) => eitherWay(below, upTo)),
+    );
+    const off = chances.reduce((total, chance) => total - 2 * Math.log(chance), 0);
+    sum += chances.length === 0 ? 1 : chiSquareAbove(off, 2 * chances.length);
+    yield;
+  }
+  return sum / ASKED;
+}
+
+/**
+ * Readings that do not fit with the others, the least likely first, paid for by how many were made; or, where none of them stands out and
+ * all together fit nothing, the one that fits least.
+ */
 export function* misfitsOf(
   sample: Sample,
   readings: readonly Reading[],
   setting: Setting,
 ): Work<readonly Misfit[]> {
-  const found: Misfit[] = [];
-  for (const reading of readings) {
-    const chance = readings.length * (yield* chanceOf(sample, reading, setting));
-    if (chance < ALARM) found.push({ reading, chance });
-  }
-  return found.sort((a, b) => a.chance - b.chance);
+  const all: Misfit[] = [];
+  for (const reading of readings)
+    all.push({ reading, chance: readings.length * (yield* chanceOf(sample, reading, setting)) });
+  all.sort((a, b) => a.chance - b.chance);
+  const found = all.filter(({ chance }) => chance < ALARM);
+  const [least] = all;
+  if (found.length > 0 || !least) return found;
+  const chance = yield* togetherOf(sample, readings, setting);
+  return chance < ALARM_TOGETHER ? [{ reading: least.reading, chance, isTogether: true }] : [];
 }
 
 /** Half of what is believed with a reading that does not fit, and half without it: intervals that own to the doubt. */

@@ -35,6 +35,19 @@ for (const setting of settings)
       }
     });
 
+    it('a nudge asks others as often as none, and then goes anywhere along a few coordinates', () => {
+      const here = all[0];
+      if (!here) throw new Error('there are candidates');
+      const alone = Array.from({ length: 400 }, () => moves.nudged(here, [])?.point)
+        .filter((point) => point !== undefined)
+        .map((point) => [...point].map((value, axis) => Math.abs(value - (here.point[axis] as number))))
+        .filter((moved) => moved.filter((far) => far > 0).length <= 3);
+      expect(alone.length).to.be.within(140, 260);
+      const furthest = alone.map((moved) => Math.max(...moved));
+      expect(Math.max(...furthest)).to.be.above(0.3);
+      expect(furthest.filter((far) => far < 0.02).length).to.be.above(20);
+    });
+
     it('a leap goes to the cause it was sent to', () => {
       for (const to of moves.possible)
         for (const here of all.slice(0, 8)) {
@@ -67,7 +80,7 @@ for (const setting of settings)
       );
       let compared = 0;
       for (const here of all.filter(({ traits }) => traits.cause === 'empty'))
-        for (let attempt = 0; attempt < 4; attempt++) {
+        for (let attempt = 0; attempt < 16; attempt++) {
           const there = moves.leapt(here, worn, true);
           // One in three keeps its charge instead of its voltage, at no weight.
           if (!there || there.log === 0) continue;

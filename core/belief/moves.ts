@@ -5,7 +5,7 @@
 import { isSulfated, possibleCauses, type CauseId, type Possible } from '../candidate/causes.ts';
 import type { Chance } from '../chance/chance.ts';
 import { shownOf, type Shown } from '../observation/shown.ts';
-import { AXES, type Point } from '../candidate/cube.ts';
+import { AXES, between, type Point } from '../candidate/cube.ts';
 import { meaningOf, SCALED, traitsOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 const HARD_AXIS = AXES.indexOf('hard');
@@ -18,6 +18,13 @@ const TAKES_PART = [0.3, 0.7, 1] as const;
 /** A nudge goes along the line between two other candidates, this far, with a little jitter. @see ter Braak 2006 */
 const ALONG = [0.5, 0.75, 1] as const;
 const JITTER = 0.01;
+/**
+ * How often a nudge asks no other candidate, lest all stay in the few directions a small group leaves: one to three coordinates, by
+ * anything from a hundredth of an axis to half of it.
+ */
+const BY_ITSELF = 0.5;
+const FEW = 3;
+const STEPS: readonly [smallest: number, largest: number] = [-2, -0.3];
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
 const ELSE_ALIKE = 0.5;
 const DRAWN_ANEW = 0.15;
@@ -84,15 +91,30 @@ export class Moves {
    * @param alike others, which stand still meanwhile
    */
   nudged(here: Standing, alike: readonly Standing[]): Move | undefined {
+    const point = this.chance() < BY_ITSELF ? this.walked(here.point) : this.alongOthers(here.point, alike);
+    return this.chance() < NUDGED_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
+  }
+
+  private walked(from: Point): Point {
+    const point = from.slice();
+    const axes = 1 + Math.floor(this.chance() * FEW);
+    for (let moved = 0; moved < axes; moved++) {
+      const axis = CAUSE_AXIS + 1 + Math.floor(this.chance() * (from.length - CAUSE_AXIS - 1));
+      const step = 10 ** between(STEPS, this.chance());
+      point[axis] = reflected((point[axis] as number) + step * (2 * this.chance() - 1));
+    }
+    return point;
+  }
+
+  private alongOthers(from: Point, alike: readonly Standing[]): Point {
     const [one, other] = this.twoOf(alike);
     const far = this.anyOf(ALONG) ?? 0.5;
     const takesPart = this.anyOf(TAKES_PART) ?? 1;
-    const point = here.point.map((value, axis) => {
+    return from.map((value, axis) => {
       if (axis === CAUSE_AXIS || this.chance() > takesPart) return value;
       const along = one && other ? far * ((one[axis] as number) - (other[axis] as number)) : 0;
       return reflected(value + along + JITTER * (2 * this.chance() - 1));
     });
-    return this.chance() < NUDGED_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
   }
 
   /**

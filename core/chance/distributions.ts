@@ -18,6 +18,10 @@ export const normalQuantile = (share: number): number => jStat.normal.inv(inside
 /** Chance of a standardised error below this under Student's t. */
 export const studentBelow = (z: number, degrees: number): number => jStat.studentt.cdf(z, degrees);
 
+/** Chance of so much or more under chi-square. */
+export const chiSquareAbove = (value: number, degrees: number): number =>
+  1 - jStat.chisquare.cdf(value, degrees);
+
 /**
  * Inverse of the beta distribution.
  * @param share 0–1

@@ -8,6 +8,7 @@ declare module 'jstat' {
     readonly normal: Distribution;
     readonly studentt: Distribution;
     readonly beta: Distribution;
+    readonly chisquare: Distribution;
   };
   export default { jStat };
 }

@@ -2,11 +2,11 @@
 import { studentBelow } from '../chance/distributions.ts';
 import { logTail, TAIL } from '../chance/tail.ts';
 import { hydrometerTo25 } from '../electrolyte/density.ts';
-import { ERRORS, probeC, type Bubbles, type Level } from './modelView.ts';
+import { ERRORS, probeC } from './modelView.ts';
 import { waterLostG } from '../model/show.ts';
-import { get } from '../model/state.ts';
 import { dischargeAt } from './quickTests.ts';
-import { ACCEPTANCE_MOST, type ChargerView, type FloatedCell, type Reading } from './readings.ts';
+import { ACCEPTANCE_MOST, type FloatedCell, type Reading } from './readings.ts';
+import { seenLog } from './seen.ts';
 import { testerAt25 } from '../battery/testerWarmth.ts';
 import type { Shown } from './shown.ts';
 import type { Setting } from '../candidate/traits.ts';
@@ -51,24 +51,8 @@ const MODEL = {
   lookK: 2.5,
 } as const;
 
-/** Odds that a reading is a slip of hand or eye, whatever the battery. */
-const SLIP = 0.02;
 /** Chance of a standardised error below this, under the same tail. */
 export const tailBelow = (z: number): number => studentBelow(z, TAIL);
-
-/** What was seen, when a candidate would show something else: a slip. */
-const seen = (isSame: boolean, isNear: boolean): number => Math.log(isSame ? 1 - SLIP : isNear ? 0.2 : SLIP);
-
-/**
- * What one calls bubbles, by what there are (assumed). Whether it is a few or lively is a matter of opinion, and of all
- * cells at once, so it says little; that one is silent says much.
- */
-const BUBBLES_SEEN: Readonly<Record<Bubbles, Readonly<Record<Bubbles, number>>>> = {
-  none: { none: 0.75, few: 0.2, lively: 0.05 },
-  few: { none: 0.15, few: 0.5, lively: 0.35 },
-  lively: { none: SLIP, few: 0.45, lively: 0.53 },
-};
-const LEVELS: readonly Level[] = ['at-line', 'low', 'plates-bare'];
 
 /**
  * Steps between dips, in pairs: where within a cell its loss sits is not known, and it may show before or after. All together they are the
@@ -159,21 +143,6 @@ export function mostLogLikelihood(reading: Reading, setting: Setting): number {
     case 'charger':
       return 0;
   }
-}
-
-/** A leak this large keeps its cell empty whatever the charger gives, Ω. */
-const STUCK_OHM = 0.2;
-/** And a joint this poor lets nothing worth the name through, Ω. */
-const OPEN_OHM = 0.3;
-
-/** What an automatic charger would make of a candidate (handbook 3.2). */
-function chargerView(shown: Shown, startV: number): ChargerView {
-  if (shown.ocvV() < startV) return 'refuses';
-  const { p, state, groups } = shown.cells;
-  for (let g = 0; g < groups; g++)
-    if (get(p.shortS, g) > 1 / STUCK_OHM || get(p.jointOhm, g) > OPEN_OHM || get(state.reversed, g) > 1e-3)
-      return 'stuck';
-  return 'finishes';
 }
 
 /** A value of a reading against what a candidate would show; `scale` in the value's unit. */
@@ -346,22 +315,8 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
  * @param found the candidate as it was found; what was done since, the setting says
  */
 export function logLikelihood(reading: Reading, found: Shown, setting: Setting): number {
-  const shown = found.at(reading);
-  switch (reading.kind) {
-    case 'charger': {
-      const expected = chargerView(shown, reading.startV);
-      return seen(expected === reading.view, expected !== 'finishes' && reading.view !== 'finishes');
-    }
-    case 'level': {
-      const apart = Math.abs(LEVELS.indexOf(reading.level) - LEVELS.indexOf(shown.level(reading.cell)));
-      return seen(apart === 0, apart === 1);
-    }
-    case 'bubbles':
-      return Math.log(BUBBLES_SEEN[shown.bubbles(reading.cell)][reading.bubbles]);
-    default:
-      return termsOf(reading, found, setting).reduce(
-        (sum, { residual, scale }) => sum + logTail(residual, scale),
-        0,
-      );
-  }
+  return (
+    seenLog(reading, found) ??
+    termsOf(reading, found, setting).reduce((sum, { residual, scale }) => sum + logTail(residual, scale), 0)
+  );
 }

@@ -86,7 +86,7 @@ function Evidence({ job }: { job: Job }) {
           {believed ? (
             <>
               <Causes summary={believed.summary} isAtRest={believed.isAtRest} />
-              <Figures figures={believed.summary.figures} />
+              <Figures figures={believed.summary.figures} atFirst={believed.atFirst} />
             </>
           ) : (
             <p className="text-soft">Candidate batteries are being weighed …</p>

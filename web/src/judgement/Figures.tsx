@@ -73,12 +73,34 @@ function text({ low, middle, high }: Interval, { scale, decimals, unit }: Shown)
 /** Beside a step: what decides, without what explains. */
 const BRIEF = 3;
 
+/** Of the bar's own ink, so that it stands behind what is believed now without a colour of its own. */
+const HATCHED =
+  'bg-[repeating-linear-gradient(135deg,var(--soft)_0_1px,transparent_1px_6px)] ring-1 ring-inset ring-line';
+
+interface BandProps {
+  readonly interval: Interval;
+  /** Of the bar, %. */
+  readonly share: (value: number) => number;
+  readonly look: string;
+}
+
+function Band({ interval: { low, high }, share, look }: BandProps) {
+  return (
+    <span
+      className={`absolute inset-y-0 rounded-full ${look}`}
+      style={{ left: `${share(low)}%`, width: `${Math.max(1, share(high) - share(low))}%` }}
+    />
+  );
+}
+
 interface FiguresProps {
   readonly figures: Summary['figures'];
+  /** Before anything was read. */
+  readonly atFirst?: Summary['figures'] | undefined;
   readonly isBrief?: boolean;
 }
 
-export function Figures({ figures, isBrief = false }: FiguresProps) {
+export function Figures({ figures, atFirst, isBrief = false }: FiguresProps) {
   return (
     <section aria-labelledby="figures-title" className={isBrief ? '' : card({ pad: 'wide' })}>
       <h2 id="figures-title" className={isBrief ? 'font-bold' : 'text-lg font-bold'}>
@@ -86,7 +108,8 @@ export function Figures({ figures, isBrief = false }: FiguresProps) {
       </h2>
       {!isBrief && (
         <p className="text-sm text-soft">
-          The middle, and the range in which eight of ten such batteries lie.
+          The middle, and the range in which eight of ten such batteries lie
+          {atFirst && '; hatched, where they lay before anything was read'}.
         </p>
       )}
       <dl className={isBrief ? 'mt-1 space-y-2' : 'mt-3 space-y-3'}>
@@ -103,13 +126,8 @@ export function Figures({ figures, isBrief = false }: FiguresProps) {
                 </span>
               </dt>
               <dd aria-hidden className={`relative mt-1 rounded-full bg-rail ${isBrief ? 'h-2' : 'h-3'}`}>
-                <span
-                  className="absolute inset-y-0 rounded-full bg-cork"
-                  style={{
-                    left: `${share(interval.low)}%`,
-                    width: `${Math.max(1, share(interval.high) - share(interval.low))}%`,
-                  }}
-                />
+                {atFirst && <Band {...{ share }} interval={atFirst[one.id]} look={HATCHED} />}
+                <Band {...{ share }} interval={interval} look="bg-cork" />
                 <span
                   className="absolute -inset-y-0.5 w-1 rounded bg-char"
                   style={{ left: `calc(${share(interval.middle)}% - 2px)` }}

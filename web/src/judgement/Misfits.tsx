@@ -15,10 +15,13 @@ interface MisfitsProps {
 export function Misfits({ misfits, isBrief = false }: MisfitsProps) {
   const [first, ...more] = misfits.slice(0, SHOWN).map(({ reading }) => readingWords(reading));
   if (first === undefined) return null;
+  const isTogether = misfits[0]?.isTogether === true;
   return (
     <Notice tone="caution">
       <p role="status" className="font-semibold">
-        {first}: nothing known of this battery explains that beside what else was read.
+        {isTogether
+          ? `All that was read of it together fits nothing that is known, and this least: ${first}.`
+          : `${first}: nothing known of this battery explains that beside what else was read.`}
       </p>
       {!isBrief && (
         <p>
