@@ -12,9 +12,8 @@ import { doubting, misfitsOf, type Misfit } from './misfit.ts';
 import { Moves } from './moves.ts';
 import { logLikelihood, mostLogLikelihood } from '../observation/likelihood.ts';
 import { changeBetween, weighedBy } from './moment.ts';
-import { isFar } from '../observation/passages.ts';
-import type { Passage } from '../candidate/passage.ts';
-import { isDear, onChargeMin, type Reading } from '../observation/readings.ts';
+import { isFar, isUntouched } from '../observation/passages.ts';
+import { isDear, type Reading } from '../observation/readings.ts';
 import { Sample, type Candidate } from './sample.ts';
 import { shownOf, type Shown } from '../observation/shown.ts';
 import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
@@ -32,10 +31,13 @@ export const AT_REST = { standing: 2, charged: 4 } as const;
 const FRESHEN_BELOW = 0.5;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
-/** Moves of each candidate once they are drawn anew: with two of them eight of ten truths lay in what was said to hold seven (docs/belief.md). */
-const SWEEPS = 2;
+/**
+ * Moves of each candidate once they are drawn anew: what is drawn anew again and again comes from ever fewer, and is as wide as it should
+ * be only where they have moved apart meanwhile (docs/belief.md).
+ */
+const SWEEPS = { standing: 4, charged: 6 } as const;
 /** How often a move leaps, and how often a leap goes to any cause alike. */
-const LEAP = 0.35;
+const LEAP = { standing: 0.35, charged: 0.2 } as const;
 const ANYWHERE = 0.6;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
 const TRANSPLANTS = 4;
@@ -110,6 +112,11 @@ export class Belief {
   /** How many are kept, but for those that only stand for a rare cause. */
   get size(): number {
     return this.count;
+  }
+
+  /** As many as stand for a battery that stands there, or the fewer that go through charges. */
+  private get kept(): keyof typeof SIZE {
+    return this.count <= SIZE.charged ? 'charged' : 'standing';
   }
 
   private get whole(): Held {
@@ -228,7 +235,7 @@ export class Belief {
       this.sample = this.sample.heavierBy(logs, part);
       if (this.sample.effective() < FRESHEN_BELOW * this.all.length || taken < 1) {
         this.sample = this.drawn(this.count);
-        for (let sweep = 0; sweep < SWEEPS; sweep++) yield* this.moving();
+        for (let sweep = 0; sweep < SWEEPS[this.kept]; sweep++) yield* this.moving();
         yield* this.keepingEvery();
       }
     }
@@ -340,7 +347,7 @@ export class Belief {
 
   /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
   private moved(here: Candidate, alike: readonly Candidate[]): Candidate {
-    const isLeap = this.chance() < LEAP;
+    const isLeap = this.chance() < LEAP[this.kept];
     const to = isLeap && this.chance() < ANYWHERE ? this.moves.anyOf(this.moves.possible) : undefined;
     const move = isLeap ? this.moves.leapt(here, to) : this.moves.nudged(here, alike);
     if (!move) return here;
@@ -408,16 +415,4 @@ export class Belief {
     const sample = doubted ? doubting(this.sample, doubted, this.now) : this.sample;
     return summaryOf(sample, this.now, this.readings.at(-1));
   }
-}
-
-/** Whether what lies before a reading stays what it was; of the charge it falls in, the part before it. */
-function isUntouched(reading: Reading, before: readonly Passage[], after: readonly Passage[]): boolean {
-  const stage = reading.stage ?? 0;
-  const isSame = (place: number): boolean => JSON.stringify(before[place]) === JSON.stringify(after[place]);
-  for (let place = 0; place < stage; place++) if (!isSame(place)) return false;
-  const minute = onChargeMin(reading);
-  if (minute === undefined || isSame(stage)) return true;
-  const [was, is] = [before[stage], after[stage]];
-  if (!was || !is || is.minutes < minute) return false;
-  return JSON.stringify({ ...was, minutes: is.minutes }) === JSON.stringify(is);
 }

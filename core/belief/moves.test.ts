@@ -35,17 +35,17 @@ for (const setting of settings)
       }
     });
 
-    it('a nudge asks others as often as none, and then goes anywhere along a few coordinates', () => {
+    it('a nudge asks nobody in three of ten, and then goes anywhere along a few coordinates', () => {
       const here = all[0];
       if (!here) throw new Error('there are candidates');
       const alone = Array.from({ length: 400 }, () => moves.nudged(here, [])?.point)
         .filter((point) => point !== undefined)
         .map((point) => [...point].map((value, axis) => Math.abs(value - (here.point[axis] as number))))
         .filter((moved) => moved.filter((far) => far > 0).length <= 3);
-      expect(alone.length).to.be.within(140, 260);
+      expect(alone.length).to.be.within(80, 180);
       const furthest = alone.map((moved) => Math.max(...moved));
       expect(Math.max(...furthest)).to.be.above(0.3);
-      expect(furthest.filter((far) => far < 0.02).length).to.be.above(20);
+      expect(furthest.filter((far) => far < 0.02).length).to.be.above(10);
     });
 
     it('a leap goes to the cause it was sent to', () => {

@@ -22,7 +22,7 @@ const JITTER = 0.01;
  * How often a nudge asks no other candidate, lest all stay in the few directions a small group leaves: one to three coordinates, by
  * anything from a hundredth of an axis to half of it.
  */
-const BY_ITSELF = 0.5;
+const BY_ITSELF = 0.3;
 const FEW = 3;
 const STEPS: readonly [smallest: number, largest: number] = [-2, -0.3];
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */

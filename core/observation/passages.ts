@@ -17,6 +17,22 @@ export const isFar = (reading: Reading, { passages = [] }: Setting): boolean =>
   onChargeMin(reading) !== undefined ||
   passages.slice(0, reading.stage ?? 0).some(({ minutes }) => minutes > 0);
 
+/** Whether what lies before a reading stays what it was; of the charge it falls in, the part before it. */
+export function isUntouched(
+  reading: Reading,
+  before: readonly Passage[],
+  after: readonly Passage[],
+): boolean {
+  const stage = reading.stage ?? 0;
+  const isSame = (place: number): boolean => JSON.stringify(before[place]) === JSON.stringify(after[place]);
+  for (let place = 0; place < stage; place++) if (!isSame(place)) return false;
+  const minute = onChargeMin(reading);
+  if (minute === undefined || isSame(stage)) return true;
+  const [was, is] = [before[stage], after[stage]];
+  if (!was || !is || is.minutes < minute) return false;
+  return JSON.stringify({ ...was, minutes: is.minutes }) === JSON.stringify(is);
+}
+
 const MINUTE_S = 60;
 
 /** A millilitre of water weighs a gram; what is over the line is not followed. */

@@ -11,6 +11,8 @@ interface Shown {
   readonly decimals: number;
   /** Of the bar, in the unit shown. */
   readonly most: (figures: Summary['figures']) => number;
+  /** What is said where nothing of it is left. */
+  readonly none?: string;
 }
 
 const atLeast = (most: number, value: number): number => Math.max(most, value);
@@ -50,11 +52,12 @@ const SHOWN: readonly Shown[] = [
   },
   {
     id: 'lifeYears',
-    name: 'Then serves in its duty for',
+    name: 'Serves in its duty for',
     unit: 'years',
     scale: 1,
     decimals: 0,
     most: ({ lifeYears }) => atLeast(10, lifeYears.high),
+    none: 'no more',
   },
 ];
 
@@ -75,7 +78,7 @@ const BRIEF = 3;
 
 /** Of the bar's own ink, so that it stands behind what is believed now without a colour of its own. */
 const HATCHED =
-  'bg-[repeating-linear-gradient(135deg,var(--soft)_0_1px,transparent_1px_6px)] ring-1 ring-inset ring-line';
+  'bg-[repeating-linear-gradient(135deg,var(--soft)_0_1px,transparent_1px_6px)] opacity-60 ring-1 ring-inset ring-line';
 
 interface BandProps {
   readonly interval: Interval;
@@ -122,7 +125,13 @@ export function Figures({ figures, atFirst, isBrief = false }: FiguresProps) {
               <dt className="flex flex-wrap justify-between gap-x-3">
                 <span className={isBrief ? '' : 'font-medium'}>{one.name}</span>
                 <span className="reading">
-                  {text(interval, one)} <span className="text-soft">{one.unit}</span>
+                  {one.none !== undefined && interval.high < 0.5 ? (
+                    one.none
+                  ) : (
+                    <>
+                      {text(interval, one)} <span className="text-soft">{one.unit}</span>
+                    </>
+                  )}
                 </span>
               </dt>
               <dd aria-hidden className={`relative mt-1 rounded-full bg-rail ${isBrief ? 'h-2' : 'h-3'}`}>
