@@ -50,7 +50,7 @@ test('a way is decided at its end: what is read then and what is done by it, how
   await page.goto(`${shop.url}${sheet.path}/evidence`);
   const advice = page.getByRole('region', { name: 'What to do' });
   const then = advice.getByRole('group', { name: 'Then decide' });
-  await expect(then).toContainText(/Then, charged and rested, read its rested voltage/, { timeout: 90_000 });
+  await expect(then).toContainText(/Then, charged and rested, read what it took/, { timeout: 90_000 });
   await expect(then.getByRole('listitem').first()).toContainText(/about .*\d\.\d\d\sV.*\d\s%$/);
   await advice.getByText('How sure that is, and which cost would turn it').press('Enter');
   await expect(advice).toContainText(/Of such batteries it is the best way for \d+\s%/);

@@ -92,11 +92,11 @@ export const readWords = ({ read }: Branch): string =>
     .map(({ check, middle }, index) => `${index === 0 ? 'about ' : ''}${figureText(check, middle)}`)
     .join(', ');
 
-/** "Read its rested voltage and the tester, then: …" */
+/** "what it took, its rested voltage and the tester" */
 export function lookWords({ checks }: Tree): string {
-  const all = ['its rested voltage', ...checks.map((check) => LATER_NAMES[check])];
+  const all = ['what it took', 'its rested voltage', ...checks.map((check) => LATER_NAMES[check])];
   const last = all.at(-1) ?? '';
-  return all.length === 1 ? last : `${all.slice(0, -1).join(', ')} and ${last}`;
+  return `${all.slice(0, -1).join(', ')} and ${last}`;
 }
 
 /** "Two hours into its charge: about 10.4 V and not rising: stop and retire it (25 %)"; undefined where that is rare. */
