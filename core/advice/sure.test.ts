@@ -93,7 +93,7 @@ describe('a tree in words', () => {
       `about 10.50 V, 100 A: retire it (${percentText(0.75)})`,
       `about 12.71 V, 475 A: prove it as it stands (${percentText(0.25)})`,
     ]);
-    expect(lookWords(tree)).to.equal('its rested voltage and the tester');
-    expect(lookWords({ ...tree, checks: [] })).to.equal('its rested voltage');
+    expect(lookWords(tree)).to.equal('what it took, its rested voltage and the tester');
+    expect(lookWords({ ...tree, checks: [] })).to.equal('what it took and its rested voltage');
   });
 });
