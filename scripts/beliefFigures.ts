@@ -3,21 +3,19 @@
  * Takes minutes, in two processes; not part of the tests.
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { CAUSE_IDS, CAUSES, isSulfated, type CauseId } from '@cork-ember/core/candidate/causes.ts';
-import { adviceTrial, DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
+import { DECIDERS, type AdviceTrial, type Decider } from './adviceTrial.ts';
 import {
   CHECKED,
   POPULATIONS,
   STAGES,
-  trial,
   type Checked,
   type Population,
   type Stage,
   type Trial,
 } from './beliefTrial.ts';
 import { errorOf, meanOf } from './means.ts';
-import { doShare, keptFolder, runKept, shareAsked, until, type Share } from './resumable.ts';
+import { keptOf, runKept, runnerOf, until } from './resumable.ts';
 import { svgChart } from './svgChart.ts';
 
 const FOLDER = 'docs/belief';
@@ -27,9 +25,7 @@ const ADVISED = Number(process.env['ADVISED'] ?? Math.round(TRIALS * 0.24));
 /** What is not done by then is done the next time it is started: what was worked out is kept, as long as the code is the same. */
 const MOST_MINUTES = 110;
 const BINS = 10;
-
-/** What a process is to run: hidden batteries of a population, or put before the deciders. */
-type Kind = Population | 'advice';
+const PARTS = 10;
 
 const STAGE_WORDS: Record<Stage, string> = {
   standing: 'every check of a battery that stands there',
@@ -285,8 +281,13 @@ function write(all: All, advised: readonly AdviceTrial[]): void {
     '![Reliability](reliability.svg)',
     '',
     table(
-      ['said', 'was so', 'times said'],
-      said.map(([x, y, count]) => [percent(x), percent(y), String(count)]),
+      ['said', 'was so', 'give or take', 'times said'],
+      said.map(([x, y, count]) => [
+        percent(x),
+        percent(y),
+        percent(Math.sqrt((x * (1 - x)) / count)),
+        String(count),
+      ]),
     ),
     '',
     '## Are the ranks flat?',
@@ -310,21 +311,19 @@ function write(all: All, advised: readonly AdviceTrial[]): void {
   writeFileSync(`${FOLDER}/results.md`, [...lines, ...adviceLines(advised)].join('\n'));
 }
 
-const share = shareAsked();
-if (share === undefined) {
-  const folder = keptFolder('belief-trials');
-  const untilMs = until(MOST_MINUTES);
-  const run = <T>(kind: Kind, count: number): Promise<T[]> =>
-    runKept<T>(fileURLToPath(import.meta.url), kind, count, folder, untilMs);
-  const of = (kind: Population): Promise<Trial[]> => run<Trial>(kind, TRIALS);
-  const all: All = {
-    own: await of('own'),
-    perturbed: await of('perturbed'),
-    compound: await of('compound'),
-    porous: await of('porous'),
-  };
-  write(all, await run<AdviceTrial>('advice', ADVISED));
-} else {
-  const { kind } = share as Share & { readonly kind: Kind };
-  doShare(share, (index) => (kind === 'advice' ? adviceTrial(index) : trial(index, kind)));
+const runner = await runnerOf('belief', 'scripts/beliefShare.ts');
+const untilMs = until(MOST_MINUTES);
+// A tenth of each at a time: a run that stops early has something of all of them.
+for (let part = 1; part <= PARTS; part++) {
+  const share = part / PARTS;
+  for (const kind of POPULATIONS) await runKept(runner, kind, Math.round(share * TRIALS), untilMs);
+  await runKept(runner, 'advice', Math.round(share * ADVISED), untilMs);
 }
+const of = (kind: Population): Trial[] => keptOf<Trial>(runner.folder, kind);
+const all: All = {
+  own: of('own'),
+  perturbed: of('perturbed'),
+  compound: of('compound'),
+  porous: of('porous'),
+};
+write(all, keptOf<AdviceTrial>(runner.folder, 'advice'));

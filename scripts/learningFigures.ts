@@ -2,20 +2,10 @@
  * What simulated shops learn from their own jobs, and what their advice is worth by it, into docs/belief.
  * SHOPS shops; no new job is begun after MINUTES; what was worked out is kept and gone on with.
  */
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
-import {
-  AFTER,
-  DECIDED_BY,
-  decided,
-  hiddenShop,
-  learnedAfter,
-  lessonFrom,
-  type DecidedBy,
-} from './learningTrial.ts';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { AFTER, DECIDED_BY, type DecidedBy } from './learningTrial.ts';
 import { errorOf, meanOf } from './means.ts';
-import { doShare, keptFolder, runKept, shareAsked, until } from './resumable.ts';
+import { runKept, runnerOf, until } from './resumable.ts';
 
 const FILE = 'docs/belief/learning.md';
 const SHOPS = Number(process.env['SHOPS'] ?? 4);
@@ -23,39 +13,18 @@ const JOBS = Math.max(...AFTER);
 /** Batteries put before each way of deciding, in each shop. */
 const ASKED = Number(process.env['ASKED'] ?? 100);
 const MOST_MINUTES = 110;
-/** They come after the jobs a shop learns from. */
-const NEW_FROM = 10_000;
 
 type Worths = Readonly<Record<DecidedBy, number>>;
 
-const share = shareAsked();
-if (share === undefined) {
-  const folder = keptFolder('learning-trials');
-  const untilMs = until(MOST_MINUTES);
-  const script = fileURLToPath(import.meta.url);
-  const shops: { readonly lessons: readonly Lesson[]; readonly worths: readonly Worths[] }[] = [];
-  for (let shop = 0; shop < SHOPS; shop++) {
-    const lessons = await runKept<Lesson>(script, `lessons-${shop}`, JOBS, folder, untilMs);
-    writeFileSync(`${folder}/learned-${shop}.json`, JSON.stringify(lessons));
-    const worths =
-      lessons.length < JOBS ? [] : await runKept<Worths>(script, `decided-${shop}`, ASKED, folder, untilMs);
-    shops.push({ lessons, worths });
-  }
-  write(
-    shops.flatMap(({ worths }) => worths),
-    shops.filter(({ worths }) => worths.length > 0).length,
-  );
-} else {
-  const [what, at] = share.kind.split('-');
-  const shop = hiddenShop(Number(at));
-  if (what === 'lessons') doShare(share, (index) => lessonFrom(shop, index));
-  else {
-    const learned = `${share.file.slice(0, share.file.lastIndexOf('/'))}/learned-${at}.json`;
-    const lessons = JSON.parse(readFileSync(learned, 'utf8')) as readonly Lesson[];
-    const by = new Map(AFTER.map((jobs) => [jobs, learnedAfter(lessons, jobs)] as const));
-    doShare(share, (index) => decided(shop, NEW_FROM + index, by));
-  }
+const runner = await runnerOf('learning', 'scripts/learningShare.ts');
+const untilMs = until(MOST_MINUTES);
+const shops: (readonly Worths[])[] = [];
+for (let shop = 0; shop < SHOPS; shop++) {
+  const lessons = await runKept(runner, `lessons-${shop}`, JOBS, untilMs);
+  if (lessons.length < JOBS) break;
+  shops.push(await runKept<Worths>(runner, `decided-${shop}`, ASKED, untilMs));
 }
+write(shops.flat(), shops.filter((worths) => worths.length > 0).length);
 
 function write(worths: readonly Worths[], shops: number): void {
   const over = (who: DecidedBy): number[] => worths.map((one) => one[who] - one.handbook);

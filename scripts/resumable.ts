@@ -1,19 +1,32 @@
-/** Long runs in two processes: bounded, and gone on with where they stopped, as long as the code is the same. */
+/**
+ * Long runs in two processes: bounded, and gone on with where they stopped, on this machine or another, as long as the code that runs is the
+ * same. What was worked out is kept beside the tables that are written from it.
+ */
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { appendFileSync, existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { build } from 'vite';
 import { realNow } from '../server/src/clock/realTime.ts';
 
-const PROCESSES = 2;
+const PROCESSES = Number(process.env['PROCESSES'] ?? 2);
+const FOLDER = 'docs/belief/trials';
+/** Digits that are kept of a number. */
+const DIGITS = 4;
 
-/** What one process is to do: every second one from here. */
+/** What one process is to do. */
 export interface Share {
   readonly kind: string;
-  readonly from: number;
-  readonly count: number;
+  readonly indices: readonly number[];
   readonly untilMs: number;
   readonly file: string;
 }
@@ -23,20 +36,10 @@ interface Kept<T> {
   readonly trial: T;
 }
 
-/**
- * What was worked out by this very code is kept beside the shop's data.
- * @param name of the run
- */
-export function keptFolder(name: string): string {
-  const files = ['core', 'scripts'].flatMap((folder) =>
-    readdirSync(folder, { recursive: true, encoding: 'utf8' })
-      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts') && !file.includes('node_modules'))
-      .sort()
-      .map((file) => readFileSync(join(folder, file), 'utf8')),
-  );
-  const folder = join('data', name, createHash('sha256').update(files.join('\n')).digest('hex').slice(0, 12));
-  mkdirSync(folder, { recursive: true });
-  return folder;
+/** A script that does shares, as one plain file, and where its results are kept. */
+export interface Runner {
+  readonly file: string;
+  readonly folder: string;
 }
 
 const keptIn = <T>(file: string): Kept<T>[] =>
@@ -49,8 +52,13 @@ const keptIn = <T>(file: string): Kept<T>[] =>
 
 const start = promisify(execFile);
 
-/** The script as one plain file: run as it is written it would be three times as slow. */
-async function bundled(script: string, outDir: string): Promise<string> {
+/**
+ * The script as one plain file: run as it is written it would be three times as slow. What another code has worked out is forgotten.
+ * @param name of the run
+ * @param script that does a share it is given as its argument
+ */
+export async function runnerOf(name: string, script: string): Promise<Runner> {
+  const outDir = join('data', name);
   await build({
     configFile: false,
     logLevel: 'error',
@@ -62,49 +70,75 @@ async function bundled(script: string, outDir: string): Promise<string> {
     },
     ssr: { noExternal: [/^@cork-ember\//] },
   });
-  return join(outDir, 'run.mjs');
+  const file = join(outDir, 'run.mjs');
+  const code = createHash('sha256').update(readFileSync(file)).digest('hex').slice(0, 12);
+  const folder = join(FOLDER, `${name}-${code}`);
+  mkdirSync(folder, { recursive: true });
+  for (const other of readdirSync(FOLDER))
+    if (other.startsWith(`${name}-`) && other !== `${name}-${code}`)
+      rmSync(join(FOLDER, other), { recursive: true });
+  return { file, folder };
 }
 
-/**
- * Trials 0 to `count`, as far as time allows, half in each process.
- * @param script the file that does a share it is given as its argument
- */
+/** All of a kind that were done, in one file; those of each process are taken in. */
+function gathered<T>(folder: string, kind: string): Kept<T>[] {
+  const parts = readdirSync(folder).filter((file) => file.startsWith(`${kind}.part`));
+  const whole = join(folder, `${kind}.jsonl`);
+  const all = new Map(
+    [whole, ...parts.map((part) => join(folder, part))].flatMap(keptIn<T>).map((one) => [one.index, one]),
+  );
+  const kept = [...all.values()].sort((a, b) => a.index - b.index);
+  writeFileSync(whole, kept.map((one) => `${JSON.stringify(one)}\n`).join(''));
+  for (const part of parts) rmSync(join(folder, part));
+  return kept;
+}
+
+/** What was worked out of a kind, in order. */
+export const keptOf = <T>(folder: string, kind: string): T[] =>
+  keptIn<T>(join(folder, `${kind}.jsonl`)).map(({ trial }) => trial);
+
+/** Trials 0 to `count`, as far as time allows. */
 export async function runKept<T>(
-  script: string,
+  { file, folder }: Runner,
   kind: string,
   count: number,
-  folder: string,
   untilMs: number,
 ): Promise<T[]> {
-  const shares = Array.from({ length: PROCESSES }, (_, from): Share => ({
+  const known = new Set(gathered(folder, kind).map(({ index }) => index));
+  const left = Array.from({ length: count }, (_, index) => index).filter((index) => !known.has(index));
+  const shares = Array.from({ length: PROCESSES }, (_, part): Share => ({
     kind,
-    from,
-    count,
+    indices: left.filter((_, place) => place % PROCESSES === part),
     untilMs,
-    file: join(folder, `${kind}-${from}.jsonl`),
+    file: join(folder, `${kind}.part${part}`),
   }));
-  const file = await bundled(script, folder);
-  await Promise.all(shares.map((share) => start(process.execPath, [file, JSON.stringify(share)])));
-  return shares
-    .flatMap(({ file: kept }) => keptIn<T>(kept))
+  await Promise.all(
+    shares
+      .filter(({ indices }) => indices.length > 0)
+      .map((share) => start(process.execPath, [file, JSON.stringify(share)])),
+  );
+  return gathered<T>(folder, kind)
     .filter(({ index }) => index < count)
-    .sort((a, b) => a.index - b.index)
     .map(({ trial }) => trial);
 }
 
+const short = (_name: string, value: unknown): unknown =>
+  typeof value === 'number' && !Number.isInteger(value) ? Number(value.toPrecision(DIGITS)) : value;
+
 /** Does a share, each trial put down as it is done. */
-export function doShare({ from, count, untilMs, file }: Share, trialOf: (index: number) => unknown): void {
-  const known = new Set(keptIn(file).map(({ index }) => index));
-  for (let index = from; index < count && realNow() < untilMs; index += PROCESSES) {
-    if (known.has(index)) continue;
-    appendFileSync(file, `${JSON.stringify({ index, trial: trialOf(index) })}\n`);
+export function doShare({ indices, untilMs, file }: Share, trialOf: (index: number) => unknown): void {
+  for (const index of indices) {
+    if (realNow() >= untilMs) return;
+    appendFileSync(file, `${JSON.stringify({ index, trial: trialOf(index) }, short)}\n`);
   }
 }
 
-/** The share this process was started for; undefined where it is to have them done. */
-export function shareAsked(): Share | undefined {
+/** The share this process was started for. */
+export function shareAsked(): Share {
   const [, , share] = process.argv;
-  return share === undefined ? undefined : (JSON.parse(share) as Share);
+  if (share === undefined)
+    throw new Error('This does a share it is given as its argument; its figures script starts it.');
+  return JSON.parse(share) as Share;
 }
 
 /** Until when a run may go on, ms. @param usualMin where MINUTES does not say otherwise */
