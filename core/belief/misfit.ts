@@ -26,6 +26,8 @@ export interface Misfit {
 const ALARM = 0.02;
 /** And all of them together. */
 const ALARM_TOGETHER = 0.02;
+/** No chance is taken for less than this: its logarithm must be a number. */
+const LEAST_CHANCE = 1e-300;
 /** Candidates that stand for all where all readings are asked together. */
 const ASKED = 120;
 
@@ -99,7 +101,7 @@ function* togetherOf(sample: Sample, readings: readonly Reading[], setting: Sett
     const chances = readings.flatMap((reading) =>
       belowOf(reading, shown, setting).map(([below, upTo]) => eitherWay(below, upTo)),
     );
-    const off = chances.reduce((total, chance) => total - 2 * Math.log(chance), 0);
+    const off = chances.reduce((total, chance) => total - 2 * Math.log(Math.max(LEAST_CHANCE, chance)), 0);
     sum += chances.length === 0 ? 1 : chiSquareAbove(off, 2 * chances.length);
     yield;
   }
