@@ -128,6 +128,8 @@ test.describe('while the server is away', () => {
     const sheet = await (await Sheet.open(shop)).checkIn();
     await page.goto(shop.url + sheet.path);
     await expect(page.getByLabel('Code on the pack')).toBeVisible();
+    // What is fetched once the step stands there: without a worker that keeps the program it must have come.
+    await expect(page.getByLabel('Note for the log')).toBeVisible();
     const { port } = shop;
     await shop.kill();
     await page.getByLabel('Note for the log').fill('lamp over bay 8 is out');
