@@ -75,7 +75,11 @@ const POSITIVE_HALF_V = 1.74;
  * @returns one reading more than cells; they sum to the battery's voltage
  */
 export function dipProbes(cells: CellString, lossAtPositive = 0.5): number[] {
-  const volts = cells.groupOf.map((group) => get(cells.shown.cellV, group));
+  return dipsAlong(cellVolts(cells), lossAtPositive);
+}
+
+/** The same, of cells that stand at so many volts. */
+export function dipsAlong(volts: readonly number[], lossAtPositive = 0.5): number[] {
   const positive = volts.map((v) => POSITIVE_HALF_V - (SOUND_CELL_V - v) * lossAtPositive);
   const negative = volts.map((v, index) => v - (positive[index] ?? 0));
   return [
@@ -103,6 +107,11 @@ const BARE_FROM = 0.15;
 export function levelOf(cells: CellString, cell: number): Level {
   const group = groupOf(cells, cell);
   const lost = get(cells.state.lostG, group) / get(cells.p.waterG, group);
+  return levelWith(lost);
+}
+
+/** @param lost share of the water that is gone */
+export function levelWith(lost: number): Level {
   if (lost > BARE_FROM) return 'plates-bare';
   return lost > LOW_FROM ? 'low' : 'at-line';
 }
@@ -129,7 +138,7 @@ export function scaleG(cells: CellString, dryMassG: number): number {
 }
 
 /** CCA ≈ 2.55 V / R on the EN scale, for twelve volts. Handbook 3.2. */
-const CONDUCTANCE_V = 2.55;
+export const CONDUCTANCE_V = 2.55;
 
 /** Cranking current a conductance tester shows, A (EN): it sees resistance, and so charge and cold as well. */
 export function conductanceA(cells: CellString): number {

@@ -10,6 +10,7 @@ import { densityAt } from '../electrolyte/density.ts';
 import { solveRising } from '../electrolyte/curve.ts';
 import type { Fault } from '../model/faults.ts';
 import { soundBattery, soundCell, twentyHourAh, type Rating } from '../model/parameters.ts';
+import { CONDUCTANCE_V, dipsAlong, levelWith } from '../observation/modelView.ts';
 import { ACCEPTANCE_MOST, besideEachOther, type Reading } from '../observation/readings.ts';
 import { molalityOf, PorousCell, type PorousDesign, type PorousIllness } from './porousCell.ts';
 
@@ -17,12 +18,9 @@ const HOUR_S = 3600;
 const END_CELL_V = 1.75;
 const HELD_CELL_V = 2.4;
 const MOST_RESERVE_S = 40 * HOUR_S;
-/** Handbook 3.2 and 4: a load of three times the capacity; a tester's 2.55 V; levels; what stands away in a month. */
+/** Handbook 3.2 and 4: a load of three times the capacity; what stands away in a month. */
 const LOAD_PER_AH = 3;
 const LOAD_S = 15;
-const CONDUCTANCE_V = 2.55;
-const LOW_FROM = 0.06;
-const BARE_FROM = 0.15;
 const LOST_A_DAY = { agm: 0.025 / 30, flooded: 0.05 / 30, gel: 0.025 / 30 } as const;
 const CONTAMINATED_LOSES = 12;
 const CONTAMINATED_GASSES = 3;
@@ -212,8 +210,6 @@ function rowOf(traits: Traits, { rating, tempC }: Setting): Row {
   return new Row([...groups.values()], tempC);
 }
 
-const levelOf = (dry: number) => (dry > BARE_FROM ? 'plates-bare' : dry > LOW_FROM ? 'low' : 'at-line');
-
 /** What a shop would read of one, and what is in it. */
 export class PorousBattery {
   private readonly setting: Setting;
@@ -288,17 +284,10 @@ export class PorousBattery {
     const levels = cells.map((_, index): Reading => ({
       kind: 'level',
       cell: index + 1,
-      level: levelOf(dryShare),
+      level: levelWith(dryShare),
     }));
     // Each plate stands against lead in its own acid; what a cell lacks its halves lack alike.
-    const halves = cells.map((cell) => cell.volts(0));
-    const positive = halves.map((volts) => 1.74 - (2.1 - volts) / 2);
-    const negative = halves.map((volts, index) => volts - (positive[index] ?? 0));
-    const volts = [
-      positive[0] ?? 0,
-      ...negative.slice(0, -1).map((half, index) => half + (positive[index + 1] ?? 0)),
-      negative.at(-1) ?? 0,
-    ];
+    const volts = dipsAlong(cells.map((cell) => cell.volts(0)));
     return [...besideEachOther(densities), ...levels, { kind: 'dips', volts }];
   }
 
