@@ -32,6 +32,7 @@ const ROOMS = [
   'adapters',
   'schedule',
   'ledger',
+  'access',
   'contract',
   'demo',
 ];

@@ -8,6 +8,8 @@ import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { gate, named } from './access/gate.ts';
+import { fewCalls } from './access/limits.ts';
 import { trustRoutes, type Trust } from './routes/trust.ts';
 import { nameOf, onlyKnownNames } from './hosts.ts';
 import { problemHandler, unknownRoute } from './problems.ts';
@@ -63,9 +65,10 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
     app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
   // A stream is pushed on line by line; what is squeezed would wait for more.
   app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
+  app.use('/api', fewCalls(), gate(services.access));
   app.use('/api', trustRoutes(trust));
   app.use('/api', jobFileRoutes(services));
-  app.use('/api', express.json({ limit: '1mb' }), apiRoutes(services), unknownRoute);
+  app.use('/api', express.json({ limit: '1mb' }), named(services.access), apiRoutes(services), unknownRoute);
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(
       '/assets',

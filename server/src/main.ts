@@ -134,7 +134,8 @@ try {
   process.stdout.write(`Cork Ember is open on http://localhost:${port}\n`);
   const trust = settings.CORK_EMBER_HTTPS ? await openOnHttps(port) : undefined;
   if (trust) process.stdout.write(`and on https://localhost:${trust.port}\n`);
-  if (isOnNetwork(settings.CORK_EMBER_HOST)) process.stdout.write(await networkNotice(port, trust));
+  if (isOnNetwork(settings.CORK_EMBER_HOST))
+    process.stdout.write(await networkNotice(port, trust, shop.services.access.way));
   // Read before the first page asks for them.
   shop.services.jobs
     .openJobs()

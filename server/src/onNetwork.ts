@@ -30,10 +30,18 @@ function secureLines(address: string, port: number, { port: httpsPort, authority
   ];
 }
 
+/** Who may do what from the network. */
+const WHO_MAY = {
+  held: 'Browsers are let in one by one under Setup, People; who stands at one says so by PIN.',
+  open: 'Nobody has a PIN yet: this network can read, and only this machine records. Setup, People makes the first lead.',
+  demo: 'It is a demo: anyone on this network may try it, under any name.',
+} as const;
+
 /** Lines for the screen it was started on; the first address stands as a code too. */
 export async function networkNotice(
   port: number,
   trust: Trust | undefined,
+  may: keyof typeof WHO_MAY,
   found: readonly string[] = addresses(),
 ): Promise<string> {
   const urls = found.map((address) => `http://${address}:${port}`);
@@ -43,7 +51,7 @@ export async function networkNotice(
     'On the shop’s network:',
     ...urls.map((url) => `  ${url}`),
     await qrcode.toString(first, { type: 'terminal', small: true }),
-    'Anyone on this network can read and record here, under any name, until people have PINs.',
+    WHO_MAY[may],
     // An address of the wide world is in no certificate: the name is.
     ...(trust
       ? secureLines(found.find((one) => maySignFor([], one)) ?? hostname(), port, trust)

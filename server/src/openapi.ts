@@ -1,6 +1,7 @@
 /** The OpenAPI 3.1 document, made from the very schemas that check the requests. */
 import { ANSWERS } from '@cork-ember/core/contract/answerSchemas.ts';
 import { jobExportDocumentSchema } from '@cork-ember/core/contract/schemas.ts';
+import { ACCESS_PATHS } from './openapi/access.ts';
 import { BATTERY_PATHS } from './openapi/batteries.ts';
 import { JOB_PATHS } from './openapi/jobs.ts';
 import { jsonSchema, type Json } from './openapi/parts.ts';
@@ -16,7 +17,7 @@ export function openApiDocument(): Json {
       description:
         'The bench companion of a battery technician. Times are shop time in milliseconds since 1970-01-01 UTC.',
     },
-    paths: { ...SHOP_PATHS, ...BATTERY_PATHS, ...JOB_PATHS },
+    paths: { ...ACCESS_PATHS, ...SHOP_PATHS, ...BATTERY_PATHS, ...JOB_PATHS },
     components: {
       schemas: {
         ...Object.fromEntries(Object.entries(ANSWERS).map(([name, schema]) => [name, jsonSchema(schema)])),

@@ -10,6 +10,9 @@ import type { Logger } from 'pino';
 export type ProblemKind =
   | 'bad-input'
   | 'wrong-name'
+  | 'not-signed-in'
+  | 'not-allowed'
+  | 'slow-down'
   | 'not-found'
   | 'stale'
   | 'taken'
@@ -21,6 +24,9 @@ export type ProblemKind =
 const KINDS: Record<ProblemKind, { status: number; title: string }> = {
   'bad-input': { status: 400, title: 'The entry cannot be read' },
   'wrong-name': { status: 421, title: 'Not this shop’s name' },
+  'not-signed-in': { status: 401, title: 'Nobody is at the bench' },
+  'not-allowed': { status: 403, title: 'Not for everybody' },
+  'slow-down': { status: 429, title: 'Too many at once' },
   'not-found': { status: 404, title: 'Not here' },
   stale: { status: 409, title: 'Somebody was faster' },
   taken: { status: 409, title: 'Already in use' },

@@ -9,6 +9,10 @@ import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
+import { realNow } from './clock/realTime.ts';
+import { DEMO_PINS, seedPeople } from './demo/people.ts';
+import { Access } from './services/access.ts';
+import { AccessStore } from './store/accessStore.ts';
 import { Calendar } from './demo/calendar.ts';
 import { seedMachines } from './demo/machines.ts';
 import { seedShelf } from './demo/shelf.ts';
@@ -64,6 +68,8 @@ export interface ShopOptions {
   /** Names it answers to on its network, beside this machine's own. */
   readonly names?: readonly string[];
   readonly log: Logger;
+  /** Real time, ms: what waits and locks go by. */
+  readonly now?: () => number;
 }
 
 /** What the services rest on; no route reaches past them. */
@@ -134,6 +140,10 @@ async function openClock(settings: SettingStore, store: JobStore, options: ShopO
 /** Stands in a demo's file while its story is written: whoever finds it there writes it anew. */
 const SEEDING = 'seeding';
 const FILLED_TABLES = [
+  'people',
+  'tablets',
+  'sessions',
+  'audit',
   'shelf_events',
   'shelf',
   'machines',
@@ -160,6 +170,27 @@ async function beginAnew(database: Database, settings: SettingStore): Promise<vo
   for (const table of FILLED_TABLES) await tables.bulkDelete(table, {});
 }
 
+/** Whom the shop knows; a demo's people come with their PINs. */
+async function openAccess(
+  store: AccessStore,
+  settings: SettingStore,
+  clock: ShopClock,
+  { isDemo, now = realNow }: ShopOptions,
+  isNew: boolean,
+): Promise<Access> {
+  const access = new Access({
+    store,
+    settings,
+    isDemo,
+    demoPins: isDemo ? DEMO_PINS : new Map(),
+    shopNow: () => clock.now(),
+    now,
+  });
+  await access.load();
+  if (isDemo && isNew) await seedPeople(access.people);
+  return access;
+}
+
 async function openServices(
   database: Database,
   options: ShopOptions,
@@ -179,6 +210,7 @@ async function openServices(
   );
   const clock = await openClock(settings, store, options);
   if (options.isDemo && isNew) await seedDemo(store, kept.shop, clock.now());
+  const access = await openAccess(new AccessStore(database), settings, clock, options, isNew);
   const shopSettings = new ShopSettings(kept, database, clock, stream);
   const stock = new Stock(database, shopSettings, clock, stream);
   if (options.isDemo && isNew) {
@@ -217,6 +249,7 @@ async function openServices(
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
     : [];
   return {
+    access,
     clock,
     jobs,
     entries: new Entries({ ...shared, sealing }),

@@ -32,8 +32,9 @@ export function requestKey(): string {
   return `00000000-0000-4000-8000-${String(keys).padStart(12, '0')}`;
 }
 
-const open = (file: string, isEmpty: boolean): Promise<ShopServer> =>
+const open = (file: string, isEmpty: boolean, now?: () => number): Promise<ShopServer> =>
   openShop({
+    ...(now ? { now } : {}),
     file,
     timeZone: 'Etc/UTC',
     isDemo: !isEmpty,
@@ -56,15 +57,18 @@ async function makeDemo(folder: string): Promise<Buffer> {
   return readFileSync(file);
 }
 
-/** @param isEmpty a shop of one's own on its first day, at the same moment */
-export async function openTestShop(file?: string, isEmpty = false): Promise<TestShop> {
+/**
+ * @param isEmpty a shop of one's own on its first day, at the same moment
+ * @param now the real time waits and locks go by, ms
+ */
+export async function openTestShop(file?: string, isEmpty = false, now?: () => number): Promise<TestShop> {
   const folder = mkdtempSync(join(tmpdir(), 'cork-ember-'));
   const own = file ?? join(folder, 'shop.sqlite');
   if (!isEmpty && !existsSync(own)) {
     demo ??= makeDemo(folder);
     writeFileSync(own, await demo);
   }
-  const shop = await open(own, isEmpty);
+  const shop = await open(own, isEmpty, now);
   const api = request(shop.server);
   return {
     ...shop,

@@ -32,6 +32,13 @@ export const BATTERY_PATHS: Paths = {
       responses: { 200: file('The sheet', 'application/pdf'), ...bad, ...missing },
     },
   },
+  '/api/batteries/{tag}/label.svg': {
+    get: {
+      summary: 'Its tag as a drawing',
+      parameters: [inPath('tag')],
+      responses: { 200: file('SVG', 'image/svg+xml'), ...missing },
+    },
+  },
   '/api/batteries/{tag}/label.pdf': {
     get: {
       summary: 'One tag as PDF; label.svg gives it as a drawing',

@@ -4,6 +4,9 @@ import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core
 import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
 
 export const SHOP_PATHS: Paths = {
+  '/api/openapi.json': {
+    get: { summary: 'This document', responses: { 200: { description: 'OpenAPI 3.1, as JSON' } } },
+  },
   '/api/shop': {
     get: {
       summary: 'Name, hours, bays, people and house rules',

@@ -17,12 +17,12 @@ import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument
 import type { ShopClock } from '../clock/shopClock.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
-import { nameOf } from '../hosts.ts';
 import { openApiDocument } from '../openapi.ts';
 import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
 import { PAPERS, type PaperId } from '../record/seal.ts';
 import type { JobFiles } from '../services/jobFile.ts';
+import type { Access } from '../services/access.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
@@ -38,13 +38,16 @@ import type { Shelf } from '../services/shelf.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import { validated } from '../validate.ts';
+import { accessRoutes } from './access.ts';
 import { ledgerRoutes } from './ledger.ts';
+import { originOf } from './origin.ts';
 import { machineRoutes } from './machines.ts';
 import { shelfRoutes } from './shelf.ts';
 import { shopRoutes } from './shop.ts';
 import { streamHandler } from './stream.ts';
 
 export interface Services {
+  readonly access: Access;
   readonly clock: ShopClock;
   readonly jobs: Jobs;
   readonly entries: Entries;
@@ -176,20 +179,6 @@ function issueIn({ query }: Request): number | undefined {
   return validated<number>(issueSchema, query['issue']);
 }
 
-/** This machine by itself: a paper read elsewhere leads nowhere with it. */
-const OWN_NAMES: readonly string[] = ['localhost', '127.0.0.1', '::1'];
-
-/** Where the code on a paper leads: as the paper was asked for, but to an address of the network where there is one. */
-export function originOf(
-  request: Pick<Request, 'protocol' | 'headers'>,
-  address: string | undefined,
-): string {
-  const { host = '' } = request.headers;
-  return address !== undefined && OWN_NAMES.includes(nameOf(host))
-    ? address
-    : `${request.protocol}://${host}`;
-}
-
 async function sendPaper(
   paper: PaperId,
   request: Request,
@@ -292,6 +281,7 @@ export function apiRoutes(services: Services): Router {
   const router = Router();
   router.get('/openapi.json', (_request, response) => void response.json(openApiDocument()));
   router.get('/stream', streamHandler(services.stream));
+  accessRoutes(router, services);
   clockRoutes(router, services);
   jobRoutes(router, services);
   shopRoutes(router, services.settings, services.stock, services.jobs);

@@ -7,6 +7,7 @@ import {
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
+import { defineAccessModels, type AccessModels } from './accessModels.ts';
 import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
 import type { Kept } from '@cork-ember/core/shelf/keeping.ts';
@@ -144,7 +145,7 @@ class RequestRow extends Model<InferAttributes<RequestRow>, InferCreationAttribu
   declare key: string;
 }
 
-export interface Models {
+export interface Models extends AccessModels {
   readonly settings: ModelStatic<SettingRow>;
   readonly batteries: ModelStatic<BatteryRow>;
   readonly jobs: ModelStatic<JobRow>;
@@ -315,5 +316,6 @@ export function defineModels(sequelize: Sequelize): Models {
     shelf,
     feeds,
     machines,
+    ...defineAccessModels(sequelize),
   };
 }

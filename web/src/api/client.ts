@@ -21,6 +21,15 @@ export class ServerAway extends Error {
   }
 }
 
+/** Told where the server says that nobody is at the bench, or that this browser is not the shop's. */
+let tellTurnedAway: () => void = () => undefined;
+
+export function whenTurnedAway(take: () => void): void {
+  tellTurnedAway = take;
+}
+
+const NOBODY_HERE = 401;
+
 /** A server that says nothing for so long is away, ms: a picture over a slow network takes a while. */
 const LONGEST_MS = 60_000;
 
@@ -48,14 +57,20 @@ export async function ask<T>(path: string, body?: unknown, signal?: AbortSignal)
 /** Takes back what stands at an address. @throws Refusal or ServerAway */
 export async function revoke(path: string): Promise<void> {
   const response = await answerOf(path, { method: 'DELETE' });
-  if (!response.ok) throw new Refusal((await response.json()) as Problem);
+  if (!response.ok) throw refusalOf(await response.json());
+}
+
+function refusalOf(answer: unknown): Refusal {
+  const refusal = new Refusal(answer as Problem);
+  if (refusal.status === NOBODY_HERE) tellTurnedAway();
+  return refusal;
 }
 
 async function answered<T>(response: Response): Promise<T> {
   const isJson = response.headers.get('content-type')?.includes('json') === true;
   if (!isJson) throw new ServerAway();
   const answer: unknown = await response.json();
-  if (!response.ok) throw new Refusal(answer as Problem);
+  if (!response.ok) throw refusalOf(answer);
   return answer as T;
 }
 

@@ -16,6 +16,11 @@ function remember(key: string, value: string): void {
 const PERSON = 'cork-ember-person';
 const THEME = 'cork-ember-theme';
 
+/** Whom this browser knows to be at the bench: what is entered carries that name, with the server there or not. */
+export function setPerson(name: string): void {
+  if ((localStorage.getItem(PERSON) ?? '') !== name) remember(PERSON, name);
+}
+
 export function usePerson(): [string, (name: string) => void] {
   const name = useSyncExternalStore(watch, () => localStorage.getItem(PERSON) ?? '');
   return [name, (next) => remember(PERSON, next)];

@@ -1,6 +1,7 @@
 /** Records an entry on a job: checked here first, kept until the server has it. */
 import { useCallback } from 'react';
 import { v4 as uuid } from 'uuid';
+import { rightOfEntry } from '@cork-ember/core/access/rights.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { record, type Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { onwardWith, outlineOf, type Outline } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -8,6 +9,7 @@ import { shopNow } from './clock.ts';
 import { painted } from './gently.ts';
 import { entering, send, type Sent } from '../store/outbox.ts';
 import { usePerson } from './person.ts';
+import { assertMay } from './session.ts';
 import { queryClient } from './queries.ts';
 import { Refusal } from './client.ts';
 
@@ -30,6 +32,7 @@ export async function recordOn(
   keyed?: KeyedPicture,
 ): Promise<Sent> {
   if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+  assertMay(rightOfEntry(entry));
   const { seq: expectedSeq, at } = 'log' in job ? outlineOf(job) : job;
   const enteredAt = Math.max(shopNow(), at);
   const entered = entering();

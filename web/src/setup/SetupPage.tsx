@@ -2,6 +2,7 @@
 import { Tabs } from 'radix-ui';
 import { useSearchParams } from 'react-router';
 import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
+import { leadsOf, useMay, useSession } from '../api/session.ts';
 import { useShop, useTypes } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { CostsPart } from './CostsPart.tsx';
@@ -22,27 +23,40 @@ const StockPart = later(async () => (await import('./StockPart.tsx')).StockPart)
 
 const TypesPart = later(async () => (await import('./TypesPart.tsx')).TypesPart);
 
+const PeoplePart = later(async () => (await import('./PeoplePart.tsx')).PeoplePart);
+
+const AuditPart = later(async () => (await import('./AuditPart.tsx')).AuditPart);
+
 const BaysPart = later(async () => (await import('./BaysPart.tsx')).BaysPart);
 
 const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
   { id: 'shop', name: 'Hours and people' },
+  { id: 'people', name: 'People' },
   { id: 'region', name: 'Figures and money' },
   { id: 'costs', name: 'Costs' },
   { id: 'types', name: 'Types' },
   { id: 'stock', name: 'Acid and stock' },
   { id: 'learning', name: 'Learned' },
   { id: 'changes', name: 'Record' },
+  { id: 'audit', name: 'Who did what' },
 ] as const;
+
+/** Parts that say themselves what whoever stands there may. */
+const FOR_OTHERS: ReadonlySet<string> = new Set(['stock', 'people', 'changes', 'audit']);
 
 export function SetupPage() {
   const [shops, listed] = [useShop(), useTypes()];
   const { data: shop } = shops;
   const { data: types } = listed;
   const [params, setParams] = useSearchParams();
+  const session = useSession();
+  const mayChange = useMay('changeShop');
+  const leads = session ? leadsOf(session).join(', ') : '';
   const asked = params.get('part');
   const part = PARTS.some(({ id }) => id === asked) ? (asked ?? 'rules') : 'rules';
+  const isShown = !mayChange && !FOR_OTHERS.has(part);
   if (!shop || !types) return <Waiting on={[shops, listed]} />;
   return (
     <div className="p-5" data-scans="">
@@ -65,7 +79,12 @@ export function SetupPage() {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <div className="pt-5">
+        {isShown && (
+          <p className="pt-5 text-soft">
+            This can be read here; it is changed by a lead{leads === '' ? '' : ` (${leads})`}.
+          </p>
+        )}
+        <fieldset disabled={isShown} className="pt-5">
           <Tabs.Content value="rules">
             <Held current={shop.rules}>{(rules) => <RulesPart rules={rules} />}</Held>
           </Tabs.Content>
@@ -110,10 +129,16 @@ export function SetupPage() {
               {(held) => <LearningPart shop={held} />}
             </Held>
           </Tabs.Content>
+          <Tabs.Content value="people">
+            <PeoplePart timeZone={shop.hours.timeZone} />
+          </Tabs.Content>
+          <Tabs.Content value="audit">
+            <AuditPart timeZone={shop.hours.timeZone} />
+          </Tabs.Content>
           <Tabs.Content value="changes">
             <ChangesPart timeZone={shop.hours.timeZone} />
           </Tabs.Content>
-        </div>
+        </fieldset>
       </Tabs.Root>
     </div>
   );

@@ -1,6 +1,8 @@
 /** The shop itself: its name, when it is open, who works in it. */
 import { useState } from 'react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { Link } from 'react-router';
+import { useSession } from '../api/session.ts';
 import { Button } from '../ui/Button.tsx';
 import { Removable } from '../ui/Removable.tsx';
 import { HoursFields } from './HoursFields.tsx';
@@ -30,6 +32,7 @@ export function ShopPart({ shop }: { shop: Part }) {
   const [draft, setDraft] = useState(shop);
   const [fresh, setFresh] = useState('');
   const change = useShopChange();
+  const isProven = (useSession()?.people.length ?? 0) > 0;
   const { name, tagLetters, hours, people } = draft;
   const changes = changesOf(draft, shop);
   const changed = Object.keys(changes).map((key) => CALLED[key as keyof Part]);
@@ -61,34 +64,46 @@ export function ShopPart({ shop }: { shop: Part }) {
           <h2 id="people-title" className="text-lg font-bold">
             People
           </h2>
-          <p className="mb-2 text-soft">Who can be picked at the bench. Names on the record stay.</p>
-          <ul className="flex flex-wrap gap-2">
-            {people.map((person) => (
-              <Removable
-                key={person}
-                text={person}
-                removeLabel={`Take ${person} off the list`}
-                onRemove={() => setDraft({ ...draft, people: people.filter((one) => one !== person) })}
-              />
-            ))}
-          </ul>
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              add();
-            }}
-            className="mt-3 flex gap-2"
-          >
-            <input
-              aria-label="Another person"
-              placeholder="First name"
-              value={fresh}
-              maxLength={40}
-              onChange={(event) => setFresh(event.target.value)}
-              className={box({ fit: 'inline', className: 'block' })}
-            />
-            <Button type="submit">Add</Button>
-          </form>
+          {isProven ? (
+            <p className="text-soft">
+              People have PINs here:{' '}
+              <Link to="/setup?part=people" className="text-verdigris underline underline-offset-4">
+                who works here
+              </Link>{' '}
+              stands by itself.
+            </p>
+          ) : (
+            <>
+              <p className="mb-2 text-soft">Who can be picked at the bench. Names on the record stay.</p>
+              <ul className="flex flex-wrap gap-2">
+                {people.map((person) => (
+                  <Removable
+                    key={person}
+                    text={person}
+                    removeLabel={`Take ${person} off the list`}
+                    onRemove={() => setDraft({ ...draft, people: people.filter((one) => one !== person) })}
+                  />
+                ))}
+              </ul>
+              <form
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  add();
+                }}
+                className="mt-3 flex gap-2"
+              >
+                <input
+                  aria-label="Another person"
+                  placeholder="First name"
+                  value={fresh}
+                  maxLength={40}
+                  onChange={(event) => setFresh(event.target.value)}
+                  className={box({ fit: 'inline', className: 'block' })}
+                />
+                <Button type="submit">Add</Button>
+              </form>
+            </>
+          )}
         </section>
       </div>
       {changed.length > 0 && (

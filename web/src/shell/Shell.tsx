@@ -1,5 +1,5 @@
 /** The frame of every view: the band that says what hands do next, and the way to the other views. */
-import { BellOff, BellRing, WifiOff } from 'lucide-react';
+import { BellOff, BellRing, LockKeyhole, WifiOff } from 'lucide-react';
 import { Suspense, useEffect } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { Outlet, useLocation, useMatch } from 'react-router';
@@ -7,6 +7,7 @@ import { hear, useCalling } from '../alarms/alarms.ts';
 import { askToCall, declineCalls, useOpenQuestion } from '../alarms/permission.ts';
 import { useTheme } from '../api/person.ts';
 import { useClock, useShop } from '../api/queries.ts';
+import { useSeat, useSession } from '../api/session.ts';
 import { useStream } from '../api/stream.ts';
 import { usePadField } from '../readings/activeField.ts';
 import { usePad } from '../readings/usePad.ts';
@@ -24,6 +25,8 @@ import { PersonBox } from './PersonBox.tsx';
 import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
+
+const LetIn = later(async () => (await import('./LetIn.tsx')).LetIn);
 
 const Keypad = later(async () => (await import('../readings/Keypad.tsx')).Keypad);
 
@@ -57,20 +60,27 @@ function Pad() {
   return shown ? <Keypad field={shown} /> : null;
 }
 
+/** What a browser that is not the shop's may see as well: a paper held against its record, and how to trust it. */
+const PUBLIC = ['/check', '/trust'] as const;
+
 export function Shell() {
   const [theme] = useTheme();
   const isThere = useStream();
   const loadNewer = useNewerProgram();
   const { data: shop } = useShop();
   useClock();
-  const { key: place } = useLocation();
+  const { key: place, pathname } = useLocation();
   const here = useMatch('/jobs/:id')?.params.id;
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
+  const isPublic = PUBLIC.some((path) => pathname.startsWith(path));
   const timeZone = shop?.hours.timeZone ?? 'Etc/UTC';
   const { isKnown, hands, alarm, isSilent, failed } = useCalling();
   useScans();
+  const session = useSession();
+  useSeat(session);
+  const isUnknown = session?.mode === 'held' && session.tablet === undefined;
   const Bell = isSilent ? BellOff : BellRing;
   const top = hands.find((one) => one.job !== here);
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
@@ -96,7 +106,7 @@ export function Shell() {
             {isSilent && <span className="text-xs max-sm:sr-only">no tone yet</span>}
           </button>
         )}
-        <PersonBox people={shop?.people ?? []} />
+        <PersonBox people={shop?.people ?? []} session={session} />
       </header>
       {!isThere && (
         <Strip>
@@ -110,7 +120,15 @@ export function Shell() {
           <Button onClick={loadNewer}>Load it</Button>
         </Strip>
       )}
-      {failed !== undefined && <Strip>The alarms do not see the bench as it is: {failed}</Strip>}
+      {session?.mode === 'held' && !isUnknown && !session.person && (
+        <Strip>
+          <LockKeyhole aria-hidden className="size-5" /> Nobody is at the bench: say who you are at the top
+          right. What was typed is kept.
+        </Strip>
+      )}
+      {failed !== undefined && !isUnknown && (
+        <Strip>The alarms do not see the bench as it is: {failed}</Strip>
+      )}
       {hands.length > 0 && <CallQuestion />}
       {shop && isOtherwise(shop) && (
         <Strip>
@@ -127,9 +145,7 @@ export function Shell() {
             <ClockApart timeZone={timeZone} />
             {/* One for all views: the band, the alarms and what was entered stand whatever a view does. */}
             <ErrorBoundary FallbackComponent={ViewFailed} onReset={forgetFailed} resetKeys={[place]}>
-              <Suspense>
-                <Outlet />
-              </Suspense>
+              <Suspense>{isUnknown && !isPublic ? <LetIn /> : <Outlet />}</Suspense>
             </ErrorBoundary>
           </main>
           <Pad />

@@ -1,4 +1,5 @@
 import { useState, type FormEvent } from 'react';
+import { useMay } from '../api/session.ts';
 import { Button } from '../ui/Button.tsx';
 import type { StepActions } from './StepCard.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
@@ -19,6 +20,7 @@ export function Override({
 }) {
   const [isOpen, setIsOpen] = useState(false);
   const [reason, setReason] = useState('');
+  const may = useMay(kind === 'overridden' ? 'overrideRule' : 'record');
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     await actions.record({ kind, payload: { step: stepKey, reason } });
@@ -45,6 +47,7 @@ export function Override({
         onChange={(event) => setReason(event.target.value)}
         className={box({ className: 'py-3' })}
       />
+      {!may && <p className="text-soft">A lead does this: come to the bench with a lead’s PIN first.</p>}
       <div className="flex gap-3">
         <Button tone="danger" type="submit">
           Record and go on

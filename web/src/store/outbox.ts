@@ -298,6 +298,12 @@ async function sendOne(parcel: Parcel): Promise<boolean> {
       retryLater();
       return false;
     }
+    // Nobody is at the bench: what waited goes on waiting, until somebody is.
+    if (error instanceof Refusal && error.status === 401) {
+      waiters.get(parcel.requestKey)?.resolve('kept');
+      waiters.delete(parcel.requestKey);
+      return false;
+    }
     const hasRoom =
       error instanceof Refusal && error.status === 409 && (await madeRoom(parcel).catch(() => false));
     if (!hasRoom) await refuse(parcel, error);

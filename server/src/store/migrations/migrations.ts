@@ -8,6 +8,7 @@ import { shelf } from './0005-shelf.ts';
 import { feeds } from './0006-feeds.ts';
 import { machines } from './0007-machines.ts';
 import { lessons } from './0008-lessons.ts';
+import { people } from './0009-people.ts';
 
 interface Migration {
   readonly name: string;
@@ -23,4 +24,5 @@ export const migrations: readonly Migration[] = [
   feeds,
   machines,
   lessons,
+  people,
 ];

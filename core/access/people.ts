@@ -1,0 +1,66 @@
+/** Who works in a shop and which browsers it knows, as they are told to the interface. */
+import type { Right, Role } from './rights.ts';
+
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** As a lead sees them. */
+export interface PersonKept extends Person {
+  readonly hasPin: boolean;
+  /** From anywhere else than an enrolled tablet. */
+  readonly hasPassphrase: boolean;
+  /** Too many wrong PINs: nobody gets in by it until a lead has looked at it. */
+  readonly isLocked: boolean;
+}
+
+export interface Tablet {
+  readonly id: string;
+  readonly name: string;
+  /** Shop time it was enrolled at, ms, and by whom. */
+  readonly at: number;
+  readonly by: string;
+}
+
+/** A one-time code that makes a browser one of the shop's. */
+export interface EnrolmentCode {
+  readonly code: string;
+  /** For so long, min. */
+  readonly forMin: number;
+  /** Where it leads on that browser, and the same as a picture for its camera, SVG. */
+  readonly url: string;
+  readonly picture: string;
+}
+
+/**
+ * How a browser stands in the shop. In a shop where nobody has a PIN yet names are said, not proven (`open`); then a browser is one of the
+ * shop's or not, and somebody is at it or nobody.
+ */
+export interface SessionAnswer {
+  readonly mode: 'open' | 'held';
+  readonly isDemo: boolean;
+  /** The name it was enrolled by. */
+  readonly tablet?: string;
+  readonly person?: Person;
+  readonly rights: readonly Right[];
+  /** Who may be chosen here; nobody where the browser is not one of the shop's. In a demo with their PINs. */
+  readonly people: readonly (Person & { readonly pin?: string })[];
+  /** Locks after so long without a touch, min. */
+  readonly locksAfterMin: number;
+}
+
+/** Of who did what: what is not in the record of a battery. */
+export interface AuditEntry {
+  readonly id: number;
+  /** Shop time, ms. */
+  readonly at: number;
+  readonly by: string;
+  readonly tablet: string;
+  readonly kind: AuditKind;
+  readonly what: string;
+}
+
+export const AUDIT_KINDS = ['access', 'refused', 'people', 'override', 'amended', 'shop'] as const;
+export type AuditKind = (typeof AUDIT_KINDS)[number];

@@ -1,0 +1,93 @@
+/** Who may do what in a shop: roles, rights, and the one sentence that says no. */
+import type { Entry } from '../runsheet/entries/events.ts';
+
+export const ROLES = ['counter', 'bench', 'lead'] as const;
+export type Role = (typeof ROLES)[number];
+
+export const ROLE_WORDS: Readonly<Record<Role, { readonly name: string; readonly does: string }>> = {
+  counter: { name: 'Counter', does: 'Reads everything and prints papers and labels.' },
+  bench: { name: 'Bench', does: 'Takes batteries in and records what is done and read.' },
+  lead: {
+    name: 'Lead',
+    does: 'Besides: goes against a house rule with a reason, amends sealed records, and changes rules, costs and people.',
+  },
+};
+
+/** Whoever may read what anyone may, a browser of the shop with nobody at it, and people by what they do. */
+const ANYONE = ['nobody', 'tablet', ...ROLES] as const;
+export type Standing = (typeof ANYONE)[number];
+
+const SHOPS_OWN: readonly Standing[] = ['tablet', ...ROLES];
+const HANDS: readonly Standing[] = ['bench', 'lead'];
+const LEAD: readonly Standing[] = ['lead'];
+
+/**
+ * Each right and who has it. None of them lifts a limit: the ceilings of a charge, a veto of safety and a stop rule are nobody's to
+ * override, and stand here with nobody.
+ */
+export const RIGHTS = {
+  /** What a paper's own code leads to, and how a browser comes to be let in. */
+  arrive: ANYONE,
+  read: SHOPS_OWN,
+  print: SHOPS_OWN,
+  takeIn: HANDS,
+  record: HANDS,
+  overrideRule: LEAD,
+  overrideLimit: [],
+  amend: LEAD,
+  changeShop: LEAD,
+  changePeople: LEAD,
+  readAudit: LEAD,
+  copyShop: LEAD,
+} as const satisfies Readonly<Record<string, readonly Standing[]>>;
+export type Right = keyof typeof RIGHTS;
+
+/** What each is about, as it follows "may not". */
+const ABOUT: Readonly<Record<Right, string>> = {
+  arrive: 'open this shop',
+  read: 'read this shop’s records',
+  print: 'print papers and labels',
+  takeIn: 'take batteries in',
+  record: 'record work',
+  overrideRule: 'go against a house rule',
+  overrideLimit: 'go past a limit',
+  amend: 'change a record whose papers are out',
+  changeShop: 'change how the shop works',
+  changePeople: 'change people, PINs and tablets',
+  readAudit: 'read who did what',
+  copyShop: 'copy the whole shop',
+};
+
+export const mayDo = (standing: Standing, right: Right): boolean =>
+  (RIGHTS[right] as readonly Standing[]).includes(standing);
+
+/** Rights somebody has, in the order of the table. */
+export const rightsOf = (standing: Standing): readonly Right[] =>
+  (Object.keys(RIGHTS) as Right[]).filter((right) => mayDo(standing, right));
+
+/**
+ * Why somebody may not.
+ * @param name of who asked
+ * @param leads names of those who lead this shop
+ */
+export function refusalOf(right: Right, name: string, leads: readonly string[]): string {
+  if (RIGHTS[right].length === 0) return `Nobody may ${ABOUT[right]}: not with a reason either.`;
+  const who = mayDo('bench', right) ? 'somebody of the bench or a lead' : 'a lead';
+  const names = leads.length > 0 && !mayDo('bench', right) ? ` (${leads.join(', ')})` : '';
+  return `${name} may not ${ABOUT[right]}: ${who}${names} does that.`;
+}
+
+/** What an entry of a job asks for. */
+export function rightOfEntry(entry: Entry): Right {
+  switch (entry.kind) {
+    case 'amended':
+    case 'reopened':
+      return 'amend';
+    case 'overridden':
+      return 'overrideRule';
+    case 'routed':
+      return entry.payload.reason === undefined ? 'record' : 'overrideRule';
+    default:
+      return 'record';
+  }
+}

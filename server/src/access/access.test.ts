@@ -1,0 +1,386 @@
+import type { AddressInfo } from 'node:net';
+import { expect } from 'chai';
+import request from 'supertest';
+import type { EnrolmentCode, PersonKept, SessionAnswer } from '@cork-ember/core/access/people.ts';
+import { mayDo, ROLES, type Standing } from '@cork-ember/core/access/rights.ts';
+import { detailOf } from '../../test/endedJob.ts';
+import { note, openTestShop, requestKey, type TestShop } from '../../test/testShop.ts';
+import { openApiDocument } from '../openapi.ts';
+import { MOST_TRIES } from './limits.ts';
+import { ROUTE_RIGHTS } from './routeRights.ts';
+
+const LEAD = { name: 'Maeve', role: 'lead', pin: '5184', passphrase: 'kelp over cold slate' };
+const BENCH = { name: 'Odd', role: 'bench', pin: '6041' };
+const COUNTER = { name: 'Runa', role: 'counter', pin: '9273' };
+
+type Browser = ReturnType<typeof request.agent>;
+
+/** A shop of one's own with three people, a browser that is the shop's, and a real clock that can be turned. */
+interface Held {
+  readonly shop: TestShop;
+  readonly lead: Browser;
+  /** One the shop has never seen. */
+  browser(): Browser;
+  readonly people: ReadonlyMap<string, PersonKept>;
+  pass(minutes: number): void;
+  /** A browser that is the shop's, with nobody at it. */
+  enrolled(name?: string): Promise<Browser>;
+  signIn(browser: Browser, name: string, pin: string): request.Test;
+}
+
+async function held(): Promise<Held> {
+  let now = Date.parse('2026-03-10T08:00:00Z');
+  const shop = await openTestShop(undefined, true, () => now);
+  // One port for all: a cookie goes by it.
+  const url = `http://127.0.0.1:${await shop.listen(0, '127.0.0.1')}`;
+  const browser = (): Browser => request.agent(url);
+  const lead = browser();
+  await lead.post('/api/people').send(LEAD).expect(201);
+  for (const person of [BENCH, COUNTER]) await lead.post('/api/people').send(person).expect(201);
+  const kept = (await lead.get('/api/people').expect(200)).body as PersonKept[];
+  const people = new Map(kept.map((person) => [person.name, person]));
+  return {
+    shop,
+    browser,
+    lead,
+    people,
+    pass: (minutes) => {
+      now += minutes * 60_000;
+    },
+    enrolled: async (name = 'Acid bench') => {
+      const { code } = (await lead.post('/api/tablets/codes').expect(201)).body as EnrolmentCode;
+      const fresh = browser();
+      await fresh.post('/api/tablets').send({ code, name }).expect(201);
+      return fresh;
+    },
+    signIn: (browser, name, pin) => browser.post('/api/session').send({ person: people.get(name)?.id, pin }),
+  };
+}
+
+const sessionOf = async (browser: Browser): Promise<SessionAnswer> =>
+  (await browser.get('/api/session').expect(200)).body as SessionAnswer;
+
+const countSoda = { by: 'Somebody', item: 'soda', amount: 1, why: 'counted' };
+
+describe('a shop whose people have PINs', () => {
+  let here: Held;
+  before(async () => {
+    here = await held();
+  });
+  after(() => here.shop.cleanUp());
+
+  it('lets nobody in who is not one of its browsers, and says how to become one', async () => {
+    const refused = await here.browser().get('/api/bench').expect(401);
+    expect(detailOf(refused)).to.include('a lead enrols it');
+    const { people, mode } = (await here.browser().get('/api/session').expect(200)).body as SessionAnswer;
+    expect([mode, people]).to.deep.equal(['held', []]);
+  });
+
+  it('shows the bench on a browser of its own with nobody at it, and records nothing there', async () => {
+    const browser = await here.enrolled();
+    await browser.get('/api/bench').expect(200);
+    const refused = await browser
+      .post('/api/stock')
+      .send({ ...countSoda, requestKey: requestKey() })
+      .expect(401);
+    expect(detailOf(refused)).to.include('Nobody is at the bench');
+  });
+
+  it('records under the name of who is there, whatever the body says', async () => {
+    const browser = await here.enrolled();
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    await browser
+      .post('/api/stock')
+      .send({ ...countSoda, by: 'Maeve', requestKey: requestKey() })
+      .expect(201);
+    const { moves } = (await browser.get('/api/stock').expect(200)).body as {
+      moves: readonly { by: string }[];
+    };
+    expect(moves[0]?.by).to.equal('Odd');
+  });
+
+  it('refuses what is a lead’s in one sentence that names them, and writes that down', async () => {
+    const browser = await here.enrolled();
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    const refused = await browser
+      .post('/api/shop/changes')
+      .send({ by: 'Odd', why: 'a taller room', room: { volumeM3: 44, pricePerKwh: 0.31 } })
+      .expect(403);
+    expect(detailOf(refused)).to.equal('Odd may not change how the shop works: a lead (Maeve) does that.');
+    const audit = (await here.lead.get('/api/audit').expect(200)).body as readonly {
+      what: string;
+      by: string;
+    }[];
+    expect(audit.some(({ by, what }) => by === 'Odd' && what === 'POST /shop/changes')).to.equal(true);
+    const csv = await here.lead.get('/api/audit.csv').expect(200);
+    expect(csv.text).to.match(/^at,by,tablet,kind,what/);
+  });
+
+  it('asks for a lead where an entry goes against the house or changes what papers say, and for nobody else', async () => {
+    const browser = await here.enrolled();
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    const id = '00000000-0000-4000-8000-0000000000aa';
+    const put = (entry: object, more: object = {}) =>
+      browser
+        .post(`/api/jobs/${id}/events`)
+        .send({ expectedSeq: 1, requestKey: requestKey(), by: 'Odd', entry, ...more });
+    await put(note('nothing special')).expect(404);
+    for (const entry of [
+      { kind: 'overridden', payload: { step: 'soak#1', reason: 'in a hurry' } },
+      { kind: 'routed', payload: { step: 'route#1', route: 'pulse', reason: 'to try it' } },
+      { kind: 'amended', payload: { changes: [], why: 'misread' } },
+    ])
+      expect(detailOf(await put(entry).expect(403)), entry.kind).to.include('a lead (Maeve)');
+  });
+
+  it('locks where nobody touched it for a while, and stays open for who does', async () => {
+    const browser = await here.enrolled();
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    here.pass(8);
+    await browser.post('/api/session/touch').expect(204);
+    here.pass(8);
+    expect((await sessionOf(browser)).person?.name).to.equal('Odd');
+    here.pass(11);
+    expect((await sessionOf(browser)).person).to.equal(undefined);
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    await browser.delete('/api/session').expect(204);
+    expect((await sessionOf(browser)).person).to.equal(undefined);
+    await here.signIn(here.lead, 'Maeve', LEAD.pin).expect(200);
+  });
+
+  it('changes the token with whoever is there: one that was seen before is nobody’s', async () => {
+    const browser = await here.enrolled();
+    const first = await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    const cookie = (first.headers['set-cookie'] as unknown as string[])[0] ?? '';
+    expect(cookie)
+      .to.match(/HttpOnly/)
+      .and.to.match(/SameSite=Strict/);
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    await here
+      .browser()
+      .get('/api/bench')
+      .set('cookie', cookie.split(';')[0] ?? '')
+      .expect(401);
+  });
+
+  it('slows wrong PINs down, then locks, and a lead unlocks', async () => {
+    const browser = await here.enrolled();
+    const wrong = () => here.signIn(browser, 'Runa', '0000');
+    for (let slip = 0; slip < 2; slip++) await wrong().expect(401);
+    expect(detailOf(await wrong().expect(401))).to.include('waits 5 s');
+    expect(detailOf(await here.signIn(browser, 'Runa', COUNTER.pin).expect(429))).to.include('wait 5 s');
+    for (let more = 0; more < 7; more++) {
+      here.pass(60);
+      await wrong().expect(401);
+    }
+    here.pass(600);
+    expect(detailOf(await here.signIn(browser, 'Runa', COUNTER.pin).expect(429))).to.include('is locked');
+    await here.signIn(here.lead, 'Maeve', LEAD.pin).expect(200);
+    const id = here.people.get('Runa')?.id ?? '';
+    const [runa] = ((await here.lead.get('/api/people').expect(200)).body as PersonKept[]).filter(
+      (person) => person.id === id,
+    );
+    expect(runa?.isLocked).to.equal(true);
+    await here.lead.post(`/api/people/${id}`).send({ unlock: true }).expect(200);
+    await here.signIn(browser, 'Runa', COUNTER.pin).expect(200);
+  });
+
+  it('takes a lead in from anywhere by passphrase, nobody else, and for half a day', async () => {
+    const { pass } = here;
+    const anywhere = here.browser();
+    const come = (name: string, passphrase: string) =>
+      anywhere.post('/api/session/passphrase').send({ name, passphrase });
+    const [wrongName, wrongWords] = [
+      await come('Nobody', LEAD.passphrase).expect(401),
+      await come('Maeve', 'not these words at all').expect(401),
+    ];
+    expect(detailOf(wrongName)).to.equal(detailOf(wrongWords));
+    await come('maeve', LEAD.passphrase).expect(200);
+    await anywhere.get('/api/people').expect(200);
+    await here.signIn(anywhere, 'Odd', BENCH.pin).expect(403);
+    pass(13 * 60);
+    await anywhere.get('/api/bench').expect(401);
+    await here.signIn(here.lead, 'Maeve', LEAD.pin).expect(200);
+  });
+
+  it('enrols a browser once by a code, within ten minutes, and lets it go again', async () => {
+    const { lead, pass } = here;
+    const codeNow = async (): Promise<string> =>
+      ((await lead.post('/api/tablets/codes').expect(201)).body as EnrolmentCode).code;
+    const code = await codeNow();
+    const browser = here.browser();
+    await browser.post('/api/tablets').send({ code: code.toLowerCase(), name: 'Till' }).expect(201);
+    await here.browser().post('/api/tablets').send({ code, name: 'Again' }).expect(401);
+    const late = await codeNow();
+    pass(11);
+    await here.browser().post('/api/tablets').send({ code: late, name: 'Late' }).expect(401);
+    await here.signIn(lead, 'Maeve', LEAD.pin).expect(200);
+    const tablets = (await lead.get('/api/tablets').expect(200)).body as { id: string; name: string }[];
+    const till = tablets.find(({ name }) => name === 'Till')?.id ?? '';
+    await lead.delete(`/api/tablets/${till}`).expect(204);
+    await browser.get('/api/bench').expect(401);
+  });
+
+  it('is never left without a lead, and somebody who is gone is at no browser any more', async () => {
+    const { lead, people } = here;
+    const maeve = people.get('Maeve')?.id ?? '';
+    for (const change of [{ role: 'bench' }, { gone: true }])
+      expect(detailOf(await lead.post(`/api/people/${maeve}`).send(change).expect(422))).to.include(
+        'only lead',
+      );
+    const fresh = (
+      await lead.post('/api/people').send({ name: 'Ailsa', role: 'bench', pin: '3917' }).expect(201)
+    ).body as PersonKept[];
+    const ailsa = fresh.find(({ name }) => name === 'Ailsa')?.id ?? '';
+    const browser = await here.enrolled('Ailsa’s');
+    await browser.post('/api/session').send({ person: ailsa, pin: '3917' }).expect(200);
+    await lead.post(`/api/people/${ailsa}`).send({ gone: true }).expect(200);
+    expect((await sessionOf(browser)).person).to.equal(undefined);
+  });
+
+  for (const [pin, sentence] of [
+    ['123', '4 to 8 digits'],
+    ['1234', 'not tried first'],
+    ['7777', 'not tried first'],
+    ['1987', 'not tried first'],
+  ] as const)
+    it(`a PIN of ${pin} is not taken`, async () => {
+      const refused = await here.lead
+        .post('/api/people')
+        .send({ name: 'Una', role: 'bench', pin })
+        .expect(400);
+      expect(detailOf(refused)).to.include(sentence);
+    });
+
+  it('gives a lead who forgot it a new PIN on the machine itself, and nobody else', async () => {
+    const { people } = here.shop.services.access;
+    const pin = await people.renewPin('Maeve');
+    await here.signIn(here.lead, 'Maeve', LEAD.pin).expect(401);
+    await here.signIn(here.lead, 'Maeve', pin).expect(200);
+    for (const name of ['Odd', 'Nobody at all']) {
+      const refusal = await people.renewPin(name).then(String, String);
+      expect(refusal).to.include(`No lead of this shop is called “${name}”; there is Maeve`);
+    }
+  });
+
+  it('keeps neither PIN nor token in its file', async () => {
+    const { models } = here.shop.services.database;
+    const [people, sessions] = [
+      await models.people.findAll({ raw: true }),
+      await models.sessions.findAll({ raw: true }),
+    ];
+    for (const { pin } of people.filter(({ isGone }) => !isGone)) expect(pin).to.match(/^\$argon2id\$/);
+    for (const { hash } of sessions) expect(hash).to.match(/^[0-9a-f]{64}$/);
+  });
+});
+
+describe('whoever tries too often', () => {
+  let here: Held;
+  before(async () => {
+    here = await held();
+  });
+  after(() => here.shop.cleanUp());
+
+  it('is told to wait, with the true number', async () => {
+    const browser = here.browser();
+    const come = () =>
+      browser.post('/api/session/passphrase').send({ name: 'Nobody', passphrase: 'not these words' });
+    for (let tried = 0; tried < MOST_TRIES; tried++) await come().expect(401);
+    expect(detailOf(await come().expect(429))).to.include(`More than ${MOST_TRIES} tries`);
+    // Who is in already goes on.
+    await here.lead.get('/api/bench').expect(200);
+  });
+});
+
+describe('a shop where nobody has a PIN yet', () => {
+  let shop: TestShop;
+  before(async () => {
+    shop = await openTestShop(undefined, true);
+  });
+  after(() => shop.cleanUp());
+
+  it('goes by names that are said, on its own machine', async () => {
+    await shop.api
+      .post('/api/stock')
+      .send({ ...countSoda, requestKey: requestKey() })
+      .expect(201);
+  });
+
+  it('is only read over the network', async () => {
+    await shop.api.get('/api/bench').set('x-forwarded-for', '192.168.1.20').expect(200);
+    for (const path of ['/api/stock', '/api/people']) {
+      const refused = await shop.api
+        .post(path)
+        .set('x-forwarded-for', '192.168.1.20')
+        .send({ ...countSoda, requestKey: requestKey() })
+        .expect(403);
+      expect(detailOf(refused)).to.include('over the network');
+    }
+  });
+
+  it('wants a lead first', async () => {
+    expect(detailOf(await shop.api.post('/api/people').send(BENCH).expect(400))).to.include('leads the shop');
+  });
+});
+
+describe('the table of rights', () => {
+  let here: Held;
+  const browsers = new Map<Standing, Browser>();
+  before(async () => {
+    here = await held();
+    browsers.set('nobody', here.browser());
+    browsers.set('tablet', await here.enrolled('Empty'));
+    for (const { name, role, pin } of [LEAD, BENCH, COUNTER]) {
+      const browser = await here.enrolled(name);
+      await here.signIn(browser, name, pin).expect(200);
+      browsers.set(role as Standing, browser);
+    }
+  });
+  after(() => here.shop.cleanUp());
+
+  const documented = Object.entries(openApiDocument()['paths'] as Readonly<Record<string, object>>).flatMap(
+    ([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`),
+  );
+
+  it('has every route of the OpenAPI document, and no other', () => {
+    expect(Object.keys(ROUTE_RIGHTS).sort()).to.deep.equal([...documented].sort());
+  });
+
+  /** What ends a standing is asked for last, and a stream never ends. */
+  const ASKED = Object.entries(ROUTE_RIGHTS).filter(
+    ([route]) => !['DELETE /api/session', 'GET /api/stream'].includes(route),
+  );
+
+  for (const standing of ['nobody', 'tablet', ...ROLES] as const)
+    it(`answers ${standing} nothing it forbids, on every route`, async () => {
+      const browser = browsers.get(standing);
+      if (!browser) throw new Error('no such browser');
+      for (const [route, right] of ASKED) {
+        const [method = '', path = ''] = route.split(' ');
+        const url = path.replace(/\{\w+\}/g, 'none');
+        const call = { GET: browser.get(url), POST: browser.post(url), DELETE: browser.delete(url) }[method];
+        const { status } = await (call as request.Test);
+        const isRefused = [401, 403].includes(status);
+        // Ways in say 401 to what is not right, not to who asks.
+        if (right === 'arrive') continue;
+        expect(isRefused, `${standing}: ${route} answers ${status}`).to.equal(!mayDo(standing, right));
+        expect(status, route).to.be.below(500);
+      }
+    });
+
+  it('lets nobody by a token that is over, or was another’s', async () => {
+    const left = await here.enrolled('Left');
+    await here.signIn(left, 'Odd', BENCH.pin).expect(200);
+    here.pass(11);
+    await left
+      .post('/api/stock')
+      .send({ ...countSoda, requestKey: requestKey() })
+      .expect(401);
+    const { port } = here.shop.server.address() as AddressInfo;
+    await here
+      .browser()
+      .get('/api/bench')
+      .set('cookie', `ember-${port}=${'x'.repeat(43)}`)
+      .expect(401);
+  });
+});

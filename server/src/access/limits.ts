@@ -1,0 +1,37 @@
+/** How much one address may ask for: tries to come in, and calls altogether. */
+import type { Request, RequestHandler } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { ProblemError } from '../problems.ts';
+import { isOwnMachine } from './callers.ts';
+
+const MINUTE_MS = 60_000;
+/** Tries that failed, of one address in a minute: no shop mistypes so often. */
+export const MOST_TRIES = 30;
+/** Calls of one address of the network in a minute: twenty busy pages, and more than a person can press. */
+export const MOST_CALLS = 3000;
+
+const refuse = (said: string) => (): void => {
+  throw new ProblemError('slow-down', said);
+};
+
+/** Stands before each way in. */
+export const fewTries = (): RequestHandler =>
+  rateLimit({
+    windowMs: MINUTE_MS,
+    limit: MOST_TRIES,
+    skipSuccessfulRequests: true,
+    legacyHeaders: false,
+    standardHeaders: 'draft-8',
+    handler: refuse(`More than ${MOST_TRIES} tries from this address failed within a minute: wait one.`),
+  });
+
+/** Stands before everything; the shop's own machine is not counted. */
+export const fewCalls = (): RequestHandler =>
+  rateLimit({
+    windowMs: MINUTE_MS,
+    limit: MOST_CALLS,
+    skip: (request: Request) => isOwnMachine(request),
+    legacyHeaders: false,
+    standardHeaders: 'draft-8',
+    handler: refuse(`More than ${MOST_CALLS} calls from this address within a minute: wait one.`),
+  });

@@ -1,0 +1,158 @@
+/** To come to the bench and to leave it; who works here, which browsers are the shop's, and who did what. */
+import type { Request, Router } from 'express';
+import papa from 'papaparse';
+import qrcode from 'qrcode';
+import type { EnrolmentCode } from '@cork-ember/core/access/people.ts';
+import {
+  accessRuleSchema,
+  newPersonSchema,
+  ownPinSchema,
+  passphraseSchema,
+  personChangeSchema,
+  signInSchema,
+  tabletSchema,
+} from '@cork-ember/core/contract/accessSchemas.ts';
+import { callerOf, giveToken, takeToken } from '../access/callers.ts';
+import { fewTries } from '../access/limits.ts';
+import { ProblemError } from '../problems.ts';
+import type { Access } from '../services/access.ts';
+import type { NewPerson, PersonChange } from '../services/people.ts';
+import type { Seat } from '../services/sessions.ts';
+import { validated } from '../validate.ts';
+import { originOf } from './origin.ts';
+import type { Services } from './api.ts';
+
+type AccessServices = Pick<Services, 'access' | 'address'>;
+
+const THIS_BROWSER = 'this browser';
+const THE_DEMO = 'the demo';
+/** Where the first lead was made, and no name was asked for. */
+const OWN_MACHINE = 'the shop’s own machine';
+
+function sessionRoutes(router: Router, access: Access): void {
+  const { sessions, people } = access;
+  const seatOf = (request: Request): Seat | undefined => callerOf(request, access).seat;
+  /** How it stands after what was just done. */
+  const answer = (token: string | undefined) => {
+    const seat = sessions.seat(token);
+    return access.answer({ isOpen: false, standing: seat?.person?.role ?? 'tablet', seat });
+  };
+  /** @throws ProblemError where the browser is not one of the shop's */
+  const seated = async (request: Request): Promise<Seat> => {
+    const seat = seatOf(request);
+    if (seat) return seat;
+    const given = access.isDemo ? sessions.seat(await sessions.enrol(THIS_BROWSER, THE_DEMO, '')) : undefined;
+    if (given) return given;
+    throw new ProblemError(
+      'not-signed-in',
+      'This browser is not one of the shop’s: a lead enrols it, or comes in by name and passphrase.',
+    );
+  };
+  router.get('/session', (request, response) => {
+    response.json(access.answer(callerOf(request, access)));
+  });
+  const few = fewTries();
+  router.post('/session', few, async (request, response) => {
+    const { person, pin } = validated<{ person: string; pin: string }>(signInSchema, request.body);
+    const token = await sessions.signIn(await seated(request), person, pin);
+    giveToken(request, response, token);
+    response.json(answer(token));
+  });
+  router.post('/session/passphrase', few, async (request, response) => {
+    const { name, passphrase } = validated<{ name: string; passphrase: string }>(
+      passphraseSchema,
+      request.body,
+    );
+    const token = await sessions.byPassphrase(name, passphrase);
+    giveToken(request, response, token);
+    response.json(answer(token));
+  });
+  // That somebody is there was written down on the way here.
+  router.post('/session/touch', (_request, response) => void response.status(204).end());
+  router.delete('/session', async (request, response) => {
+    const seat = seatOf(request);
+    if (seat) await sessions.leave(seat);
+    if (seat?.session.way === 'passphrase') takeToken(request, response);
+    response.status(204).end();
+  });
+  router.post('/session/pin', few, async (request, response) => {
+    const { old, pin } = validated<{ old: string; pin: string }>(ownPinSchema, request.body);
+    const seat = seatOf(request);
+    if (!seat?.person)
+      throw new ProblemError('not-signed-in', 'Nobody is at the bench whose PIN it could be.');
+    const { id, name } = await people.byPin(seat.person.id, old, seat.tablet);
+    await people.change(id, { pin }, name);
+    await sessions.leaveAll(id);
+    const token = await sessions.signIn(seat, id, pin);
+    giveToken(request, response, token);
+    response.json(answer(token));
+  });
+  router.post('/tablets', few, async (request, response) => {
+    const { code, name } = validated<{ code: string; name: string }>(tabletSchema, request.body);
+    const token = await sessions.enrolBy(code, name);
+    giveToken(request, response, token);
+    response.status(201).json(answer(token));
+  });
+}
+
+function peopleRoutes(router: Router, { access, address }: AccessServices): void {
+  const { sessions, people } = access;
+  const byOf = (request: Request): string => callerOf(request, access).seat?.person?.name ?? OWN_MACHINE;
+  router.get('/people', (_request, response) => void response.json(people.kept));
+  router.post('/people', async (request, response) => {
+    const isFirst = !people.isHeld;
+    const person = await people.add(validated<NewPerson>(newPersonSchema, request.body), byOf(request));
+    // Whoever makes the first lead is that lead, at a browser that is the shop's from now on.
+    if (isFirst) giveToken(request, response, await sessions.enrol(OWN_MACHINE, person.name, person.id));
+    response.status(201).json(people.kept);
+  });
+  router.post('/people/:id', async (request, response) => {
+    const change = validated<PersonChange>(personChangeSchema, request.body);
+    const { id } = await people.change(request.params.id, change, byOf(request));
+    if (
+      change.pin !== undefined ||
+      change.passphrase !== undefined ||
+      change.gone ||
+      change.role !== undefined
+    )
+      await sessions.leaveAll(id);
+    response.json(people.kept);
+  });
+  router.get('/tablets', (_request, response) => void response.json(sessions.list));
+  router.post('/tablets/codes', async (request, response) => {
+    const given = sessions.giveCode(byOf(request));
+    // Behind the #: no server on the way sees it.
+    const url = `${originOf(request, address())}/#enrol=${given.code}`;
+    const picture = await qrcode.toString(url, { type: 'svg', margin: 1 });
+    response.status(201).json({ ...given, url, picture } satisfies EnrolmentCode);
+  });
+  router.delete('/tablets/:id', async (request, response) => {
+    await sessions.forget(request.params.id, byOf(request));
+    response.status(204).end();
+  });
+  router.post('/access', async (request, response) => {
+    const { locksAfterMin } = validated<{ locksAfterMin: number }>(accessRuleSchema, request.body);
+    await access.lockAfter(locksAfterMin, byOf(request));
+    response.json(access.answer(callerOf(request, access)));
+  });
+}
+
+/** As a table: a name that begins like a formula is none. */
+const COLUMNS = ['at', 'by', 'tablet', 'kind', 'what'] as const;
+
+function auditRoutes(router: Router, { audit }: Access): void {
+  router.get('/audit', async (_request, response) => void response.json(await audit.list()));
+  router.get('/audit.csv', async (_request, response) => {
+    const rows = (await audit.list()).map((entry) => ({ ...entry, at: new Date(entry.at).toISOString() }));
+    response
+      .attachment('who-did-what.csv')
+      .type('text/csv')
+      .send(papa.unparse(rows, { columns: [...COLUMNS], escapeFormulae: true }));
+  });
+}
+
+export function accessRoutes(router: Router, services: AccessServices): void {
+  sessionRoutes(router, services.access);
+  peopleRoutes(router, services);
+  auditRoutes(router, services.access);
+}

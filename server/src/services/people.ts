@@ -1,0 +1,247 @@
+/** Who works here: names, roles, PINs and passphrases, and whether one that is tried is right. */
+import { randomInt, randomUUID } from 'node:crypto';
+import { hash, verify } from '@node-rs/argon2';
+import type { Person, PersonKept } from '@cork-ember/core/access/people.ts';
+import { LOCKED_FROM, pinTrouble, waitAfter } from '@cork-ember/core/access/pins.ts';
+import type { Role } from '@cork-ember/core/access/rights.ts';
+import { ProblemError } from '../problems.ts';
+import type { AccessStore, PersonSecrets } from '../store/accessStore.ts';
+import type { Audit } from './audit.ts';
+import { Queue } from './queue.ts';
+
+export interface NewPerson {
+  readonly name: string;
+  readonly role: Role;
+  readonly pin: string;
+  readonly passphrase?: string;
+}
+
+export interface PersonChange {
+  readonly role?: Role;
+  readonly pin?: string;
+  readonly passphrase?: string;
+  readonly unlock?: true;
+  readonly gone?: true;
+}
+
+type Secret = 'pin' | 'passphrase';
+
+interface PeopleNeed {
+  readonly store: AccessStore;
+  readonly audit: Audit;
+  /** Shop time, ms. */
+  readonly shopNow: () => number;
+  /** Real time, ms: a wait after a wrong PIN is no shorter where a demo's clock runs faster. */
+  readonly now: () => number;
+}
+
+const WRONG: Readonly<Record<Secret, string>> = {
+  pin: 'That is not the PIN.',
+  passphrase: 'Name and passphrase do not belong together.',
+};
+
+/** Compared with where there is nobody by a name, so that the answer takes as long as for somebody. */
+const NOBODYS = hash('nobody carries this one');
+
+export class People {
+  private readonly need: PeopleNeed;
+  private readonly queue = new Queue();
+  private all: readonly PersonSecrets[] = [];
+
+  constructor(need: PeopleNeed) {
+    this.need = need;
+  }
+
+  async load(): Promise<void> {
+    this.all = await this.need.store.people();
+  }
+
+  private get here(): readonly PersonSecrets[] {
+    return this.all.filter(({ isGone }) => !isGone);
+  }
+
+  /** Whether names are proven: from the first PIN on. */
+  get isHeld(): boolean {
+    return this.here.some(({ pin }) => pin !== '');
+  }
+
+  get list(): readonly Person[] {
+    return this.here.map(({ id, name, role }) => ({ id, name, role }));
+  }
+
+  get kept(): readonly PersonKept[] {
+    return this.here.map(({ id, name, role, pin, passphrase, wrong }) => ({
+      id,
+      name,
+      role,
+      hasPin: pin !== '',
+      hasPassphrase: passphrase !== '',
+      isLocked: wrong >= LOCKED_FROM,
+    }));
+  }
+
+  get leads(): readonly string[] {
+    return this.here.filter(({ role }) => role === 'lead').map(({ name }) => name);
+  }
+
+  person(id: string): Person | undefined {
+    return this.list.find((one) => one.id === id);
+  }
+
+  named(name: string): Person | undefined {
+    const asked = name.trim().toLowerCase();
+    return this.list.find((one) => one.name.toLowerCase() === asked);
+  }
+
+  /** @throws ProblemError where nobody here has the id */
+  private known(id: string): PersonSecrets {
+    const person = this.here.find((one) => one.id === id);
+    if (!person) throw new ProblemError('not-found', 'Nobody of this shop is meant: look at the list again.');
+    return person;
+  }
+
+  private async write(person: PersonSecrets): Promise<void> {
+    await this.need.store.writePerson(person);
+    this.all = [...this.all.filter(({ id }) => id !== person.id), person];
+  }
+
+  /** @throws ProblemError where the name is taken, or the first would not lead */
+  add({ name, role, pin, passphrase }: NewPerson, by: string): Promise<Person> {
+    return this.queue.run('people', async () => {
+      if (this.named(name))
+        throw new ProblemError('taken', `${name} works here already: two people need two names.`);
+      if (!this.isHeld && role !== 'lead')
+        throw new ProblemError(
+          'bad-input',
+          'The first who gets a PIN leads the shop: choose lead. Others follow.',
+        );
+      const person: PersonSecrets = {
+        id: randomUUID(),
+        name,
+        role,
+        pin: await hash(pin),
+        passphrase: passphrase === undefined ? '' : await hash(passphrase),
+        wrong: 0,
+        wrongAt: 0,
+        since: this.need.shopNow(),
+        isGone: false,
+      };
+      await this.write(person);
+      await this.need.audit.note('people', by, `${name} works here now, as ${role}`);
+      return { id: person.id, name, role };
+    });
+  }
+
+  /** @throws ProblemError where nobody would lead the shop any more, or a passphrase is not a lead's */
+  change(id: string, change: PersonChange, by: string): Promise<Person> {
+    return this.queue.run('people', async () => {
+      const before = this.known(id);
+      const after = await this.changed(before, change);
+      const isLed = this.here
+        .map((one) => (one.id === id ? after : one))
+        .some((one) => one.role === 'lead' && !one.isGone);
+      if (!isLed)
+        throw new ProblemError('refused', `${before.name} is the only lead: make somebody else one first.`);
+      await this.write(after);
+      for (const what of wordsOf(before.name, change)) await this.need.audit.note('people', by, what);
+      const { name, role } = after;
+      return { id, name, role };
+    });
+  }
+
+  private async changed(
+    before: PersonSecrets,
+    { role, pin, passphrase, unlock, gone }: PersonChange,
+  ): Promise<PersonSecrets> {
+    return {
+      ...before,
+      ...(role === undefined ? {} : { role }),
+      ...(pin === undefined ? {} : { pin: await hash(pin), wrong: 0 }),
+      ...(passphrase === undefined ? {} : { passphrase: await hash(passphrase) }),
+      ...(unlock ? { wrong: 0 } : {}),
+      ...(gone ? { isGone: true, pin: '', passphrase: '' } : {}),
+    };
+  }
+
+  /**
+   * On the machine itself: a lead who forgot it gets a new PIN, and may try it at once.
+   * @returns the PIN, which is kept nowhere
+   * @throws ProblemError where no lead has the name
+   */
+  async renewPin(name: string): Promise<string> {
+    const person = this.named(name);
+    if (person?.role !== 'lead')
+      throw new ProblemError(
+        'not-found',
+        `No lead of this shop is called “${name}”${this.leads.length > 0 ? `; there is ${this.leads.join(', ')}` : ''}.`,
+      );
+    let pin = '';
+    while (pinTrouble(pin) !== undefined) pin = String(randomInt(10 ** 6)).padStart(6, '0');
+    await this.change(person.id, { pin }, 'the shop’s own machine');
+    return pin;
+  }
+
+  /**
+   * Somebody by their PIN. Tries of one are taken one after the other, so that many at once are no more than many.
+   * @throws ProblemError for a wrong one, one that comes too soon after wrong ones, or one that is locked
+   */
+  byPin(id: string, pin: string, tablet: string): Promise<Person> {
+    return this.proven(this.known(id), 'pin', pin, tablet);
+  }
+
+  /** A lead by name and passphrase; whether there is such a name is not told. @throws ProblemError as {@link byPin} does */
+  async byPassphrase(name: string, passphrase: string): Promise<Person> {
+    const named = this.named(name);
+    const person = named && this.known(named.id);
+    if (person && person.passphrase !== '' && person.role === 'lead')
+      return this.proven(person, 'passphrase', passphrase, 'a browser that is not enrolled');
+    await verify(await NOBODYS, passphrase);
+    throw new ProblemError('not-signed-in', WRONG.passphrase);
+  }
+
+  private proven({ id }: PersonSecrets, secret: Secret, tried: string, tablet: string): Promise<Person> {
+    return this.queue.run(id, async () => {
+      const person = this.known(id);
+      this.checkMayTry(person);
+      const { name, role } = person;
+      if (person[secret] !== '' && (await verify(person[secret], tried))) {
+        if (person.wrong > 0) await this.write({ ...person, wrong: 0 });
+        return { id, name, role };
+      }
+      const wrong = person.wrong + 1;
+      await this.write({ ...person, wrong, wrongAt: this.need.now() });
+      await this.need.audit.note('refused', name, `a wrong ${secret === 'pin' ? 'PIN' : secret}`, tablet);
+      if (wrong === LOCKED_FROM)
+        await this.need.audit.note('access', name, `locked after ${wrong} wrong tries`, tablet);
+      throw new ProblemError('not-signed-in', `${WRONG[secret]}${this.next({ ...person, wrong })}`);
+    });
+  }
+
+  /** @throws ProblemError where the next try has to wait */
+  private checkMayTry({ name, wrong, wrongAt }: PersonSecrets): void {
+    if (wrong >= LOCKED_FROM)
+      throw new ProblemError(
+        'slow-down',
+        `${name} is locked after ${wrong} wrong tries: a lead unlocks it under Setup, People.`,
+      );
+    const leftMs = wrongAt + waitAfter(wrong) * 1000 - this.need.now();
+    if (leftMs > 0)
+      throw new ProblemError('slow-down', `Too many wrong tries: wait ${Math.ceil(leftMs / 1000)} s.`);
+  }
+
+  private next({ wrong }: PersonSecrets): string {
+    if (wrong >= LOCKED_FROM) return ' It is locked now: a lead unlocks it under Setup, People.';
+    const wait = waitAfter(wrong);
+    return wait === 0 ? '' : ` The next try waits ${wait} s.`;
+  }
+}
+
+function wordsOf(name: string, { role, pin, passphrase, unlock, gone }: PersonChange): string[] {
+  return [
+    role === undefined ? '' : `${name} is ${role} now`,
+    pin === undefined ? '' : `${name} has a new PIN`,
+    passphrase === undefined ? '' : `${name} has a new passphrase`,
+    unlock ? `${name} may try again` : '',
+    gone ? `${name} works here no more` : '',
+  ].filter((words) => words !== '');
+}
