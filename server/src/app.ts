@@ -7,10 +7,13 @@ import express, { type Express } from 'express';
 import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
-import { pinoHttp } from 'pino-http';
 import { gate, named } from './access/gate.ts';
 import { fewCalls } from './access/limits.ts';
+import { plainAddress, plainBody } from './access/plainText.ts';
 import { trustRoutes, type Trust } from './routes/trust.ts';
+import { healthRoutes } from './routes/health.ts';
+import { accessLog } from './accessLog.ts';
+import { metricsOf } from './metrics.ts';
 import { nameOf, onlyKnownNames } from './hosts.ts';
 import { problemHandler, unknownRoute } from './problems.ts';
 import { apiRoutes, type Services } from './routes/api.ts';
@@ -22,12 +25,25 @@ export interface AppOptions {
   readonly names: readonly string[];
   /** How tablets come to trust its https; none where it answers to this machine alone. */
   readonly trust: () => Trust | undefined;
+  /** What is looked at to say how the shop is. */
+  readonly health: Parameters<typeof healthRoutes>[0];
   /** Folder of the built interface; without it only the API answers. */
   readonly webRoot?: string;
 }
 
 /**
- * Fonts and styles come from here alone; charts and cords set inline styles. A page on http may ask the same shop on https
+ * Rules two packages of the page lay down by themselves, by their hash: what a toast looks like, and that nothing scrolls behind a
+ * dialog. The browser tests fail on any other.
+ */
+const STYLES_OF_PACKAGES: readonly string[] = [
+  // A rule sheet before anything is written into it.
+  "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='",
+  "'sha256-StEaX+se6YS7pqjzrzMIA0KaX9zF/8zAhvQXZAe5epY='",
+  "'sha256-nzTgYzXYDNe6BAHiiI7NNlfK8n/auuOAhh2t92YvuXo='",
+];
+
+/**
+ * Everything comes from here alone, styles but those named here too. A page on http may ask the same shop on https
  * whether this tablet trusts it yet, and nobody else.
  */
 function contentSecurity(trust: () => Trust | undefined) {
@@ -38,7 +54,13 @@ function contentSecurity(trust: () => Trust | undefined) {
   return {
     directives: {
       defaultSrc: ["'self'"],
-      styleSrc: ["'self'", "'unsafe-inline'"],
+      styleSrc: ["'self'", ...STYLES_OF_PACKAGES],
+      scriptSrc: ["'self'"],
+      scriptSrcAttr: ["'none'"],
+      objectSrc: ["'none'"],
+      baseUri: ["'self'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
       imgSrc: ["'self'", 'data:'],
       connectSrc: ["'self'", onHttps],
       upgradeInsecureRequests: null,
@@ -46,12 +68,12 @@ function contentSecurity(trust: () => Trust | undefined) {
   };
 }
 
-export function createApp(services: Services, { log, webRoot, names, trust }: AppOptions): Express {
+export function createApp(services: Services, { log, webRoot, names, trust, health }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   // Changes are pushed over the stream; hashing every answer would only cost.
   app.disable('etag');
-  app.use(onlyKnownNames(names));
+  app.use(onlyKnownNames(names), plainAddress);
   app.use(
     helmet({
       contentSecurityPolicy: contentSecurity(trust),
@@ -61,14 +83,23 @@ export function createApp(services: Services, { log, webRoot, names, trust }: Ap
       originAgentCluster: false,
     }),
   );
-  if (log.isLevelEnabled('info'))
-    app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.method === 'GET' } }));
+  const logged = accessLog(log, services.access);
+  if (logged) app.use('/api', logged);
+  const metrics = metricsOf(() => services.stream.count);
+  app.use(metrics.count, healthRoutes(health, metrics));
   // A stream is pushed on line by line; what is squeezed would wait for more.
   app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
   app.use('/api', fewCalls(), gate(services.access));
   app.use('/api', trustRoutes(trust));
   app.use('/api', jobFileRoutes(services));
-  app.use('/api', express.json({ limit: '1mb' }), named(services.access), apiRoutes(services), unknownRoute);
+  app.use(
+    '/api',
+    express.json({ limit: '1mb' }),
+    plainBody,
+    named(services.access),
+    apiRoutes(services),
+    unknownRoute,
+  );
   if (webRoot !== undefined && existsSync(join(webRoot, 'index.html'))) {
     app.use(
       '/assets',

@@ -69,6 +69,20 @@ function parserProblem(error: unknown): Problem | undefined {
   return undefined;
 }
 
+/** What Node and its packages throw at what was sent: an address or a packing nobody can undo, a body that ended early. */
+function senderProblem(error: unknown): Problem | undefined {
+  if (error instanceof URIError)
+    return problemOf('bad-input', 'The address cannot be read: its % signs are not in order.');
+  if (!(error instanceof Error)) return undefined;
+  const code = 'code' in error ? String(error.code) : '';
+  if (code.startsWith('Z_') || code.startsWith('ERR__ERROR_FORMAT') || code === 'ERR_PADDING_2')
+    return problemOf('bad-input', 'What was sent cannot be unpacked; nothing was recorded.');
+  const status = 'status' in error ? Number(error.status) : 0;
+  return status >= 400 && status < 500
+    ? problemOf('bad-input', 'What was sent cannot be read; nothing was recorded.')
+    : undefined;
+}
+
 function toProblem(error: unknown): Problem | undefined {
   if (error instanceof ProblemError) {
     const problem = problemOf(error.kind, error.message);
@@ -79,7 +93,7 @@ function toProblem(error: unknown): Problem | undefined {
     return problemOf('refused', error.message, reason);
   }
   if (error instanceof InstrumentError) return problemOf('refused', error.message, 'instrument');
-  return parserProblem(error) ?? diskProblem(error);
+  return parserProblem(error) ?? senderProblem(error) ?? diskProblem(error);
 }
 
 /** What the disk refuses; what was entered is still with whoever entered it. */

@@ -166,6 +166,26 @@ describe('how the shop works, over HTTP', () => {
       expect(back.body).to.have.deep.members(before);
     });
 
+    it('go out with no formula among them, whatever they are called, and come back under their own names', async () => {
+      const [first] = await types();
+      if (!first) throw new Error('there is no type');
+      const odd = { ...first, id: '=1+1', maker: '+cmd' };
+      const added = await change({ types: [...(await types()), odd] });
+      expect(added.status, detail(added)).to.equal(201);
+      const { text } = await shop.api.get('/api/types.csv').expect(200);
+      expect(text)
+        .to.include(`'=1+1`)
+        .and.to.include(`'+cmd`)
+        .and.not.to.match(/(^|,)[=+]/m);
+      const back = await shop.api
+        .post('/api/types/read')
+        .set('content-type', 'text/csv')
+        .send(text)
+        .expect(200);
+      expect((back.body as ListedType[]).map(({ id }) => id)).to.include('=1+1');
+      await change({ types: (await types()).filter(({ id }) => id !== odd.id) }).expect(201);
+    });
+
     it('come in from JSON too, with a decimal comma from a spreadsheet, and are used at once', async () => {
       const row = 'id,maker,kind,nominalV,capacityAh,hourRate,positivePost,packCode,packMl,packDensity\n';
       const csv = `${row}NX-A12/7,Nettlewick,agm-dry-charged,12,"7,5",10,left,P-07,410,"1,32"`;

@@ -1,5 +1,7 @@
 /** A shop opened, closed and opened again. */
-import { mkdtempSync, rmSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
@@ -108,7 +110,16 @@ describe('a shop and its file', () => {
   it('sends no page it does not have, and keeps strangers’ scripts out', async () => {
     const shop = await open(false);
     const answer = await request(shop.server).get('/api/shop');
-    expect(answer.headers['content-security-policy']).to.include("default-src 'self'");
+    const policy = answer.headers['content-security-policy'] ?? '';
+    expect(policy).to.include("default-src 'self'").and.to.include("frame-ancestors 'none'");
+    expect(policy).to.not.match(/unsafe|https?:|\*/);
+    // The rules a toast lays down by itself are those the policy lets through.
+    const toast = readFileSync(createRequire(import.meta.url).resolve('sonner'), 'utf8');
+    const laid = /__insertCSS\(("(?:[^"\\]|\\.)*")\)/.exec(toast)?.[1] ?? '""';
+    const hash = createHash('sha256')
+      .update(JSON.parse(laid) as string)
+      .digest('base64');
+    expect(policy).to.include(`'sha256-${hash}'`);
     expect(answer.headers).not.to.have.property('x-powered-by');
     expect((await request(shop.server).get('/')).status).to.equal(404);
     await shop.close();

@@ -285,6 +285,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     log,
     names,
     trust: () => https?.trust(),
+    health: { database, copies: services.copies, clock: services.clock, now: options.now ?? realNow },
     ...(webRoot === undefined ? {} : { webRoot }),
   });
   const server = createServer(app);

@@ -8,7 +8,7 @@ const MINUTE_MS = 60_000;
 /** Tries that failed, of one address in a minute: no shop mistypes so often. */
 export const MOST_TRIES = 30;
 /** Calls of one address of the network in a minute: twenty busy pages, and more than a person can press. */
-export const MOST_CALLS = 3000;
+const MOST_CALLS = 3000;
 
 const refuse = (said: string) => (): void => {
   throw new ProblemError('slow-down', said);

@@ -91,12 +91,23 @@ const PATTERNS = Object.entries(ROUTE_RIGHTS)
   .map(([route, right]) => {
     const [method = '', path = ''] = route.split(' ');
     const pattern = path.replace(/[.]/g, '\\.').replace(/\{\w+\}/g, '[^/]+');
-    return { method, pattern: new RegExp(`^${pattern}/?$`, 'i'), places: path.split('{').length, right };
+    return {
+      route,
+      method,
+      pattern: new RegExp(`^${pattern}/?$`, 'i'),
+      places: path.split('{').length,
+      right,
+    };
   })
   .sort((a, b) => a.places - b.places);
 
-/** What a call asks for; undefined where there is no such route. */
-export function rightOfRoute(method: string, path: string): Right | undefined {
+function found(method: string, path: string) {
   const asked = method === 'HEAD' ? 'GET' : method;
-  return PATTERNS.find((one) => one.method === asked && one.pattern.test(path))?.right;
+  return PATTERNS.find((one) => one.method === asked && one.pattern.test(path));
 }
+
+/** What a call asks for; undefined where there is no such route. */
+export const rightOfRoute = (method: string, path: string): Right | undefined => found(method, path)?.right;
+
+/** A route as it is written down, whatever stands in its places. */
+export const patternOf = (method: string, path: string): string | undefined => found(method, path)?.route;

@@ -9,6 +9,7 @@ import { format } from 'date-fns';
 import type { Want } from '@cork-ember/core/shelf/due.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
+import { breather } from '../gently.ts';
 import { drawCode, written, type Doc } from './paper.ts';
 
 export interface Label {
@@ -155,8 +156,10 @@ export function labelsPdf(labels: readonly Label[], region: Region): Promise<Buf
       info: { Title: isSingle ? (labels[0]?.tag ?? 'Tag') : `${labels.length} tags` },
     },
     region,
-    (pdf) =>
-      labels.forEach((label, index) => {
+    async (pdf) => {
+      // A long sheet lets others in between.
+      const breathe = breather();
+      for (const [index, label] of labels.entries()) {
         const place = index % (COLUMNS * ROWS);
         if (place === 0) pdf.addPage();
         const x = isSingle ? 0 : mm(12 + (place % COLUMNS) * WIDTH_MM);
@@ -164,6 +167,8 @@ export function labelsPdf(labels: readonly Label[], region: Region): Promise<Buf
         if (!isSingle)
           pdf.lineWidth(0.25).strokeColor('#bbb').rect(x, y, mm(WIDTH_MM), mm(HEIGHT_MM)).stroke();
         drawLabel(pdf, label, x, y);
-      }),
+        await breathe();
+      }
+    },
   );
 }

@@ -17,8 +17,12 @@ export function drawCode(doc: Doc, text: string, x: number, y: number, size: num
   const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' });
   const cell = size / modules.size;
   for (let row = 0; row < modules.size; row++)
-    for (let column = 0; column < modules.size; column++)
-      if (modules.get(row, column)) doc.rect(x + column * cell, y + row * cell, cell, cell).fill();
+    for (let column = 0; column < modules.size; column++) {
+      const from = column;
+      while (column < modules.size && modules.get(row, column)) column += 1;
+      if (column > from) doc.rect(x + from * cell, y + row * cell, (column - from) * cell, cell);
+    }
+  doc.fill();
 }
 
 /** Every text that is measured or set is the region's: the words of a paper are the core's, in SI units. */
@@ -44,7 +48,7 @@ function inRegion(doc: Doc, region: Region): void {
 export async function written(
   options: PDFKit.PDFDocumentOptions,
   region: Region,
-  paint: (doc: Doc) => void,
+  paint: (doc: Doc) => void | Promise<void>,
 ): Promise<Buffer> {
   const { default: Writer } = await import('pdfkit');
   const doc = new Writer(options);
@@ -54,7 +58,7 @@ export async function written(
   const chunks: Buffer[] = [];
   const ended = new Promise((resolve, reject) => doc.once('end', resolve).once('error', reject));
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-  paint(doc);
+  await paint(doc);
   doc.end();
   await ended;
   return Buffer.concat(chunks);

@@ -24,7 +24,11 @@ const MOST_FILE = '2mb';
  */
 function typesOf(file: string, isCsv: boolean): readonly ListedType[] {
   if (isCsv) {
-    const { data, meta, errors } = papa.parse<TypeRow>(file, { header: true, skipEmptyLines: 'greedy' });
+    const { data, meta, errors } = papa.parse<TypeRow>(file, {
+      header: true,
+      skipEmptyLines: 'greedy',
+      transform: (value) => value.replace(/^'(?=[=+\-@])/, ''),
+    });
     const has = (name: string): boolean => meta.fields?.includes(name) ?? false;
     // Tables of before say a kind and volts where today's say how it is built, and cells.
     const missing = [
@@ -92,7 +96,8 @@ export function shopRoutes(router: Router, settings: ShopSettings, stock: Stock,
     // Columns name their SI units; where a comma marks decimals a spreadsheet parts columns by semicolons.
     const table = papa.unparse(
       { fields: [...TYPE_COLUMNS], data: rows },
-      { delimiter: decimalMark === ',' ? ';' : ',' },
+      // What begins like a formula is none, in whatever opens it.
+      { delimiter: decimalMark === ',' ? ';' : ',', escapeFormulae: true },
     );
     response.attachment('types.csv').type('text/csv').send(table);
   });

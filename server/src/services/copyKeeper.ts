@@ -61,6 +61,15 @@ export class CopyKeeper {
       }
   }
 
+  /** When the last nightly copy was made, of the folder that has waited longest, ms. */
+  async newest(): Promise<number | 'none wanted' | undefined> {
+    if (this.folders.length === 0) return 'none wanted';
+    const all = await Promise.all(
+      this.folders.map((folder) => newestAt(folder, NIGHTLY).catch(() => undefined)),
+    );
+    return all.includes(undefined) ? undefined : Math.min(...all.filter((at) => at !== undefined));
+  }
+
   /**
    * A copy of this moment, for somebody who takes it away.
    * @param take is given its path, and gets it for as long as it runs

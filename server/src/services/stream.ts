@@ -6,6 +6,10 @@ export type Listener = (message: StreamMessage) => void;
 export class Stream {
   private readonly listeners = new Set<Listener>();
 
+  get count(): number {
+    return this.listeners.size;
+  }
+
   /** @returns a function that ends it */
   listen(listener: Listener): () => void {
     this.listeners.add(listener);
