@@ -49,6 +49,8 @@ export interface SessionAnswer {
   readonly people: readonly (Person & { readonly pin?: string })[];
   /** Locks after so long without a touch, min. */
   readonly locksAfterMin: number;
+  /** Of the program that answers. */
+  readonly version: string;
 }
 
 /** Of who did what: what is not in the record of a battery. */

@@ -9,7 +9,7 @@ export const ROLE_WORDS: Readonly<Record<Role, { readonly name: string; readonly
   bench: { name: 'Bench', does: 'Takes batteries in and records what is done and read.' },
   lead: {
     name: 'Lead',
-    does: 'Besides: goes against a house rule with a reason, amends sealed records, and changes rules, costs and people.',
+    does: 'Does what the bench does, and besides goes against a house rule with a reason, amends sealed records, and changes rules, costs and people.',
   },
 };
 

@@ -5,7 +5,7 @@
  * @see Gilks & Berzuini 2001, Following a moving target (resample-move)
  * @see Metropolis et al. 1953
  */
-import type { CauseId } from '../candidate/causes.ts';
+import type { CauseId, Possible } from '../candidate/causes.ts';
 import { chanceFrom, type Chance } from '../chance/chance.ts';
 import { intervalOf, type Figure, type Interval, type Summary } from './figures.ts';
 import { doubting, misfitsOf, type Misfit } from './misfit.ts';
@@ -19,7 +19,7 @@ import { shownOf, type Shown } from '../observation/shown.ts';
 import { causesOf, summaryOf, valuesOf, type Causes } from './summary.ts';
 import type { Step, Trail } from './trail.ts';
 import { DIMENSIONS, type Point } from '../candidate/cube.ts';
-import { traitsOf, type Setting } from '../candidate/traits.ts';
+import { traitsOf, type Setting, type Traits } from '../candidate/traits.ts';
 import { done, type Work } from './work.ts';
 
 /** Enough for intervals that hold within a few per cent (docs/belief.md); fewer while each goes through its charges. */
@@ -29,6 +29,10 @@ export const AT_REST = { standing: 2, charged: 4 } as const;
 
 /** Candidates are drawn anew when the weight rests on less than this share of them. */
 const FRESHEN_BELOW = 0.5;
+/** So many of each cause are kept, at however little weight. */
+const LEAST_OF_EACH = { standing: 10, charged: 5 } as const;
+/** A cause that weighs less is neither leapt to nor from: its own few follow it, and weigh what the readings leave them. */
+const LEAPT_FROM = 0.002;
 /** So many more candidates stand for the prior than are kept once readings tell them apart. */
 const PRIOR_TIMES = 4;
 /**
@@ -40,7 +44,7 @@ const SWEEPS = { standing: 4, charged: 6 } as const;
 const LEAP = { standing: 0.35, charged: 0.2 } as const;
 const ANYWHERE = 0.6;
 /** A cause that none stands for gets so many candidates, at the little weight they deserve; none below this. */
-const TRANSPLANTS = 4;
+const TRANSPLANTS = 8;
 const NO_WEIGHT = -25;
 /** So many stand for what was believed before anything was read. */
 const BEGUN = 200;
@@ -59,6 +63,8 @@ export class Belief {
   private readonly wanted: number;
   private count: number;
   private sample: Sample;
+  /** How many the weight rested on when they were last drawn anew. */
+  private fresh: number;
   private readings: readonly Reading[] = [];
   /** Those that stand for what was believed before any reading, and what they said of it. */
   private readonly begun: Sample;
@@ -83,6 +89,7 @@ export class Belief {
     this.chance = chanceFrom(seed);
     this.moves = new Moves(setting, this.chance);
     this.sample = done(this.prior());
+    this.fresh = this.sample.effective();
     this.before = causesOf(this.sample);
     this.begun = new Sample(this.sample.spread(BEGUN));
   }
@@ -176,6 +183,7 @@ export class Belief {
     }
     this.held = this.whole;
     this.sample = yield* this.prior();
+    this.fresh = this.sample.effective();
     this.readings = [];
     this.steps = [];
     this.count = this.wanted;
@@ -228,13 +236,13 @@ export class Belief {
     this.readings = [...this.readings, reading];
     for (let taken = 0; taken < 1;) {
       const logs = yield* this.logsOf(reading);
-      const least = FRESHEN_BELOW * Math.min(this.all.length, this.count);
+      const least = FRESHEN_BELOW * Math.min(this.fresh, this.count);
       const part = this.sample.bearable(logs, 1 - taken, least);
       taken += part;
       this.partly = { reading, counts: taken };
       this.sample = this.sample.heavierBy(logs, part);
-      if (this.sample.effective() < FRESHEN_BELOW * this.all.length || taken < 1) {
-        this.sample = this.drawn(this.count);
+      if (this.sample.effective() < FRESHEN_BELOW * this.fresh || taken < 1) {
+        this.drawAnew();
         for (let sweep = 0; sweep < SWEEPS[this.kept]; sweep++) yield* this.moving();
         yield* this.keepingEvery();
       }
@@ -252,43 +260,44 @@ export class Belief {
   }
 
   /**
-   * Lets no cause be lost: one that no candidate stands for any more is given some, made from those of the cause
-   * that is likeliest. Each weighs what it would weigh had it been drawn there: little, until a reading speaks for it.
+   * Lets no cause be lost: beside the few that follow an unlikely one, or for want of any, some are made from those of the cause that is
+   * likeliest. Each weighs what it would weigh had it been drawn there: little, until a reading speaks for it. What followed it and what
+   * was made for it are two estimates of the same weight, so each counts half.
    */
   private *keepingEvery(): Work {
-    const weights = this.weights();
-    const mass = new Map<CauseId, number>();
-    this.all.forEach(({ traits: { cause } }, index) =>
-      mass.set(cause, (mass.get(cause) ?? 0) + (weights[index] as number)),
-    );
+    const mass = this.sample.byCause();
     const [likeliest, share] = [...mass].sort((a, b) => b[1] - a[1])[0] ?? [];
     if (likeliest === undefined || share === undefined) return;
     const sources = this.all.filter(({ traits }) => traits.cause === likeliest);
     const added: Candidate[] = [];
     const logs: number[] = [];
+    const halved = new Set<CauseId>();
     for (const to of this.moves.possible) {
-      if (mass.has(to.cause)) continue;
+      const known = mass.get(to.cause);
+      if (to.cause === likeliest || (known ?? 0) >= LEAPT_FROM) continue;
       for (let one = 0; one < TRANSPLANTS; one++) {
         yield;
         const from = this.moves.anyOf(sources);
         const leap = from && this.moves.leapt(from, to, true);
-        const odds = Math.log(((to.width / this.moves.widthOf(likeliest)) * share) / TRANSPLANTS);
+        const times = TRANSPLANTS * (known === undefined ? 1 : 2);
+        const odds = Math.log(((to.width / this.moves.widthOf(likeliest)) * share) / times);
         if (!leap) continue;
         const before = from.logLikelihood - leap.log - odds;
         const made = this.candidateAbove(leap.point, before + NO_WEIGHT);
         if (!made) continue;
         added.push(made);
         logs.push(made.logLikelihood - before);
+        if (known !== undefined) halved.add(to.cause);
       }
     }
-    this.sample = this.sample.joinedBy(added, logs);
+    this.sample = this.sample.lessened(halved).joinedBy(added, logs);
   }
 
   /** Goes on with fewer candidates: for what is dear to ask of each. */
   private *thinned(count: number): Work {
     if (count >= this.count) return;
-    this.sample = this.drawn(count);
     this.count = count;
+    this.drawAnew();
     yield* this.keepingEvery();
   }
 
@@ -317,6 +326,8 @@ export class Belief {
    */
   private *moving(): Work {
     const moved = [...this.all];
+    const mass = this.sample.byCause();
+    const leapt = this.moves.possible.filter(({ cause }) => (mass.get(cause) ?? 0) >= LEAPT_FROM);
     for (const half of [0, 1]) {
       const others = new Map<CauseId, Candidate[]>();
       moved.forEach((candidate, index) => {
@@ -326,15 +337,16 @@ export class Belief {
       });
       for (let index = half; index < moved.length; index += 2) {
         const here = moved[index] as Candidate;
-        moved[index] = this.moved(here, others.get(here.traits.cause) ?? []);
+        moved[index] = this.moved(here, others.get(here.traits.cause) ?? [], leapt);
         yield;
       }
     }
     this.sample = this.sample.replacedBy(moved);
   }
 
-  private drawn(count: number): Sample {
-    return new Sample(this.spread(count, this.chance()));
+  private drawAnew(): void {
+    this.sample = this.sample.stratified(this.count, LEAST_OF_EACH[this.kept], this.chance());
+    this.fresh = this.sample.effective();
   }
 
   /**
@@ -345,12 +357,16 @@ export class Belief {
     return this.sample.spread(count, start);
   }
 
-  /** One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide. */
-  private moved(here: Candidate, alike: readonly Candidate[]): Candidate {
-    const isLeap = this.chance() < LEAP[this.kept];
-    const to = isLeap && this.chance() < ANYWHERE ? this.moves.anyOf(this.moves.possible) : undefined;
+  /**
+   * One step of Metropolis' rule: the prior is flat in the cube, so the readings alone decide.
+   * @param leapt causes that are leapt between
+   */
+  private moved(here: Candidate, alike: readonly Candidate[], leapt: readonly Possible[]): Candidate {
+    const isOf = ({ cause }: Pick<Traits, 'cause'>): boolean => leapt.some((one) => one.cause === cause);
+    const isLeap = this.chance() < LEAP[this.kept] && isOf(here.traits);
+    const to = isLeap && this.chance() < ANYWHERE ? this.moves.anyOf(leapt) : undefined;
     const move = isLeap ? this.moves.leapt(here, to) : this.moves.nudged(here, alike);
-    if (!move) return here;
+    if (!move || (isLeap && !isOf(traitsOf(move.point, this.now)))) return here;
     // To any cause alike, so that a rare one is found: its own odds then weigh in where it would have been drawn by them.
     const odds = to ? Math.log(to.width / this.moves.widthOf(here.traits.cause)) : 0;
     const floor = here.logLikelihood + Math.log(1 - this.chance()) - odds - move.log;

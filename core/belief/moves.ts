@@ -5,7 +5,7 @@
 import { isSulfated, possibleCauses, type CauseId, type Possible } from '../candidate/causes.ts';
 import type { Chance } from '../chance/chance.ts';
 import { shownOf, type Shown } from '../observation/shown.ts';
-import { AXES, between, type Point } from '../candidate/cube.ts';
+import { AXES, between, type Axis, type Point } from '../candidate/cube.ts';
 import { meaningOf, SCALED, traitsOf, type Setting, type Traits } from '../candidate/traits.ts';
 
 const HARD_AXIS = AXES.indexOf('hard');
@@ -28,6 +28,26 @@ const STEPS: readonly [smallest: number, largest: number] = [-2, -0.3];
 /** Of leaps to a given cause the share that keeps all else; and of the coordinates of the others those drawn anew. */
 const ELSE_ALIKE = 0.5;
 const DRAWN_ANEW = 0.15;
+/**
+ * Or, as often, what an illness has of it is drawn anew by half and the rest of the piece kept: worn or one weak cell tell much the same,
+ * and one goes with much wear, the other with little.
+ */
+const OTHER_ILLNESS = 0.5;
+const ILLNESS_ANEW = 0.5;
+const ILL_AXES: readonly Axis[] = [
+  'hard',
+  'film',
+  'wear',
+  'cell',
+  'severity',
+  'water',
+  'layers',
+  'low',
+  'second',
+  'other',
+  'force',
+];
+const IS_ILL = AXES.map((axis) => ILL_AXES.includes(axis));
 /** Of leaps that keep all else: those that keep what it means instead of where it lies. */
 const MEANS_ALIKE = 0.6;
 const HALVINGS = 40;
@@ -127,12 +147,14 @@ export class Moves {
     const isElseAlike = isAllAlike || (to !== undefined && this.chance() < ELSE_ALIKE);
     const isOtherDegree = to !== undefined && isSulfated(to.cause) && isSulfated(here.traits.cause);
     if (to && isElseAlike && this.chance() < MEANS_ALIKE) return this.meaningAlike(here, to);
+    const isOtherIllness = !isElseAlike && to !== undefined && this.chance() < OTHER_ILLNESS;
+    const anew = (axis: number): number => (isOtherIllness ? (IS_ILL[axis] ? ILLNESS_ANEW : 0) : DRAWN_ANEW);
     const point = here.point.map((value, axis) => {
       if (axis === CAUSE_AXIS) return to ? to.from + to.width * this.chance() : this.chance();
       // Where one degree of sulfation ends the next begins.
       if (axis === HARD_AXIS && isElseAlike && isOtherDegree && to.cause !== here.traits.cause)
         return 1 - value;
-      return !isElseAlike && this.chance() < DRAWN_ANEW ? this.chance() : value;
+      return !isElseAlike && this.chance() < anew(axis) ? this.chance() : value;
     });
     return this.chance() < STANDS_ALIKE ? this.standingAlike(here, point) : { point, log: 0 };
   }

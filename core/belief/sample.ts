@@ -1,5 +1,6 @@
 /** Candidate batteries and what each of them weighs: never changed, only followed by another. */
 import { solveRising } from '../electrolyte/curve.ts';
+import type { CauseId } from '../candidate/causes.ts';
 import type { Shown } from '../observation/shown.ts';
 import type { Point } from '../candidate/cube.ts';
 import type { Setting, Traits } from '../candidate/traits.ts';
@@ -14,6 +15,8 @@ export interface Candidate {
 
 /** How finely it is sought how much of a reading the candidates bear at once, as a share of what was asked. */
 const FINE = 2 ** -12;
+/** A cause that weighs less is given up. */
+const NOTHING = 1e-11;
 /** A reading is taken in by no less than this share of what is left of it. */
 const LEAST_PART = 0.02;
 
@@ -86,6 +89,41 @@ export class Sample {
     return drawn;
   }
 
+  /** Weight of each cause that somebody stands for. */
+  byCause(): ReadonlyMap<CauseId, number> {
+    const weights = this.weights();
+    const mass = new Map<CauseId, number>();
+    this.candidates.forEach(({ traits: { cause } }, index) =>
+      mass.set(cause, (mass.get(cause) ?? 0) + (weights[index] as number)),
+    );
+    return mass;
+  }
+
+  /**
+   * Drawn anew by their weight within each cause, with some of every cause however little it weighs: one that is unlikely so far is
+   * followed by its own until a reading speaks for it, and is not made up from what was likely.
+   * @param least of each cause, at little weight where it has little
+   * @see Cochran 1977, Sampling Techniques (stratified sampling)
+   */
+  stratified(count: number, least: number, start: number): Sample {
+    const mass = [...this.byCause()].filter(([, share]) => share > NOTHING);
+    const free = Math.max(0, count - least * mass.length);
+    const weights = this.weights();
+    const drawn: Candidate[] = [];
+    const logs: number[] = [];
+    for (const [cause, share] of mass) {
+      const places = this.candidates.flatMap(({ traits }, index) => (traits.cause === cause ? [index] : []));
+      const own = new Sample(
+        places.map((index) => this.candidates[index] as Candidate),
+        Float64Array.from(places, (index) => Math.log(weights[index] as number)),
+      );
+      const many = least + Math.round(free * share);
+      drawn.push(...own.spread(many, start));
+      logs.push(...Array.from({ length: many }, () => Math.log(share / many)));
+    }
+    return new Sample(drawn, Float64Array.from(logs));
+  }
+
   /** So many at most that stand for all: one that was drawn more than once is there once, and weighs as often. */
   thinned(count: number): Sample {
     const times = new Map<Candidate, number>();
@@ -101,6 +139,15 @@ export class Sample {
   /** The same candidates at other weights. @param logWeights but for a constant */
   weighedAs(logWeights: Float64Array): Sample {
     return new Sample(this.candidates, logWeights);
+  }
+
+  /** Some causes at half their weight; the others as they were. */
+  lessened(causes: ReadonlySet<CauseId>): Sample {
+    return this.weighedAs(
+      this.logWeights.map((weight, index) =>
+        causes.has((this.candidates[index] as Candidate).traits.cause) ? weight - Math.LN2 : weight,
+      ),
+    );
   }
 
   /** A few more, at weights that are logarithms of shares of the whole. */

@@ -36,6 +36,8 @@ const MODEL = {
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
   reserveShare: 0.006,
+  /** What Peukert's exponent differs by from battery to battery of a type: half of the range the trade gives it (handbook 7). */
+  exponent: 0.02,
   reserveMin: 0.5,
   /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
   drainCellV: 0.012,
@@ -96,6 +98,8 @@ const CRANK_SCALE = 0.7;
 const massScale = ({ rating: { cells, capacityAh } }: Setting): number =>
   Math.hypot(ERRORS.scaleG.absolute, MODEL.massGPerAh * capacityAh * cells);
 const LEAST_RESERVE_MIN = Math.hypot(ERRORS.analyserMin.absolute, MODEL.reserveMin);
+/** The rate capacity is stated at, h. */
+const RATED_H = 20;
 const HOLD_SCALE = Math.hypot(Math.SQRT2 * ERRORS.meterV.absolute, MODEL.holdV);
 const LOOK_SCALE_V = (cells: number): number => MODEL.lookCellV * cells;
 
@@ -263,7 +267,9 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
     }
     case 'reserve': {
       const expected = shown.reserveMin(reading.amps);
-      const share = Math.hypot(ERRORS.analyserMin.share, MODEL.reserveShare);
+      // What is asked in the end is the capacity of twenty hours; how far a faster discharge tells of it is not known so well.
+      const faster = Math.log(Math.max(1, (reading.amps * RATED_H) / setting.rating.capacityAh));
+      const share = Math.hypot(ERRORS.analyserMin.share, MODEL.reserveShare, MODEL.exponent * faster);
       const scale = Math.max(LEAST_RESERVE_MIN, expected * share);
       return [term('minutes', reading.minutes - expected, scale)];
     }

@@ -6,6 +6,7 @@ import { BATTERY_PATHS } from './openapi/batteries.ts';
 import { JOB_PATHS } from './openapi/jobs.ts';
 import { jsonSchema, type Json } from './openapi/parts.ts';
 import { SHOP_PATHS } from './openapi/shop.ts';
+import { VERSION } from './version.ts';
 import { recordFileSchema } from './record/fileSchema.ts';
 
 export function openApiDocument(): Json {
@@ -13,7 +14,7 @@ export function openApiDocument(): Json {
     openapi: '3.1.0',
     info: {
       title: 'Cork Ember',
-      version: '1.0.0',
+      version: VERSION,
       description:
         'The bench companion of a battery technician. Times are shop time in milliseconds since 1970-01-01 UTC.',
     },

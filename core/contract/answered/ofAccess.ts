@@ -28,6 +28,7 @@ export const OF_ACCESS = {
     rights: listOf(Joi.string().valid(...Object.keys(RIGHTS))),
     people: listOf(person.append<SessionAnswer['people'][number]>({ pin: Joi.string() })),
     locksAfterMin: count,
+    version: words,
   }),
   People: listOf(
     objectOf<PersonKept>({

@@ -4,6 +4,7 @@ import { localised } from '@cork-ember/core/units/localise.ts';
 import type { Region } from '@cork-ember/core/units/region.ts';
 import type PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
+import { VERSION } from '../version.ts';
 
 export type Doc = InstanceType<typeof PDFDocument>;
 
@@ -51,7 +52,7 @@ export async function written(
   paint: (doc: Doc) => void | Promise<void>,
 ): Promise<Buffer> {
   const { default: Writer } = await import('pdfkit');
-  const doc = new Writer(options);
+  const doc = new Writer({ ...options, info: { ...options.info, Producer: `Cork Ember ${VERSION}` } });
   doc.registerFont('regular', fontFile('400Regular'));
   doc.registerFont('bold', fontFile('700Bold'));
   inRegion(doc, region);

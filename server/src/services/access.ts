@@ -4,6 +4,7 @@ import { LOCKS_AFTER_MIN } from '@cork-ember/core/access/pins.ts';
 import { rightsOf, type Standing } from '@cork-ember/core/access/rights.ts';
 import type { AccessStore } from '../store/accessStore.ts';
 import type { SettingStore } from '../store/settingStore.ts';
+import { VERSION } from '../version.ts';
 import { Audit } from './audit.ts';
 import { People } from './people.ts';
 import { Sessions, type Seat } from './sessions.ts';
@@ -82,6 +83,7 @@ export class Access {
       rights: rightsOf(isOpen ? 'lead' : standing),
       people: isOurs ? this.people.list.map((person) => this.shown(person)) : [],
       locksAfterMin: this.locksAfterMin,
+      version: VERSION,
     };
   }
 

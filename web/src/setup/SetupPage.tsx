@@ -63,6 +63,7 @@ export function SetupPage() {
       <Title>Setup</Title>
       <p className="mt-1 text-soft">
         {shop.name}. The maker’s label and sheet always win over what is set here.
+        {session && ` Cork Ember ${session.version}.`}
       </p>
       <Tabs.Root value={part} onValueChange={(next) => setParams({ part: next }, { replace: true })}>
         <Tabs.List

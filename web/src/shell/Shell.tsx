@@ -108,10 +108,11 @@ export function Shell() {
         )}
         <PersonBox people={shop?.people ?? []} session={session} />
       </header>
-      {!isThere && (
+      {!isThere && !isUnknown && (
         <Strip>
-          <WifiOff aria-hidden className="size-5" /> The server is away. What you enter is kept here and sent
-          once it is back.{!isSecure() && ' On plain http this page cannot be loaded anew until then.'}
+          <WifiOff aria-hidden className="size-5 shrink-0" /> The server is away. What you enter is kept here
+          and sent once it is back.
+          {!isSecure() && ' On plain http this page cannot be loaded anew until then.'}
         </Strip>
       )}
       {loadNewer && (
@@ -122,8 +123,8 @@ export function Shell() {
       )}
       {session?.mode === 'held' && !isUnknown && !session.person && (
         <Strip>
-          <LockKeyhole aria-hidden className="size-5" /> Nobody is at the bench: say who you are at the top
-          right. What was typed is kept.
+          <LockKeyhole aria-hidden className="size-5 shrink-0" /> Nobody is at the bench: say who you are at
+          the top right. What was typed is kept.
         </Strip>
       )}
       {failed !== undefined && !isUnknown && (

@@ -11,7 +11,7 @@ interface Sent {
   readonly enteredAt?: number;
 }
 
-type Answer = 'recorded' | 'stale' | 'away';
+type Answer = 'recorded' | 'stale' | 'away' | 'nobody here';
 
 const store = new Map<string, string>();
 const sent: Sent[] = [];
@@ -32,6 +32,7 @@ function answer(path: string, init: RequestInit): Response {
   if (next === 'away') throw new TypeError('fetch failed');
   const body = JSON.parse(String(init.body)) as Sent;
   sent.push(body);
+  if (next === 'nobody here') return json({ status: 401, detail: 'Nobody is at the bench.' }, 401);
   return next === 'stale'
     ? json({ status: 409, detail: 'Tarek recorded something.' }, 409)
     : json({ seq: body.expectedSeq + 1 }, 201);
@@ -146,6 +147,18 @@ describe('outbox', () => {
       ['a', 'b', 'c'].map((requestKey) => ({ requestKey, by: 'Ines', entry, enteredAt: 1500 })),
     );
     expect(asked.slice(-3)).to.deep.equal(['SK-1', 'SK-2', 'SK-1'].map((tag) => `/api/shelf/${tag}/entries`));
+    expect(await kept()).to.deep.equal([]);
+  });
+
+  it('keeps what comes while nobody is at the bench, and sends it once somebody is', async () => {
+    answers = ['nobody here'];
+    expect(await send(handed('k1', 1))).to.equal('kept');
+    expect((await kept()).map(({ requestKey, refused }) => [requestKey, refused])).to.deep.equal([
+      ['k1', undefined],
+    ]);
+    await outbox.flush();
+    expect(keys()).to.deep.equal(['k1', 'k1']);
+    expect(sent[1]?.enteredAt).to.equal(1001);
     expect(await kept()).to.deep.equal([]);
   });
 
