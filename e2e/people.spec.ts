@@ -97,6 +97,7 @@ test('locked, nothing that was typed is lost; what is a lead’s is refused to t
   await expect(page.getByRole('alert')).toContainText('Say who is at the bench');
 
   await come(page, 'Ines', '4190');
+  await expect(seat(page)).toContainText('Ines');
   await page.getByRole('button', { name: 'Record and go on' }).click();
   await expect(page.getByRole('heading', step('Lift the acid pack off'))).toBeVisible();
   await expect(page.getByText('passed over, “bone dry, the ferry leaves”')).toBeVisible();

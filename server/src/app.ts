@@ -57,6 +57,7 @@ function contentSecurity(trust: () => Trust | undefined) {
       styleSrc: ["'self'", ...STYLES_OF_PACKAGES],
       scriptSrc: ["'self'"],
       scriptSrcAttr: ["'none'"],
+      fontSrc: ["'self'"],
       objectSrc: ["'none'"],
       baseUri: ["'self'"],
       formAction: ["'self'"],

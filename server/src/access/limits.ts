@@ -10,6 +10,14 @@ export const MOST_TRIES = 30;
 /** Calls of one address of the network in a minute: twenty busy pages, and more than a person can press. */
 const MOST_CALLS = 3000;
 
+/** Whatever a header claims, an address is the one that connected. */
+const USUAL = {
+  windowMs: MINUTE_MS,
+  legacyHeaders: false,
+  standardHeaders: 'draft-8',
+  validate: { xForwardedForHeader: false },
+} as const;
+
 const refuse = (said: string) => (): void => {
   throw new ProblemError('slow-down', said);
 };
@@ -17,21 +25,17 @@ const refuse = (said: string) => (): void => {
 /** Stands before each way in. */
 export const fewTries = (): RequestHandler =>
   rateLimit({
-    windowMs: MINUTE_MS,
+    ...USUAL,
     limit: MOST_TRIES,
     skipSuccessfulRequests: true,
-    legacyHeaders: false,
-    standardHeaders: 'draft-8',
     handler: refuse(`More than ${MOST_TRIES} tries from this address failed within a minute: wait one.`),
   });
 
 /** Stands before everything; the shop's own machine is not counted. */
 export const fewCalls = (): RequestHandler =>
   rateLimit({
-    windowMs: MINUTE_MS,
+    ...USUAL,
     limit: MOST_CALLS,
     skip: (request: Request) => isOwnMachine(request),
-    legacyHeaders: false,
-    standardHeaders: 'draft-8',
     handler: refuse(`More than ${MOST_CALLS} calls from this address within a minute: wait one.`),
   });
