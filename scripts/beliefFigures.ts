@@ -164,11 +164,13 @@ const isAmongTwo = ({ cause, probabilities }: Trial): boolean => {
   return [one?.[0], two?.[0]].includes(illness(cause));
 };
 
-/** Of what is said at 98 % and more, the share that is so. */
-function surelySo(trials: readonly Trial[]): string {
-  const said = trials.flatMap(({ cause, probabilities }) =>
-    CAUSE_IDS.filter((each) => probabilities[each] >= 0.98).map((each) => each === cause),
-  );
+/** Of what is said at 98 % and more, the share that is so. @param nameOf cause or illness, as it is told */
+function surelySo(trials: readonly Trial[], nameOf: (cause: CauseId) => string): string {
+  const said = trials.flatMap(({ cause, probabilities }) => {
+    const odds = new Map<string, number>();
+    for (const each of CAUSE_IDS) odds.set(nameOf(each), (odds.get(nameOf(each)) ?? 0) + probabilities[each]);
+    return [...odds].filter(([, share]) => share >= 0.98).map(([name]) => name === nameOf(cause));
+  });
   return `${percent(said.filter(Boolean).length / Math.max(1, said.length))} of ${said.length}`;
 }
 
@@ -238,7 +240,14 @@ function write(all: All, advised: readonly AdviceTrial[]): void {
           ),
         ],
         ['it is among the first two', ...POPULATIONS.map((one) => percent(shareOf(all[one], isAmongTwo)))],
-        ['what is said at 98 % and more is so', ...POPULATIONS.map((one) => surelySo(all[one]))],
+        [
+          'an illness that is said at 98 % and more is so',
+          ...POPULATIONS.map((one) => surelySo(all[one], illness)),
+        ],
+        [
+          'the same of each degree of sulfation',
+          ...POPULATIONS.map((one) => surelySo(all[one], (cause) => cause)),
+        ],
         [
           'one of the readings of a battery that stands there is said not to fit',
           ...POPULATIONS.map((one) => percent(shareOf(all[one], ({ hasRung }) => hasRung))),
