@@ -221,6 +221,37 @@ describe('a shop whose people have PINs', () => {
     await browser.get('/api/bench').expect(401);
   });
 
+  it('tells a browser that was let go nothing more, though it listened before', async () => {
+    const { lead, shop } = here;
+    const { code } = (await lead.post('/api/tablets/codes').expect(201)).body as EnrolmentCode;
+    const window = await here.browser().post('/api/tablets').send({ code, name: 'Window' }).expect(201);
+    const [cookie = ''] = ((window.headers['set-cookie'] as unknown as string[])[0] ?? '').split(';');
+    const { port } = shop.server.address() as AddressInfo;
+    const answer = await fetch(`http://127.0.0.1:${port}/api/stream`, { headers: { cookie } });
+    const reader = answer.body?.getReader();
+    await reader?.read();
+    const tablets = (await lead.get('/api/tablets').expect(200)).body as { id: string; name: string }[];
+    await lead.delete(`/api/tablets/${tablets.find(({ name }) => name === 'Window')?.id}`).expect(204);
+    await lead
+      .post('/api/stock')
+      .send({ ...countSoda, requestKey: requestKey() })
+      .expect(201);
+    expect(await reader?.read()).to.include({ done: true });
+  });
+
+  it('locks nobody out of the bench by guesses from the network, and slows those down by name', async () => {
+    const { people } = here.shop.services.access;
+    const guess = (name: string): Promise<string> =>
+      people.byPassphrase(name, 'not these words').then(String, String);
+    for (let count = 0; count < 100; count++)
+      expect(await guess('Nobody')).to.include('do not belong together');
+    expect(await guess('nobody')).to.include('wait for the next');
+    expect(await guess('Maeve')).to.include('do not belong together');
+    here.pass(61);
+    expect(await guess('Nobody')).to.include('do not belong together');
+    await here.signIn(here.lead, 'Maeve', LEAD.pin).expect(200);
+  }).timeout(60_000);
+
   it('is never left without a lead, and somebody who is gone is at no browser any more', async () => {
     const { lead, people } = here;
     const maeve = people.get('Maeve')?.id ?? '';

@@ -63,3 +63,11 @@ export function callerOf(request: Request, { people, sessions, isDemo }: Access)
   CALLERS.set(request, caller);
   return caller;
 }
+
+/** Whether who asked may go on listening: while names are only said, or the browser is one of the shop's. */
+export function listensBy(access: Access): (request: Request) => () => boolean {
+  return (request) => {
+    const { isOpen, seat } = callerOf(request, access);
+    return () => (seat ? access.sessions.stands(seat) : isOpen && (access.isDemo || !access.people.isHeld));
+  };
+}

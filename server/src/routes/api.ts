@@ -38,6 +38,7 @@ import type { Shelf } from '../services/shelf.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import { validated } from '../validate.ts';
+import { listensBy } from '../access/callers.ts';
 import { accessRoutes } from './access.ts';
 import { ledgerRoutes } from './ledger.ts';
 import { originOf } from './origin.ts';
@@ -280,7 +281,7 @@ function instrumentRoutes(router: Router, { instruments, jobs }: Services): void
 export function apiRoutes(services: Services): Router {
   const router = Router();
   router.get('/openapi.json', (_request, response) => void response.json(openApiDocument()));
-  router.get('/stream', streamHandler(services.stream));
+  router.get('/stream', streamHandler(services.stream, listensBy(services.access)));
   accessRoutes(router, services);
   clockRoutes(router, services);
   jobRoutes(router, services);

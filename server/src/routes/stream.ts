@@ -1,13 +1,15 @@
 /** Server-sent events: one line of JSON per change, and a heartbeat so that proxies keep it open. */
-import type { RequestHandler } from 'express';
+import type { Request, RequestHandler } from 'express';
 import type { Stream } from '../services/stream.ts';
 
 const HEARTBEAT_MS = 20_000;
 /** Bytes that wait for one browser. */
 export const MOST_UNREAD = 4_000_000;
 
-export function streamHandler(stream: Stream): RequestHandler {
+/** @param listens whether whoever asked may listen, asked before each word: a browser that was let go hears nothing more */
+export function streamHandler(stream: Stream, listens: (request: Request) => () => boolean): RequestHandler {
   return (request, response) => {
+    const mayListen = listens(request);
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-cache, no-transform',
@@ -15,11 +17,18 @@ export function streamHandler(stream: Stream): RequestHandler {
     });
     response.write('retry: 1000\n\n');
     const end = stream.listen((message) => {
+      if (!mayListen()) {
+        response.end();
+        return;
+      }
       response.write(`data: ${JSON.stringify(message)}\n\n`);
       // Who reads too slowly is let go: it comes back and asks for everything anew, and nobody's memory fills.
       if (response.writableLength > MOST_UNREAD) response.destroy();
     });
-    const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+    const heartbeat = setInterval(() => {
+      if (mayListen()) response.write(': still here\n\n');
+      else response.end();
+    }, HEARTBEAT_MS);
     request.on('close', () => {
       clearInterval(heartbeat);
       end();

@@ -24,8 +24,6 @@ export interface PersonChange {
   readonly gone?: true;
 }
 
-type Secret = 'pin' | 'passphrase';
-
 interface PeopleNeed {
   readonly store: AccessStore;
   readonly audit: Audit;
@@ -35,10 +33,12 @@ interface PeopleNeed {
   readonly now: () => number;
 }
 
-const WRONG: Readonly<Record<Secret, string>> = {
-  pin: 'That is not the PIN.',
-  passphrase: 'Name and passphrase do not belong together.',
-};
+/**
+ * Passphrases of one name that may be tried within an hour. They are counted apart from PINs: whoever guesses from the network must not
+ * lock anybody out of the bench. @see OWASP ASVS 4.0.3, 2.2.1
+ */
+const MOST_PASSPHRASES = 100;
+const HOUR_MS = 3_600_000;
 
 /** Compared with where there is nobody by a name, so that the answer takes as long as for somebody. */
 const NOBODYS = hash('nobody carries this one');
@@ -47,6 +47,8 @@ export class People {
   private readonly need: PeopleNeed;
   private readonly queue = new Queue();
   private all: readonly PersonSecrets[] = [];
+  /** Wrong passphrases of a name, and since when. */
+  private readonly guessed = new Map<string, { readonly sinceMs: number; readonly count: number }>();
 
   constructor(need: PeopleNeed) {
     this.need = need;
@@ -181,39 +183,55 @@ export class People {
     return pin;
   }
 
+  /** A lead by name and passphrase; whether there is such a name is not told. @throws ProblemError as {@link byPin} does */
+  byPassphrase(name: string, passphrase: string): Promise<Person> {
+    const asked = name.trim().toLowerCase();
+    return this.queue.run(`passphrase ${asked}`, async () => {
+      this.countGuess(asked);
+      const found = this.here.find((one) => one.name.toLowerCase() === asked);
+      const person = found?.role === 'lead' && found.passphrase !== '' ? found : undefined;
+      const isRight = await verify(person?.passphrase ?? (await NOBODYS), passphrase);
+      if (!person || !isRight) {
+        if (person) await this.need.audit.note('refused', person.name, 'a wrong passphrase');
+        throw new ProblemError('not-signed-in', 'Name and passphrase do not belong together.');
+      }
+      this.guessed.delete(asked);
+      return { id: person.id, name: person.name, role: person.role };
+    });
+  }
+
+  /** @throws ProblemError where a name was tried too often within the hour, whether there is such a name or not */
+  private countGuess(name: string): void {
+    const now = this.need.now();
+    const known = this.guessed.get(name);
+    const since = known && now - known.sinceMs < HOUR_MS ? known : { sinceMs: now, count: 0 };
+    if (since.count >= MOST_PASSPHRASES)
+      throw new ProblemError(
+        'slow-down',
+        `More than ${MOST_PASSPHRASES} passphrases were tried for this name within an hour: wait for the next.`,
+      );
+    this.guessed.set(name, { ...since, count: since.count + 1 });
+  }
+
   /**
    * Somebody by their PIN. Tries of one are taken one after the other, so that many at once are no more than many.
    * @throws ProblemError for a wrong one, one that comes too soon after wrong ones, or one that is locked
    */
   byPin(id: string, pin: string, tablet: string): Promise<Person> {
-    return this.proven(this.known(id), 'pin', pin, tablet);
-  }
-
-  /** A lead by name and passphrase; whether there is such a name is not told. @throws ProblemError as {@link byPin} does */
-  async byPassphrase(name: string, passphrase: string): Promise<Person> {
-    const named = this.named(name);
-    const person = named && this.known(named.id);
-    if (person && person.passphrase !== '' && person.role === 'lead')
-      return this.proven(person, 'passphrase', passphrase, 'a browser that is not enrolled');
-    await verify(await NOBODYS, passphrase);
-    throw new ProblemError('not-signed-in', WRONG.passphrase);
-  }
-
-  private proven({ id }: PersonSecrets, secret: Secret, tried: string, tablet: string): Promise<Person> {
     return this.queue.run(id, async () => {
       const person = this.known(id);
       this.checkMayTry(person);
       const { name, role } = person;
-      if (person[secret] !== '' && (await verify(person[secret], tried))) {
+      if (person.pin !== '' && (await verify(person.pin, pin))) {
         if (person.wrong > 0) await this.write({ ...person, wrong: 0 });
         return { id, name, role };
       }
       const wrong = person.wrong + 1;
       await this.write({ ...person, wrong, wrongAt: this.need.now() });
-      await this.need.audit.note('refused', name, `a wrong ${secret === 'pin' ? 'PIN' : secret}`, tablet);
+      await this.need.audit.note('refused', name, 'a wrong PIN', tablet);
       if (wrong === LOCKED_FROM)
         await this.need.audit.note('access', name, `locked after ${wrong} wrong tries`, tablet);
-      throw new ProblemError('not-signed-in', `${WRONG[secret]}${this.next({ ...person, wrong })}`);
+      throw new ProblemError('not-signed-in', `That is not the PIN.${this.next({ ...person, wrong })}`);
     });
   }
 

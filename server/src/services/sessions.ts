@@ -73,6 +73,16 @@ export class Sessions {
     };
   }
 
+  /** Whether a browser is still the shop's, whoever is at it now and under whatever token. */
+  stands({ session }: Seat): boolean {
+    if (session.way === 'enrolled') return this.tablets.has(session.tablet);
+    const isOver = this.need.now() - session.madeAt > PASSPHRASE_MS;
+    return (
+      !isOver &&
+      [...this.sessions.values()].some((one) => one.way === 'passphrase' && one.madeAt === session.madeAt)
+    );
+  }
+
   private async write(session: Session, instead?: string): Promise<void> {
     await this.need.store.writeSession(session, instead);
     if (instead !== undefined) this.sessions.delete(instead);
