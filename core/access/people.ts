@@ -41,6 +41,8 @@ export interface EnrolmentCode {
 export interface SessionAnswer {
   readonly mode: 'open' | 'held';
   readonly isDemo: boolean;
+  /** Where this very shop answers, where this page has come on plain http over the network and is told next to nothing. */
+  readonly secure?: string;
   /** The name it was enrolled by. */
   readonly tablet?: string;
   readonly person?: Person;

@@ -163,5 +163,5 @@ describe('how far an interval is to be believed', () => {
     }
     // Of forty, eight of ten are thirty-two, give or take five (two standard deviations of a binomial).
     for (const name of ['charge', 'cranking'] as const) expect(inside[name], name).to.be.within(26, 39);
-  });
+  }).timeout(240_000);
 });

@@ -9,6 +9,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { gate, named } from './access/gate.ts';
 import { fewCalls } from './access/limits.ts';
+import { plainHttp } from './access/plainHttp.ts';
 import { plainAddress, plainBody } from './access/plainText.ts';
 import { trustRoutes, type Trust } from './routes/trust.ts';
 import { healthRoutes } from './routes/health.ts';
@@ -25,6 +26,8 @@ export interface AppOptions {
   readonly names: readonly string[];
   /** How tablets come to trust its https; none where it answers to this machine alone. */
   readonly trust: () => Trust | undefined;
+  /** Whether plain http answers everything over the network, where https does too. */
+  readonly isPlainOpen: boolean;
   /** What is looked at to say how the shop is. */
   readonly health: Parameters<typeof healthRoutes>[0];
   /** Folder of the built interface; without it only the API answers. */
@@ -69,12 +72,15 @@ function contentSecurity(trust: () => Trust | undefined) {
   };
 }
 
-export function createApp(services: Services, { log, webRoot, names, trust, health }: AppOptions): Express {
+export function createApp(
+  services: Services,
+  { log, webRoot, names, trust, health, isPlainOpen }: AppOptions,
+): Express {
   const app = express();
   app.disable('x-powered-by');
   // Changes are pushed over the stream; hashing every answer would only cost.
   app.disable('etag');
-  app.use(onlyKnownNames(names), plainAddress);
+  app.use(onlyKnownNames(names), plainAddress, plainHttp(trust, isPlainOpen));
   app.use(
     helmet({
       contentSecurityPolicy: contentSecurity(trust),

@@ -19,6 +19,7 @@ interface Settings {
   readonly CORK_EMBER_TIME_ZONE: string;
   readonly CORK_EMBER_NAMES: string;
   readonly CORK_EMBER_HTTPS: boolean;
+  readonly CORK_EMBER_PLAIN: boolean;
   readonly CORK_EMBER_HTTPS_PORT?: number;
   readonly CORK_EMBER_CERT?: string;
   readonly CORK_EMBER_KEY?: string;
@@ -43,6 +44,8 @@ const settingsSchema = Joi.object({
   CORK_EMBER_NAMES: Joi.string().allow('').default(''),
   // On the network https is answered beside http, one port further, by a certificate of its own or one that was given.
   CORK_EMBER_HTTPS: Joi.boolean().default(Joi.ref('CORK_EMBER_HOST', { adjust: isOnNetwork })),
+  // On a network that is trusted plain http may answer everything too: whoever listens there reads along, PINs among it.
+  CORK_EMBER_PLAIN: Joi.boolean().default(Joi.ref('CORK_EMBER_DEMO')),
   CORK_EMBER_HTTPS_PORT: Joi.number().port(),
   CORK_EMBER_CERT: Joi.string(),
   CORK_EMBER_KEY: Joi.string(),
@@ -80,6 +83,7 @@ async function opened(): Promise<ShopServer> {
       // The demo is made anew as easily.
       copiesTo: settings.CORK_EMBER_DEMO ? [] : copyFolders(),
       names: settings.CORK_EMBER_NAMES.split(',').map((name) => name.trim()),
+      isPlainOpen: settings.CORK_EMBER_PLAIN,
       webRoot: `${process.cwd()}/${settings.CORK_EMBER_WEB}`,
       log,
       ...(demoStart === undefined ? {} : { demoStart }),
@@ -135,7 +139,9 @@ try {
   const trust = settings.CORK_EMBER_HTTPS ? await openOnHttps(port) : undefined;
   if (trust) process.stdout.write(`and on https://localhost:${trust.port}\n`);
   if (isOnNetwork(settings.CORK_EMBER_HOST))
-    process.stdout.write(await networkNotice(port, trust, shop.services.access.way));
+    process.stdout.write(
+      await networkNotice(port, trust, shop.services.access.way, settings.CORK_EMBER_PLAIN),
+    );
   // Read before the first page asks for them.
   shop.services.jobs
     .openJobs()

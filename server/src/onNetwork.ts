@@ -37,11 +37,15 @@ const WHO_MAY = {
   demo: 'It is a demo: anyone on this network may try it, under any name.',
 } as const;
 
+const READ_ALONG =
+  'Plain http answers everything here beside https: whoever listens on this network reads along, PINs among it.';
+
 /** Lines for the screen it was started on; the first address stands as a code too. */
 export async function networkNotice(
   port: number,
   trust: Trust | undefined,
   may: keyof typeof WHO_MAY,
+  isPlainOpen: boolean,
   found: readonly string[] = addresses(),
 ): Promise<string> {
   const urls = found.map((address) => `http://${address}:${port}`);
@@ -50,7 +54,12 @@ export async function networkNotice(
   return [
     'On the shop’s network:',
     ...urls.map((url) => `  ${url}`),
-    await qrcode.toString(first, { type: 'terminal', small: true }),
+    // A tablet trusts the shop first, and then goes on by https.
+    await qrcode.toString(trust?.authority === undefined || isPlainOpen ? first : `${first}/trust`, {
+      type: 'terminal',
+      small: true,
+    }),
+    ...(trust && isPlainOpen ? [READ_ALONG] : []),
     WHO_MAY[may],
     // An address of the wide world is in no certificate: the name is.
     ...(trust

@@ -67,6 +67,8 @@ export interface ShopOptions {
   readonly copiesTo?: readonly string[];
   /** Names it answers to on its network, beside this machine's own. */
   readonly names?: readonly string[];
+  /** Whether plain http answers everything over the network beside https; a demo's does. */
+  readonly isPlainOpen?: boolean;
   readonly log: Logger;
   /** Real time, ms: what waits and locks go by. */
   readonly now?: () => number;
@@ -285,6 +287,8 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     log,
     names,
     trust: () => https?.trust(),
+    // A demo is there to be tried from any tablet.
+    isPlainOpen: options.isPlainOpen ?? options.isDemo,
     health: { database, copies: services.copies, clock: services.clock, now: options.now ?? realNow },
     ...(webRoot === undefined ? {} : { webRoot }),
   });

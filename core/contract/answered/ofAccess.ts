@@ -23,6 +23,7 @@ export const OF_ACCESS = {
   Session: objectOf<SessionAnswer>({
     mode: Joi.string().valid('open', 'held').required(),
     isDemo: truth,
+    secure: Joi.string(),
     tablet: Joi.string(),
     person: person.optional(),
     rights: listOf(Joi.string().valid(...Object.keys(RIGHTS))),

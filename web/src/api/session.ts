@@ -5,6 +5,7 @@ import type { SessionAnswer } from '@cork-ember/core/access/people.ts';
 import { refusalOf, type Right } from '@cork-ember/core/access/rights.ts';
 import { ask, revoke, whenTurnedAway } from './client.ts';
 import { setPerson } from './person.ts';
+import { forgetAnswers } from '../store/answers.ts';
 import { flush } from '../store/outbox.ts';
 import { queryClient } from './queries.ts';
 import { realNow } from './realTime.ts';
@@ -75,9 +76,14 @@ export function useSeat(session: SessionAnswer | undefined): void {
   const isHeld = session?.mode === 'held';
   const name = session?.person?.name;
   const locksAfterMs = (session?.locksAfterMin ?? 0) * MINUTE_MS;
+  const isStrange = isHeld && session.tablet === undefined;
   useEffect(() => {
     if (isHeld) setPerson(name ?? '');
   }, [isHeld, name]);
+  useEffect(() => {
+    // Customers' names among it: what was read here is no business of a browser that was let go.
+    if (isStrange) void forgetAnswers().catch(() => undefined);
+  }, [isStrange]);
   useEffect(() => {
     if (!isHeld || name === undefined) return undefined;
     let [touchedAt, toldAt] = [realNow(), realNow()];

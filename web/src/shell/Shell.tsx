@@ -80,7 +80,8 @@ export function Shell() {
   useScans();
   const session = useSession();
   useSeat(session);
-  const isUnknown = session?.mode === 'held' && session.tablet === undefined;
+  const isPlain = session?.secure !== undefined;
+  const isUnknown = isPlain || (session?.mode === 'held' && session.tablet === undefined);
   const Bell = isSilent ? BellOff : BellRing;
   const top = hands.find((one) => one.job !== here);
   const isDue = top !== undefined && top.urgency !== 'later' && top.urgency !== 'blocked';
@@ -119,6 +120,14 @@ export function Shell() {
         <Strip>
           <span className="flex-1">A newer program is there; this page still is the one before.</span>
           <Button onClick={loadNewer}>Load it</Button>
+        </Strip>
+      )}
+      {isPlain && (
+        <Strip>
+          <span className="flex-1">Over the network the shop is used on https.</span>
+          <a href={session.secure} className="underline underline-offset-4">
+            Go there
+          </a>
         </Strip>
       )}
       {session?.mode === 'held' && !isUnknown && !session.person && (

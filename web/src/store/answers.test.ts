@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { expect } from 'chai';
-import { keepAnswer, keptAnswer } from './answers.ts';
+import { forgetAnswers, keepAnswer, keptAnswer } from './answers.ts';
 import { shopDb } from './shopDb.ts';
 
 const asIs = (body: unknown): unknown => body;
@@ -32,5 +32,16 @@ describe('what the server said last', () => {
     expect(await db?.count('answers')).to.be.within(600, 660);
     expect(await keptAnswer('/api/batteries/719', asIs)).to.equal(719);
     expect(await keptAnswer('/api/batteries/0', asIs)).to.equal(undefined);
+  });
+
+  it('is let go of where the browser is the shop’s no more, and what has still to be sent stays', async () => {
+    const db = await shopDb();
+    await keepAnswer('/api/batteries/7', { owner: 'tide-gauge hut' });
+    const parcel = { requestKey: 'k', job: 'j', by: 'Ines', place: 1 } as never;
+    await db?.put('parcels', parcel, 'k');
+    await forgetAnswers();
+    expect(await keptAnswer('/api/batteries/7', asIs)).to.equal(undefined);
+    expect(await db?.get('parcels', 'k')).to.deep.equal(parcel);
+    await db?.delete('parcels', 'k');
   });
 });

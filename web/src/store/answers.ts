@@ -62,3 +62,8 @@ export async function keptAnswer<T>(path: string, read: (body: unknown) => T): P
   await db.delete('answers', path).catch(() => undefined);
   return undefined;
 }
+
+/** Lets go of all that was kept: this browser is not one of the shop's any more. What it has still to send stays. */
+export async function forgetAnswers(): Promise<void> {
+  await (await shopDb())?.clear('answers');
+}
