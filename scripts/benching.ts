@@ -1,8 +1,8 @@
 /** What every bench needs: a folder of its own, a built server that runs in it, and a line for its figure. */
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { startServer, type StartedServer } from './startedServer.ts';
 
 export const stopwatch = globalThis.performance;
 export const folder = mkdtempSync(join(tmpdir(), 'cork-ember-bench-'));
@@ -15,9 +15,7 @@ export function median(values: readonly number[]): number {
   return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
 }
 
-export interface Started {
-  readonly server: ChildProcess;
-  readonly url: string;
+export interface Started extends StartedServer {
   readonly ms: number;
 }
 
@@ -28,24 +26,9 @@ export async function start(
   settings: Readonly<Record<string, string>> = {},
 ): Promise<Started> {
   const begun = stopwatch.now();
-  const env = {
-    ...process.env,
-    CORK_EMBER_DEMO: 'true',
-    CORK_EMBER_FILE: file,
-    CORK_EMBER_PORT: '0',
-    ...settings,
-  };
-  const server = spawn(process.execPath, [...options, 'server/dist/main.js'], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  // A bench that fails leaves no server behind.
-  process.once('exit', () => server.kill('SIGKILL'));
-  const url = await new Promise<string>((resolve) =>
-    server.stdout.on('data', (chunk: Buffer) => {
-      const found = /http:\S+/.exec(chunk.toString())?.[0];
-      if (found) resolve(found);
-    }),
+  const { server, url } = await startServer(
+    { CORK_EMBER_DEMO: 'true', CORK_EMBER_FILE: file, ...settings },
+    options,
   );
   await fetch(`${url}/api/clock`);
   return { server, url, ms: stopwatch.now() - begun };

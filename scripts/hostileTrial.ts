@@ -2,11 +2,12 @@
  * Calls no page would make, a hundred thousand of them: no failure of the server, no memory that grows. `npm run fuzz` goes on where it
  * was stopped and writes docs/soak/fuzz.md; a number after it says how many calls there are to be in all.
  */
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hostileCalls } from '../server/test/hostileCalls.ts';
 import { buildAll, isBuilt } from './building.ts';
+import { startServer, type StartedServer } from './startedServer.ts';
 
 const FOLDER = 'data/fuzz';
 const STATE = join(FOLDER, 'state.json');
@@ -28,27 +29,14 @@ interface State {
 
 const NOTHING: State = { calls: 0, byStatus: {}, failed: [], memoryMb: [] };
 
-async function start(): Promise<{ server: ChildProcess; url: string }> {
+function start(): Promise<StartedServer> {
   rmSync(join(FOLDER, 'shop'), { recursive: true, force: true });
   mkdirSync(join(FOLDER, 'shop'), { recursive: true });
-  const server = spawn(process.execPath, ['server/dist/main.js'], {
-    env: {
-      ...process.env,
-      CORK_EMBER_DEMO: 'true',
-      CORK_EMBER_FILE: join(FOLDER, 'shop', 'shop.sqlite'),
-      CORK_EMBER_PORT: '0',
-      CORK_EMBER_LOG: 'fatal',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
+  return startServer({
+    CORK_EMBER_DEMO: 'true',
+    CORK_EMBER_FILE: join(FOLDER, 'shop', 'shop.sqlite'),
+    CORK_EMBER_LOG: 'fatal',
   });
-  const url = await new Promise<string>((resolve, reject) => {
-    server.once('exit', () => reject(new Error('the server did not start')));
-    server.stdout.on('data', (chunk: Buffer) => {
-      const found = /http:\S+/.exec(chunk.toString())?.[0];
-      if (found !== undefined) resolve(found);
-    });
-  });
-  return { server, url };
 }
 
 /** Resident memory of a process, MB. */
@@ -126,6 +114,5 @@ try {
     write(state);
   }
 } finally {
-  server.removeAllListeners('exit');
   server.kill('SIGKILL');
 }

@@ -17,7 +17,7 @@ try {
   try {
     const pin = await people.renewPin(name);
     process.stdout.write(
-      `The PIN of ${name} is ${pin} from now on. Change it at the bench, then forget this one.\n`,
+      `The PIN of ${name} is ${pin} from now on. Set another under Setup, People, then forget this one.\n`,
     );
   } finally {
     await database.close();

@@ -3,7 +3,6 @@
  * endings back. `npm run soak` goes on where it was stopped and writes its figures to docs/soak/results.md; a number after
  * it says how many kills there are to be in all.
  */
-import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -16,6 +15,7 @@ import { openDatabase } from '../server/src/store/database.ts';
 import { JobStore } from '../server/src/store/jobStore.ts';
 import { Lists } from '../server/src/store/lists.ts';
 import { buildAll, isBuilt } from './building.ts';
+import { startServer, type StartedServer } from './startedServer.ts';
 
 const FOLDER = 'data/soak';
 const STATE = join(FOLDER, 'state.json');
@@ -43,21 +43,8 @@ interface State {
 
 const NOTHING: State = { kills: 0, acknowledged: 0, lost: 0, doubled: 0, broken: 0, listedOtherwise: 0 };
 
-async function start(file: string): Promise<{ server: ChildProcess; url: string }> {
-  const env = { ...process.env, CORK_EMBER_DEMO: 'true', CORK_EMBER_FILE: file, CORK_EMBER_PORT: '0' };
-  const server = spawn(process.execPath, ['server/dist/main.js'], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const url = await new Promise<string>((resolve, reject) => {
-    server.once('exit', () => reject(new Error('the server did not start')));
-    server.stdout.on('data', (chunk: Buffer) => {
-      const found = /http:\S+/.exec(chunk.toString())?.[0];
-      if (found !== undefined) resolve(found);
-    });
-  });
-  return { server, url };
-}
+const start = (file: string): Promise<StartedServer> =>
+  startServer({ CORK_EMBER_DEMO: 'true', CORK_EMBER_FILE: file });
 
 /** What a client does next with its job: mostly notes, now and then the end, and the end taken back. */
 function nextEntry(job: JobAnswer, isOpen: boolean, count: number): Entry {
@@ -168,7 +155,6 @@ while (state.kills < asked) {
   const clients = jobs.map((job) => client(url, job, acknowledged));
   const after = LEAST_MS + chance() * (MOST_MS - LEAST_MS);
   await new Promise((resolve) => setTimeout(resolve, after));
-  server.removeAllListeners('exit');
   server.kill('SIGKILL');
   await Promise.all(clients);
   const found = await looked(file, acknowledged);

@@ -7,7 +7,7 @@ import type { Access } from '../services/access.ts';
 import { callerOf, isOwnMachine } from './callers.ts';
 import { rightOfRoute } from './routeRights.ts';
 
-const NOT_ENROLLED =
+export const NOT_ENROLLED =
   'This browser is not one of the shop’s: a lead enrols it under Setup, People, or comes in by name and passphrase.';
 const NOBODY_HERE = 'Nobody is at the bench: say who you are with your PIN. What you typed is kept.';
 const NOT_HELD =

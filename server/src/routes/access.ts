@@ -13,6 +13,7 @@ import {
   tabletSchema,
 } from '@cork-ember/core/contract/accessSchemas.ts';
 import { callerOf, giveToken, takeToken } from '../access/callers.ts';
+import { NOT_ENROLLED } from '../access/gate.ts';
 import { fewTries } from '../access/limits.ts';
 import { ProblemError } from '../problems.ts';
 import type { Access } from '../services/access.ts';
@@ -43,10 +44,7 @@ function sessionRoutes(router: Router, access: Access): void {
     if (seat) return seat;
     const given = access.isDemo ? sessions.seat(await sessions.enrol(THIS_BROWSER, THE_DEMO, '')) : undefined;
     if (given) return given;
-    throw new ProblemError(
-      'not-signed-in',
-      'This browser is not one of the shop’s: a lead enrols it, or comes in by name and passphrase.',
-    );
+    throw new ProblemError('not-signed-in', NOT_ENROLLED);
   };
   router.get('/session', (request, response) => {
     response.json(access.answer(callerOf(request, access)));

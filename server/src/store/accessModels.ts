@@ -9,6 +9,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { AuditKind } from '@cork-ember/core/access/people.ts';
+import { key, number, serial, text } from './columns.ts';
 import type { Role } from '@cork-ember/core/access/rights.ts';
 
 class PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttributes<PersonRow>> {
@@ -65,10 +66,7 @@ export interface AccessModels {
 }
 
 export function defineAccessModels(sequelize: Sequelize): AccessModels {
-  const text = () => ({ type: DataTypes.STRING, allowNull: false });
-  const number = () => ({ type: DataTypes.BIGINT, allowNull: false });
-  const counted = () => ({ type: DataTypes.BIGINT, allowNull: false, defaultValue: 0 });
-  const key = () => ({ type: DataTypes.STRING, primaryKey: true });
+  const counted = () => ({ ...number(), defaultValue: 0 });
   const options = { sequelize, timestamps: false };
   const people = class extends PersonRow {};
   const tablets = class extends TabletRow {};
@@ -98,7 +96,7 @@ export function defineAccessModels(sequelize: Sequelize): AccessModels {
   );
   audit.init(
     {
-      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      id: serial(),
       at: number(),
       by: text(),
       tablet: text(),

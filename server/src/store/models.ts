@@ -7,6 +7,7 @@ import {
   type ModelStatic,
   type Sequelize,
 } from 'sequelize';
+import { json, key, number, serial, text } from './columns.ts';
 import { defineAccessModels, type AccessModels } from './accessModels.ts';
 import type { Lesson } from '@cork-ember/core/learning/lesson.ts';
 import type { Finding } from '@cork-ember/core/ledger/finding.ts';
@@ -167,12 +168,7 @@ export interface Models extends AccessModels {
 
 /** Binds the classes to one open file; each call gives its own, so tests can open several. */
 export function defineModels(sequelize: Sequelize): Models {
-  // Sequelize writes into what it is given: every column gets an object of its own.
-  const text = () => ({ type: DataTypes.STRING, allowNull: false });
-  const number = () => ({ type: DataTypes.BIGINT, allowNull: false });
-  const key = () => ({ type: DataTypes.STRING, primaryKey: true });
   const options = { sequelize, timestamps: false };
-  const json = () => ({ type: DataTypes.JSON, allowNull: false });
   const entry = () => ({
     seq: { type: DataTypes.INTEGER, primaryKey: true },
     at: number(),
@@ -213,7 +209,6 @@ export function defineModels(sequelize: Sequelize): Models {
   const changes = class extends ShopChangeRow {};
   const photos = class extends PhotoRow {};
   const moves = class extends StockMoveRow {};
-  const serial = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
   changes.init(
     { id: serial(), at: number(), by: text(), why: text(), what: text() },
     { ...options, modelName: 'change', tableName: 'shop_changes' },

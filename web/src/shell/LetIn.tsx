@@ -1,5 +1,6 @@
 /** A browser the shop does not know: made one of its own by a lead's code, or let in by a lead's passphrase. */
-import { useState, type FormEvent } from 'react';
+import { useId, useState, type FormEvent, type ReactNode } from 'react';
+import { PASSPHRASE } from '@cork-ember/core/access/pins.ts';
 import { ask } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -32,70 +33,83 @@ export function LetIn() {
   );
 }
 
-function Enrol() {
-  const [code, setCode] = useState(codeInAddress);
-  const [name, setName] = useState('');
+interface WayInProps {
+  readonly title: string;
+  readonly said: string;
+  readonly does: string;
+  readonly tone?: 'go';
+  /** Where it is asked for, and with what. */
+  readonly path: string;
+  readonly body: object;
+  readonly children: ReactNode;
+}
+
+function WayIn({ title, said, does, tone, path, body, children }: WayInProps) {
+  const titleId = useId();
   const { problem, attempt } = useProblem();
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const { went, failed } = attempt();
-    comeIn('/api/tablets', { code, name }).then(went, failed);
+    comeIn(path, body).then(went, failed);
   };
   return (
-    <section aria-labelledby="enrol-title">
-      <h2 id="enrol-title" className="text-lg font-bold">
-        A tablet of the shop
+    <section aria-labelledby={titleId}>
+      <h2 id={titleId} className="text-lg font-bold">
+        {title}
       </h2>
-      <p className="mb-3 text-soft">
-        A lead makes a code for it under Setup, People; it is good for ten minutes, once.
-      </p>
+      <p className="mb-3 text-soft">{said}</p>
       <form onSubmit={submit} className="space-y-3">
-        <TextBox label="Code" value={code} onChange={setCode} isReading />
-        <TextBox label="What it is called" value={name} onChange={setName} placeholder="Acid bench" />
+        {children}
         {problem !== '' && <Notice tone="stop">{problem}</Notice>}
-        <Button type="submit" tone="go" className="min-h-14 w-full">
-          Make it one of the shop’s
+        <Button type="submit" tone={tone} className="min-h-14 w-full">
+          {does}
         </Button>
       </form>
     </section>
   );
 }
 
+function Enrol() {
+  const [code, setCode] = useState(codeInAddress);
+  const [name, setName] = useState('');
+  return (
+    <WayIn
+      title="A tablet of the shop"
+      said="A lead makes a code for it under Setup, People; it is good for ten minutes, once."
+      does="Make it one of the shop’s"
+      tone="go"
+      path="/api/tablets"
+      body={{ code, name }}
+    >
+      <TextBox label="Code" value={code} onChange={setCode} isReading />
+      <TextBox label="What it is called" value={name} onChange={setName} placeholder="Acid bench" />
+    </WayIn>
+  );
+}
+
 function ByPassphrase() {
   const [name, setName] = useState('');
   const [passphrase, setPassphrase] = useState('');
-  const { problem, attempt } = useProblem();
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const { went, failed } = attempt();
-    comeIn('/api/session/passphrase', { name, passphrase }).then(went, failed);
-  };
   return (
-    <section aria-labelledby="passphrase-title">
-      <h2 id="passphrase-title" className="text-lg font-bold">
-        A lead, from anywhere else
-      </h2>
-      <p className="mb-3 text-soft">
-        For twelve hours at most. A PIN alone opens no browser that is not the shop’s.
-      </p>
-      <form onSubmit={submit} className="space-y-3">
-        <TextBox label="Your name" value={name} onChange={setName} />
-        <label className="block font-medium">
-          Passphrase
-          <input
-            type="password"
-            autoComplete="current-password"
-            maxLength={128}
-            value={passphrase}
-            onChange={(event) => setPassphrase(event.target.value)}
-            className={box()}
-          />
-        </label>
-        {problem !== '' && <Notice tone="stop">{problem}</Notice>}
-        <Button type="submit" className="min-h-14 w-full">
-          Come in
-        </Button>
-      </form>
-    </section>
+    <WayIn
+      title="A lead, from anywhere else"
+      said="For twelve hours at most. A PIN alone opens no browser that is not the shop’s."
+      does="Come in"
+      path="/api/session/passphrase"
+      body={{ name, passphrase }}
+    >
+      <TextBox label="Your name" value={name} onChange={setName} />
+      <label className="block font-medium">
+        Passphrase
+        <input
+          type="password"
+          autoComplete="current-password"
+          maxLength={PASSPHRASE.most}
+          value={passphrase}
+          onChange={(event) => setPassphrase(event.target.value)}
+          className={box()}
+        />
+      </label>
+    </WayIn>
   );
 }
