@@ -37,6 +37,14 @@ describe('rights', () => {
     [{ kind: 'routed', payload: { step, route: 'pulse' } }, 'record'],
     [{ kind: 'routed', payload: { step, route: 'pulse', reason: 'house says no' } }, 'overrideRule'],
     [{ kind: 'overridden', payload: { step, reason: 'the ferry leaves' } }, 'overrideRule'],
+    [{ kind: 'corrected', payload: { replaces: '#4', payload: { step, route: 'pulse' } } }, 'record'],
+    [
+      {
+        kind: 'corrected',
+        payload: { replaces: '#4', payload: { step, route: 'pulse', reason: 'house says no' } },
+      },
+      'overrideRule',
+    ],
     [{ kind: 'reopened', payload: { ending: '#9', bay: 1, why: 'it came back' } }, 'amend'],
     [{ kind: 'amended', payload: { changes: [], why: 'misread' } }, 'amend'],
   ] as const satisfies readonly (readonly [Entry, Right])[])

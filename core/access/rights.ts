@@ -77,7 +77,11 @@ export function refusalOf(right: Right, name: string, leads: readonly string[]):
   return `${name} may not ${ABOUT[right]}: ${who}${names} does that.`;
 }
 
-/** What an entry of a job asks for. */
+/** A way that is taken against the house says why. */
+const isAgainstHouse = (payload: object): boolean =>
+  'route' in payload && 'reason' in payload && payload.reason !== undefined;
+
+/** What an entry of a job asks for; a correction asks for what it would put in the place of the other. */
 export function rightOfEntry(entry: Entry): Right {
   switch (entry.kind) {
     case 'amended':
@@ -86,7 +90,9 @@ export function rightOfEntry(entry: Entry): Right {
     case 'overridden':
       return 'overrideRule';
     case 'routed':
-      return entry.payload.reason === undefined ? 'record' : 'overrideRule';
+      return isAgainstHouse(entry.payload) ? 'overrideRule' : 'record';
+    case 'corrected':
+      return isAgainstHouse(entry.payload.payload) ? 'overrideRule' : 'record';
     default:
       return 'record';
   }

@@ -3,7 +3,7 @@ import { expect } from 'chai';
 import request from 'supertest';
 import type { EnrolmentCode, PersonKept, SessionAnswer } from '@cork-ember/core/access/people.ts';
 import { mayDo, ROLES, type Standing } from '@cork-ember/core/access/rights.ts';
-import { detailOf } from '../../test/endedJob.ts';
+import { detailOf, WHY } from '../../test/endedJob.ts';
 import { note, openTestShop, requestKey, type TestShop } from '../../test/testShop.ts';
 import { openApiDocument } from '../openapi.ts';
 import { MOST_TRIES } from './limits.ts';
@@ -128,9 +128,34 @@ describe('a shop whose people have PINs', () => {
     for (const entry of [
       { kind: 'overridden', payload: { step: 'soak#1', reason: 'in a hurry' } },
       { kind: 'routed', payload: { step: 'route#1', route: 'pulse', reason: 'to try it' } },
-      { kind: 'amended', payload: { changes: [], why: 'misread' } },
+      {
+        kind: 'corrected',
+        payload: { replaces: '#3', payload: { step: 'route#1', route: 'pulse', reason: 'to try it' } },
+      },
+      { kind: 'amended', payload: { changes: [{ replaces: '#3' }], why: WHY } },
     ])
       expect(detailOf(await put(entry).expect(403)), entry.kind).to.include('a lead (Maeve)');
+  });
+
+  it('answers an entry that is none with one sentence, whatever is missing of it', async () => {
+    const browser = await here.enrolled();
+    await here.signIn(browser, 'Odd', BENCH.pin).expect(200);
+    for (const kind of ['routed', 'corrected', 'overridden', 'amended'])
+      for (const payload of [null, 5, {}, { payload: null }])
+        await browser
+          .post('/api/jobs/00000000-0000-4000-8000-0000000000aa/events')
+          .send({ expectedSeq: 1, requestKey: requestKey(), by: 'Odd', entry: { kind, payload } })
+          .expect(400);
+  });
+
+  it('gives whoever is there a new PIN against the old one, and nobody stays in by that', async () => {
+    const [browser, other] = [await here.enrolled('One'), await here.enrolled('Other')];
+    for (const one of [browser, other]) await here.signIn(one, 'Runa', COUNTER.pin).expect(200);
+    await browser.post('/api/session/pin').send({ old: '0000', pin: '6381' }).expect(401);
+    await browser.post('/api/session/pin').send({ old: COUNTER.pin, pin: '6381' }).expect(200);
+    expect((await sessionOf(browser)).person?.name).to.equal('Runa');
+    expect((await sessionOf(other)).person).to.equal(undefined);
+    await browser.post('/api/session/pin').send({ old: '6381', pin: COUNTER.pin }).expect(200);
   });
 
   it('locks where nobody touched it for a while, and stays open for who does', async () => {

@@ -1,7 +1,6 @@
 /** The one place every call passes: who may, who may not, and under whose name it is done. */
 import type { Request, RequestHandler } from 'express';
-import { mayDo, refusalOf, rightOfEntry, type Right } from '@cork-ember/core/access/rights.ts';
-import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { mayDo, refusalOf, type Right } from '@cork-ember/core/access/rights.ts';
 import { ProblemError } from '../problems.ts';
 import type { Access } from '../services/access.ts';
 import { callerOf, isOwnMachine } from './callers.ts';
@@ -15,8 +14,11 @@ const NOT_HELD =
 
 const READS: readonly Right[] = ['arrive', 'read', 'print'];
 
-/** @throws ProblemError where whoever asks may not */
-async function check(request: Request, right: Right, access: Access): Promise<void> {
+/**
+ * What a call asks for beyond its route, once what it says was checked.
+ * @throws ProblemError where whoever asks may not
+ */
+export async function assertMay(request: Request, right: Right, access: Access): Promise<void> {
   const { isOpen, standing, seat } = callerOf(request, access);
   if (isOpen) {
     if (access.isDemo || READS.includes(right) || isOwnMachine(request)) return;
@@ -35,7 +37,7 @@ export function gate(access: Access): RequestHandler {
   return async (request, _response, next) => {
     const right = rightOfRoute(request.method, `${request.baseUrl}${request.path}`);
     if (right === undefined) throw new ProblemError('not-found', `There is nothing at ${request.path}.`);
-    await check(request, right, access);
+    await assertMay(request, right, access);
     const { seat } = callerOf(request, access);
     if (seat && request.method !== 'GET' && request.method !== 'HEAD') await access.sessions.touch(seat);
     next();
@@ -45,34 +47,20 @@ export function gate(access: Access): RequestHandler {
 interface Said {
   by?: unknown;
   readonly enteredAt?: unknown;
-  readonly entry?: unknown;
-  readonly follow?: unknown;
-}
-
-const ENTRY = /\/jobs\/[^/]+\/events\/?$/;
-const CLOCK = /\/clock\/?$/;
-
-/** What the body asks for beyond its route. */
-function rightOfBody(path: string, { entry, follow }: Said): Right | undefined {
-  if (ENTRY.test(path) && typeof entry === 'object' && entry !== null && 'payload' in entry)
-    return rightOfEntry(entry as Entry);
-  return CLOCK.test(path) && follow !== undefined ? 'changeShop' : undefined;
 }
 
 /**
- * Once a body was read: what it asks for, and under whose name. A name is the session's, whatever the body says; one that had to wait
+ * Once a body was read: under whose name it is done. A name is the session's, whatever the body says; one that had to wait
  * for the server keeps the name its browser knew.
  */
 export function named(access: Access): RequestHandler {
-  return async (request, _response, next) => {
+  return (request, _response, next) => {
     const body: unknown = request.body;
     if (typeof body !== 'object' || body === null) {
       next();
       return;
     }
     const said = body as Said;
-    const right = rightOfBody(request.path, said);
-    if (right) await check(request, right, access);
     const { isOpen, seat } = callerOf(request, access);
     if (!isOpen && seat?.person && 'by' in said) {
       const waited =

@@ -1,5 +1,6 @@
 /** The HTTP face of the shop. Every input is checked here and trusted behind. */
 import { raw, Router, type Request, type Response } from 'express';
+import { rightOfEntry } from '@cork-ember/core/access/rights.ts';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
 import {
   appendSchema,
@@ -38,6 +39,7 @@ import type { Shelf } from '../services/shelf.ts';
 import type { Stock } from '../services/stock.ts';
 import type { Stream } from '../services/stream.ts';
 import { validated } from '../validate.ts';
+import { assertMay } from '../access/gate.ts';
 import { listensBy } from '../access/callers.ts';
 import { accessRoutes } from './access.ts';
 import { ledgerRoutes } from './ledger.ts';
@@ -93,12 +95,14 @@ function followMachine(clock: ShopClock, last: number): void {
   }
 }
 
-function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
+function clockRoutes(router: Router, { access, clock, jobs, stream }: Services): void {
   router.get('/clock', (_request, response) => void response.json(clock.answer()));
   router.post('/clock', async (request, response) => {
     const { pace, jump, to, follow } = validated<ClockChange>(clockSchema, request.body);
-    if (follow) followMachine(clock, await jobs.lastMoment());
-    else if (!clock.isPaced)
+    if (follow) {
+      await assertMay(request, 'changeShop', access);
+      followMachine(clock, await jobs.lastMoment());
+    } else if (!clock.isPaced)
       throw new ProblemError('refused', 'This shop runs on real time; only the demo’s clock can be paced.');
     if (pace !== undefined) clock.setPace(pace);
     if (to !== undefined) {
@@ -122,7 +126,7 @@ function clockRoutes(router: Router, { clock, jobs, stream }: Services): void {
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { clock, jobs, entries, intake, photos } = services;
+  const { access, clock, jobs, entries, intake, photos } = services;
   router.get('/bench', async (_request, response) => void response.json(await jobs.picture(clock.now())));
   router.get('/jobs', async (_request, response) => {
     response.type('json').send(await jobs.outlines());
@@ -144,6 +148,7 @@ function jobRoutes(router: Router, services: Services): void {
   );
   router.post('/jobs/:id/events', async (request, response) => {
     const entry = validated<AppendRequest>(appendSchema, request.body);
+    await assertMay(request, rightOfEntry(entry.entry), access);
     response.status(201).json(await entries.append(param(request, 'id'), entry));
   });
   router.get('/quarantine', async (_request, response) => void response.json(await jobs.quarantined()));
