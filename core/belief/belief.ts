@@ -52,6 +52,7 @@ const BEGUN = 200;
 /** What is believed, whole: nothing is halfway taken in. */
 interface Held {
   readonly sample: Sample;
+  readonly fresh: number;
   readonly readings: readonly Reading[];
   readonly count: number;
 }
@@ -127,7 +128,8 @@ export class Belief {
   }
 
   private get whole(): Held {
-    return this.held ?? { sample: this.sample, readings: this.readings, count: this.count };
+    const { sample, fresh, readings, count } = this;
+    return this.held ?? { sample, fresh, readings, count };
   }
 
   /** Readings taken in whole. */
@@ -195,6 +197,7 @@ export class Belief {
   private giveUp(): void {
     if (!this.held) return;
     this.sample = this.held.sample;
+    this.fresh = this.held.fresh;
     this.readings = this.held.readings;
     this.count = this.held.count;
     this.held = undefined;

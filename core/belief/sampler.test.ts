@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { candidate, readingsOf } from '../test/candidate.ts';
 import { AGM_80, FLOODED_70 } from '../test/modelBench.ts';
 import { Belief, SIZE } from './belief.ts';
+import { Sample } from './sample.ts';
 import { shownOf } from '../observation/shown.ts';
 import { chanceFrom, normal } from '../chance/chance.ts';
 import { figuresOf, type Summary } from './figures.ts';
@@ -30,6 +31,12 @@ function believed(truth: Traits, setting: Setting, seed: number, count = 300): B
   belief.observe(...readingsOf(truth, setting, READ));
   belief.refine(2);
   return belief;
+}
+
+/** What is believed of a worn one, some causes likely and others hardly. */
+function believedSample() {
+  const belief = believed(traits({ cause: 'worn', left: 0.5 }), flooded, 8);
+  return { all: belief.all, weights: belief.weights() };
 }
 
 describe('candidates drawn anew and moved about', () => {
@@ -115,6 +122,20 @@ describe('candidates drawn anew and moved about', () => {
       expect(causes[cause], cause).to.be.lessThan(0.1);
     }
     expect(belief.weights().reduce((sum, weight) => sum + weight, 0)).to.be.closeTo(1, 1e-9);
+  });
+
+  it('are drawn by cause: each weighs what it weighed, and the unlikely have their few', () => {
+    const { all, weights } = believedSample();
+    const before = new Sample(all, Float64Array.from(weights, Math.log));
+    const after = before.stratified(120, 4, 0.3);
+    const shares = before.byCause();
+    for (const [cause, share] of after.byCause()) {
+      expect(share, cause).to.be.closeTo(shares.get(cause) ?? 0, 1e-9);
+      expect(after.candidates.filter(({ traits: one }) => one.cause === cause).length).to.be.at.least(4);
+    }
+    expect(after.candidates.length).to.be.within(115, 125);
+    const given = new Set(all);
+    expect(after.candidates.every((one) => given.has(one))).to.equal(true);
   });
 
   it('fewer are kept while each goes through its charges', () => {

@@ -56,10 +56,11 @@ export type Causes = Readonly<Record<CauseId, number>>;
 
 /** How likely each cause is. */
 export function causesOf(sample: Sample): Causes {
-  const weights = sample.weights();
-  const causes = Object.fromEntries(CAUSE_IDS.map((cause) => [cause, 0])) as Record<CauseId, number>;
-  sample.candidates.forEach(({ traits }, index) => (causes[traits.cause] += weights[index] as number));
-  return causes;
+  const mass = sample.byCause();
+  return Object.fromEntries(CAUSE_IDS.map((cause) => [cause, mass.get(cause) ?? 0])) as Record<
+    CauseId,
+    number
+  >;
 }
 
 /** Causes and figures, each with what it rests on. */
