@@ -192,7 +192,7 @@ export function standingReadings(
 }
 
 /** One of the second model, of the belief's own prior, but for one that stands reversed. */
-function porous(chance: Chance, setting: Setting): Hidden {
+function porous(chance: Chance, setting: Setting, testA: number): Hidden {
   for (;;) {
     const traits = traitsOf(
       Float64Array.from({ length: DIMENSIONS }, () => chance()),
@@ -205,7 +205,7 @@ function porous(chance: Chance, setting: Setting): Hidden {
       cause: traits.cause,
       early: battery.early(),
       standing: battery.standing(),
-      charged: () => battery.afterCharge(),
+      charged: () => battery.afterCharge(testA),
       figure: (stage, name) => figures(stage)[name],
     };
   }
@@ -221,7 +221,7 @@ function memoised<K, V>(work: (key: K) => V): (key: K) => V {
 }
 
 /** Charged slowly for a day, rested for one, held for a week: what it shows on the way, and what it gives. */
-function chargedReadings(found: Shown): Reading[] {
+function chargedReadings(found: Shown, testA: number): Reading[] {
   const rested = found.after(2);
   return [
     ...[60, 480, 1200].map((minute): Reading => ({
@@ -234,7 +234,7 @@ function chargedReadings(found: Shown): Reading[] {
     { kind: 'ocv', stage: 2, volts: rested.ocvV(), isRested: true },
     { kind: 'tester', stage: 2, amps: rested.testerA() },
     { kind: 'hold', stage: 3, volts: rested.ocvV() - found.after(3).ocvV() },
-    { kind: 'reserve', stage: 3, amps: 25, minutes: found.after(3).reserveMin(25) },
+    { kind: 'reserve', stage: 3, amps: testA, minutes: found.after(3).reserveMin(testA) },
   ];
 }
 
@@ -282,6 +282,13 @@ function asAllowed(truth: Truth, setting: Setting, chance: Chance): Reader {
 /** Of each step along the cells, as the belief allows. */
 const DIP_ERROR_V = 0.02;
 
+/** Capacity is counted at one of the trade's three currents (handbook 3.2), by turns: 25 A, in ten hours, in twenty. */
+function testedA(index: number, capacityAh: number): number {
+  const amps = [25, capacityAh / 10, capacityAh / 20];
+  // Kinds take turns at every battery, so currents do at every second.
+  return amps[Math.floor(index / 2) % amps.length] as number;
+}
+
 /** A day's slow charge, a day's rest, a week's hold. */
 function passagesFor(capacityAh: number): Passage[] {
   return [
@@ -318,13 +325,14 @@ function hiddenOf(
   index: number,
 ): { hidden: Hidden; reader: Reader } {
   const instruments = throughInstruments(`trial ${index}`);
-  if (population === 'porous') return { hidden: porous(chance, setting), reader: instruments };
+  const testA = testedA(index, setting.rating.capacityAh);
+  if (population === 'porous') return { hidden: porous(chance, setting, testA), reader: instruments };
   const truth = truthOf(chance, setting, population);
   const isOwn = population === 'own';
   const hidden: Hidden = {
     cause: truth.traits.cause,
     ...exactStanding(truth.shown, setting),
-    charged: () => chargedReadings(truth.shown),
+    charged: () => chargedReadings(truth.shown, testA),
     // The belief's own batteries are off by what it allows for; the others are off by their own model.
     figure: (stage, name) =>
       isOwn

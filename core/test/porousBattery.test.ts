@@ -40,7 +40,7 @@ describe('a battery of the second cell', () => {
   });
 
   it('gives at 25 A what tables of its class say: about three quarters of its rating', () => {
-    const { minutes } = only(battery({ charge: 0.98 }, FLOODED_70).afterCharge(), 'reserve');
+    const { minutes } = only(battery({ charge: 0.98 }, FLOODED_70).afterCharge(25), 'reserve');
     expect((minutes / 60) * 25).to.be.within(0.65 * 70, 0.85 * 70);
   });
 
@@ -54,7 +54,7 @@ describe('a battery of the second cell', () => {
     ).to.be.below(11);
     expect(only(battery({ cause: 'open-cell', severity: 0.9 }).early(), 'load').volts, 'open').to.equal(0);
     expect(battery({ left: 0.5, cause: 'worn' }).figures('standing').capacity, 'worn').to.be.within(0.4, 0.6);
-    const held = (traits: Partial<Traits>): number => only(battery(traits).afterCharge(), 'hold').volts;
+    const held = (traits: Partial<Traits>): number => only(battery(traits).afterCharge(25), 'hold').volts;
     expect(held({ cause: 'contaminated' }), 'contaminated').to.be.above(5 * held({}));
   });
 
@@ -66,7 +66,7 @@ describe('a battery of the second cell', () => {
     } => {
       const sulfated = battery({ cause: 'sulfated-hard', charge: 0.3, hardShare: 0.6 }, AGM_80, 480);
       const found = sulfated.figures('standing').capacity;
-      return { readings: sulfated.afterCharge(), before: found, after: sulfated.figures('full').capacity };
+      return { readings: sulfated.afterCharge(25), before: found, after: sulfated.figures('full').capacity };
     })();
     expect(after).to.be.within(before, before + 0.15);
     expect(readings.map(({ kind }) => kind)).to.deep.equal([

@@ -291,7 +291,7 @@ export class PorousBattery {
     return [...besideEachOther(densities), ...levels, { kind: 'dips', volts }];
   }
 
-  /** A slow charge with its looks, a rest, a hold, and a capacity test. */
+  /** A slow charge with its looks, a rest and a hold. */
   private goThrough(): { readonly row: Row; readonly readings: readonly Reading[] } {
     if (this.charged) return this.charged;
     const { setting } = this;
@@ -305,14 +305,15 @@ export class PorousBattery {
     readings.push({ kind: 'tester', stage: 2, amps: this.testerA(row) });
     row.stand(hold.minutes * 60);
     readings.push({ kind: 'hold', stage: 3, volts: before - row.volts(0) });
-    const seconds = row.copy().givesS(25, END_CELL_V * setting.rating.cells, 20);
-    readings.push({ kind: 'reserve', stage: 3, amps: 25, minutes: seconds / 60 });
     this.charged = { row, readings };
     return this.charged;
   }
 
-  afterCharge(): readonly Reading[] {
-    return this.goThrough().readings;
+  /** @param testA what its capacity is counted at, A */
+  afterCharge(testA: number): readonly Reading[] {
+    const { row, readings } = this.goThrough();
+    const seconds = row.copy().givesS(testA, END_CELL_V * this.setting.rating.cells, 20);
+    return [...readings, { kind: 'reserve', stage: 3, amps: testA, minutes: seconds / 60 }];
   }
 
   /** @param at as it was found, or after the charge */

@@ -7,6 +7,7 @@ import { entering, send, type Sent } from '../store/outbox.ts';
 import { shelfOf } from '../store/parcel.ts';
 import { shopNow } from './clock.ts';
 import { usePerson } from './person.ts';
+import { assertMay } from './session.ts';
 
 export type EnterOnShelf = (tag: string, entry: ShelfEntry, battery?: BatteryRecord) => Promise<Sent>;
 
@@ -16,6 +17,7 @@ export function useEnterOnShelf(): EnterOnShelf {
   return useCallback(
     async (tag, shelfEntry, battery) => {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
+      assertMay('record');
       const entered = entering();
       try {
         return await send({

@@ -32,7 +32,7 @@ const BaysPart = later(async () => (await import('./BaysPart.tsx')).BaysPart);
 const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
-  { id: 'shop', name: 'Hours and people' },
+  { id: 'shop', name: 'Shop' },
   { id: 'people', name: 'People' },
   { id: 'region', name: 'Figures and money' },
   { id: 'costs', name: 'Costs' },
@@ -74,7 +74,7 @@ export function SetupPage() {
             <Tabs.Trigger
               key={id}
               value={id}
-              className="-mb-0.5 min-h-12 border-b-4 border-transparent px-4 font-medium text-soft hover:text-char data-[state=active]:border-ember data-[state=active]:text-char"
+              className="-mb-0.5 min-h-12 border-b-4 border-transparent px-3 font-medium text-soft hover:text-char data-[state=active]:border-ember data-[state=active]:text-char"
             >
               {name}
             </Tabs.Trigger>
