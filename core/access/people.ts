@@ -12,6 +12,7 @@ export interface PersonKept extends Person {
   readonly hasPin: boolean;
   /** From anywhere else than an enrolled tablet. */
   readonly hasPassphrase: boolean;
+  readonly hasBadge: boolean;
   /** Too many wrong PINs: nobody gets in by it until a lead has looked at it. */
   readonly isLocked: boolean;
 }
@@ -46,13 +47,44 @@ export interface SessionAnswer {
   /** The name it was enrolled by. */
   readonly tablet?: string;
   readonly person?: Person;
+  /** Who is at it came by a badge: a lead does what the bench does until a PIN is shown. */
+  readonly isByBadge?: boolean;
   readonly rights: readonly Right[];
   /** Who may be chosen here; nobody where the browser is not one of the shop's. In a demo with their PINs. */
   readonly people: readonly (Person & { readonly pin?: string })[];
   /** Locks after so long without a touch, min. */
   readonly locksAfterMin: number;
+  /** And when a battery’s page is left. */
+  readonly locksOnLeaving: boolean;
   /** Of the program that answers. */
   readonly version: string;
+}
+
+/** Shown once, to be printed: what stands on somebody's badge. */
+export interface Badge {
+  readonly name: string;
+  readonly code: string;
+  /** The same as a picture for a scanner, SVG. */
+  readonly picture: string;
+}
+
+/**
+ * An entry that waited in a browser under the name it knew, and came in while somebody else was at it: it stays marked until that name is
+ * proven.
+ */
+export interface Claim {
+  /** Of the entry. */
+  readonly key: string;
+  readonly by: string;
+  /** Who was at the browser when it came in. */
+  readonly sentBy: string;
+  readonly tablet: string;
+  /** Shop time it was entered at, ms. */
+  readonly at: number;
+  readonly kind: string;
+  readonly tag: string;
+  /** Empty where it is of a battery off the bench. */
+  readonly job: string;
 }
 
 /** Of who did what: what is not in the record of a battery. */

@@ -47,3 +47,9 @@ export const waitAfter = (wrong: number): number => (wrong < SLIPS ? 0 : FIRST_W
 
 /** How long somebody stays at the bench while nothing is done, min, unless the shop says otherwise. */
 export const LOCKS_AFTER_MIN = 10;
+
+/** What every badge's code begins with: a scanner's reading of one is no tag of a battery. */
+export const BADGE = 'EMBER';
+
+/** Whether what was scanned is somebody's badge. */
+export const isBadge = (scanned: string): boolean => /^EMBER[0-9A-F]{32}$/i.test(scanned.trim());

@@ -77,6 +77,13 @@ export function refusalOf(right: Right, name: string, leads: readonly string[]):
   return `${name} may not ${ABOUT[right]}: ${who}${names} does that.`;
 }
 
+/** Why a lead who came by badge may not yet: a badge is found, lent and copied. */
+export const badgeRefusal = (right: Right, name: string): string =>
+  `${name} came by badge, which may not ${ABOUT[right]}: come by PIN for that.`;
+
+/** What somebody is who showed a badge alone. */
+export const byBadge = (role: Role): Role => (role === 'lead' ? 'bench' : role);
+
 /** A way that is taken against the house says why. */
 const isAgainstHouse = (payload: object): boolean =>
   'route' in payload && 'reason' in payload && payload.reason !== undefined;

@@ -57,11 +57,12 @@ export const personChangeSchema = Joi.object({
   role,
   pin: newPin,
   passphrase: newPassphrase,
+  badge: Joi.boolean().valid(false).description('the badge opens nothing any more'),
   unlock: Joi.boolean().valid(true),
   gone: Joi.boolean().valid(true).description('works here no more; the name stays on the record'),
 })
   .min(1)
-  .messages({ 'object.min': 'Say what is to change: role, PIN, passphrase, unlock or gone.' })
+  .messages({ 'object.min': 'Say what is to change: role, PIN, passphrase, badge, unlock or gone.' })
   .custom(withPassphrase);
 
 export const tabletSchema = Joi.object({
@@ -82,4 +83,20 @@ export const accessRuleSchema = Joi.object({
     .max(240)
     .required()
     .messages({ '*': 'Locks after: 1 to 240 min.' }),
+  locksOnLeaving: Joi.boolean()
+    .required()
+    .description('nobody is at the bench any more once a battery’s page was left'),
+});
+
+export const badgeSchema = Joi.object({ badge: tried('Badge') });
+
+/** Entries that are somebody's, or are not. */
+export const claimsSchema = Joi.object({
+  keys: Joi.array()
+    .items(Joi.string().guid())
+    .min(1)
+    .max(1000)
+    .required()
+    .messages({ '*': 'Entries: which of them.' }),
+  isMine: Joi.boolean().required().messages({ '*': 'Say whether they are yours.' }),
 });

@@ -276,6 +276,7 @@ export const sinceSchema = Joi.object({
 
 export const deliverySchema = Joi.object({
   by: personSchema,
+  enteredAt: momentSchema('Entered').description('shop time of a list that had to wait in the browser, ms'),
   batteries: Joi.array()
     .items(intakeFormSchema.keys({ requestKey: Joi.string().guid().required() }))
     .min(1)

@@ -146,6 +146,7 @@ const FILLED_TABLES = [
   'tablets',
   'sessions',
   'audit',
+  'claims',
   'shelf_events',
   'shelf',
   'machines',

@@ -3,6 +3,8 @@ import Joi from 'joi';
 import {
   AUDIT_KINDS,
   type AuditEntry,
+  type Badge,
+  type Claim,
   type EnrolmentCode,
   type Person,
   type PersonKept,
@@ -28,7 +30,9 @@ export const OF_ACCESS = {
     person: person.optional(),
     rights: listOf(Joi.string().valid(...Object.keys(RIGHTS))),
     people: listOf(person.append<SessionAnswer['people'][number]>({ pin: Joi.string() })),
+    isByBadge: Joi.boolean(),
     locksAfterMin: count,
+    locksOnLeaving: truth,
     version: words,
   }),
   People: listOf(
@@ -38,11 +42,25 @@ export const OF_ACCESS = {
       role,
       hasPin: truth,
       hasPassphrase: truth,
+      hasBadge: truth,
       isLocked: truth,
     }),
   ),
   Tablets: listOf(objectOf<Tablet>({ id, name: words, at: moment, by: words })),
   EnrolmentCode: objectOf<EnrolmentCode>({ code: words, forMin: count, url: words, picture: words }),
+  Badge: objectOf<Badge>({ name: words, code: words, picture: words }),
+  Claims: listOf(
+    objectOf<Claim>({
+      key: id,
+      by: words,
+      sentBy: words,
+      tablet: words,
+      at: moment,
+      kind: words,
+      tag: words,
+      job: Joi.string().allow('').required(),
+    }),
+  ),
   Audit: listOf(
     objectOf<AuditEntry>({
       id: count,

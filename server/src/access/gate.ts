@@ -1,6 +1,6 @@
 /** The one place every call passes: who may, who may not, and under whose name it is done. */
 import type { Request, RequestHandler } from 'express';
-import { mayDo, refusalOf, type Right } from '@cork-ember/core/access/rights.ts';
+import { badgeRefusal, mayDo, refusalOf, type Right } from '@cork-ember/core/access/rights.ts';
 import { ProblemError } from '../problems.ts';
 import type { Access } from '../services/access.ts';
 import { callerOf, isOwnMachine } from './callers.ts';
@@ -29,7 +29,11 @@ export async function assertMay(request: Request, right: Right, access: Access):
   if (!seat.person) throw new ProblemError('not-signed-in', NOBODY_HERE);
   const { name } = seat.person;
   await access.audit.note('refused', name, `${request.method} ${request.path}`, seat.tablet);
-  throw new ProblemError('not-allowed', refusalOf(right, name, access.people.leads));
+  const isLeadByBadge = seat.isLessByBadge && mayDo('lead', right);
+  throw new ProblemError(
+    'not-allowed',
+    isLeadByBadge ? badgeRefusal(right, name) : refusalOf(right, name, access.people.leads),
+  );
 }
 
 /** Stands before every route. */
@@ -47,14 +51,23 @@ export function gate(access: Access): RequestHandler {
 interface Said {
   by?: unknown;
   readonly enteredAt?: unknown;
+  readonly requestKey?: unknown;
+  readonly batteries?: unknown;
+}
+
+/** Keys of what a body would record. */
+function keysOf({ requestKey, batteries }: Said): string[] {
+  const several: readonly unknown[] = Array.isArray(batteries) ? batteries : [];
+  const all = [requestKey, ...several.map((one) => (one as Said | null)?.requestKey)];
+  return all.filter((key) => typeof key === 'string');
 }
 
 /**
  * Once a body was read: under whose name it is done. A name is the session's, whatever the body says; one that had to wait
- * for the server keeps the name its browser knew.
+ * for the server keeps the name its browser knew, and is marked as somebody's word until that name is proven.
  */
 export function named(access: Access): RequestHandler {
-  return (request, _response, next) => {
+  return async (request, _response, next) => {
     const body: unknown = request.body;
     if (typeof body !== 'object' || body === null) {
       next();
@@ -67,7 +80,11 @@ export function named(access: Access): RequestHandler {
         said.enteredAt !== undefined && typeof said.by === 'string'
           ? access.people.named(said.by)
           : undefined;
+      const { name } = seat.person;
       said.by = (waited ?? seat.person).name;
+      if (waited && waited.name !== name)
+        for (const key of keysOf(said))
+          await access.claims.take({ key, by: waited.name, sentBy: name, tablet: seat.tablet });
     }
     next();
   };

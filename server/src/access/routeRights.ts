@@ -9,6 +9,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'GET /api/session': 'arrive',
   'POST /api/session': 'arrive',
   'DELETE /api/session': 'arrive',
+  'POST /api/session/badge': 'arrive',
   'POST /api/session/passphrase': 'arrive',
   'POST /api/session/touch': 'arrive',
   'POST /api/session/pin': 'read',
@@ -43,6 +44,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'GET /api/machines/{tag}': 'read',
   'GET /api/shelf': 'read',
   'GET /api/shelf/feed': 'read',
+  'GET /api/claims': 'read',
 
   'GET /api/jobs/{id}/certificate.pdf': 'print',
   'GET /api/jobs/{id}/owner-sheet.pdf': 'print',
@@ -66,6 +68,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'POST /api/stock/spill': 'record',
   'POST /api/instruments/{id}/read': 'record',
   'POST /api/clock': 'record',
+  'POST /api/claims': 'record',
 
   'POST /api/jobs/import': 'changeShop',
   'POST /api/shop/changes': 'changeShop',
@@ -78,6 +81,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'GET /api/people': 'changePeople',
   'POST /api/people': 'changePeople',
   'POST /api/people/{id}': 'changePeople',
+  'POST /api/people/{id}/badge': 'changePeople',
   'GET /api/tablets': 'changePeople',
   'POST /api/tablets/codes': 'changePeople',
   'DELETE /api/tablets/{id}': 'changePeople',

@@ -1,6 +1,8 @@
 /** People, browsers, and who did what. */
 import {
   accessRuleSchema,
+  badgeSchema,
+  claimsSchema,
   newPersonSchema,
   ownPinSchema,
   passphraseSchema,
@@ -30,6 +32,13 @@ export const ACCESS_PATHS: Paths = {
       responses: { 200: standing, ...bad },
     },
   },
+  '/api/session/badge': {
+    post: {
+      summary: 'Come to the bench with a badge; a lead does what the bench does until a PIN is shown',
+      requestBody: body(badgeSchema),
+      responses: { 200: standing, ...bad },
+    },
+  },
   '/api/session/touch': { post: { summary: 'Somebody is still there', responses: { 204: done } } },
   '/api/session/pin': {
     post: {
@@ -52,6 +61,24 @@ export const ACCESS_PATHS: Paths = {
       parameters: [inPath('id')],
       requestBody: body(personChangeSchema),
       responses: { 200: answer('People', 'People'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/people/{id}/badge': {
+    post: {
+      summary: 'A badge for somebody, shown once; the one before opens nothing any more',
+      parameters: [inPath('id')],
+      responses: { 201: answer('The badge', 'Badge'), ...missing },
+    },
+  },
+  '/api/claims': {
+    get: {
+      summary: 'Entries under a name the browser knew and nobody proved yet',
+      responses: { 200: answer('Entries', 'Claims') },
+    },
+    post: {
+      summary: 'Whether such entries are theirs, by whoever is meant or by a lead',
+      requestBody: body(claimsSchema),
+      responses: { 200: answer('What is left', 'Claims'), ...bad },
     },
   },
   '/api/tablets': {
@@ -77,7 +104,7 @@ export const ACCESS_PATHS: Paths = {
   },
   '/api/access': {
     post: {
-      summary: 'How long somebody stays at the bench without a touch',
+      summary: 'How long somebody stays at the bench without a touch, and whether leaving a battery ends it',
       requestBody: body(accessRuleSchema),
       responses: { 200: standing, ...bad },
     },

@@ -2,9 +2,11 @@
 import type { Request, Router } from 'express';
 import papa from 'papaparse';
 import qrcode from 'qrcode';
-import type { EnrolmentCode } from '@cork-ember/core/access/people.ts';
+import type { Badge, EnrolmentCode } from '@cork-ember/core/access/people.ts';
 import {
   accessRuleSchema,
+  badgeSchema,
+  claimsSchema,
   newPersonSchema,
   ownPinSchema,
   passphraseSchema,
@@ -16,7 +18,7 @@ import { callerOf, giveToken, takeToken } from '../access/callers.ts';
 import { NOT_ENROLLED } from '../access/gate.ts';
 import { fewTries } from '../access/limits.ts';
 import { ProblemError } from '../problems.ts';
-import type { Access } from '../services/access.ts';
+import type { Access, Locking } from '../services/access.ts';
 import type { NewPerson, PersonChange } from '../services/people.ts';
 import type { Seat } from '../services/sessions.ts';
 import { validated } from '../validate.ts';
@@ -53,6 +55,12 @@ function sessionRoutes(router: Router, access: Access): void {
   router.post('/session', few, async (request, response) => {
     const { person, pin } = validated<{ person: string; pin: string }>(signInSchema, request.body);
     const token = await sessions.signIn(await seated(request), person, pin);
+    giveToken(request, response, token);
+    response.json(answer(token));
+  });
+  router.post('/session/badge', few, async (request, response) => {
+    const { badge } = validated<{ badge: string }>(badgeSchema, request.body);
+    const token = await sessions.signInByBadge(await seated(request), badge);
     giveToken(request, response, token);
     response.json(answer(token));
   });
@@ -111,10 +119,17 @@ function peopleRoutes(router: Router, { access, address }: AccessServices): void
       change.pin !== undefined ||
       change.passphrase !== undefined ||
       change.gone ||
-      change.role !== undefined
+      change.role !== undefined ||
+      change.badge !== undefined
     )
       await sessions.leaveAll(id);
     response.json(people.kept);
+  });
+  router.post('/people/:id/badge', async (request, response) => {
+    const given = await people.giveBadge(request.params.id, byOf(request));
+    await sessions.leaveAll(request.params.id);
+    const picture = await qrcode.toString(given.code, { type: 'svg', margin: 1 });
+    response.status(201).json({ ...given, picture } satisfies Badge);
   });
   router.get('/tablets', (_request, response) => void response.json(sessions.list));
   router.post('/tablets/codes', async (request, response) => {
@@ -129,9 +144,19 @@ function peopleRoutes(router: Router, { access, address }: AccessServices): void
     response.status(204).end();
   });
   router.post('/access', async (request, response) => {
-    const { locksAfterMin } = validated<{ locksAfterMin: number }>(accessRuleSchema, request.body);
-    await access.lockAfter(locksAfterMin, byOf(request));
+    await access.lock(validated<Locking>(accessRuleSchema, request.body), byOf(request));
     response.json(access.answer(callerOf(request, access)));
+  });
+}
+
+function claimRoutes(router: Router, access: Access): void {
+  router.get('/claims', async (_request, response) => void response.json(await access.claims.list()));
+  router.post('/claims', async (request, response) => {
+    const { keys, isMine } = validated<{ keys: string[]; isMine: boolean }>(claimsSchema, request.body);
+    const seat = callerOf(request, access).seat;
+    if (!seat?.person) throw new ProblemError('not-signed-in', 'Nobody is at the bench whose they could be.');
+    await access.claims.settle(keys, isMine, seat.person, seat.tablet);
+    response.json(await access.claims.list());
   });
 }
 
@@ -152,5 +177,6 @@ function auditRoutes(router: Router, { audit }: Access): void {
 export function accessRoutes(router: Router, services: AccessServices): void {
   sessionRoutes(router, services.access);
   peopleRoutes(router, services);
+  claimRoutes(router, services.access);
   auditRoutes(router, services.access);
 }

@@ -6,10 +6,18 @@ import type { AccessStore } from '../store/accessStore.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import { VERSION } from '../version.ts';
 import { Audit } from './audit.ts';
+import { Claims } from './claims.ts';
 import { People } from './people.ts';
 import { Sessions, type Seat } from './sessions.ts';
 
 const LOCKS = 'locksAfterMin';
+const LEAVES = 'locksOnLeaving';
+
+/** When nobody is at the bench any more. */
+export interface Locking {
+  readonly locksAfterMin: number;
+  readonly locksOnLeaving: boolean;
+}
 
 interface AccessNeed {
   readonly store: AccessStore;
@@ -27,14 +35,16 @@ export class Access {
   readonly people: People;
   readonly sessions: Sessions;
   readonly audit: Audit;
+  readonly claims: Claims;
   private readonly need: AccessNeed;
-  private locksAfterMin = LOCKS_AFTER_MIN;
+  private locking: Locking = { locksAfterMin: LOCKS_AFTER_MIN, locksOnLeaving: false };
 
   constructor(need: AccessNeed) {
     this.need = need;
     this.isDemo = need.isDemo;
     const { store, shopNow, now } = need;
     this.audit = new Audit(store, shopNow);
+    this.claims = new Claims(store, this.audit);
     this.people = new People({ store, shopNow, now, audit: this.audit });
     this.sessions = new Sessions({
       store,
@@ -42,7 +52,7 @@ export class Access {
       now,
       audit: this.audit,
       people: this.people,
-      locksAfterMin: () => this.locksAfterMin,
+      locksAfterMin: () => this.locking.locksAfterMin,
     });
   }
 
@@ -55,13 +65,20 @@ export class Access {
   async load(): Promise<void> {
     await this.people.load();
     await this.sessions.load();
-    this.locksAfterMin = (await this.need.settings.read<number>(LOCKS)) ?? LOCKS_AFTER_MIN;
+    const { settings } = this.need;
+    this.locking = {
+      locksAfterMin: (await settings.read<number>(LOCKS)) ?? LOCKS_AFTER_MIN,
+      locksOnLeaving: (await settings.read<boolean>(LEAVES)) ?? false,
+    };
   }
 
-  async lockAfter(minutes: number, by: string): Promise<void> {
-    await this.need.settings.write(LOCKS, minutes);
-    this.locksAfterMin = minutes;
-    await this.audit.note('people', by, `browsers lock after ${minutes} min`);
+  async lock(locking: Locking, by: string): Promise<void> {
+    const { locksAfterMin, locksOnLeaving } = locking;
+    await this.need.settings.write(LOCKS, locksAfterMin);
+    await this.need.settings.write(LEAVES, locksOnLeaving);
+    this.locking = { locksAfterMin, locksOnLeaving };
+    const leaving = locksOnLeaving ? ', and when a battery is left' : '';
+    await this.audit.note('people', by, `browsers lock after ${locksAfterMin} min${leaving}`);
   }
 
   /** @param seat of the browser that asks */
@@ -82,7 +99,8 @@ export class Access {
       ...(seat?.person ? { person: seat.person } : {}),
       rights: rightsOf(isOpen ? 'lead' : standing),
       people: isOurs ? this.people.list.map((person) => this.shown(person)) : [],
-      locksAfterMin: this.locksAfterMin,
+      ...(seat?.isLessByBadge ? { isByBadge: true } : {}),
+      ...this.locking,
       version: VERSION,
     };
   }

@@ -1,8 +1,8 @@
 /** Who works here: names, roles, PINs and passphrases, and whether one that is tried is right. */
-import { randomInt, randomUUID } from 'node:crypto';
+import { createHash, randomBytes, randomInt, randomUUID } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person, PersonKept } from '@cork-ember/core/access/people.ts';
-import { LOCKED_FROM, pinTrouble, waitAfter } from '@cork-ember/core/access/pins.ts';
+import { BADGE, LOCKED_FROM, pinTrouble, waitAfter } from '@cork-ember/core/access/pins.ts';
 import type { Role } from '@cork-ember/core/access/rights.ts';
 import { ProblemError } from '../problems.ts';
 import type { AccessStore, PersonSecrets } from '../store/accessStore.ts';
@@ -20,6 +20,7 @@ export interface PersonChange {
   readonly role?: Role;
   readonly pin?: string;
   readonly passphrase?: string;
+  readonly badge?: false;
   readonly unlock?: true;
   readonly gone?: true;
 }
@@ -39,6 +40,11 @@ interface PeopleNeed {
  */
 const MOST_PASSPHRASES = 100;
 const HOUR_MS = 3_600_000;
+
+/** 128 bits, in letters every scanner types on every keyboard. */
+const BADGE_BYTES = 16;
+const newBadge = (): string => `${BADGE}${randomBytes(BADGE_BYTES).toString('hex').toUpperCase()}`;
+const badgeHash = (code: string): string => createHash('sha256').update(code).digest('hex');
 
 /** Compared with where there is nobody by a name, so that the answer takes as long as for somebody. */
 const NOBODYS = hash('nobody carries this one');
@@ -72,12 +78,13 @@ export class People {
   }
 
   get kept(): readonly PersonKept[] {
-    return this.here.map(({ id, name, role, pin, passphrase, wrong }) => ({
+    return this.here.map(({ id, name, role, pin, passphrase, badge, wrong }) => ({
       id,
       name,
       role,
       hasPin: pin !== '',
       hasPassphrase: passphrase !== '',
+      hasBadge: badge !== '',
       isLocked: wrong >= LOCKED_FROM,
     }));
   }
@@ -123,6 +130,7 @@ export class People {
         role,
         pin: await hash(pin),
         passphrase: passphrase === undefined ? '' : await hash(passphrase),
+        badge: '',
         wrong: 0,
         wrongAt: 0,
         since: this.need.shopNow(),
@@ -153,16 +161,41 @@ export class People {
 
   private async changed(
     before: PersonSecrets,
-    { role, pin, passphrase, unlock, gone }: PersonChange,
+    { role, pin, passphrase, badge, unlock, gone }: PersonChange,
   ): Promise<PersonSecrets> {
     return {
       ...before,
       ...(role === undefined ? {} : { role }),
       ...(pin === undefined ? {} : { pin: await hash(pin), wrong: 0 }),
       ...(passphrase === undefined ? {} : { passphrase: await hash(passphrase) }),
+      ...(badge === false ? { badge: '' } : {}),
       ...(unlock ? { wrong: 0 } : {}),
-      ...(gone ? { isGone: true, pin: '', passphrase: '' } : {}),
+      ...(gone ? { isGone: true, pin: '', passphrase: '', badge: '' } : {}),
     };
+  }
+
+  /** A badge for somebody; the one they had opens nothing any more. @returns what stands on it, which is kept nowhere */
+  giveBadge(id: string, by: string): Promise<{ readonly name: string; readonly code: string }> {
+    return this.queue.run('people', async () => {
+      const person = this.known(id);
+      const code = newBadge();
+      await this.write({ ...person, badge: badgeHash(code) });
+      await this.need.audit.note('people', by, `${person.name} has a new badge`);
+      return { name: person.name, code };
+    });
+  }
+
+  /** Somebody by their badge. @throws ProblemError where it is nobody's, or theirs is locked */
+  async byBadge(code: string, tablet: string): Promise<Person> {
+    const asked = badgeHash(code.trim().toUpperCase());
+    const person = this.here.find(({ badge }) => badge === asked);
+    if (!person) {
+      await this.need.audit.note('refused', 'somebody', 'a badge that is nobody’s', tablet);
+      throw new ProblemError('not-signed-in', 'That badge is nobody’s here any more: come by PIN.');
+    }
+    this.checkMayTry(person);
+    const { name, role } = person;
+    return { id: person.id, name, role };
   }
 
   /**
@@ -254,11 +287,12 @@ export class People {
   }
 }
 
-function wordsOf(name: string, { role, pin, passphrase, unlock, gone }: PersonChange): string[] {
+function wordsOf(name: string, { role, pin, passphrase, badge, unlock, gone }: PersonChange): string[] {
   return [
     role === undefined ? '' : `${name} is ${role} now`,
     pin === undefined ? '' : `${name} has a new PIN`,
     passphrase === undefined ? '' : `${name} has a new passphrase`,
+    badge === false ? `${name}’s badge opens nothing any more` : '',
     unlock ? `${name} may try again` : '',
     gone ? `${name} works here no more` : '',
   ].filter((words) => words !== '');

@@ -1,7 +1,9 @@
 /** Browsers the shop knows, and who is at which. What a browser holds is a token; the shop keeps its hash alone. */
 import { createHash, randomBytes, randomInt, randomUUID } from 'node:crypto';
 import type { EnrolmentCode, Person, Tablet } from '@cork-ember/core/access/people.ts';
+import { byBadge } from '@cork-ember/core/access/rights.ts';
 import { ProblemError } from '../problems.ts';
+import type { Proof } from '../store/accessModels.ts';
 import type { AccessStore, Session } from '../store/accessStore.ts';
 import type { Audit } from './audit.ts';
 import type { People } from './people.ts';
@@ -23,6 +25,8 @@ export interface Seat {
   /** Its name in the shop; one that came by a passphrase has none. */
   readonly tablet: string;
   readonly person: Person | undefined;
+  /** A lead, if a PIN were shown. */
+  readonly isLessByBadge: boolean;
 }
 
 interface SessionsNeed {
@@ -38,6 +42,13 @@ interface SessionsNeed {
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const newToken = (): string => randomBytes(32).toString('base64url');
 const BY_PASSPHRASE = 'by passphrase';
+
+/** As what somebody stands there, by what they showed. */
+function standingAt({ proof }: Session, person: Person | undefined): Pick<Seat, 'person' | 'isLessByBadge'> {
+  if (!person || proof === 'pin') return { person, isLessByBadge: false };
+  const role = byBadge(person.role);
+  return { person: { ...person, role }, isLessByBadge: role !== person.role };
+}
 
 export class Sessions {
   private readonly need: SessionsNeed;
@@ -69,7 +80,7 @@ export class Sessions {
     return {
       session,
       tablet: this.tablets.get(session.tablet)?.name ?? BY_PASSPHRASE,
-      person: isIdle ? undefined : people.person(session.person),
+      ...standingAt(session, isIdle ? undefined : people.person(session.person)),
     };
   }
 
@@ -95,6 +106,13 @@ export class Sessions {
     if (person && now - session.seenAt >= TOUCH_MS) await this.write({ ...session, seenAt: now });
   }
 
+  /** The same by a badge, which proves somebody of the bench and never a lead. @throws ProblemError where it is nobody's */
+  async signInByBadge(seat: Seat, badge: string): Promise<string> {
+    if (seat.session.way === 'passphrase')
+      throw new ProblemError('not-allowed', 'A badge opens the shop’s own browsers alone; this is none.');
+    return this.seated(seat, await this.need.people.byBadge(badge, seat.tablet), 'badge');
+  }
+
   /**
    * Somebody takes their place at a browser the shop knows. Its token changes with whoever is at it.
    * @returns the token it has from now on
@@ -108,13 +126,17 @@ export class Sessions {
         'not-allowed',
         'This browser is not enrolled: it is for who came in by a passphrase.',
       );
-    const person = await this.need.people.byPin(id, pin, tablet);
+    return this.seated(seat, await this.need.people.byPin(id, pin, tablet), 'pin');
+  }
+
+  private async seated({ session, tablet }: Seat, person: Person, proof: Proof): Promise<string> {
     const token = newToken();
     await this.write(
-      { ...session, hash: hashOf(token), person: person.id, seenAt: this.need.now() },
+      { ...session, hash: hashOf(token), person: person.id, proof, seenAt: this.need.now() },
       session.hash,
     );
-    await this.need.audit.note('access', person.name, 'came to the bench', tablet);
+    const how = proof === 'badge' ? ' by badge' : '';
+    await this.need.audit.note('access', person.name, `came to the bench${how}`, tablet);
     return token;
   }
 
@@ -128,6 +150,7 @@ export class Sessions {
       tablet: '',
       person: person.id,
       way: 'passphrase',
+      proof: 'pin',
       madeAt: now,
       seenAt: now,
     });
@@ -188,6 +211,7 @@ export class Sessions {
       tablet: tablet.id,
       person,
       way: 'enrolled',
+      proof: 'pin',
       madeAt: now,
       seenAt: now,
     };

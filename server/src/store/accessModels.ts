@@ -19,6 +19,8 @@ class PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttribute
   /** Argon2id, as a PHC string; empty where there is none. */
   declare pin: string;
   declare passphrase: string;
+  /** Of what stands on it, SHA-256; empty where there is none. */
+  declare badge: string;
   /** Wrong tries in a row, and when the last was, real ms. */
   declare wrong: CreationOptional<number>;
   declare wrongAt: CreationOptional<number>;
@@ -35,6 +37,8 @@ class TabletRow extends Model<InferAttributes<TabletRow>, InferCreationAttribute
 
 /** How a browser came in: enrolled by a lead, or by a passphrase. */
 export type Way = 'enrolled' | 'passphrase';
+/** What whoever is at it showed. */
+export type Proof = 'pin' | 'badge';
 
 class SessionRow extends Model<InferAttributes<SessionRow>, InferCreationAttributes<SessionRow>> {
   /** Of its token, SHA-256: who reads the file cannot come in by it. */
@@ -44,6 +48,7 @@ class SessionRow extends Model<InferAttributes<SessionRow>, InferCreationAttribu
   /** Empty while nobody is at it. */
   declare person: string;
   declare way: Way;
+  declare proof: Proof;
   /** Real ms. */
   declare madeAt: number;
   declare seenAt: number;
@@ -58,11 +63,20 @@ class AuditRow extends Model<InferAttributes<AuditRow>, InferCreationAttributes<
   declare what: string;
 }
 
+class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttributes<ClaimRow>> {
+  /** Of the entry. */
+  declare key: string;
+  declare by: string;
+  declare sentBy: string;
+  declare tablet: string;
+}
+
 export interface AccessModels {
   readonly people: ModelStatic<PersonRow>;
   readonly tablets: ModelStatic<TabletRow>;
   readonly sessions: ModelStatic<SessionRow>;
   readonly audit: ModelStatic<AuditRow>;
+  readonly claims: ModelStatic<ClaimRow>;
 }
 
 export function defineAccessModels(sequelize: Sequelize): AccessModels {
@@ -72,6 +86,7 @@ export function defineAccessModels(sequelize: Sequelize): AccessModels {
   const tablets = class extends TabletRow {};
   const sessions = class extends SessionRow {};
   const audit = class extends AuditRow {};
+  const claims = class extends ClaimRow {};
   people.init(
     {
       id: key(),
@@ -79,6 +94,7 @@ export function defineAccessModels(sequelize: Sequelize): AccessModels {
       role: text(),
       pin: text(),
       passphrase: text(),
+      badge: text(),
       wrong: counted(),
       wrongAt: counted(),
       since: number(),
@@ -91,7 +107,15 @@ export function defineAccessModels(sequelize: Sequelize): AccessModels {
     { ...options, modelName: 'tablet', tableName: 'tablets' },
   );
   sessions.init(
-    { hash: key(), tablet: text(), person: text(), way: text(), madeAt: number(), seenAt: number() },
+    {
+      hash: key(),
+      tablet: text(),
+      person: text(),
+      way: text(),
+      proof: text(),
+      madeAt: number(),
+      seenAt: number(),
+    },
     { ...options, modelName: 'session', tableName: 'sessions' },
   );
   audit.init(
@@ -105,5 +129,9 @@ export function defineAccessModels(sequelize: Sequelize): AccessModels {
     },
     { ...options, modelName: 'audited', tableName: 'audit' },
   );
-  return { people, tablets, sessions, audit };
+  claims.init(
+    { key: key(), by: text(), sentBy: text(), tablet: text() },
+    { ...options, modelName: 'claim', tableName: 'claims' },
+  );
+  return { people, tablets, sessions, audit, claims };
 }

@@ -1,13 +1,14 @@
 /** People, browsers, sessions and who did what, in the shop's file. */
 import { Op, QueryTypes } from 'sequelize';
-import type { AuditEntry, Person, Tablet } from '@cork-ember/core/access/people.ts';
-import type { Way } from './accessModels.ts';
+import type { AuditEntry, Claim, Person, Tablet } from '@cork-ember/core/access/people.ts';
+import type { Proof, Way } from './accessModels.ts';
 import type { Database } from './database.ts';
 
 /** With what is only ever compared: hashes, and wrong tries in a row. */
 export interface PersonSecrets extends Person {
   readonly pin: string;
   readonly passphrase: string;
+  readonly badge: string;
   readonly wrong: number;
   /** When the last wrong one was, real ms. */
   readonly wrongAt: number;
@@ -21,6 +22,7 @@ export interface Session {
   readonly tablet: string;
   readonly person: string;
   readonly way: Way;
+  readonly proof: Proof;
   readonly madeAt: number;
   readonly seenAt: number;
 }
@@ -34,6 +36,13 @@ const AUDITED = `
       coalesce(json_extract(payload, '$.reason'), json_extract(payload, '$.why'), '')
     FROM job_events WHERE kind IN ('amended', 'reopened', 'overridden')
       OR (kind = 'routed' AND json_extract(payload, '$.reason') IS NOT NULL)`;
+
+/** Each with the entry it is of; an entry that was refused in the end has none. */
+const CLAIMED = `
+  SELECT claims."key", claims."by", sentBy, tablet, entries.at, entries.kind, entries.tag, entries.job FROM claims JOIN (
+    SELECT requestKey, at, kind, (SELECT tag FROM jobs WHERE jobs.id = job_events.job) AS tag, job FROM job_events
+    UNION ALL SELECT requestKey, at, kind, tag, '' FROM shelf_events
+  ) AS entries ON entries.requestKey = claims."key" ORDER BY entries.at`;
 
 export class AccessStore {
   private readonly database: Database;
@@ -89,6 +98,19 @@ export class AccessStore {
 
   async endSessions(hashes: readonly string[]): Promise<void> {
     await this.database.models.sessions.destroy({ where: { hash: { [Op.in]: [...hashes] } } });
+  }
+
+  /** That an entry comes under a name nobody proved yet. */
+  async claim(claim: Pick<Claim, 'key' | 'by' | 'sentBy' | 'tablet'>): Promise<void> {
+    await this.database.models.claims.upsert({ ...claim });
+  }
+
+  claims(): Promise<Claim[]> {
+    return this.database.sequelize.query<Claim>(CLAIMED, { type: QueryTypes.SELECT });
+  }
+
+  async settleClaims(keys: readonly string[]): Promise<void> {
+    await this.database.models.claims.destroy({ where: { key: { [Op.in]: [...keys] } } });
   }
 
   async note(entry: Omit<AuditEntry, 'id'>): Promise<void> {

@@ -19,6 +19,7 @@ import { again, drop, flush } from '../store/outbox.ts';
 import type { JobParcel } from '../store/parcel.ts';
 import { sentenceOf } from '../api/client.ts';
 import { useRecord } from '../api/record.ts';
+import { useClaims } from '../api/session.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Photos } from './Photos.tsx';
@@ -108,11 +109,14 @@ function Before({ was }: Pick<HistoryEntry, 'was'>) {
 function LogRow({
   job,
   entry,
+  isClaim,
   onCorrect,
   onUndo,
 }: {
   job: Job;
   entry: HistoryEntry;
+  /** Under a name that was not proven. */
+  isClaim: boolean;
   onCorrect: () => void;
   onUndo: () => void;
 }) {
@@ -133,6 +137,7 @@ function LogRow({
         <Before was={was} />
         <span className="block text-sm text-soft">
           {place} · {by}, {weekdayText(at, timeZone)}
+          {isClaim && <span className="text-brass-ink"> · as the browser knew it, not confirmed</span>}
           {isLate(entry) && ` · entered ${whenText(recordedAt ?? at, at, timeZone)}`}
           {takenBack && ` · taken back by ${takenBack.by}`}
           {takenBack?.why !== undefined && `: ${takenBack.why}`}
@@ -164,6 +169,7 @@ function LogRow({
 
 export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
   const record = useRecord(job);
+  const claimed = new Set(useClaims().map(({ key }) => key));
   const [correcting, setCorrecting] = useState<HistoryEntry>();
   const refused = parcels.filter((parcel) => parcel.refused !== undefined);
   const waiting = parcels.length - refused.length;
@@ -215,6 +221,7 @@ export function LogPanel({ job, parcels, now, drawn }: LogPanelProps) {
               key={entry.seq}
               job={job}
               entry={entry}
+              isClaim={claimed.has(entry.event.key)}
               onCorrect={() => setCorrecting(entry)}
               onUndo={() => void undo(entry)}
             />

@@ -3,7 +3,7 @@ import read from 'jsqr';
 import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { sentenceOf } from '../api/client.ts';
-import { pathOfTag } from './useScans.ts';
+import { takeScan } from './useScans.ts';
 
 const LOOK_EVERY_MS = 200;
 
@@ -57,10 +57,10 @@ export function Viewfinder({ onDone }: { onDone: () => void }) {
   const { pathname } = useLocation();
   const [says, setSays] = useState('');
   const { video, problem } = useCamera((text) => {
-    pathOfTag(text, pathname).then(
+    takeScan(text, pathname).then(
       (path) => {
         onDone();
-        void navigate(path);
+        if (path !== undefined) void navigate(path);
       },
       (error: unknown) => setSays(sentenceOf(error)),
     );

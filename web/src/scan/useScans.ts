@@ -4,9 +4,11 @@ import { useLocation, useNavigate } from 'react-router';
 import { sayTrouble } from '../ui/say.ts';
 import { ScanCatcher, tagOf } from '@cork-ember/core/units/scanner.ts';
 import type { Machine } from '@cork-ember/core/battery/machines.ts';
+import { isBadge } from '@cork-ember/core/access/pins.ts';
 import { Refusal, sentenceOf } from '../api/client.ts';
 import { askKnown } from '../api/known.ts';
 import { fetchBattery } from '../api/queries.ts';
+import { signInByBadge } from '../api/session.ts';
 import { retype } from '../readings/activeField.ts';
 
 /** The code on a paper leads to the page that holds it against the record. */
@@ -39,6 +41,17 @@ export async function pathOfTag(text: string, from = '/'): Promise<string> {
   return from === BATCH ? `${BATCH}?job=${open.id}` : `/jobs/${open.id}`;
 }
 
+/**
+ * Goes where a code leads, or lets in whose badge it is.
+ * @returns where to; undefined where whoever scanned it stays where they are
+ * @throws Refusal when nothing carries it
+ */
+export async function takeScan(text: string, from: string): Promise<string | undefined> {
+  if (!isBadge(text)) return pathOfTag(text, from);
+  await signInByBadge(text.trim());
+  return undefined;
+}
+
 /** A field a tag is scanned into, or anything else a label's code says: it keeps what the scanner types. */
 const TAKES_SCANS = '[data-scans], [data-scans] *';
 
@@ -66,14 +79,14 @@ export function useScans(): void {
       if (catcher.mayBegin() && isField(target)) before = target.value;
       if (scanned === undefined) return;
       if (isField(target)) {
-        if (!IS_LABEL.test(scanned)) return;
+        if (!IS_LABEL.test(scanned) && !isBadge(scanned)) return;
         retype(target, before);
       }
       // The Enter belonged to the scan, not to the button that has the keyboard.
       event.preventDefault();
       event.stopPropagation();
-      pathOfTag(scanned, pathname).then(
-        (path) => void navigate(path),
+      takeScan(scanned, pathname).then(
+        (path) => path !== undefined && void navigate(path),
         (error: unknown) => sayTrouble(sentenceOf(error)),
       );
     };

@@ -1,8 +1,13 @@
 /** Who works here with which PIN, which browsers are the shop's, and how soon one locks. */
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import type { EnrolmentCode, PersonKept, SessionAnswer, Tablet } from '@cork-ember/core/access/people.ts';
-import { PASSPHRASE } from '@cork-ember/core/access/pins.ts';
+import type {
+  Badge,
+  EnrolmentCode,
+  PersonKept,
+  SessionAnswer,
+  Tablet,
+} from '@cork-ember/core/access/people.ts';
 import { ROLE_WORDS, ROLES, type Role } from '@cork-ember/core/access/rights.ts';
 import { dayText } from '@cork-ember/core/clock/clockText.ts';
 import { ask, revoke } from '../api/client.ts';
@@ -14,7 +19,9 @@ import { Choice } from '../ui/Choice.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { say } from '../ui/say.ts';
+import { Secret } from '../ui/Secret.tsx';
 import { TextBox } from '../ui/TextBox.tsx';
+import { Tick } from '../ui/Tick.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { box } from '../ui/box.ts';
 import { useProblem } from '../ui/useProblem.ts';
@@ -66,17 +73,17 @@ function Working({ people }: { people: readonly PersonKept[] }) {
         Who works here
       </h2>
       <ul>
-        {people.map(({ id, name, role, isLocked, hasPassphrase }) => (
+        {people.map(({ id, name, role, isLocked, hasPassphrase, hasBadge }) => (
           <li key={id} className="flex items-center gap-3 border-b border-line py-2">
             <div className="min-w-0 flex-1">
               <p className="truncate font-medium">{name}</p>
               <p className={`text-sm ${isLocked ? 'text-clay' : 'text-soft'}`}>
-                {ROLE_WORDS[role].name}
-                {isLocked
-                  ? ', locked after wrong PINs'
-                  : hasPassphrase
-                    ? ', from anywhere by passphrase'
-                    : ''}
+                {[
+                  ROLE_WORDS[role].name,
+                  ...(isLocked ? ['locked after wrong PINs'] : []),
+                  ...(hasBadge ? ['has a badge'] : []),
+                  ...(hasPassphrase ? ['from anywhere by passphrase'] : []),
+                ].join(', ')}
               </p>
             </div>
             <Button aria-label={`Change ${name}`} onClick={() => setChosen(id)}>
@@ -91,7 +98,8 @@ function Working({ people }: { people: readonly PersonKept[] }) {
 }
 
 function ChangePerson({ person, onClose }: { person: PersonKept; onClose: () => void }) {
-  const { id, name, isLocked } = person;
+  const { id, name, isLocked, hasBadge } = person;
+  const [given, setGiven] = useState<Badge>();
   const [role, setRole] = useState(person.role);
   const [pin, setPin] = useState('');
   const [passphrase, setPassphrase] = useState('');
@@ -105,6 +113,15 @@ function ChangePerson({ person, onClose }: { person: PersonKept; onClose: () => 
       onClose();
     }, failed);
   };
+  const giveBadge = (): void => {
+    const { went, failed } = attempt();
+    ask<Badge>(`/api/people/${id}/badge`, {}).then((badge) => {
+      went();
+      setGiven(badge);
+      void queryClient.invalidateQueries({ queryKey: PEOPLE });
+    }, failed);
+  };
+  if (given) return <BadgeShown badge={given} onClose={onClose} />;
   const asked = {
     ...(role === person.role ? {} : { role }),
     ...(pin === '' ? {} : { pin }),
@@ -138,6 +155,12 @@ function ChangePerson({ person, onClose }: { person: PersonKept; onClose: () => 
           <Button type="submit" tone="go" disabled={Object.keys(asked).length === 0}>
             Change
           </Button>
+          <Button onClick={giveBadge}>{hasBadge ? 'Another badge' : 'Make a badge'}</Button>
+          {hasBadge && (
+            <Button onClick={() => change({ badge: false }, `${name}’s badge opens nothing any more.`)}>
+              Badge is lost
+            </Button>
+          )}
           <Button tone="danger" onClick={() => change({ gone: true }, `${name} works here no more.`)}>
             Works here no more
           </Button>
@@ -150,27 +173,31 @@ function ChangePerson({ person, onClose }: { person: PersonKept; onClose: () => 
   );
 }
 
-interface SecretProps {
-  readonly label: string;
-  readonly value: string;
-  readonly onChange: (value: string) => void;
-  readonly hint?: string;
-}
-
-function Secret({ label, value, onChange, hint }: SecretProps) {
+/** Once: what stands on it is kept nowhere. */
+function BadgeShown({ badge: { name, code, picture }, onClose }: { badge: Badge; onClose: () => void }) {
   return (
-    <label className="block font-medium">
-      {label}
-      <input
-        type="password"
-        autoComplete="new-password"
-        maxLength={PASSPHRASE.most}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        className={box({ className: 'reading' })}
-      />
-      {hint !== undefined && <span className="mt-1 block text-sm font-normal text-soft">{hint}</span>}
-    </label>
+    <Dialog
+      title={`Badge of ${name}`}
+      said="Print it now: it is shown once. Any scanner reads it. Whoever holds it does what the bench does at a browser of the shop; what a lead may asks for the PIN."
+      onClose={onClose}
+    >
+      <div className="badge-sheet mt-4 grid w-64 justify-items-center gap-2 rounded-lg bg-white p-4 text-black">
+        <img
+          src={`data:image/svg+xml;utf8,${encodeURIComponent(picture)}`}
+          alt={`Code ${code}`}
+          className="size-40"
+        />
+        <p className="text-xl font-bold">{name}</p>
+      </div>
+      <div className="mt-4 flex flex-wrap gap-3">
+        <Button tone="go" onClick={() => window.print()}>
+          Print it
+        </Button>
+        <Button tone="quiet" onClick={onClose}>
+          Done
+        </Button>
+      </div>
+    </Dialog>
   );
 }
 
@@ -293,11 +320,12 @@ function Tablets({ timeZone }: { timeZone: string }) {
 
 function Locking({ session }: { session: SessionAnswer }) {
   const [minutes, setMinutes] = useState(String(session.locksAfterMin));
+  const [locksOnLeaving, setOnLeaving] = useState(session.locksOnLeaving);
   const { problem, attempt } = useProblem();
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const { went, failed } = attempt();
-    ask('/api/access', { locksAfterMin: Number(minutes) }).then(() => {
+    ask('/api/access', { locksAfterMin: Number(minutes), locksOnLeaving }).then(() => {
       went();
       refreshSession();
       say('In force on every browser.');
@@ -318,7 +346,16 @@ function Locking({ session }: { session: SessionAnswer }) {
             className={box({ className: 'reading' })}
           />
         </label>
-        <Button type="submit" disabled={minutes === String(session.locksAfterMin)}>
+        <Tick
+          className="w-full"
+          label="And as soon as a battery’s run sheet is left"
+          isOn={locksOnLeaving}
+          onChange={setOnLeaving}
+        />
+        <Button
+          type="submit"
+          disabled={minutes === String(session.locksAfterMin) && locksOnLeaving === session.locksOnLeaving}
+        >
           Set
         </Button>
       </form>

@@ -1,5 +1,5 @@
 /** Who is at the bench: by a name that is said, or, where people have PINs, by one that is proven. */
-import { LockKeyhole } from 'lucide-react';
+import { IdCard, KeyRound, LockKeyhole } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import type { SessionAnswer } from '@cork-ember/core/access/people.ts';
 import { ROLE_WORDS } from '@cork-ember/core/access/rights.ts';
@@ -8,6 +8,7 @@ import { leaveBench, signIn } from '../api/session.ts';
 import { Button } from '../ui/Button.tsx';
 import { Popup } from '../ui/Popup.tsx';
 import { box } from '../ui/box.ts';
+import { OwnPin } from './OwnPin.tsx';
 import { PinPad } from './PinPad.tsx';
 
 interface PersonBoxProps {
@@ -43,6 +44,7 @@ export function PersonBox({ people, session }: PersonBoxProps) {
 
 function Proven({ session, close }: { session: SessionAnswer; close: () => void }) {
   const [chosen, setChosen] = useState<SessionAnswer['people'][number]>();
+  const [isChanging, setChanging] = useState(false);
   if (chosen)
     return (
       <PinPad
@@ -55,6 +57,7 @@ function Proven({ session, close }: { session: SessionAnswer; close: () => void 
         }}
       />
     );
+  if (isChanging) return <OwnPin onDone={close} onBack={() => setChanging(false)} />;
   return (
     <>
       <p className="font-semibold">Who is at the bench?</p>
@@ -73,10 +76,20 @@ function Proven({ session, close }: { session: SessionAnswer; close: () => void 
         {session.people.length === 0 && (
           <p className="text-soft">This browser is not one of the shop’s: a lead enrols it.</p>
         )}
+        {session.people.length > 0 && (
+          <p className="flex items-center gap-2 text-sm text-soft">
+            <IdCard aria-hidden className="size-5 shrink-0" /> or scan your badge, on any page
+          </p>
+        )}
         {session.person && (
-          <Button tone="quiet" onClick={() => void leaveBench().then(close)}>
-            <LockKeyhole aria-hidden className="size-5" /> Leave the bench
-          </Button>
+          <>
+            <Button onClick={() => void leaveBench().then(close)}>
+              <LockKeyhole aria-hidden className="size-5" /> Leave the bench
+            </Button>
+            <Button tone="quiet" onClick={() => setChanging(true)}>
+              <KeyRound aria-hidden className="size-5" /> Change my PIN
+            </Button>
+          </>
         )}
       </div>
     </>

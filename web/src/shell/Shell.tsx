@@ -25,6 +25,7 @@ import { PersonBox } from './PersonBox.tsx';
 import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
+import { Claims } from './Claims.tsx';
 
 const LetIn = later(async () => (await import('./LetIn.tsx')).LetIn);
 
@@ -79,7 +80,7 @@ export function Shell() {
   const { isKnown, hands, alarm, isSilent, failed } = useCalling();
   useScans();
   const session = useSession();
-  useSeat(session);
+  useSeat(session, here);
   const isPlain = session?.secure !== undefined;
   const isUnknown = isPlain || (session?.mode === 'held' && session.tablet === undefined);
   const Bell = isSilent ? BellOff : BellRing;
@@ -136,6 +137,7 @@ export function Shell() {
           the top right. What was typed is kept.
         </Strip>
       )}
+      {session?.person && <Claims person={session.person} timeZone={timeZone} />}
       {failed !== undefined && !isUnknown && (
         <Strip>The alarms do not see the bench as it is: {failed}</Strip>
       )}

@@ -249,7 +249,7 @@ async function post(parcel: Parcel): Promise<News | undefined> {
   const late = waiters.has(requestKey) ? {} : { enteredAt };
   if (isOfJob(parcel)) return postToJob(parcel, late);
   if (isOfBatch(parcel)) {
-    await ask('/api/deliveries', { by, batteries: parcel.orders });
+    await ask('/api/deliveries', { by, batteries: parcel.orders, ...late });
     return undefined;
   }
   const { tag, shelfEntry: entry, battery } = parcel;

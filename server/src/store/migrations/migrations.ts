@@ -9,6 +9,7 @@ import { feeds } from './0006-feeds.ts';
 import { machines } from './0007-machines.ts';
 import { lessons } from './0008-lessons.ts';
 import { people } from './0009-people.ts';
+import { claims } from './0010-claims.ts';
 
 interface Migration {
   readonly name: string;
@@ -25,4 +26,5 @@ export const migrations: readonly Migration[] = [
   machines,
   lessons,
   people,
+  claims,
 ];
