@@ -39,6 +39,7 @@ export const RIGHTS = {
   changePeople: LEAD,
   readAudit: LEAD,
   copyShop: LEAD,
+  forget: LEAD,
 } as const satisfies Readonly<Record<string, readonly Standing[]>>;
 export type Right = keyof typeof RIGHTS;
 
@@ -56,6 +57,7 @@ const ABOUT: Readonly<Record<Right, string>> = {
   changePeople: 'change people, PINs and tablets',
   readAudit: 'read who did what',
   copyShop: 'copy the whole shop',
+  forget: 'give out or delete what is kept of a customer, or delete a picture',
 };
 
 export const mayDo = (standing: Standing, right: Right): boolean =>

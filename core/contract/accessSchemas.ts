@@ -90,6 +90,24 @@ export const accessRuleSchema = Joi.object({
 
 export const badgeSchema = Joi.object({ badge: tried('Badge') });
 
+const customer = Joi.string()
+  .trim()
+  .min(1)
+  .max(120)
+  .required()
+  .messages({ '*': 'Customer: the name as it stands on their batteries, 1 to 120 letters.' });
+
+const whyDeleted = Joi.string()
+  .trim()
+  .min(3)
+  .max(400)
+  .required()
+  .messages({ '*': 'Why: 3 to 400 letters, such as “asked for it by letter”.' });
+
+export const customerSchema = Joi.object({ name: customer });
+export const forgetSchema = Joi.object({ name: customer, why: whyDeleted });
+export const pictureGoneSchema = Joi.object({ why: whyDeleted });
+
 /** Entries that are somebody's, or are not. */
 export const claimsSchema = Joi.object({
   keys: Joi.array()

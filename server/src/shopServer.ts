@@ -36,6 +36,7 @@ import { Places } from './services/places.ts';
 import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
 import { rebuild } from './services/projections.ts';
+import { Customers } from './services/customers.ts';
 import { Photos } from './services/photos.ts';
 import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
@@ -50,6 +51,7 @@ import { LessonStore } from './store/lessonStore.ts';
 import { Lists } from './store/lists.ts';
 import { SealStore } from './store/sealStore.ts';
 import { SettingStore } from './store/settingStore.ts';
+import { CustomerStore } from './store/customerStore.ts';
 import { FeedStore } from './store/feedStore.ts';
 import { MachineStore } from './store/machineStore.ts';
 import { ShelfStore } from './store/shelfStore.ts';
@@ -269,6 +271,13 @@ async function openServices(
     stream,
     settings: shopSettings,
     photos,
+    customers: new Customers({
+      ...shared,
+      store: new CustomerStore(database),
+      shelf,
+      settings: shopSettings,
+      audit: access.audit,
+    }),
     stock,
     sealing,
     files: new JobFiles(store, seals, photos, sealing, clock),

@@ -78,6 +78,11 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'DELETE /api/shelf/feed': 'changeShop',
   'GET /api/copy': 'copyShop',
 
+  'GET /api/customers': 'forget',
+  'GET /api/customers/data': 'forget',
+  'POST /api/customers/forget': 'forget',
+  'POST /api/jobs/{id}/photos/{photo}/gone': 'forget',
+
   'GET /api/people': 'changePeople',
   'POST /api/people': 'changePeople',
   'POST /api/people/{id}': 'changePeople',

@@ -3,6 +3,8 @@ import {
   accessRuleSchema,
   badgeSchema,
   claimsSchema,
+  customerSchema,
+  forgetSchema,
   newPersonSchema,
   ownPinSchema,
   passphraseSchema,
@@ -10,7 +12,18 @@ import {
   signInSchema,
   tabletSchema,
 } from '@cork-ember/core/contract/accessSchemas.ts';
-import { answer, bad, body, file, inPath, missing, refused, type Paths } from './parts.ts';
+import {
+  answer,
+  bad,
+  body,
+  file,
+  inPath,
+  inQuery,
+  jsonSchema,
+  missing,
+  refused,
+  type Paths,
+} from './parts.ts';
 
 const standing = answer('How the browser stands now', 'Session');
 const done = { description: 'Done' };
@@ -100,6 +113,28 @@ export const ACCESS_PATHS: Paths = {
       summary: 'A browser is the shop’s no more',
       parameters: [inPath('id')],
       responses: { 204: done, ...missing },
+    },
+  },
+  '/api/customers': {
+    get: {
+      summary: 'Whose batteries and machines the shop has had',
+      responses: { 200: answer('By name', 'Customers') },
+    },
+  },
+  '/api/customers/data': {
+    get: {
+      summary: 'Everything that is kept of one customer, as a file for them',
+      parameters: [
+        inQuery('name', jsonSchema(customerSchema.extract('name')), 'as it stands on their batteries'),
+      ],
+      responses: { 200: answer('The file', 'CustomerData'), ...bad, ...missing },
+    },
+  },
+  '/api/customers/forget': {
+    post: {
+      summary: 'Delete a customer’s name; sealed records stand without it',
+      requestBody: body(forgetSchema),
+      responses: { 200: answer('What came of it', 'Forgotten'), ...bad, ...missing },
     },
   },
   '/api/access': {

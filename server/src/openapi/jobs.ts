@@ -1,5 +1,6 @@
 /** Jobs, the bench, their papers and their files. */
 import Joi from 'joi';
+import { pictureGoneSchema } from '@cork-ember/core/contract/accessSchemas.ts';
 import {
   appendDocumentSchema,
   deliverySchema,
@@ -98,6 +99,14 @@ export const JOB_PATHS: Paths = {
       summary: 'A picture, at most 1600 px, stripped of metadata',
       parameters: [inPath('id'), inPath('photo')],
       responses: { 200: file('The picture', 'image/jpeg'), ...missing },
+    },
+  },
+  '/api/jobs/{id}/photos/{photo}/gone': {
+    post: {
+      summary: 'Delete a picture; who did it, and why, stays among who did what',
+      parameters: [inPath('id'), inPath('photo')],
+      requestBody: body(pictureGoneSchema),
+      responses: { 200: answer('Its id', 'Photo'), ...bad, ...missing },
     },
   },
   '/api/jobs/{id}/export': {

@@ -16,7 +16,7 @@ const COMMITTED = /owner:([0-9a-f]{64})/g;
 const SALT_BYTES = 16;
 
 /** What is shown where a name was deleted. */
-const NAME_DELETED = 'name deleted';
+export const NAME_DELETED = 'name deleted';
 
 const commitmentOf = (salt: string, name: string): string =>
   createHash('sha256').update(`${salt}:${name}`).digest('hex');

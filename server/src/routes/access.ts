@@ -30,7 +30,7 @@ type AccessServices = Pick<Services, 'access' | 'address'>;
 const THIS_BROWSER = 'this browser';
 const THE_DEMO = 'the demo';
 /** Where the first lead was made, and no name was asked for. */
-const OWN_MACHINE = 'the shop’s own machine';
+export const OWN_MACHINE = 'the shop’s own machine';
 
 function sessionRoutes(router: Router, access: Access): void {
   const { sessions, people } = access;

@@ -24,6 +24,7 @@ import { ProblemError } from '../problems.ts';
 import { PAPERS, type PaperId } from '../record/seal.ts';
 import type { JobFiles } from '../services/jobFile.ts';
 import type { Access } from '../services/access.ts';
+import type { Customers } from '../services/customers.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
@@ -42,6 +43,7 @@ import { validated } from '../validate.ts';
 import { assertMay } from '../access/gate.ts';
 import { listensBy } from '../access/callers.ts';
 import { accessRoutes } from './access.ts';
+import { customerRoutes } from './customers.ts';
 import { ledgerRoutes } from './ledger.ts';
 import { originOf } from './origin.ts';
 import { machineRoutes } from './machines.ts';
@@ -62,6 +64,7 @@ export interface Services {
   readonly stream: Stream;
   readonly settings: ShopSettings;
   readonly photos: Photos;
+  readonly customers: Customers;
   readonly stock: Stock;
   readonly sealing: Sealing;
   readonly files: JobFiles;
@@ -162,7 +165,7 @@ function jobRoutes(router: Router, services: Services): void {
   });
   router.get('/jobs/:id/photos/:photo', async (request, response) => {
     const bytes = await photos.bytes(param(request, 'id'), param(request, 'photo'));
-    response.type('image/jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(bytes);
+    response.type('image/jpeg').set('cache-control', 'private, max-age=3600').send(bytes);
   });
   for (const paper of PAPERS)
     router.get(`/jobs/:id/${paper}.pdf`, (request, response) =>
@@ -288,6 +291,7 @@ export function apiRoutes(services: Services): Router {
   router.get('/openapi.json', (_request, response) => void response.json(openApiDocument()));
   router.get('/stream', streamHandler(services.stream, listensBy(services.access)));
   accessRoutes(router, services);
+  customerRoutes(router, services);
   clockRoutes(router, services);
   jobRoutes(router, services);
   shopRoutes(router, services.settings, services.stock, services.jobs);

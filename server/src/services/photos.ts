@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
 import { ProblemError } from '../problems.ts';
 import { MOST_PICTURES } from '../record/fileSchema.ts';
+import { OVERWRITTEN } from '../store/customerStore.ts';
 import { Queue } from './queue.ts';
 import type { Database } from '../store/database.ts';
 
@@ -20,6 +21,8 @@ const LONGEST_S = 10;
 
 const noPicture = (): ProblemError =>
   new ProblemError('bad-input', 'Photo: the file is no picture this shop can read; JPEG, PNG or WebP.');
+
+const NO_PHOTO = 'There is no such photo: it was deleted, or did not come with the job’s file.';
 
 export class Photos {
   private readonly database: Database;
@@ -70,6 +73,16 @@ export class Photos {
     }
   }
 
+  /** @throws ProblemError when there is none */
+  async remove(job: string, id: string): Promise<void> {
+    const { sequelize, models } = this.database;
+    const gone = await sequelize.transaction(async (transaction) => {
+      await sequelize.query(OVERWRITTEN, { transaction });
+      return models.photos.destroy({ where: { id, job }, transaction });
+    });
+    if (gone === 0) throw new ProblemError('not-found', NO_PHOTO);
+  }
+
   /** Every picture of a job. */
   async all(job: string): Promise<{ readonly id: string; readonly bytes: Buffer }[]> {
     const rows = await this.database.models.photos.findAll({ where: { job }, order: [['id', 'ASC']] });
@@ -94,7 +107,7 @@ export class Photos {
   /** @throws ProblemError when there is none */
   async bytes(job: string, id: string): Promise<Buffer> {
     const bytes = await this.ifKept(job, id);
-    if (!bytes) throw new ProblemError('not-found', 'There is no such photo.');
+    if (!bytes) throw new ProblemError('not-found', NO_PHOTO);
     return bytes;
   }
 }

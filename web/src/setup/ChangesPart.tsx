@@ -4,6 +4,7 @@ import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
 import { dateText, dateTimeText } from '@cork-ember/core/clock/clockText.ts';
 import { Link } from 'react-router';
 import { useQuarantined, useShopChanges } from '../api/queries.ts';
+import { Customers } from './Customers.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { buttonClass } from '../ui/Button.tsx';
 
@@ -14,6 +15,7 @@ export function ChangesPart({ timeZone }: { timeZone: string }) {
     <>
       <Apart timeZone={timeZone} />
       <Copies />
+      <Customers />
       <Changes data={data} timeZone={timeZone} />
     </>
   );
