@@ -119,15 +119,15 @@ function peopleRoutes(router: Router, { access, address }: AccessServices): void
       change.pin !== undefined ||
       change.passphrase !== undefined ||
       change.gone ||
-      change.role !== undefined ||
-      change.badge !== undefined
+      change.role !== undefined
     )
       await sessions.leaveAll(id);
+    else if (change.badge !== undefined) await sessions.leaveAll(id, 'badge');
     response.json(people.kept);
   });
   router.post('/people/:id/badge', async (request, response) => {
     const given = await people.giveBadge(request.params.id, byOf(request));
-    await sessions.leaveAll(request.params.id);
+    await sessions.leaveAll(request.params.id, 'badge');
     const picture = await qrcode.toString(given.code, { type: 'svg', margin: 1 });
     response.status(201).json({ ...given, picture } satisfies Badge);
   });

@@ -111,7 +111,9 @@ export class People {
 
   private async write(person: PersonSecrets): Promise<void> {
     await this.need.store.writePerson(person);
-    this.all = [...this.all.filter(({ id }) => id !== person.id), person];
+    const isNew = !this.all.some(({ id }) => id === person.id);
+    // Whoever is changed keeps their place in the list.
+    this.all = isNew ? [...this.all, person] : this.all.map((one) => (one.id === person.id ? person : one));
   }
 
   /** @throws ProblemError where the name is taken, or the first would not lead */

@@ -170,9 +170,12 @@ export class Sessions {
     for (const hash of hashes) this.sessions.delete(hash);
   }
 
-  /** Somebody is at no browser any more. */
-  async leaveAll(person: string): Promise<void> {
-    for (const session of [...this.sessions.values()].filter((one) => one.person === person))
+  /** Somebody is at no browser any more. @param proof only where they came by that */
+  async leaveAll(person: string, proof?: Proof): Promise<void> {
+    const meant = [...this.sessions.values()].filter(
+      (one) => one.person === person && (proof === undefined || one.proof === proof),
+    );
+    for (const session of meant)
       if (session.way === 'passphrase') await this.end([session.hash]);
       else await this.write({ ...session, person: '' });
   }

@@ -178,7 +178,7 @@ function BadgeShown({ badge: { name, code, picture }, onClose }: { badge: Badge;
   return (
     <Dialog
       title={`Badge of ${name}`}
-      said="Print it now: it is shown once. Any scanner reads it. Whoever holds it does what the bench does at a browser of the shop; what a lead may asks for the PIN."
+      said="Print it now: it is shown once. Any scanner reads it. Whoever holds it does what the bench does at a browser of the shop; what only a lead may do asks for the PIN."
       onClose={onClose}
     >
       <div className="badge-sheet mt-4 grid w-64 justify-items-center gap-2 rounded-lg bg-white p-4 text-black">

@@ -66,10 +66,10 @@ function Proven({ session, close }: { session: SessionAnswer; close: () => void 
           <Button
             key={one.id}
             tone={one.id === session.person?.id ? 'go' : 'plain'}
-            className="min-h-14 justify-between"
+            className="min-h-14"
             onClick={() => setChosen(one)}
           >
-            <span className="truncate">{one.name}</span>
+            <span className="min-w-0 flex-1 truncate text-left">{one.name}</span>
             <span className="text-sm font-normal">{ROLE_WORDS[one.role].name}</span>
           </Button>
         ))}
