@@ -1,59 +1,84 @@
 /**
- * Makes the shop a service of this machine: `npm run service:install`, as root on Debian. Writes the unit and, where there are none yet,
- * its settings; then begins it. `-- --root FOLDER` writes them under a folder instead and begins nothing, to look at first.
+ * The shop as a service of this machine, as root on Debian. `npm run service:install` writes the unit and, where there are none yet, its
+ * settings, and begins it (`-- --root FOLDER` writes them under a folder instead, to look at first). `npm run service:upgrade`, in the folder
+ * of a new version, puts that in the place of the one that runs; `npm run service:rollback` goes back.
  */
-import { chownSync, existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
-import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { settingsOf, unitOf } from '../server/src/serviceUnit.ts';
+import { settingsOf } from '../server/src/serviceUnit.ts';
+import { rollBack, upgrade } from '../server/src/upgrade.ts';
 import { buildAll, isBuilt } from './building.ts';
+import {
+  DATA,
+  fileNow,
+  giveData,
+  programIn,
+  programNow,
+  SETTINGS,
+  systemctl,
+  systemdMachine,
+  UNIT,
+  userNow,
+  writeUnit,
+} from './systemd.ts';
 
-const SETTINGS = '/etc/cork-ember.env';
-const UNIT = '/etc/systemd/system/cork-ember.service';
-const DATA = '/var/lib/cork-ember';
-
-const { values } = parseArgs({
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
   options: { root: { type: 'string', default: '/' }, user: { type: 'string', default: 'nobody' } },
 });
 const { root, user } = values;
 const isHere = root === '/';
-const at = (path: string): string => join(root, path);
+const say = (sentence: string): void => void process.stdout.write(`${sentence}\n`);
 
-function put(path: string, text: string): void {
-  mkdirSync(dirname(at(path)), { recursive: true });
-  writeFileSync(at(path), text);
-  process.stdout.write(`Written: ${at(path)}\n`);
+async function install(): Promise<void> {
+  const known = isHere ? programNow() : undefined;
+  if (known && known.folder !== process.cwd())
+    throw new Error(
+      `The service runs ${known.version} in ${known.folder}: put this one in its place with “npm run service:upgrade”.`,
+    );
+  if (!isBuilt()) await buildAll();
+  giveData(user, root);
+  writeUnit(programIn(process.cwd()), user, root);
+  say(`Written: ${join(root, UNIT)}`);
+  const settings = join(root, SETTINGS);
+  // What somebody has set stays.
+  if (!existsSync(settings)) {
+    mkdirSync(dirname(settings), { recursive: true });
+    writeFileSync(settings, settingsOf(DATA));
+    say(`Written: ${settings}`);
+  }
+  if (!isHere) return say('Nothing was begun: it was only written to be looked at.');
+  systemctl('daemon-reload');
+  systemctl('enable', '--now', 'cork-ember');
+  say('The shop is open, and will be after every start of this machine.');
 }
 
-/** @throws Error where systemd says no */
-function systemctl(...asked: string[]): void {
-  const { status } = spawnSync('systemctl', asked, { stdio: 'inherit' });
-  if (status !== 0) throw new Error(`systemctl ${asked.join(' ')} did not work; the unit stands at ${UNIT}.`);
+async function upgradeService(): Promise<void> {
+  const from = programNow();
+  if (!from) throw new Error('There is no service here yet: make it one with “npm run service:install”.');
+  if (!isBuilt()) await buildAll();
+  const { to, copy } = await upgrade(systemdMachine(userNow()), fileNow(), from, programIn(process.cwd()));
+  say(`${to.version} runs now. The file as it was: ${copy}`);
+  say('Back to the one before: npm run service:rollback. Its folder stays until nobody needs it.');
 }
 
-/** The folder of the shop's file is its user's. */
-function giveData(): void {
-  mkdirSync(at(DATA), { recursive: true });
-  const id = spawnSync('id', ['-u', user], { encoding: 'utf8' });
-  if (id.status !== 0)
-    throw new Error(`This machine knows no user “${user}”: make one, or name another with --user.`);
-  if (isHere) chownSync(DATA, Number(id.stdout), statSync(DATA).gid);
+async function rollServiceBack(): Promise<void> {
+  const { from, kept } = await rollBack(systemdMachine(userNow()), fileNow());
+  say(`${from.version} runs again.`);
+  if (kept !== undefined)
+    say(`It could not read the newer file: that is kept, with what was recorded since, in ${kept}`);
 }
+
+const DOES: Readonly<Record<string, () => Promise<void>>> = {
+  install,
+  upgrade: upgradeService,
+  rollback: rollServiceBack,
+};
 
 try {
-  if (isHere && process.getuid?.() !== 0) throw new Error('Only root makes a service: run it with sudo.');
-  if (!isBuilt()) await buildAll();
-  giveData();
-  const program = process.cwd();
-  put(UNIT, unitOf({ program, data: DATA, node: process.execPath, user, settings: SETTINGS }));
-  // What somebody has set stays.
-  if (!existsSync(at(SETTINGS))) put(SETTINGS, settingsOf(DATA));
-  if (isHere) {
-    systemctl('daemon-reload');
-    systemctl('enable', '--now', 'cork-ember');
-    process.stdout.write('The shop is open, and will be after every start of this machine.\n');
-  } else process.stdout.write('Nothing was begun: it was only written to be looked at.\n');
+  if (isHere && process.getuid?.() !== 0) throw new Error('Only root changes a service: run it with sudo.');
+  await (DOES[positionals[0] ?? ''] ?? install)();
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
   process.exitCode = 2;

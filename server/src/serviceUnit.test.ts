@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { settingsOf, unitOf } from './serviceUnit.ts';
+import { settingsOf, unitOf, workingDirectoryIn } from './serviceUnit.ts';
 
 const UNIT = unitOf({
   program: '/opt/cork ember/50% done',
@@ -19,6 +19,8 @@ describe('the shop as a service', () => {
   it('finds its program under any name of a folder', () => {
     expect(UNIT).to.include('ExecStart="/usr/bin/node" "/opt/cork ember/50%% done/server/dist/main.js"');
     expect(UNIT).to.include('WorkingDirectory=/opt/cork ember/50%% done');
+    expect(workingDirectoryIn(UNIT)).to.equal('/opt/cork ember/50% done');
+    expect(workingDirectoryIn('[Unit]')).to.equal(undefined);
   });
 
   it('writes nowhere but to the shop’s own folder, which its settings name', () => {

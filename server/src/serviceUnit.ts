@@ -55,6 +55,10 @@ export function unitOf({ program, data, node, user, settings }: ServiceOptions):
   ].join('\n');
 }
 
+/** The program's folder, out of a unit file; undefined where it names none. */
+export const workingDirectoryIn = (unit: string): string | undefined =>
+  /^WorkingDirectory=(.+)$/m.exec(unit)?.[1]?.replaceAll('%%', '%');
+
 /** Settings it begins with: its own file, open to the shop's network. */
 export const settingsOf = (data: string): string =>
   [

@@ -51,6 +51,9 @@ export const headSchema = Joi.object({
   format: Joi.string().valid('cork-ember-job').required(),
   version: Joi.number().valid(1, 2, 3).required(),
   job: guid,
+  program: Joi.string()
+    .max(40)
+    .description('version of the program that wrote it; files of before have none'),
 });
 
 /** A whole file, as the OpenAPI document tells of it. */

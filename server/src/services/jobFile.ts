@@ -18,6 +18,7 @@ import { sealBreak, textOf, type Seal } from '../record/seal.ts';
 import { eventsOf, type ForeignJob, type JobStore } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
 import { validated } from '../validate.ts';
+import { VERSION } from '../version.ts';
 import { markedEvents } from './reading.ts';
 import { MOST_PICTURE_BYTES, type Photos } from './photos.ts';
 import type { Sealing } from './sealing.ts';
@@ -91,7 +92,7 @@ export class JobFiles {
     job: string,
     lists: Readonly<Record<string, readonly unknown[]>>,
   ): AsyncIterable<string> {
-    const head = JSON.stringify({ format: 'cork-ember-job', version: 3, job });
+    const head = JSON.stringify({ format: 'cork-ember-job', version: 3, program: VERSION, job });
     yield head.slice(0, -1);
     for (const [name, list] of Object.entries(lists)) {
       yield `,"${name}":[`;
