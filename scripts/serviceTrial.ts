@@ -39,7 +39,12 @@ for program in ${FOLDER}/programs/*; do
   at=$root/opt/$(basename $program)
   mkdir -p $at
   mount --bind $program $at
-  mount --bind ${REPO}/node_modules $at/node_modules
+  for own in . core server web e2e; do
+    if [ -d ${REPO}/$own/node_modules ]; then
+      mkdir -p $at/$own/node_modules
+      mount --bind ${REPO}/$own/node_modules $at/$own/node_modules
+    fi
+  done
 done
 exec chroot $root /usr/bin/env container=trial /lib/systemd/systemd --system --unit=multi-user.target
 `;
@@ -108,7 +113,7 @@ async function begin(): Promise<void> {
     'unshare',
     ['--fork', '--kill-child', '--pid', '--mount', '--ipc', '--uts', '--net', '--cgroup', 'sh', '-c', ROOM],
     {
-      stdio: ['ignore', 'ignore', 'inherit'],
+      stdio: 'ignore',
     },
   );
   await within('systemd', () => /running|degraded/.test(inside('systemctl is-system-running || true')));
@@ -123,7 +128,7 @@ async function end(): Promise<void> {
 /** A version of the program, as somebody unpacks it. */
 function unpack(name: string, number: string): string {
   const folder = join(FOLDER, 'programs', name);
-  mkdirSync(join(folder, 'node_modules'), { recursive: true });
+  mkdirSync(folder, { recursive: true });
   spawnSync('sh', ['-c', `git archive HEAD | tar -x -C ${folder}`]);
   const own = join(folder, 'package.json');
   writeFileSync(own, readFileSync(own, 'utf8').replace(/"version": "[^"]+"/, `"version": "${number}"`));

@@ -90,8 +90,9 @@ async function troubleWith({ folder }: Program, file: string): Promise<string | 
   server.stderr.on('data', (chunk: Buffer) => (complained += chunk.toString()));
   try {
     for (let second = 0; second < LONGEST_S; second++) {
-      const url = /http:\S+/.exec(said)?.[0];
-      if (url !== undefined) return await troubleAt(url);
+      const port = /http:\S+:(\d+)/.exec(said)?.[1];
+      // By number: not every machine knows what localhost is.
+      if (port !== undefined) return await troubleAt(`http://127.0.0.1:${port}`);
       if (server.exitCode !== null) return complained.trim().split('\n').at(-1) ?? 'it ended at once.';
       await pass(1000);
     }
