@@ -8,5 +8,5 @@ export interface HealthPart {
 
 export interface Health {
   readonly state: HealthPart['state'];
-  readonly parts: Readonly<Record<'store' | 'disk' | 'copy' | 'clock', HealthPart>>;
+  readonly parts: Readonly<Record<'store' | 'disk' | 'copy' | 'clock' | 'wire', HealthPart>>;
 }

@@ -93,7 +93,7 @@ export function createApp(
   const logged = accessLog(log, services.access);
   if (logged) app.use('/api', logged);
   const metrics = metricsOf(() => services.stream.count);
-  app.use(metrics.count, healthRoutes(health, metrics));
+  app.use(metrics.count, healthRoutes(health, metrics, services.access));
   // A stream is pushed on line by line; what is squeezed would wait for more.
   app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
   app.use('/api', fewCalls(), gate(services.access));

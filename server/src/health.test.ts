@@ -14,18 +14,19 @@ describe('how the shop is', () => {
 
   it('is told whole on its own machine, and in a word elsewhere', async () => {
     const own = (await shop.api.get('/healthz').expect(200)).body as Health;
-    expect(Object.keys(own.parts)).to.deep.equal(['store', 'disk', 'copy', 'clock']);
+    expect(Object.keys(own.parts)).to.deep.equal(['store', 'disk', 'copy', 'clock', 'wire']);
     expect(own.parts.disk.says).to.match(/^The disk has \d+ MB left/);
     const far = (await shop.api.get('/healthz').set('x-forwarded-for', '192.168.1.20').expect(200))
       .body as object;
     expect(Object.keys(far)).to.deep.equal(['state']);
   });
 
-  const of = (copyAt: number | undefined, apartMs?: number) =>
+  const of = (copyAt: number | undefined, apartMs?: number, endsAt?: number, isOwn = false) =>
     healthOf({
       database: shop.services.database,
       copies: { newest: () => Promise.resolve(copyAt) },
       clock: { apart: () => apartMs },
+      certificate: () => (endsAt === undefined ? undefined : { endsAt, isOwn }),
       now: () => 100 * HOUR_MS,
     });
 
@@ -40,6 +41,18 @@ describe('how the shop is', () => {
     expect((await of(90 * HOUR_MS, HOUR_MS)).parts.clock.says).to.include('60 min ahead');
   });
 
+  it('says in time that a certificate ends, and what is to be done: a given one is not renewed by itself', async () => {
+    const wireOf = async (days: number, isOwn: boolean) =>
+      (await of(90 * HOUR_MS, undefined, (100 + 24 * days) * HOUR_MS, isOwn)).parts.wire;
+    expect((await wireOf(40, false)).state).to.equal('well');
+    expect(await wireOf(10, false)).to.deep.equal({
+      state: 'watch',
+      says: 'The certificate ends in 10 days: put the next one in its place.',
+    });
+    expect((await wireOf(10, true)).says).to.include('look into the log');
+    expect((await wireOf(-1, false)).state).to.equal('ill');
+  });
+
   it('is ill where its file cannot be read', async () => {
     const broken = await healthOf({
       database: {
@@ -48,6 +61,7 @@ describe('how the shop is', () => {
       },
       copies: { newest: () => Promise.resolve('none wanted') },
       clock: { apart: () => undefined },
+      certificate: () => undefined,
       now: () => 0,
     });
     expect([broken.state, broken.parts.store.state]).to.deep.equal(['ill', 'ill']);

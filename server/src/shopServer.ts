@@ -299,7 +299,13 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     trust: () => https?.trust(),
     // A demo is there to be tried from any tablet.
     isPlainOpen: options.isPlainOpen ?? options.isDemo,
-    health: { database, copies: services.copies, clock: services.clock, now: options.now ?? realNow },
+    health: {
+      database,
+      copies: services.copies,
+      clock: services.clock,
+      now: options.now ?? realNow,
+      certificate: () => https && { endsAt: https.endsAt(), isOwn: https.trust().authority !== undefined },
+    },
     ...(webRoot === undefined ? {} : { webRoot }),
   });
   const server = createServer(app);

@@ -9,6 +9,9 @@ import type { CopyKeeper } from './copyKeeper.ts';
 
 const MB = 1_048_576;
 const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+/** One of the shop's own is renewed with thirty days left: what is below that was not. */
+const WARN_DAYS = 28;
 /** Room for a copy and a day's work besides; below the second the next entry may be refused. */
 const LITTLE_MB = 500;
 const NO_ROOM_MB = 50;
@@ -19,6 +22,8 @@ interface HealthNeed {
   readonly database: Pick<Database, 'file' | 'sequelize'>;
   readonly copies: Pick<CopyKeeper, 'newest'>;
   readonly clock: Pick<ShopClock, 'apart'>;
+  /** The certificate the shop answers https with, ms; none where it answers on http alone. */
+  readonly certificate: () => { readonly endsAt: number; readonly isOwn: boolean } | undefined;
   /** Real time, ms. */
   readonly now: () => number;
 }
@@ -61,13 +66,27 @@ function clockPart(clock: HealthNeed['clock']): HealthPart {
       );
 }
 
+/** One of the shop's own is renewed by itself; one that was given is not, and somebody has to see to it in time. */
+function wirePart(certificate: ReturnType<HealthNeed['certificate']>, now: number): HealthPart {
+  if (!certificate) return part('well', 'The shop answers on its own machine, without https.');
+  const { endsAt, isOwn } = certificate;
+  const days = Math.floor((endsAt - now) / DAY_MS);
+  if (days < 0) return part('ill', 'The certificate has ended: browsers refuse the shop’s https.');
+  if (days >= WARN_DAYS) return part('well', `The certificate runs for ${days} days.`);
+  const does = isOwn
+    ? 'it should have been renewed by itself, look into the log'
+    : 'put the next one in its place';
+  return part('watch', `The certificate ends in ${days} days: ${does}.`);
+}
+
 /** As ill as the worst of its parts. */
-export async function healthOf({ database, copies, clock, now }: HealthNeed): Promise<Health> {
+export async function healthOf({ database, copies, clock, certificate, now }: HealthNeed): Promise<Health> {
   const parts = {
     store: await storePart(database),
     disk: await diskPart(database),
     copy: await copyPart(copies, now()),
     clock: clockPart(clock),
+    wire: wirePart(certificate(), now()),
   };
   const states = Object.values(parts).map(({ state }) => state);
   const state = states.includes('ill') ? 'ill' : states.includes('watch') ? 'watch' : 'well';

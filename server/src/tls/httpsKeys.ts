@@ -9,7 +9,7 @@ import { maySignFor } from './privateNetworks.ts';
 
 const DAY_MS = 86_400_000;
 /** Renewed while it still runs so long. */
-const RENEW_DAYS = 30;
+export const RENEW_DAYS = 30;
 
 /** Files of a certificate the shop was given by somebody else. */
 interface OwnFiles {
@@ -51,7 +51,7 @@ export function isGoodFor(cert: string, hosts: readonly string[], now: number): 
   const parsed = new X509Certificate(cert);
   const standsFor = (host: string): boolean =>
     (isIP(host) === 0 ? parsed.checkHost(host) : parsed.checkIP(host)) !== undefined;
-  return Date.parse(parsed.validTo) - now > RENEW_DAYS * DAY_MS && hosts.every(standsFor);
+  return endOf(cert) - now > RENEW_DAYS * DAY_MS && hosts.every(standsFor);
 }
 
 /** Whether an authority may sign for these names: it was made for them, and runs on. */
@@ -102,6 +102,9 @@ export async function httpsKeys(options: HttpsOptions, now: number): Promise<Htt
   await writePair(folder, 'shop', made);
   return { ...made, authority: authority.cert };
 }
+
+/** Until when a certificate runs, ms. */
+export const endOf = (cert: string): number => Date.parse(new X509Certificate(cert).validTo);
 
 /** As a tablet shows it: "AB:CD:…", SHA-256. */
 export const fingerprintOf = (cert: string): string => new X509Certificate(cert).fingerprint256;

@@ -4,13 +4,15 @@ import type { RequestListener } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { realNow } from '../clock/realTime.ts';
 import type { Trust } from '../routes/trust.ts';
-import { httpsKeys, type HttpsOptions } from './httpsKeys.ts';
+import { endOf, httpsKeys, type HttpsOptions } from './httpsKeys.ts';
 
 const DAY_MS = 86_400_000;
 
 export interface HttpsServer {
   readonly server: Server;
   readonly trust: () => Trust;
+  /** Until when the certificate it answers with runs, ms. */
+  readonly endsAt: () => number;
   close(): Promise<void>;
 }
 
@@ -45,6 +47,7 @@ export async function openHttps(
       port: (server.address() as AddressInfo).port,
       ...(keys.authority === undefined ? {} : { authority: keys.authority }),
     }),
+    endsAt: () => endOf(keys.cert),
     close: async () => {
       clearInterval(timer);
       server.closeAllConnections();

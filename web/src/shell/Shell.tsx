@@ -26,6 +26,7 @@ import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
 import { Strip } from './Strip.tsx';
 import { Claims } from './Claims.tsx';
+import { Health } from './Health.tsx';
 
 const LetIn = later(async () => (await import('./LetIn.tsx')).LetIn);
 
@@ -141,6 +142,7 @@ export function Shell() {
       {failed !== undefined && !isUnknown && (
         <Strip>The alarms do not see the bench as it is: {failed}</Strip>
       )}
+      {!isUnknown && <Health />}
       {hands.length > 0 && <CallQuestion />}
       {shop && isOtherwise(shop) && (
         <Strip>
