@@ -18,6 +18,7 @@ import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument
 import type { ShopClock } from '../clock/shopClock.ts';
 import { writeDocument } from '../documents/document.ts';
 import { labelOf, labelsPdf, labelSvg, type Label } from '../documents/labels.ts';
+import { labelSheet } from '../documents/labelSheet.ts';
 import { openApiDocument } from '../openapi.ts';
 import type { CopyKeeper } from '../services/copyKeeper.ts';
 import { ProblemError } from '../problems.ts';
@@ -262,7 +263,9 @@ function labelRoutes(router: Router, services: Services): void {
     response
       .attachment('tags.pdf')
       .type('application/pdf')
-      .send(await labelsPdf(await labelsFor(tags, services), services.settings.shop.region));
+      .send(
+        await labelSheet({ labels: await labelsFor(tags, services), region: services.settings.shop.region }),
+      );
   });
 }
 
