@@ -3,11 +3,19 @@
  * tests, and the OpenAPI document says the same.
  */
 import { OF_ACCESS } from './answered/ofAccess.ts';
+import { ledgerFileSchema } from './ledgerFile.ts';
 import { OF_BATTERIES } from './answered/ofBatteries.ts';
 import { OF_JOBS } from './answered/ofJobs.ts';
 import { OF_LEDGER } from './answered/ofLedger.ts';
 import { OF_SHOP } from './answered/ofShop.ts';
 
-export const ANSWERS = { ...OF_ACCESS, ...OF_SHOP, ...OF_BATTERIES, ...OF_LEDGER, ...OF_JOBS } as const;
+export const ANSWERS = {
+  ...OF_ACCESS,
+  ...OF_SHOP,
+  ...OF_BATTERIES,
+  ...OF_LEDGER,
+  ...OF_JOBS,
+  LedgerFile: ledgerFileSchema,
+} as const;
 
 export type AnswerName = keyof typeof ANSWERS;

@@ -38,7 +38,7 @@ const jobSummary = objectOf<JobSummary>({
   endedAt: Joi.number().integer().allow(null).required(),
 });
 
-const finding = objectOf<Finding>({
+export const finding = objectOf<Finding>({
   job: id,
   tag: words,
   typeId: words,

@@ -38,6 +38,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'GET /api/batteries/{tag}': 'read',
   'GET /api/tags/next': 'read',
   'GET /api/ledger/ways': 'read',
+  'GET /api/ledger/file': 'read',
   'GET /api/ledger/learned': 'read',
   'GET /api/ledger/shelf': 'read',
   'GET /api/machines': 'read',

@@ -52,6 +52,12 @@ export const BATTERY_PATHS: Paths = {
       responses: { 200: answer('The ways', 'Ways') },
     },
   },
+  '/api/ledger/file': {
+    get: {
+      summary: 'What ended in this shop, for another to read beside its own; without a customer’s name',
+      responses: { 200: answer('The file', 'LedgerFile') },
+    },
+  },
   '/api/ledger/learned': {
     get: {
       summary: 'What the shop has learned from its own jobs, beside what the handbook says',

@@ -17,6 +17,9 @@ export function ledgerRoutes(
   });
   router.get('/tags/next', async (_request, response) => void response.json(await ledger.nextTag()));
   router.get('/ledger/ways', async (_request, response) => void response.json(await ledger.ways()));
+  router.get('/ledger/file', async (_request, response) => {
+    response.attachment('ledger.json').json(await ledger.file());
+  });
   router.get('/ledger/learned', async (_request, response) => void response.json(await learning.answer()));
   router.post('/ledger/learned', async (_request, response) => {
     learning.drawNow();

@@ -12,6 +12,7 @@ import type {
 } from '@cork-ember/core/contract/answers.ts';
 import { FIGURES_HOLD_MS, shelfOf, type Shelf } from '@cork-ember/core/ledger/sets.ts';
 import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
+import type { LedgerFile } from '@cork-ember/core/ledger/branches.ts';
 import { wayRecords, type WayRecord } from '@cork-ember/core/ledger/ways.ts';
 import { foretoldOf } from '@cork-ember/core/shelf/foretell.ts';
 import type { Shelved } from '@cork-ember/core/shelf/overview.ts';
@@ -20,6 +21,7 @@ import type { BatteryList } from '../store/batteryList.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { Lists } from '../store/lists.ts';
 import type { ShelfStore } from '../store/shelfStore.ts';
+import { VERSION } from '../version.ts';
 import type { ShopSettings } from './shop.ts';
 
 interface LedgerNeed {
@@ -96,6 +98,18 @@ export class Ledger {
       ...costs,
       pricePerKwh: room.pricePerKwh,
     });
+  }
+
+  /** What another shop may read of this one: everything that ended here, without a customer's name. */
+  async file(): Promise<LedgerFile> {
+    return {
+      format: 'cork-ember-ledger',
+      version: 1,
+      program: VERSION,
+      shop: this.need.settings.shop.name,
+      at: this.need.clock.now(),
+      findings: await this.need.lists.all(),
+    };
   }
 
   /** Recovered batteries that may be matched. */

@@ -79,6 +79,11 @@ export class Lists {
     return row !== undefined && row.ended === row.found;
   }
 
+  /** What every job of this shop's own found, the oldest first; a job that came from another is told by that one. */
+  async all(): Promise<Finding[]> {
+    return this.found('JOIN jobs ON jobs.id = findings.job WHERE jobs.isImported = 0');
+  }
+
   /** What a battery's jobs found, the oldest first. */
   async findingsOf(tag: string): Promise<Finding[]> {
     return this.found('JOIN jobs ON jobs.id = findings.job WHERE jobs.tag = $tag', { tag });

@@ -4,6 +4,7 @@ import { useShop } from '../api/queries.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BatteriesPart } from './BatteriesPart.tsx';
 import { SetsPart } from './SetsPart.tsx';
+import { ShopsPart } from './ShopsPart.tsx';
 import { WaysPart } from './WaysPart.tsx';
 import { Title } from '../ui/Title.tsx';
 
@@ -11,6 +12,7 @@ const PARTS = [
   { to: '/ledger', name: 'Batteries' },
   { to: '/ledger/ways', name: 'Ways that worked' },
   { to: '/ledger/sets', name: 'Sets' },
+  { to: '/ledger/shops', name: 'Shops' },
 ] as const;
 
 export function LedgerPage() {
@@ -41,6 +43,8 @@ export function LedgerPage() {
           <WaysPart />
         ) : part === 'sets' ? (
           <SetsPart />
+        ) : part === 'shops' ? (
+          <ShopsPart shop={shop} />
         ) : (
           <BatteriesPart timeZone={shop.hours.timeZone} />
         )}

@@ -41,7 +41,7 @@ const wayName = ({ way, construction }: WayRecord): string =>
 const expectedText = ({ expected }: Held): string =>
   expected ? `${expected.back.toFixed(1)} of ${expected.of}` : 'not yet looked into';
 
-const COLUMNS: readonly Column<Held>[] = [
+const WAY: readonly Column<WayRecord>[] = [
   {
     id: 'way',
     head: 'Way',
@@ -61,6 +61,9 @@ const COLUMNS: readonly Column<Held>[] = [
     sortBy: ({ back, tried }) => back / tried,
     text: ({ back, tried }) => `${back} of ${tried}`,
   },
+];
+
+const EXPECTED: readonly Column<Held>[] = [
   {
     id: 'expected',
     head: 'Expected',
@@ -69,6 +72,9 @@ const COLUMNS: readonly Column<Held>[] = [
     text: expectedText,
     isFigure: true,
   },
+];
+
+const CAME: readonly Column<WayRecord>[] = [
   {
     id: 'good',
     head: 'As A or B',
@@ -103,6 +109,13 @@ const COLUMNS: readonly Column<Held>[] = [
   },
 ];
 
+const COLUMNS: readonly Column<Held>[] = [...WAY, ...EXPECTED, ...CAME];
+
+/** What came of the ways alone, where nobody's beliefs are held against it. */
+export const WAY_COLUMNS: readonly Column<WayRecord>[] = [...WAY, ...CAME];
+
+export const wayKey = ({ way, construction }: WayRecord): string => `${way.id} ${construction}`;
+
 export function WaysPart() {
   const { data: records, error, refetch } = useWays();
   const { data: learned } = useLearned();
@@ -132,7 +145,7 @@ export function WaysPart() {
         name="Ways that worked"
         rows={held}
         columns={COLUMNS}
-        keyOf={({ way, construction }) => `${way.id} ${construction}`}
+        keyOf={wayKey}
         file="ways.csv"
         className="mt-3"
       />
