@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import { pick, press, tabTo } from './keys.ts';
 import { expect, NEXT_MORNING, Sheet, sitDown, test } from './shop.ts';
 
@@ -88,4 +89,22 @@ test('the ledger finds a battery by its owner, turns its pages, and keeps what w
   await pick(page, 'In which order', 'By tag');
   await expect(rows.first()).toHaveText('PG-500');
   await expect(page.getByRole('row', { name: /SK-0102/ })).toHaveCount(0);
+});
+
+test('ledgers of other shops stand beside this one, from the files they gave out', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/ledger/shops`);
+  await expect(page.getByRole('row', { name: /Skerry Battery Loft this one/ })).toBeVisible();
+  const [given] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Give this one out' }).click(),
+  ]);
+  const own = JSON.parse(await readFile(await given.path(), 'utf8')) as { findings: object[] };
+  expect(JSON.stringify(own)).not.toContain('harbour');
+  const other = { ...own, shop: 'Holm', findings: own.findings.slice(0, 3) };
+  await page.getByLabel('Ledgers of other shops').setInputFiles([
+    { name: 'holm.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(other)) },
+    { name: 'notes.json', mimeType: 'application/json', buffer: Buffer.from('{}') },
+  ]);
+  await expect(page.getByRole('row', { name: /Holm/ })).toContainText('3');
+  await expect(page.getByText(/notes\.json: The file is no ledger of a shop/)).toBeVisible();
 });

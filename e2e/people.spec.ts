@@ -102,3 +102,94 @@ test('locked, nothing that was typed is lost; what is a lead’s is refused to t
   await expect(page.getByRole('heading', step('Lift the acid pack off'))).toBeVisible();
   await expect(page.getByText('passed over, “bone dry, the ferry leaves”')).toBeVisible();
 });
+
+/** As a scanner types: faster than any hand. */
+async function scan(page: Page, code: string): Promise<void> {
+  await page.evaluate((scanned) => {
+    for (const key of [...scanned, 'Enter'])
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  }, code);
+}
+
+test.describe('while the server is away', () => {
+  test.use({ allowed: [/ERR_FAILED/] });
+
+  test('what waited under somebody’s name is marked until they confirm it', async ({ page, shop }) => {
+    const sheet = await (await Sheet.open(shop)).toDwell();
+    await page.goto(shop.url + sheet.path);
+    await come(page, 'Tarek', '7352');
+    await page.route('**/events', (route) => route.abort());
+    const entry = page.getByLabel('Note for the log');
+    await entry.fill('rings at noon');
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await expect(page.getByText('One entry is on the way')).toBeVisible();
+    await seat(page).click();
+    await page.getByRole('button', { name: 'Leave the bench' }).click();
+    await come(page, 'Ines', '4190');
+    await page.unroute('**/events');
+    await expect(page.getByText('One entry is on the way')).toBeHidden({ timeout: 20_000 });
+    const marked = page.getByRole('listitem').filter({ hasText: 'rings at noon' });
+    await expect(marked).toContainText('Tarek');
+    await expect(marked).toContainText('as the browser knew it, not confirmed');
+    await expect(page.getByText('came in under a name nobody proved')).toBeVisible();
+
+    await come(page, 'Tarek', '7352');
+    await expect(page.getByText('One entry came in under your name')).toBeVisible();
+    await page.getByRole('button', { name: 'Look at it' }).click();
+    const asked = page.getByRole('dialog', { name: 'Whose are these?' });
+    await expect(asked).toContainText('sent by Ines');
+    await asked.getByRole('button', { name: 'Confirm all' }).click();
+    await expect(page.getByText('One entry came in under your name')).toBeHidden();
+    await expect(marked).not.toContainText('not confirmed');
+  });
+});
+
+test('a badge lets in on any page, never as the lead; a run sheet that is left may lock', async ({
+  page,
+  shop,
+}) => {
+  const sheet = await (await Sheet.open(shop)).toDwell();
+  await page.goto(`${shop.url}/setup?part=people`);
+  await come(page, 'Ines', '4190');
+  await page.getByLabel('And as soon as a battery’s run sheet is left').check();
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(page.getByText('In force on every browser.')).toBeVisible();
+  await page.getByRole('button', { name: 'Change Ines' }).click();
+  await page.getByRole('button', { name: 'Make a badge' }).click();
+  const code = ((await page.getByAltText(/^Code /).getAttribute('alt')) ?? '').slice('Code '.length);
+  expect(code).toMatch(/^EMBER[0-9A-F]{32}$/);
+  await page.getByRole('button', { name: 'Done' }).click();
+  await seat(page).click();
+  await page.getByRole('button', { name: 'Leave the bench' }).click();
+
+  await page.goto(shop.url + sheet.path);
+  await expect(page.getByText('Nobody is at the bench: say who you are')).toBeVisible();
+  await scan(page, code);
+  await expect(seat(page)).toContainText('Ines');
+  await page.getByRole('button', { name: /Cut it short/ }).click();
+  await page.getByLabel(/^Why\?/).fill('bone dry');
+  await page.getByRole('button', { name: 'Record and go on' }).click();
+  await expect(page.getByRole('alert')).toContainText('Ines came by badge');
+  await page.getByRole('link', { name: 'Ledger' }).click();
+  await expect(page.getByText('Nobody is at the bench: say who you are')).toBeVisible();
+});
+
+test('a customer’s name is deleted, and what was done stays', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/setup?part=changes`);
+  const customers = page.getByRole('region', { name: 'Customers' });
+  await customers.getByRole('combobox', { name: 'Customer' }).click();
+  await page.getByRole('option', { name: 'harbour tractor' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    customers.getByRole('link', { name: /All that is kept/ }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('customer.json');
+  await customers.getByRole('button', { name: 'Delete the name' }).click();
+  const asked = page.getByRole('dialog', { name: /Delete the name/ });
+  await asked.getByLabel('Why').fill('asked for it by letter');
+  await asked.getByRole('button', { name: 'Delete the name' }).click();
+  await page.getByRole('button', { name: 'Understood' }).click();
+  await page.goto(`${shop.url}/ledger`);
+  await expect(page.getByText('name deleted').first()).toBeVisible();
+  await expect(page.getByText('harbour tractor')).toHaveCount(0);
+});
