@@ -35,7 +35,7 @@ function start(): Promise<StartedServer> {
   return startServer({
     CORK_EMBER_DEMO: 'true',
     CORK_EMBER_FILE: join(FOLDER, 'shop', 'shop.sqlite'),
-    CORK_EMBER_LOG: 'fatal',
+    CORK_EMBER_LOG: 'silent',
   });
 }
 
