@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import type { IncomingMessage } from 'node:http';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
@@ -72,6 +72,12 @@ function contentSecurity(trust: () => Trust | undefined) {
   };
 }
 
+/** Who has what battery is for no cache on the way, nor for the browser's own; what may be kept says so itself. */
+const keptNowhere: RequestHandler = (_request, response, next) => {
+  response.set('cache-control', 'no-store');
+  next();
+};
+
 export function createApp(
   services: Services,
   { log, webRoot, names, trust, health, isPlainOpen }: AppOptions,
@@ -96,7 +102,7 @@ export function createApp(
   app.use(metrics.count, healthRoutes(health, metrics, services.access));
   // A stream is pushed on line by line; what is squeezed would wait for more.
   app.use('/api', compression({ filter: (request) => request.path !== '/stream' }));
-  app.use('/api', fewCalls(), gate(services.access));
+  app.use('/api', keptNowhere, fewCalls(), gate(services.access));
   app.use('/api', trustRoutes(trust));
   app.use('/api', jobFileRoutes(services));
   app.use(

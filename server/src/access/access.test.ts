@@ -378,6 +378,21 @@ describe('a shop whose people have PINs', () => {
     expect((await sessionOf(browser)).person).to.equal(undefined);
   });
 
+  it('takes no passphrase that is among those tried first, however long', async () => {
+    for (const passphrase of ['passwordpassword', 'qwertyuiop12345', 'Una Una Una Una']) {
+      const refused = await here.lead
+        .post('/api/people')
+        .send({ name: 'Una', role: 'lead', pin: '3917', passphrase })
+        .expect(400);
+      expect(detailOf(refused), passphrase).to.include('tried first');
+    }
+  });
+
+  it('lets no answer of the API be kept on the way', async () => {
+    const { headers } = await here.lead.get('/api/shop').expect(200);
+    expect(headers['cache-control']).to.equal('no-store');
+  });
+
   for (const [pin, sentence] of [
     ['123', '4 to 8 digits'],
     ['1234', 'not tried first'],

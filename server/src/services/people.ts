@@ -4,6 +4,7 @@ import { hash, verify } from '@node-rs/argon2';
 import type { Person, PersonKept } from '@cork-ember/core/access/people.ts';
 import { BADGE, LOCKED_FROM, pinTrouble, waitAfter } from '@cork-ember/core/access/pins.ts';
 import type { Role } from '@cork-ember/core/access/rights.ts';
+import { assertUnguessed } from '../access/guessable.ts';
 import { ProblemError } from '../problems.ts';
 import type { AccessStore, PersonSecrets } from '../store/accessStore.ts';
 import type { Audit } from './audit.ts';
@@ -48,6 +49,12 @@ const badgeHash = (code: string): string => createHash('sha256').update(code).di
 
 /** Compared with where there is nobody by a name, so that the answer takes as long as for somebody. */
 const NOBODYS = hash('nobody carries this one');
+
+/** A passphrase as it is kept. @throws ProblemError where it would be guessed */
+async function kept(passphrase: string, name: string): Promise<string> {
+  await assertUnguessed(passphrase, [name]);
+  return hash(passphrase);
+}
 
 export class People {
   private readonly need: PeopleNeed;
@@ -131,7 +138,7 @@ export class People {
         name,
         role,
         pin: await hash(pin),
-        passphrase: passphrase === undefined ? '' : await hash(passphrase),
+        passphrase: passphrase === undefined ? '' : await kept(passphrase, name),
         badge: '',
         wrong: 0,
         wrongAt: 0,
@@ -169,7 +176,7 @@ export class People {
       ...before,
       ...(role === undefined ? {} : { role }),
       ...(pin === undefined ? {} : { pin: await hash(pin), wrong: 0 }),
-      ...(passphrase === undefined ? {} : { passphrase: await hash(passphrase) }),
+      ...(passphrase === undefined ? {} : { passphrase: await kept(passphrase, before.name) }),
       ...(badge === false ? { badge: '' } : {}),
       ...(unlock ? { wrong: 0 } : {}),
       ...(gone ? { isGone: true, pin: '', passphrase: '', badge: '' } : {}),
