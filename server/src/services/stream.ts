@@ -1,7 +1,8 @@
 /** Who listens to the shop: every open browser, told of each change as it is recorded. */
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 
-export type Listener = (message: StreamMessage) => void;
+/** @param line the message as it is sent, written once for all who hear it */
+export type Listener = (message: StreamMessage, line: string) => void;
 
 export class Stream {
   private readonly listeners = new Set<Listener>();
@@ -17,6 +18,7 @@ export class Stream {
   }
 
   tell(message: StreamMessage): void {
-    for (const listener of this.listeners) listener(message);
+    const line = `data: ${JSON.stringify(message)}\n\n`;
+    for (const listener of this.listeners) listener(message, line);
   }
 }
