@@ -106,5 +106,9 @@ test('ledgers of other shops stand beside this one, from the files they gave out
     { name: 'notes.json', mimeType: 'application/json', buffer: Buffer.from('{}') },
   ]);
   await expect(page.getByRole('row', { name: /Holm/ })).toContainText('3');
+  await page
+    .getByLabel('Job of another shop')
+    .setInputFiles([{ name: 'job.json', mimeType: 'application/json', buffer: Buffer.from('{}') }]);
+  await expect(page.getByText(/nothing was taken in/i)).toBeVisible();
   await expect(page.getByText(/notes\.json: The file is no ledger of a shop/)).toBeVisible();
 });

@@ -10,6 +10,7 @@ import { Button, buttonClass } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { BringIn } from './BringIn.tsx';
 import { WAY_COLUMNS, wayKey } from './WaysPart.tsx';
 
 const NO_FILES: readonly LedgerFile[] = [];
@@ -99,6 +100,7 @@ export function ShopsPart({ shop }: { shop: Shop }) {
         <a href="/api/ledger/file" download className={buttonClass({ className: 'min-h-14' })}>
           <Download aria-hidden className="size-5" /> Give this one out
         </a>
+        <BringIn />
       </div>
       {problems.map((problem) => (
         <Notice key={problem} tone="stop">
