@@ -40,6 +40,7 @@ const VIEWS = [
   ['ledger', '/ledger'],
   ['ledger: ways', '/ledger/ways'],
   ['ledger: sets', '/ledger/sets'],
+  ['ledger: shops', '/ledger/shops'],
   ['battery', '/batteries/SK-0121'],
   ['battery that was recovered', '/batteries/SK-0102'],
   ['run sheet: wrong pack', `${JOB}149`],

@@ -7,14 +7,13 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { Agent, request, type IncomingMessage } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
-import { quantile } from 'd3-array';
 import { chanceFrom, type Chance } from '@cork-ember/core/chance/chance.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import type { PersonKept } from '@cork-ember/core/access/people.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
-import { meanOf } from './means.ts';
+import { meanOf, quantileOf } from './means.ts';
 import { startServer } from './startedServer.ts';
 
 const FOLDER = 'data/load';
@@ -210,8 +209,8 @@ async function segment(
     entries: took.length,
     refused: refused.reduce((sum, one) => sum + one, 0),
     heard: heardBy(browsers) - heardBefore,
-    medianMs: quantile(took, 0.5) ?? 0,
-    p99Ms: quantile(took, 0.99) ?? 0,
+    medianMs: quantileOf(took, 0.5),
+    p99Ms: quantileOf(took, 0.99),
     worstMs: Math.max(...took),
     core,
     memoryMb: memoryMb(pid),

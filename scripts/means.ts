@@ -9,3 +9,7 @@ export function errorOf(values: readonly number[]): number {
   const squares = values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
   return Math.sqrt(squares / (values.length - 1) / values.length);
 }
+
+/** The value below which that share of them lies; 0 of none. */
+export const quantileOf = (values: readonly number[], share: number): number =>
+  values.toSorted((a, b) => a - b)[Math.floor(share * values.length)] ?? 0;

@@ -5,7 +5,10 @@ import { finding } from './answered/ofBatteries.ts';
 import { listOf, moment, objectOf, words } from './answered/parts.ts';
 
 export const ledgerFileSchema = objectOf<LedgerFile>({
-  format: Joi.string().valid('cork-ember-ledger').required(),
+  format: Joi.string()
+    .valid('cork-ember-ledger')
+    .required()
+    .messages({ '*': 'it does not say that it is one' }),
   version: Joi.number().valid(1).required(),
   program: words,
   shop: words,

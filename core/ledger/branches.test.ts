@@ -70,7 +70,7 @@ describe('ledgers of several shops', () => {
     expect(ledgerFileIn(JSON.stringify(written))).to.deep.equal(written);
     for (const [text, says] of [
       ['not json', 'not even JSON'],
-      ['{"format":"cork-ember-job"}', '"format" must be [cork-ember-ledger]'],
+      ['{"format":"cork-ember-job"}', 'it does not say that it is one'],
       [JSON.stringify({ ...written, findings: [{ ...finding(3), grade: 'Z' }] }), '"findings[0].grade"'],
     ] as const)
       expect(() => ledgerFileIn(text)).to.throw(RangeError, says);

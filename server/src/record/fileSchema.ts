@@ -48,7 +48,9 @@ export const pictureSchema = Joi.object({ id: guid, jpeg: Joi.string().base64().
 
 /** What a file says of itself, of any version. */
 export const headSchema = Joi.object({
-  format: Joi.string().valid('cork-ember-job').required(),
+  format: Joi.string().valid('cork-ember-job').required().messages({
+    '*': 'This is no file of a job: a run sheet that has ended gives one out as “Whole job”. Nothing was taken in.',
+  }),
   version: Joi.number().valid(1, 2, 3).required(),
   job: guid,
   program: Joi.string()

@@ -86,7 +86,7 @@ describe('a job’s file', () => {
       [whole.slice(0, 400), 'cut short'],
       ['', 'cut short'],
       ['entries', 'no JSON'],
-      ['[]', 'format'],
+      ['[]', 'no file of a job'],
       [whole.replace('"version":3', '"version":4'), 'version'],
       [whole.replace('"entries":[', '"entries":7,"more":['), 'must be a list'],
       [JSON.stringify({ ...file, colour: 'red' }), 'colour'],

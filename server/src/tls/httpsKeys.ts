@@ -9,7 +9,7 @@ import { maySignFor } from './privateNetworks.ts';
 
 const DAY_MS = 86_400_000;
 /** Renewed while it still runs so long. */
-export const RENEW_DAYS = 30;
+const RENEW_DAYS = 30;
 
 /** Files of a certificate the shop was given by somebody else. */
 interface OwnFiles {

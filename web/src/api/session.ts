@@ -38,7 +38,7 @@ export function assertMay(right: Right): void {
 }
 
 /** Why whoever is here may not. */
-export function refusalHere(right: Right, session: SessionAnswer, name: string): string {
+function refusalHere(right: Right, session: SessionAnswer, name: string): string {
   return session.isByBadge && mayDo('lead', right)
     ? badgeRefusal(right, name)
     : refusalOf(right, name, leadsOf(session));

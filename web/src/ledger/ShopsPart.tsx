@@ -5,7 +5,8 @@ import { useMemo, useRef, useState } from 'react';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { joined, newestOfEach, type Branch, type LedgerFile } from '@cork-ember/core/ledger/branches.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { ask, sentenceOf } from '../api/client.ts';
+import { sentenceOf } from '../api/client.ts';
+import { askKnown } from '../api/known.ts';
 import { Button, buttonClass } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
@@ -51,7 +52,7 @@ const columnsIn = (timeZone: string): readonly Column<Branch>[] => [
 export function ShopsPart({ shop }: { shop: Shop }) {
   const own = useQuery({
     queryKey: ['ledger', 'file'],
-    queryFn: () => ask<LedgerFile>('/api/ledger/file'),
+    queryFn: () => askKnown<LedgerFile>('/api/ledger/file'),
   });
   const [files, setFiles] = useState(NO_FILES);
   const [problems, setProblems] = useState<readonly string[]>([]);
