@@ -12,6 +12,7 @@ class PretendMachine implements Machine {
   readonly did: string[] = [];
   ill: Readonly<Record<string, string>> = {};
   unreadable: readonly string[] = [];
+  unstartable = '';
   private running = '';
 
   stop(): Promise<void> {
@@ -21,6 +22,7 @@ class PretendMachine implements Machine {
 
   begin({ version }: Program): Promise<void> {
     this.did.push(`begin ${version}`);
+    if (this.unstartable === version) return Promise.reject(new Error('systemctl start did not work'));
     this.running = version;
     return Promise.resolve();
   }
@@ -96,6 +98,12 @@ describe('a new version', () => {
     );
     expect(machine.did.slice(-3)).to.deep.equal(['stop', 'try 0.2.0', 'begin 0.2.0']);
     expect(await eventsIn()).to.equal(before);
+  });
+
+  it('that cannot even be begun leaves no shop closed', async () => {
+    machine.unstartable = '0.3.0';
+    expect(await refusal(upgrade(machine, file, from, to))).to.include('0.2.0 runs again: systemctl start');
+    expect(machine.did.at(-1)).to.equal('begin 0.2.0');
   });
 
   it('goes back without losing what was recorded since, where the old one can read it', async () => {

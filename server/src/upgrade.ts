@@ -74,12 +74,13 @@ export async function upgrade(machine: Machine, file: string, from: Program, to:
   const copy = await copyInto(file, copiesOf(file), 'before-upgrade');
   const upgraded: Upgraded = { from, to, copy };
   await writeFile(noteOf(file), `${JSON.stringify(upgraded, undefined, 2)}\n`);
-  await machine.begin(to);
-  const trouble = await machine.trouble();
+  const trouble = await machine.begin(to).then(() => machine.trouble(), sentenceOf);
   if (trouble === undefined) return upgraded;
   await putBack(machine, file, upgraded);
   throw new UpgradeError(`${to.version} was not well, ${from.version} runs again: ${trouble}`);
 }
+
+const sentenceOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** What came of going back. */
 export interface RolledBack extends Upgraded {

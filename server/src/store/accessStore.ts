@@ -100,9 +100,14 @@ export class AccessStore {
     await this.database.models.sessions.destroy({ where: { hash: { [Op.in]: [...hashes] } } });
   }
 
-  /** That an entry comes under a name nobody proved yet. */
+  /** That an entry comes under a name nobody proved yet; one that is recorded already is sent again, and stays what it is. */
   async claim(claim: Pick<Claim, 'key' | 'by' | 'sentBy' | 'tablet'>): Promise<void> {
-    await this.database.models.claims.upsert({ ...claim });
+    const { sequelize, models } = this.database;
+    const recorded = await sequelize.query(
+      `SELECT 1 FROM job_events WHERE requestKey = $key UNION ALL SELECT 1 FROM shelf_events WHERE requestKey = $key`,
+      { type: QueryTypes.SELECT, bind: { key: claim.key } },
+    );
+    if (recorded.length === 0) await models.claims.upsert({ ...claim });
   }
 
   claims(): Promise<Claim[]> {
