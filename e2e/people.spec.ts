@@ -193,3 +193,27 @@ test('a customer’s name is deleted, and what was done stays', async ({ page, s
   await expect(page.getByText('name deleted').first()).toBeVisible();
   await expect(page.getByText('harbour tractor')).toHaveCount(0);
 });
+
+test('papers that are out are amended by a lead, and by nobody else', async ({ page, shop }) => {
+  await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000121`);
+  await come(page, 'Tarek', '7352');
+  await page.getByRole('button', { name: /^Amend: Read voltage and warmth/ }).click();
+  const pane = page.getByRole('dialog', { name: /Amend/ });
+  await pane.getByRole('textbox', { name: 'Open-circuit voltage' }).fill('12.71');
+  await pane.getByLabel('Why', { exact: true }).fill('the meter stood on the wrong range');
+  await pane.getByRole('button', { name: 'Save the amendment' }).click();
+  await expect(pane.getByRole('alert')).toContainText(
+    'Tarek may not change a record whose papers are out: a lead (Ines) does that.',
+  );
+  await expect(pane.getByRole('textbox', { name: 'Open-circuit voltage' })).toHaveValue('12.71');
+  await page.keyboard.press('Escape');
+  await come(page, 'Ines', '4190');
+  await page.getByRole('button', { name: /^Amend: Read voltage and warmth/ }).click();
+  await pane.getByRole('textbox', { name: 'Open-circuit voltage' }).fill('12.71');
+  await pane.getByLabel('Why', { exact: true }).fill('the meter stood on the wrong range');
+  await pane.getByRole('button', { name: 'Save the amendment' }).click();
+  await expect(page.getByRole('region', { name: 'Issues' })).toContainText('Issue 2, sealed');
+  await page.goto(`${shop.url}/setup?part=audit`);
+  await page.getByText('Amended', { exact: true }).click();
+  await expect(page.getByText(/Ines: SK-0121: the meter stood on the wrong range/)).toBeVisible();
+});

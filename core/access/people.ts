@@ -52,6 +52,8 @@ export interface SessionAnswer {
   readonly rights: readonly Right[];
   /** Who may be chosen here; nobody where the browser is not one of the shop's. In a demo with their PINs. */
   readonly people: readonly (Person & { readonly pin?: string })[];
+  /** Told to a lead: who is locked after wrong PINs. */
+  readonly locked?: readonly string[];
   /** Locks after so long without a touch, min. */
   readonly locksAfterMin: number;
   /** And when a battery’s page is left. */

@@ -32,6 +32,7 @@ export const OF_ACCESS = {
     rights: listOf(Joi.string().valid(...Object.keys(RIGHTS))),
     people: listOf(person.append<SessionAnswer['people'][number]>({ pin: Joi.string() })),
     isByBadge: Joi.boolean(),
+    locked: Joi.array().items(Joi.string()),
     locksAfterMin: count,
     locksOnLeaving: truth,
     version: words,

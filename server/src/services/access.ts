@@ -99,6 +99,7 @@ export class Access {
       ...(seat?.person ? { person: seat.person } : {}),
       rights: rightsOf(isOpen ? 'lead' : standing),
       people: isOurs ? this.people.list.map((person) => this.shown(person)) : [],
+      ...(seat?.person?.role === 'lead' ? { locked: this.people.locked } : {}),
       ...(seat?.isLessByBadge ? { isByBadge: true } : {}),
       ...this.locking,
       version: VERSION,

@@ -96,6 +96,11 @@ export class People {
     }));
   }
 
+  /** Names of who tried too many wrong PINs. */
+  get locked(): readonly string[] {
+    return this.kept.filter(({ isLocked }) => isLocked).map(({ name }) => name);
+  }
+
   get leads(): readonly string[] {
     return this.here.filter(({ role }) => role === 'lead').map(({ name }) => name);
   }

@@ -2,7 +2,7 @@
 import { BellOff, BellRing, LockKeyhole, WifiOff } from 'lucide-react';
 import { Suspense, useEffect } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
-import { Outlet, useLocation, useMatch } from 'react-router';
+import { Link, Outlet, useLocation, useMatch } from 'react-router';
 import { hear, useCalling } from '../alarms/alarms.ts';
 import { askToCall, declineCalls, useOpenQuestion } from '../alarms/permission.ts';
 import { useTheme } from '../api/person.ts';
@@ -136,6 +136,17 @@ export function Shell() {
         <Strip>
           <LockKeyhole aria-hidden className="size-5 shrink-0" /> Nobody is at the bench: say who you are at
           the top right. What was typed is kept.
+        </Strip>
+      )}
+      {session?.locked && session.locked.length > 0 && (
+        <Strip>
+          <LockKeyhole aria-hidden className="size-5 shrink-0" />
+          <span className="flex-1">
+            {session.locked.join(', ')}: locked after wrong PINs. Ask whether they were theirs.
+          </span>
+          <Link to="/setup?part=people" className="underline underline-offset-4">
+            Look at it
+          </Link>
         </Strip>
       )}
       {session?.person && <Claims person={session.person} timeZone={timeZone} />}
