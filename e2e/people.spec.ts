@@ -125,6 +125,7 @@ test.describe('while the server is away', () => {
     await expect(page.getByText('One entry is on the way')).toBeVisible();
     await seat(page).click();
     await page.getByRole('button', { name: 'Leave the bench' }).click();
+    await expect(page.getByText('Nobody is at the bench: say who you are')).toBeVisible();
     await come(page, 'Ines', '4190');
     await page.unroute('**/events');
     await expect(page.getByText('One entry is on the way')).toBeHidden({ timeout: 20_000 });
