@@ -14,7 +14,8 @@ import { beginIn } from './region/shopRegion.ts';
 import { beginBench } from './api/bench.ts';
 import { tellNews } from './api/news.ts';
 import { queryClient } from './api/queries.ts';
-import { beginOutbox, whenRecorded } from './store/outbox.ts';
+import { personNow } from './api/person.ts';
+import { askWhoIsHere, beginOutbox, whenRecorded } from './store/outbox.ts';
 import { BenchPage } from './bench/BenchPage.tsx';
 import { keepProgram } from './shell/program.ts';
 import { Shell } from './shell/Shell.tsx';
@@ -70,6 +71,7 @@ const PATIENCE_MS = 3000;
 
 async function begin(root: HTMLElement): Promise<void> {
   whenRecorded(tellNews);
+  askWhoIsHere(personNow);
   await beginOutbox();
   const shop = await askKnown<Shop>('/api/shop', undefined, PATIENCE_MS).catch(() => undefined);
   beginIn(shop);

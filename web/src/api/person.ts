@@ -18,11 +18,13 @@ const THEME = 'cork-ember-theme';
 
 /** Whom this browser knows to be at the bench: what is entered carries that name, with the server there or not. */
 export function setPerson(name: string): void {
-  if ((localStorage.getItem(PERSON) ?? '') !== name) remember(PERSON, name);
+  if (personNow() !== name) remember(PERSON, name);
 }
 
+export const personNow = (): string => localStorage.getItem(PERSON) ?? '';
+
 export function usePerson(): [string, (name: string) => void] {
-  const name = useSyncExternalStore(watch, () => localStorage.getItem(PERSON) ?? '');
+  const name = useSyncExternalStore(watch, personNow);
   return [name, (next) => remember(PERSON, next)];
 }
 

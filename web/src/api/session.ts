@@ -49,6 +49,8 @@ export const leadsOf = ({ people }: SessionAnswer): readonly string[] =>
   people.filter(({ role }) => role === 'lead').map(({ name }) => name);
 
 function take(session: SessionAnswer): void {
+  // At once: what waits goes under whoever is here from now on.
+  if (session.person) setPerson(session.person.name);
   queryClient.setQueryData(SESSION, session);
 }
 

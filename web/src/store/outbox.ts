@@ -42,6 +42,13 @@ let tellRecorded: (recorded: News) => void = () => undefined;
 /** Entries that were pressed and are not among the parcels yet. */
 let coming = 0;
 
+let whoIsHere: () => string | undefined = () => undefined;
+
+/** Who says whom this browser knows to be at the bench. */
+export function askWhoIsHere(ask: () => string): void {
+  whoIsHere = ask;
+}
+
 /** How much is on its way stands on the page, for whoever waits for it. */
 function count(): void {
   if ('document' in globalThis)
@@ -246,7 +253,9 @@ async function postToJob(parcel: JobParcel, late: { readonly enteredAt?: number 
 /** @returns what is to be told of it at once; nothing where the shop's own news tell it */
 async function post(parcel: Parcel): Promise<News | undefined> {
   const { requestKey, by, enteredAt } = parcel;
-  const late = waiters.has(requestKey) ? {} : { enteredAt };
+  // What somebody else entered keeps their name, however soon it goes.
+  const isTheirs = (whoIsHere() ?? by) === by;
+  const late = waiters.has(requestKey) && isTheirs ? {} : { enteredAt };
   if (isOfJob(parcel)) return postToJob(parcel, late);
   if (isOfBatch(parcel)) {
     await ask('/api/deliveries', { by, batteries: parcel.orders, ...late });
