@@ -113,7 +113,7 @@ async function scan(page: Page, code: string): Promise<void> {
 
 test.describe('while the server is away', () => {
   // What waits is tried while nobody is at the bench, and goes on waiting.
-  test.use({ allowed: [/ERR_FAILED/, /status of 401/] });
+  test.use({ allowed: [/ERR_FAILED|status of 401/] });
 
   test('what waited under somebody’s name is marked until they confirm it', async ({ page, shop }) => {
     const sheet = await (await Sheet.open(shop)).toDwell();
