@@ -119,6 +119,7 @@ test.describe('while the server is away', () => {
     const sheet = await (await Sheet.open(shop)).toDwell();
     await page.goto(shop.url + sheet.path);
     await come(page, 'Tarek', '7352');
+    await expect(seat(page)).toContainText('Tarek');
     await page.route('**/events', (route) => route.abort());
     const entry = page.getByLabel('Note for the log');
     await entry.fill('rings at noon');
