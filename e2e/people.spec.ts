@@ -200,6 +200,7 @@ test('a customer’s name is deleted, and what was done stays', async ({ page, s
 test('papers that are out are amended by a lead, and by nobody else', async ({ page, shop }) => {
   await page.goto(`${shop.url}/jobs/5ce77e00-0000-4000-8000-000000000121`);
   await come(page, 'Tarek', '7352');
+  await expect(seat(page)).toContainText('Tarek');
   await page.getByRole('button', { name: /^Amend: Read voltage and warmth/ }).click();
   const pane = page.getByRole('dialog', { name: /Amend/ });
   await pane.getByRole('textbox', { name: 'Open-circuit voltage' }).fill('12.71');
@@ -211,6 +212,7 @@ test('papers that are out are amended by a lead, and by nobody else', async ({ p
   await expect(pane.getByRole('textbox', { name: 'Open-circuit voltage' })).toHaveValue('12.71');
   await page.keyboard.press('Escape');
   await come(page, 'Ines', '4190');
+  await expect(seat(page)).toContainText('Ines');
   await page.getByRole('button', { name: /^Amend: Read voltage and warmth/ }).click();
   await pane.getByRole('textbox', { name: 'Open-circuit voltage' }).fill('12.71');
   await pane.getByLabel('Why', { exact: true }).fill('the meter stood on the wrong range');
