@@ -83,7 +83,8 @@ export interface Claim {
   readonly tablet: string;
   /** Shop time it was entered at, ms. */
   readonly at: number;
-  readonly kind: string;
+  /** As its log has it. */
+  readonly says: string;
   readonly tag: string;
   /** Empty where it is of a battery off the bench. */
   readonly job: string;

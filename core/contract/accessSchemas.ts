@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { PASSPHRASE, passphraseTrouble, PIN, pinTrouble } from '../access/pins.ts';
 import { ROLES } from '../access/rights.ts';
 import { personSchema } from './schemas.ts';
+import { why } from './shopSchemas.ts';
 
 const id = Joi.string().guid().required();
 const role = Joi.string()
@@ -97,16 +98,9 @@ const customer = Joi.string()
   .required()
   .messages({ '*': 'Customer: the name as it stands on their batteries, 1 to 120 letters.' });
 
-const whyDeleted = Joi.string()
-  .trim()
-  .min(3)
-  .max(400)
-  .required()
-  .messages({ '*': 'Why: 3 to 400 letters, such as “asked for it by letter”.' });
-
 export const customerSchema = Joi.object({ name: customer });
-export const forgetSchema = Joi.object({ name: customer, why: whyDeleted });
-export const pictureGoneSchema = Joi.object({ why: whyDeleted });
+export const forgetSchema = Joi.object({ name: customer, why });
+export const pictureGoneSchema = Joi.object({ why });
 
 /** Entries that are somebody's, or are not. */
 export const claimsSchema = Joi.object({

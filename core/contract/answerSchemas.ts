@@ -3,6 +3,7 @@
  * tests, and the OpenAPI document says the same.
  */
 import { OF_ACCESS } from './answered/ofAccess.ts';
+import { OF_CUSTOMERS } from './answered/ofCustomers.ts';
 import { ledgerFileSchema } from './ledgerFile.ts';
 import { OF_BATTERIES } from './answered/ofBatteries.ts';
 import { OF_JOBS } from './answered/ofJobs.ts';
@@ -11,6 +12,7 @@ import { OF_SHOP } from './answered/ofShop.ts';
 
 export const ANSWERS = {
   ...OF_ACCESS,
+  ...OF_CUSTOMERS,
   ...OF_SHOP,
   ...OF_BATTERIES,
   ...OF_LEDGER,

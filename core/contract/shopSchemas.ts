@@ -147,7 +147,7 @@ export const typesSchema = Joi.array().items(typeSchema).min(1).max(2000).unique
   'array.min': 'The list holds no type.',
 });
 
-const why = Joi.string()
+export const why = Joi.string()
   .trim()
   .min(4)
   .max(300)

@@ -1,8 +1,8 @@
 /** Ledgers of several shops read side by side: each is a file that a shop gives out, and this one is among them. */
-import { group } from 'd3-array';
+import { group, mean } from 'd3-array';
 import type { Costs } from '../advice/worth.ts';
 import type { Finding } from './finding.ts';
-import { wayRecords, type WayRecord } from './ways.ts';
+import { isGood, wayRecords, type WayRecord } from './ways.ts';
 
 /** What a shop gives out of its ledger; whose the batteries are is not in it. */
 export interface LedgerFile {
@@ -28,24 +28,21 @@ export interface Branch {
   readonly usable: number;
   readonly retired: number;
   /** Hands a job took, min, mean; undefined where none was done. */
-  readonly handsMin?: number;
+  readonly handsMin: number | undefined;
 }
-
-const GOOD: readonly unknown[] = ['A', 'A pending', 'B'];
 
 function branchOf(shop: string, findings: readonly Finding[], at?: number): Branch {
   const count = (is: (finding: Finding) => boolean): number => findings.filter(is).length;
-  const hands = findings.reduce((sum, { spent }) => sum + spent.handsMin, 0);
   return {
     shop,
     ...(at === undefined ? {} : { at }),
     batteries: new Set(findings.map(({ tag }) => tag)).size,
     jobs: findings.length,
     certified: count(({ outcome }) => outcome === 'certified'),
-    good: count(({ grade }) => GOOD.includes(grade)),
+    good: count(isGood),
     usable: count(({ grade }) => grade === 'C'),
     retired: count(({ grade }) => grade === 'R'),
-    ...(findings.length === 0 ? {} : { handsMin: hands / findings.length }),
+    handsMin: mean(findings, ({ spent }) => spent.handsMin),
   };
 }
 
@@ -67,21 +64,16 @@ export function joined(
   costs: Costs,
 ): { readonly branches: readonly Branch[]; readonly ways: readonly WayRecord[] } {
   const others = newestOfEach(files).filter(({ shop }) => shop !== own.shop);
-  const seen = new Set(own.findings.map(({ job }) => job));
-  const all = [...own.findings];
-  for (const { findings } of others)
-    for (const finding of findings)
-      if (!seen.has(finding.job)) {
-        seen.add(finding.job);
-        all.push(finding);
-      }
+  const all = [own, ...others].flatMap(({ findings }) => findings);
+  // The first of a job stands: later ones of the same are written before it.
+  const once = new Map(all.toReversed().map((finding) => [finding.job, finding]));
   return {
     branches: [
       branchOf(own.shop, own.findings),
       ...others.map(({ shop, findings, at }) => branchOf(shop, findings, at)),
     ],
     ways: wayRecords(
-      all.filter(({ routes }) => routes.length > 0),
+      [...once.values()].filter(({ routes }) => routes.length > 0),
       costs,
     ),
   };

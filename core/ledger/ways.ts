@@ -45,6 +45,9 @@ const mean = (values: readonly number[]): number => meanOf(values) ?? 0;
 const isJudged = ({ grade }: Finding): boolean => grade !== undefined;
 const GOOD: readonly unknown[] = ['A', 'A pending', 'B'];
 
+/** As good as an A or a B. */
+export const isGood = ({ grade }: Finding): boolean => GOOD.includes(grade);
+
 /**
  * By way and construction, those tried most often first. Each is credited by its place: one that another had to follow did not
  * bring the battery back, and what was measured in the end, and what it took, is the last one's.
@@ -68,7 +71,7 @@ export function wayRecords(findings: readonly Finding[], costs: Costs): WayRecor
           construction: first.finding.construction,
           tried: those.length,
           back,
-          good: ended.filter(({ grade }) => GOOD.includes(grade)).length,
+          good: ended.filter(isGood).length,
           low,
           high,
           capacityShare: median(ended.flatMap(({ capacityShare }) => capacityShare ?? [])),

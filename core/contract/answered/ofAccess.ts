@@ -11,7 +11,6 @@ import {
   type SessionAnswer,
   type Tablet,
 } from '../../access/people.ts';
-import type { Customer, CustomerData, Forgotten } from '../customers.ts';
 import { RIGHTS, ROLES } from '../../access/rights.ts';
 import { count, id, listOf, moment, objectOf, words } from './parts.ts';
 
@@ -58,30 +57,11 @@ export const OF_ACCESS = {
       sentBy: words,
       tablet: words,
       at: moment,
-      kind: words,
+      says: words,
       tag: words,
       job: Joi.string().allow('').required(),
     }),
   ),
-  Customers: listOf(objectOf<Customer>({ name: words, batteries: count, machines: count })),
-  CustomerData: objectOf<CustomerData>({
-    format: Joi.string().valid('cork-ember-customer').required(),
-    version: Joi.number().valid(1).required(),
-    name: words,
-    at: moment,
-    shop: words,
-    program: words,
-    batteries: listOf(Joi.object().unknown()),
-    machines: listOf(Joi.object().unknown()),
-    jobs: listOf(Joi.object({ job: id, events: Joi.array().required() })),
-    shelf: listOf(Joi.object().unknown()),
-  }),
-  Forgotten: objectOf<Forgotten>({
-    batteries: count,
-    machines: count,
-    jobs: count,
-    stillSaid: listOf(Joi.string()),
-  }),
   Audit: listOf(
     objectOf<AuditEntry>({
       id: count,

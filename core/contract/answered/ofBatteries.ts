@@ -21,7 +21,7 @@ import type { ShelfReading, Spell } from '../../shelf/rate.ts';
 import { placeSchema, shelfPayloads } from '../shelfSchemas.ts';
 import { id, words, moment, count, figure, share, outcome, grade, objectOf, listOf } from './parts.ts';
 
-const battery = {
+export const battery = {
   tag: words,
   typeId: words,
   serial: words,
@@ -62,7 +62,7 @@ const measured = objectOf<LastMeasured>({
   ocvV: Joi.number(),
 });
 
-const shelfEvent = objectOf<ShelfEvent>({
+export const shelfEvent = objectOf<ShelfEvent>({
   tag: words,
   seq: count,
   key: words,
@@ -100,7 +100,7 @@ const shelved = objectOf<ShelvedBattery>({
   }).required(),
 });
 
-const machine = {
+export const machine = {
   tag: words,
   name: words,
   owner: words,

@@ -16,7 +16,7 @@ import type { JobEvent } from '../../runsheet/entries/events.ts';
 import { id, words, moment, count, figure, outcome, objectOf, listOf } from './parts.ts';
 
 /** Its whole payload is described where an entry is taken in. */
-const event = objectOf<JobEvent>({
+export const event = objectOf<JobEvent>({
   job: id,
   seq: count,
   key: words,

@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import type { Badge, Claim } from '@cork-ember/core/access/people.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { detailOf } from '../../test/endedJob.ts';
 import { BENCH, held, LEAD, sessionOf, type Browser, type Held } from '../../test/heldShop.ts';
 import { note, requestKey } from '../../test/testShop.ts';
@@ -86,6 +87,7 @@ describe('a name at the bench', () => {
     expect(claims.map(({ by, sentBy, tablet, tag }) => [by, sentBy, tablet, tag])).to.deep.equal([
       ['Maeve', 'Odd', 'Cellar', 'CL-0001'],
     ]);
+    expect(claims[0]?.says).to.equal(`Note: ${verbatim('seen')}`);
     const settle = (who: Browser, isMine: boolean) =>
       who.post('/api/claims').send({ keys: claims.map(({ key }) => key), isMine });
     expect(detailOf(await settle(browser, true).expect(403))).to.include('under Maeve’s name');

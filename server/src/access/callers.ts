@@ -3,6 +3,7 @@ import { parse } from 'cookie';
 import type { CookieOptions, Request, Response } from 'express';
 import type { Standing } from '@cork-ember/core/access/rights.ts';
 import type { Access } from '../services/access.ts';
+import { OWN_MACHINE } from '../services/people.ts';
 import type { Seat } from '../services/sessions.ts';
 
 /** Open: names are said, not proven. */
@@ -63,6 +64,10 @@ export function callerOf(request: Request, { people, sessions, isDemo }: Access)
   CALLERS.set(request, caller);
   return caller;
 }
+
+/** Under whose name something is done that asks for no name of its own. */
+export const doneBy = (request: Request, access: Access): string =>
+  callerOf(request, access).seat?.person?.name ?? OWN_MACHINE;
 
 /** Whether who asked may go on listening: while names are only said, or the browser is one of the shop's. */
 export function listensBy(access: Access): (request: Request) => () => boolean {

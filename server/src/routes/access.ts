@@ -2,7 +2,7 @@
 import type { Request, Router } from 'express';
 import papa from 'papaparse';
 import qrcode from 'qrcode';
-import type { Badge, EnrolmentCode } from '@cork-ember/core/access/people.ts';
+import type { Badge, Claim, EnrolmentCode } from '@cork-ember/core/access/people.ts';
 import {
   accessRuleSchema,
   badgeSchema,
@@ -14,23 +14,22 @@ import {
   signInSchema,
   tabletSchema,
 } from '@cork-ember/core/contract/accessSchemas.ts';
-import { callerOf, giveToken, takeToken } from '../access/callers.ts';
+import { callerOf, doneBy, giveToken, takeToken } from '../access/callers.ts';
 import { NOT_ENROLLED } from '../access/gate.ts';
 import { fewTries } from '../access/limits.ts';
 import { ProblemError } from '../problems.ts';
+import { inWords } from '../services/claimWords.ts';
 import type { Access, Locking } from '../services/access.ts';
-import type { NewPerson, PersonChange } from '../services/people.ts';
+import { OWN_MACHINE, type NewPerson, type PersonChange } from '../services/people.ts';
 import type { Seat } from '../services/sessions.ts';
 import { validated } from '../validate.ts';
 import { originOf } from './origin.ts';
 import type { Services } from './api.ts';
 
-type AccessServices = Pick<Services, 'access' | 'address'>;
+type AccessServices = Pick<Services, 'access' | 'address' | 'jobs' | 'shelf'>;
 
 const THIS_BROWSER = 'this browser';
 const THE_DEMO = 'the demo';
-/** Where the first lead was made, and no name was asked for. */
-export const OWN_MACHINE = 'the shop’s own machine';
 
 function sessionRoutes(router: Router, access: Access): void {
   const { sessions, people } = access;
@@ -103,7 +102,7 @@ function sessionRoutes(router: Router, access: Access): void {
 
 function peopleRoutes(router: Router, { access, address }: AccessServices): void {
   const { sessions, people } = access;
-  const byOf = (request: Request): string => callerOf(request, access).seat?.person?.name ?? OWN_MACHINE;
+  const byOf = (request: Request): string => doneBy(request, access);
   router.get('/people', (_request, response) => void response.json(people.kept));
   router.post('/people', async (request, response) => {
     const isFirst = !people.isHeld;
@@ -149,14 +148,15 @@ function peopleRoutes(router: Router, { access, address }: AccessServices): void
   });
 }
 
-function claimRoutes(router: Router, access: Access): void {
-  router.get('/claims', async (_request, response) => void response.json(await access.claims.list()));
+function claimRoutes(router: Router, { access, jobs, shelf }: AccessServices): void {
+  const told = async (): Promise<Claim[]> => inWords(await access.claims.list(), { jobs, shelf });
+  router.get('/claims', async (_request, response) => void response.json(await told()));
   router.post('/claims', async (request, response) => {
     const { keys, isMine } = validated<{ keys: string[]; isMine: boolean }>(claimsSchema, request.body);
     const seat = callerOf(request, access).seat;
     if (!seat?.person) throw new ProblemError('not-signed-in', 'Nobody is at the bench whose they could be.');
     await access.claims.settle(keys, isMine, seat.person, seat.tablet);
-    response.json(await access.claims.list());
+    response.json(await told());
   });
 }
 
@@ -177,6 +177,6 @@ function auditRoutes(router: Router, { audit }: Access): void {
 export function accessRoutes(router: Router, services: AccessServices): void {
   sessionRoutes(router, services.access);
   peopleRoutes(router, services);
-  claimRoutes(router, services.access);
+  claimRoutes(router, services);
   auditRoutes(router, services.access);
 }

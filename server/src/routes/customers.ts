@@ -1,8 +1,7 @@
 /** What is kept of a customer, given out or deleted; pictures that go. */
 import type { Request, Router } from 'express';
 import { customerSchema, forgetSchema, pictureGoneSchema } from '@cork-ember/core/contract/accessSchemas.ts';
-import { OWN_MACHINE } from './access.ts';
-import { callerOf } from '../access/callers.ts';
+import { doneBy } from '../access/callers.ts';
 import { validated } from '../validate.ts';
 import type { Services } from './api.ts';
 
@@ -12,7 +11,7 @@ export function customerRoutes(
   router: Router,
   { access, customers, photos, jobs, stream }: CustomerServices,
 ): void {
-  const byOf = (request: Request): string => callerOf(request, access).seat?.person?.name ?? OWN_MACHINE;
+  const byOf = (request: Request): string => doneBy(request, access);
   router.get('/customers', async (_request, response) => void response.json(await customers.list()));
   router.get('/customers/data', async (request, response) => {
     const { name } = validated<{ name: string }>(customerSchema, request.query);

@@ -1,7 +1,7 @@
 /** Entries under a name the browser knew and nobody proved: marked until whose they are says so. */
 import type { Claim, Person } from '@cork-ember/core/access/people.ts';
 import { ProblemError } from '../problems.ts';
-import type { AccessStore } from '../store/accessStore.ts';
+import type { AccessStore, ClaimKept } from '../store/accessStore.ts';
 import type { Audit } from './audit.ts';
 
 export class Claims {
@@ -19,7 +19,7 @@ export class Claims {
   }
 
   /** Those that are not settled, the oldest first. */
-  list(): Promise<Claim[]> {
+  list(): Promise<ClaimKept[]> {
     return this.store.claims();
   }
 

@@ -26,6 +26,9 @@ export interface PersonChange {
   readonly gone?: true;
 }
 
+/** Who does what is done where no name is asked for: the first lead is made there, and one who forgot the PIN. */
+export const OWN_MACHINE = 'the shop’s own machine';
+
 interface PeopleNeed {
   readonly store: AccessStore;
   readonly audit: Audit;
@@ -226,7 +229,7 @@ export class People {
       );
     let pin = '';
     while (pinTrouble(pin) !== undefined) pin = String(randomInt(10 ** 6)).padStart(6, '0');
-    await this.change(person.id, { pin }, 'the shop’s own machine');
+    await this.change(person.id, { pin }, OWN_MACHINE);
     return pin;
   }
 

@@ -3,9 +3,8 @@ import { randomUUID } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
 import { ProblemError } from '../problems.ts';
 import { MOST_PICTURES } from '../record/fileSchema.ts';
-import { OVERWRITTEN } from '../store/customerStore.ts';
 import { Queue } from './queue.ts';
-import type { Database } from '../store/database.ts';
+import { overwriting, type Database } from '../store/database.ts';
 
 /** Longest side kept, and how many pictures a job may hold. */
 const LONGEST_PX = 1600;
@@ -75,11 +74,10 @@ export class Photos {
 
   /** @throws ProblemError when there is none */
   async remove(job: string, id: string): Promise<void> {
-    const { sequelize, models } = this.database;
-    const gone = await sequelize.transaction(async (transaction) => {
-      await sequelize.query(OVERWRITTEN, { transaction });
-      return models.photos.destroy({ where: { id, job }, transaction });
-    });
+    const { photos } = this.database.models;
+    const gone = await overwriting(this.database, (transaction) =>
+      photos.destroy({ where: { id, job }, transaction }),
+    );
     if (gone === 0) throw new ProblemError('not-found', NO_PHOTO);
   }
 

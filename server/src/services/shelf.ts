@@ -100,6 +100,11 @@ export class Shelf {
     return this.need.feeds.revoke();
   }
 
+  /** What was recorded of one battery off the bench, the first first. */
+  events(tag: string): Promise<readonly ShelfEvent[]> {
+    return this.need.shelf.events(tag);
+  }
+
   /** As JSON: thousands of them are not read to be written again. */
   list(): Promise<string> {
     return this.need.shelf.list(this.need.clock.now());

@@ -5,7 +5,8 @@ import type { Machine } from '@cork-ember/core/battery/machines.ts';
 import type { BatteryRecord } from '@cork-ember/core/contract/answers.ts';
 import type { Customer } from '@cork-ember/core/contract/customers.ts';
 import { commitmentsIn, NAME_DELETED } from '../record/names.ts';
-import type { Database } from './database.ts';
+import { overwriting, type Database } from './database.ts';
+import { machineOf } from './machineStore.ts';
 
 /** Every way a name is written here: by exact letters, since SQLite folds no more than those of ASCII. */
 const NAMES = `
@@ -34,9 +35,6 @@ interface Standing {
 
 const isSame = (one: string, other: string): boolean =>
   one.trim().toLowerCase() === other.trim().toLowerCase();
-
-/** What is deleted over this connection is overwritten, not only let go of. */
-export const OVERWRITTEN = 'PRAGMA secure_delete = ON';
 
 export class CustomerStore {
   private readonly database: Database;
@@ -79,13 +77,7 @@ export class CustomerStore {
       batteries: (await models.batteries.findAll({ where: { owner: of }, raw: true })).map(
         ({ tag, typeId, serial, dateCode, owner }) => ({ tag, typeId, serial, dateCode, owner }),
       ),
-      machines: machines.map(({ tag, name: called, owner, carries, typeId }) => ({
-        tag,
-        name: called,
-        owner,
-        carries,
-        typeId,
-      })),
+      machines: machines.map(machineOf),
       jobs: [...new Set(jobs.map(({ id }) => id))],
       shelfTags: [...new Set(shelf.filter(isNamed).map(({ id }) => id))],
       commitments: [...commitments],
@@ -97,8 +89,7 @@ export class CustomerStore {
    */
   async forget({ batteries, machines, commitments }: Standing): Promise<void> {
     const { sequelize, models } = this.database;
-    await sequelize.transaction(async (transaction) => {
-      await sequelize.query(OVERWRITTEN, { transaction });
+    await overwriting(this.database, async (transaction) => {
       const nobody = { owner: NAME_DELETED };
       await models.owners.destroy({ where: { commitment: { [Op.in]: [...commitments] } }, transaction });
       const tagsOf = (rows: readonly { readonly tag: string }[]) => ({

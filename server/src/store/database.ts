@@ -128,3 +128,14 @@ export async function openDatabase(file: string): Promise<Database> {
   }
   return { file, sequelize, models: defineModels(sequelize), close };
 }
+
+/** Within a transaction whose deletions are overwritten in the file, not only let go of. @see https://www.sqlite.org/pragma.html#pragma_secure_delete */
+export function overwriting<T>(
+  { sequelize }: Pick<Database, 'sequelize'>,
+  work: (transaction: Transaction) => Promise<T>,
+): Promise<T> {
+  return sequelize.transaction(async (transaction) => {
+    await sequelize.query('PRAGMA secure_delete = ON', { transaction });
+    return work(transaction);
+  });
+}

@@ -20,7 +20,7 @@ interface BelongingRow extends BatteryRecord {
   readonly endedAt: number | null;
 }
 
-const machineOf = ({ tag, name, owner, carries, typeId }: Machine): Machine => ({
+export const machineOf = ({ tag, name, owner, carries, typeId }: Machine): Machine => ({
   tag,
   name,
   owner,

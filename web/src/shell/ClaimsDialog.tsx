@@ -31,7 +31,7 @@ export function ClaimsDialog({ claims, person, timeZone, onSettle, onClose }: Cl
       onClose={onClose}
     >
       <ul className="mt-3">
-        {claims.map(({ key, by, sentBy, tablet, at, tag, job, kind }) => (
+        {claims.map(({ key, by, sentBy, tablet, at, tag, job, says }) => (
           <li key={key} className="flex flex-wrap items-center gap-3 border-t border-line py-3">
             <p className="min-w-48 flex-1">
               <Link
@@ -41,17 +41,17 @@ export function ClaimsDialog({ claims, person, timeZone, onSettle, onClose }: Cl
               >
                 {tag}
               </Link>{' '}
-              {kind}, as {by}
+              {says}
               <span className="block text-sm text-soft">
-                {dateTimeText(at, timeZone)}, at {tablet}, sent by {sentBy}
+                as {by}, {dateTimeText(at, timeZone)}, at {tablet}, sent by {sentBy}
               </span>
             </p>
-            <Button aria-label={`Confirm: ${tag} ${kind}`} onClick={() => settle([key], true)}>
+            <Button aria-label={`Confirm: ${tag} ${says}`} onClick={() => settle([key], true)}>
               Confirm
             </Button>
             <Button
               tone="quiet"
-              aria-label={`Not ${by === person.name ? 'mine' : 'theirs'}: ${tag} ${kind}`}
+              aria-label={`Not ${by === person.name ? 'mine' : 'theirs'}: ${tag} ${says}`}
               onClick={() => settle([key], false)}
             >
               Not {by === person.name ? 'mine' : 'theirs'}
