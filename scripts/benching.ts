@@ -28,7 +28,7 @@ export async function start(
   const begun = stopwatch.now();
   const { server, url } = await startServer(
     { CORK_EMBER_DEMO: 'true', CORK_EMBER_FILE: file, ...settings },
-    options,
+    { options },
   );
   await fetch(`${url}/api/clock`);
   return { server, url, ms: stopwatch.now() - begun };

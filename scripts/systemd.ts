@@ -1,9 +1,11 @@
 /** The shop as a service of this machine, as systemd has it: where it runs from, with what settings, and how it is stopped and begun. */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { parseEnv } from 'node:util';
+import { startServer } from './startedServer.ts';
 import { unitOf, workingDirectoryIn } from '../server/src/serviceUnit.ts';
 import type { Machine, Program } from '../server/src/upgrade.ts';
 
@@ -72,34 +74,25 @@ async function troubleAt(url: string): Promise<string | undefined> {
 
 /** Opens a file with a program, in a process of its own that answers to nobody else. */
 async function troubleWith({ folder }: Program, file: string): Promise<string | undefined> {
-  const server = spawn(process.execPath, [join(folder, 'server/dist/main.js')], {
-    cwd: folder,
-    env: {
-      ...settingsNow(),
-      CORK_EMBER_FILE: file,
-      CORK_EMBER_PORT: '0',
-      CORK_EMBER_HOST: '127.0.0.1',
-      CORK_EMBER_HTTPS: 'false',
-      CORK_EMBER_LOG: 'silent',
-    },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  const ended = new Promise<void>((resolve) => server.once('exit', () => resolve()));
-  let [said, complained] = ['', ''];
-  server.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
-  server.stderr.on('data', (chunk: Buffer) => (complained += chunk.toString()));
   try {
-    for (let second = 0; second < LONGEST_S; second++) {
-      const port = /http:\S+:(\d+)/.exec(said)?.[1];
-      // By number: not every machine knows what localhost is.
-      if (port !== undefined) return await troubleAt(`http://127.0.0.1:${port}`);
-      if (server.exitCode !== null) return complained.trim().split('\n').at(-1) ?? 'it ended at once.';
-      await pass(1000);
-    }
-    return `it did not open within ${LONGEST_S} s.`;
-  } finally {
+    const { server, url } = await startServer(
+      {
+        ...settingsNow(),
+        CORK_EMBER_FILE: file,
+        CORK_EMBER_PORT: '0',
+        CORK_EMBER_HOST: '127.0.0.1',
+        CORK_EMBER_HTTPS: 'false',
+        CORK_EMBER_LOG: 'silent',
+      },
+      { folder, longestS: LONGEST_S },
+    );
+    const ended = once(server, 'exit');
+    const trouble = await troubleAt(url);
     server.kill('SIGTERM');
     await ended;
+    return trouble;
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
   }
 }
 

@@ -13,6 +13,9 @@ function isRun(digits: readonly number[]): boolean {
 const isYear = (pin: string): boolean => /^(19|20)\d\d$/.test(pin);
 const isRepeated = (pin: string): boolean => /^(\d\d?)\1+$/.test(pin);
 
+/** The same before it is entered. */
+export const PIN_HINT = `${PIN.least} to ${PIN.most} digits; no run, no repetition, no year.`;
+
 /** What is wrong with a PIN; nothing where it will do. */
 export function pinTrouble(pin: string): string | undefined {
   if (!new RegExp(`^\\d{${PIN.least},${PIN.most}}$`).test(pin))

@@ -1,7 +1,6 @@
 /** Pictures of the label, kept with the battery's run sheet. */
 import { Camera } from 'lucide-react';
-import { useRef } from 'react';
-import { Button } from '../ui/Button.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Removable } from '../ui/Removable.tsx';
 
 interface LabelPhotosProps {
@@ -10,25 +9,16 @@ interface LabelPhotosProps {
 }
 
 export function LabelPhotos({ photos, onPhotos }: LabelPhotosProps) {
-  const input = useRef<HTMLInputElement>(null);
   return (
     <div>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        name="Photos of the label"
         accept="image/jpeg,image/png,image/webp"
-        multiple
-        aria-label="Photos of the label"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          onPhotos([...photos, ...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>
+        isSeveral
+        onFiles={(files) => onPhotos([...photos, ...files])}
+      >
         <Camera aria-hidden className="size-5" /> Photos of the label
-      </Button>
+      </FileButton>
       {photos.length > 0 && (
         <ul aria-label="Photos to be kept" className="mt-2 flex flex-wrap gap-2">
           {photos.map((photo, index) => (

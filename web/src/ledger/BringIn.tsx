@@ -1,12 +1,12 @@
 /** A job that another shop gave out with its battery: checked entry by entry and seal by seal, and taken in as it was recorded. */
 import { PackageOpen } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { askWithFile } from '../api/client.ts';
 import { LISTS, queryClient } from '../api/queries.ts';
 import { useMay } from '../api/session.ts';
-import { Button } from '../ui/Button.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { useProblem } from '../ui/useProblem.ts';
 
@@ -19,7 +19,6 @@ function tagOf({ events }: JobAnswer): string {
 export function BringIn() {
   const mayBring = useMay('changeShop');
   const [tag, setTag] = useState('');
-  const input = useRef<HTMLInputElement>(null);
   const { problem, attempt } = useProblem();
   const bring = (file: File | undefined): void => {
     if (!file) return;
@@ -33,22 +32,18 @@ export function BringIn() {
       setTag(tagOf(answer));
       for (const queryKey of LISTS) void queryClient.invalidateQueries({ queryKey });
     }, failed);
-    if (input.current) input.current.value = '';
   };
   return (
     <>
-      <Button className="min-h-14" disabled={!mayBring} onClick={() => input.current?.click()}>
-        <PackageOpen aria-hidden className="size-5" /> Bring in a battery’s job
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        name="Job of another shop"
         accept=".json,application/json"
-        aria-label="Job of another shop"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => bring(event.target.files?.[0])}
-      />
+        isDisabled={!mayBring}
+        onFiles={([file]) => bring(file)}
+        className="min-h-14"
+      >
+        <PackageOpen aria-hidden className="size-5" /> Bring in a battery’s job
+      </FileButton>
       {problem !== '' && <Notice tone="stop">{problem}</Notice>}
       {tag !== '' && (
         <p role="status" className="self-center">

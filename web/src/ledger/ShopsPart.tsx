@@ -1,13 +1,14 @@
 /** Ledgers of several shops beside this one: read from the files they give out, kept nowhere. */
 import { useQuery } from '@tanstack/react-query';
 import { Download, Upload } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { joined, newestOfEach, type Branch, type LedgerFile } from '@cork-ember/core/ledger/branches.ts';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { sentenceOf } from '../api/client.ts';
 import { askKnown } from '../api/known.ts';
-import { Button, buttonClass } from '../ui/Button.tsx';
+import { buttonClass } from '../ui/Button.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { Table, type Column } from '../ui/Table.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
@@ -56,7 +57,6 @@ export function ShopsPart({ shop }: { shop: Shop }) {
   });
   const [files, setFiles] = useState(NO_FILES);
   const [problems, setProblems] = useState<readonly string[]>([]);
-  const input = useRef<HTMLInputElement>(null);
   const columns = useMemo(() => columnsIn(shop.hours.timeZone), [shop.hours.timeZone]);
   const { data } = own;
   const held = useMemo(
@@ -75,7 +75,6 @@ export function ShopsPart({ shop }: { shop: Shop }) {
       }
     setFiles((before) => newestOfEach([...before, ...taken]));
     setProblems(refused);
-    if (input.current) input.current.value = '';
   };
   return (
     <>
@@ -85,19 +84,15 @@ export function ShopsPart({ shop }: { shop: Shop }) {
         name is in one. What is read stays in this view until it is left.
       </p>
       <div className="mt-3 flex flex-wrap gap-3">
-        <Button className="min-h-14" onClick={() => input.current?.click()}>
-          <Upload aria-hidden className="size-5" /> Read other shops’ ledgers
-        </Button>
-        <input
-          ref={input}
-          type="file"
-          multiple
+        <FileButton
+          name="Ledgers of other shops"
           accept=".json,application/json"
-          aria-label="Ledgers of other shops"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => void read([...(event.target.files ?? [])])}
-        />
+          isSeveral
+          onFiles={(chosen) => void read(chosen)}
+          className="min-h-14"
+        >
+          <Upload aria-hidden className="size-5" /> Read other shops’ ledgers
+        </FileButton>
         <a href="/api/ledger/file" download className={buttonClass({ className: 'min-h-14' })}>
           <Download aria-hidden className="size-5" /> Give this one out
         </a>

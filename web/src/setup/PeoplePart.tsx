@@ -8,6 +8,7 @@ import type {
   SessionAnswer,
   Tablet,
 } from '@cork-ember/core/access/people.ts';
+import { PIN_HINT } from '@cork-ember/core/access/pins.ts';
 import { ROLE_WORDS, ROLES, type Role } from '@cork-ember/core/access/rights.ts';
 import { dayText } from '@cork-ember/core/clock/clockText.ts';
 import { ask, revoke } from '../api/client.ts';
@@ -228,12 +229,7 @@ function Somebody({ isFirst }: { isFirst: boolean }) {
         <TextBox label="Name" value={name} onChange={setName} placeholder="First name" />
         {!isFirst && <Choice legend="Role" isNamed options={ROLE_CHOICES} chosen={role} onChoose={setRole} />}
         <p className="text-soft">{ROLE_WORDS[role].does}</p>
-        <Secret
-          label="PIN"
-          value={pin}
-          onChange={setPin}
-          hint="4 to 8 digits; no run, no repetition, no year."
-        />
+        <Secret label="PIN" value={pin} onChange={setPin} hint={PIN_HINT} />
         {role === 'lead' && (
           <Secret
             label="Passphrase"

@@ -1,6 +1,6 @@
 /** Battery types: label values and maker's sheets, edited in place, in and out as CSV and JSON. */
 import { Download, Plus, Upload } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { kindName, shortName, type ListedType, type PrintedValues } from '@cork-ember/core/battery/types.ts';
 import { PRINTED, typeMark } from '@cork-ember/core/contract/shopWords.ts';
 import type { ShopChange } from '@cork-ember/core/contract/answers.ts';
@@ -9,6 +9,7 @@ import { askWithFile, sentenceOf } from '../api/client.ts';
 import { useShopChanges } from '../api/queries.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { Button } from '../ui/Button.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { ImportPreview } from './ImportPreview.tsx';
@@ -150,7 +151,6 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
   const [search, setSearch] = useState('');
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
-  const file = useRef<HTMLInputElement>(null);
   const drop = (): void => {
     setDraft(undefined);
     setRound(round + 1);
@@ -186,7 +186,6 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
     } catch (error) {
       setProblem(sentenceOf(error));
     }
-    if (file.current) file.current.value = '';
   };
   const link = buttonClass();
   return (
@@ -202,21 +201,15 @@ export function TypesPart({ types, timeZone }: { types: readonly ListedType[]; t
         <a className={link} href="/api/types.json" download>
           <Download aria-hidden className="size-5" /> JSON
         </a>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          name="File of types"
           accept=".csv,.json"
-          aria-label="File of types"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
+          onFiles={([chosen]) => {
             if (chosen) void read(chosen);
           }}
-        />
-        <Button onClick={() => file.current?.click()}>
+        >
           <Upload aria-hidden className="size-5" /> Read a file
-        </Button>
+        </FileButton>
       </div>
       {problem !== '' && (
         <div className="mt-3">

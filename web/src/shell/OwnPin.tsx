@@ -1,5 +1,6 @@
 /** A new PIN of one's own, against the one of now. */
 import { useState, type FormEvent } from 'react';
+import { PIN_HINT } from '@cork-ember/core/access/pins.ts';
 import { changePin } from '../api/session.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -28,12 +29,7 @@ export function OwnPin({ onDone, onBack }: OwnPinProps) {
   return (
     <form onSubmit={submit} className="space-y-3">
       <Secret label="My PIN of now" isNew={false} value={old} onChange={setOld} />
-      <Secret
-        label="My new PIN"
-        value={pin}
-        onChange={setPin}
-        hint="4 to 8 digits; no run, no repetition, no year."
-      />
+      <Secret label="My new PIN" value={pin} onChange={setPin} hint={PIN_HINT} />
       {problem !== '' && <Notice tone="stop">{problem}</Notice>}
       <Button type="submit" tone="go" className="min-h-14 w-full" disabled={old === '' || pin === ''}>
         Change it
