@@ -140,6 +140,9 @@ test('an hour of it: sixty entries on five batteries from two tabs, opened anew 
     all.map(({ id }) => id),
   );
   await shop.ask('/api/clock', { pace: 60 });
+  // What is not heard before the server goes is not known: the page would go on at its old pace.
+  for (const tab of [page, other])
+    await expect(tab.getByRole('button', { name: /Shop clock.* 60×/ })).toBeVisible();
   const { shopMs: leftAt } = await shop.ask<{ shopMs: number }>('/api/clock');
   const { port } = shop;
   await shop.kill();
