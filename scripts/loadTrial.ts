@@ -9,7 +9,8 @@ import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom, type Chance } from '@cork-ember/core/chance/chance.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
-import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { PersonKept } from '@cork-ember/core/access/people.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
@@ -28,6 +29,15 @@ const LOOK_EVERY_S = 10;
 const LEAD = { name: 'Maeve', role: 'lead', pin: '5184' };
 /** Ticks of the scheduler a second. @see proc(5), sysconf(_SC_CLK_TCK) */
 const TICKS = 100;
+
+/** Whatever the demo has of its kind. */
+const TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
+
+/** A job by the number of its last entry. */
+interface OnCharge {
+  readonly id: string;
+  seq: number;
+}
 
 interface Segment {
   readonly minutes: number;
@@ -107,7 +117,7 @@ function memoryMb(pid: number): number {
 }
 
 /** A shop with its lead at twenty browsers, and sixty-four jobs. */
-async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: string[] }> {
+async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: OnCharge[] }> {
   const lead = new Browser(port, 0);
   const [maeve] = await lead.ask<PersonKept[]>('/api/people', LEAD);
   const browsers = [lead];
@@ -118,35 +128,70 @@ async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: str
     await browser.ask('/api/session', { person: maeve?.id, pin: LEAD.pin });
     browsers.push(browser);
   }
+  const { version, chargers } = await lead.ask<Shop>('/api/shop');
+  const charger = chargers.find(({ kind }) => kind === 'programmable');
+  await lead.ask('/api/shop/changes', {
+    version,
+    requestKey: randomUUID(),
+    by: LEAD.name,
+    why: 'a bay for each',
+    bays: Array.from({ length: JOBS }, (_, index) => ({ number: index + 1, charger: charger?.id })),
+    types: [TYPE],
+  });
   const { shopMs } = await lead.ask<{ shopMs: number }>('/api/clock');
-  const [type] = CATALOGUE;
-  const jobs: string[] = [];
-  for (let index = 0; index < JOBS; index++) {
-    const { id } = await lead.ask<JobAnswer>('/api/jobs', {
-      battery: {
-        tag: `LD-${String(index + 1).padStart(4, '0')}`,
-        typeId: type?.id,
-        serial: '',
-        dateCode: '2026-01',
-        owner: 'stock',
-      },
-      ...(index === 0 ? { type } : {}),
-      bay: 0,
-      procedure: 'recover-agm',
-      promisedAt: Math.round(shopMs) + 30 * 3_600_000,
-      by: LEAD.name,
-      requestKey: randomUUID(),
-    });
-    jobs.push(id);
-  }
+  const jobs: OnCharge[] = [];
+  for (let index = 0; index < JOBS; index++) jobs.push(await onCharge(lead, index, shopMs));
   return { browsers, jobs };
+}
+
+/** A battery that was found flat, on a slow charge. */
+async function onCharge(lead: Browser, index: number, shopMs: number): Promise<OnCharge> {
+  const tag = `LD-${String(index + 1).padStart(4, '0')}`;
+  const { id } = await lead.ask<JobAnswer>('/api/jobs', {
+    battery: { tag, typeId: TYPE.id, serial: '', dateCode: '2022-05', owner: 'stock' },
+    bay: index + 1,
+    procedure: 'recover-agm',
+    promisedAt: Math.round(shopMs) + 30 * 3_600_000,
+    by: LEAD.name,
+    requestKey: randomUUID(),
+  });
+  const job = { id, seq: 1 };
+  const source = 'keypad';
+  for (const entry of [
+    { kind: 'affirmed', payload: { step: 'identify#1' } },
+    { kind: 'measured', payload: { step: 'label#1', values: {}, source } },
+    { kind: 'affirmed', payload: { step: 'safety#1' } },
+    { kind: 'affirmed', payload: { step: 'inspect#1' } },
+    { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source } },
+    { kind: 'affirmed', payload: { step: 'clean#1' } },
+    {
+      kind: 'measured',
+      payload: { step: 'first-ocv#1', values: { ocvV: 12.1, tempC: 21, rested: 'yes' }, source },
+    },
+    { kind: 'skipped', payload: { step: 'first-tester#1' } },
+    { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
+    { kind: 'chargeStarted', payload: { step: 'slow#1', currentA: TYPE.capacityAh / 20 } },
+  ] as const)
+    await record(lead, job, entry, randomUUID());
+  return job;
+}
+
+/** Puts one entry on a job. */
+async function record(
+  browser: Browser,
+  job: OnCharge,
+  entry: { readonly kind: EventKind; readonly payload: object },
+  requestKey: string,
+): Promise<void> {
+  const { id, seq } = job;
+  await browser.ask(`/api/jobs/${id}/events`, { expectedSeq: seq, requestKey, by: LEAD.name, entry });
+  job.seq += 1;
 }
 
 /** @param untilMs by the time that passes */
 async function readOn(
   browser: Browser,
-  job: string,
-  first: number,
+  job: OnCharge,
   untilMs: number,
   took: number[],
   chance: Chance,
@@ -154,19 +199,23 @@ async function readOn(
   let refused = 0;
   // Hands are not all at once.
   let at = elapsedNow() + 1000 * chance();
-  for (let seq = first; elapsedNow() < untilMs;) {
+  while (elapsedNow() < untilMs) {
     await pass(Math.max(0, at - elapsedNow()));
     at += 1000;
     const since = elapsedNow();
+    const values = {
+      voltageV: Number((13 + 0.1 * chance()).toFixed(2)),
+      currentA: TYPE.capacityAh / 20,
+      tempC: 22,
+    };
+    const entry = { kind: 'chargeRead', payload: { step: 'slow#1', values, source: 'meter' } } as const;
+    const key = randomUUID();
     try {
-      await browser.ask(`/api/jobs/${job}/events`, {
-        expectedSeq: seq,
-        requestKey: randomUUID(),
-        by: LEAD.name,
-        entry: { kind: 'evidenced', payload: { reading: { kind: 'ocv', volts: 12.6, isRested: true } } },
-      });
+      // What got no answer is sent again under its key, as a browser does.
+      await record(browser, job, entry, key).catch((error: unknown) =>
+        isCutOff(error) ? record(browser, job, entry, key) : Promise.reject(error as Error),
+      );
       took.push(elapsedNow() - since);
-      seq += 1;
     } catch (error) {
       // Why is the same for all of them.
       if (refused === 0) process.stderr.write(`${String(error)}\n`);
@@ -176,15 +225,15 @@ async function readOn(
   return refused;
 }
 
+const isCutOff = (error: unknown): boolean =>
+  error instanceof Error && 'code' in error && error.code === 'ECONNRESET';
+
 async function segment(
   browsers: readonly Browser[],
-  jobs: readonly string[],
+  jobs: readonly OnCharge[],
   pid: number,
   minutes: number,
 ): Promise<Segment> {
-  const lasts = await Promise.all(
-    jobs.map(async (job) => (await browsers[0]?.ask<JobAnswer>(`/api/jobs/${job}`))?.events.length ?? 1),
-  );
   const [began, usedBefore, heardBefore] = [elapsedNow(), usedS(pid), heardBy(browsers)];
   const untilMs = began + minutes * 60_000;
   const took: number[] = [];
@@ -198,7 +247,7 @@ async function segment(
   });
   const refused = await Promise.all(
     jobs.map((job, index) =>
-      readOn(browsers[index % browsers.length] as Browser, job, lasts[index] ?? 1, untilMs, took, chance),
+      readOn(browsers[index % browsers.length] as Browser, job, untilMs, took, chance),
     ),
   );
   const passedS = (elapsedNow() - began) / 1000;

@@ -125,6 +125,8 @@ function designOf(rating: Rating): PorousDesign {
   let design: PorousDesign = {
     capacityAh: ratedAh,
     acidMlPerAh: rating.construction === 'flooded' ? 14 : 10.5,
+    // In a mat or a gel nearly all of it is between the plates.
+    aside: rating.construction === 'flooded' ? 0.55 : 0.15,
     fullMolPerL: rating.construction === 'flooded' ? 4.6 : 5.25,
     metalOhm: 0,
     positive: 1.1,

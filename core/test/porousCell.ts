@@ -24,13 +24,12 @@ const DIFFUSION_K = 2174;
  * two thirds of the capacity in an hour). @see Bruggeman 1935 (1.5 among spheres)
  */
 const CONDUCTS = 1.5;
-const DIFFUSES = 4;
+const DIFFUSES = 3.25;
 
 /** Sulfate is larger than what it grows from: pores of a plate that is all converted are narrower by this share (Bode: molar volumes). */
 const CLOGS = 0.5;
 
-/** Share of the acid that lies above and beside the plates, and in how long it comes between them, s (trial: three quarters in three hours). */
-const ASIDE = 0.55;
+/** In how long the acid beside the plates comes between them, s (trial: three quarters in three hours). */
 const ASIDE_S = 6 * 3600;
 
 /** Slices of each electrode and of what lies between. */
@@ -41,6 +40,8 @@ export interface PorousDesign {
   readonly capacityAh: number;
   /** Acid, mL an Ah: half as much again where it is flooded. */
   readonly acidMlPerAh: number;
+  /** Share of it that lies above and beside the plates. */
+  readonly aside: number;
   /** Acid of a full one, mol/L. */
   readonly fullMolPerL: number;
   /** Of the metal, Ω. */
@@ -87,6 +88,14 @@ const GASSING = { a: 0.2e-3, perV: 11, perK: 0.06, volts: 2.23, tempC: 20 } as c
 const HARD_AN_H = 0.006;
 /** A film is burnt off by this share of the rating passed through it. */
 const FILM_SHARE = 0.01;
+/**
+ * Of an electrode's mass a current reaches less the faster it drains, as sulfate closes the ways in before the inside is used: by this power of
+ * the current over that of twenty hours (trial: the published tables of `dischargeRates.ts`). @see Pavlov 2011, Lead-Acid Batteries, ch. 3
+ */
+const REACHES = 0.105;
+const SLOW_H = 20;
+/** And less the colder it is, a kelvin from 25 °C. @see IEC 60896-11 and -21 (0.006 at slow rates) */
+const REACHES_PER_K = 0.006;
 /** An electrode that has this little left to convert stands at half its voltage. */
 const CLIFF = 0.003;
 const DAY_S = 86_400;
@@ -149,10 +158,10 @@ export class PorousCell {
     const { hard = 0, filmOhm = 0, dry = 0 } = ill;
     this.hardAh = hard * design.capacityAh;
     this.filmOhm = filmOhm;
-    const { capacityAh, acidMlPerAh, fullMolPerL } = design;
+    const { capacityAh, acidMlPerAh, aside, fullMolPerL } = design;
     this.areaM2 = AREA_M2_PER_AH * capacityAh;
     const inPlates = THICK_M.positive * PORES.positive + THICK_M.negative * PORES.negative;
-    const betweenM = (((1 - ASIDE) * acidMlPerAh * 1e-6) / AREA_M2_PER_AH - inPlates) / PORES.between;
+    const betweenM = (((1 - aside) * acidMlPerAh * 1e-6) / AREA_M2_PER_AH - inPlates) / PORES.between;
     // Water that is gone leaves room between the plates, and what is left there conducts less.
     const volumeM = (inPlates + betweenM * PORES.between) * (1 - dry);
     const between = Math.max(0.05, (volumeM - inPlates) / betweenM);
@@ -169,7 +178,7 @@ export class PorousCell {
     const mol = (fullMolPerL - (usedAh * 3600) / FARADAY / litres) / (1 - dry);
     this.molPerL = new Float64Array(this.slices.length).fill(Math.max(LEAST_MOL, mol));
     this.asideMolPerL = Math.max(LEAST_MOL, mol);
-    this.asideL = ASIDE * litres * (1 - dry);
+    this.asideL = aside * litres * (1 - dry);
     this.flows = new Float64Array(this.slices.length + 1);
   }
 
@@ -206,9 +215,16 @@ export class PorousCell {
     return sum / SLICES;
   }
 
-  /** Share of an electrode that could still be discharged. */
-  private leftOf(electrode: 'positive' | 'negative'): number {
-    const most = this.mostOf(electrode);
+  /** Share of the mass that a current reaches; all of it where none is drained. @param amps below 0 while it discharges */
+  private reached(amps: number): number {
+    const rate = Math.max(0, -amps * SLOW_H) / this.design.capacityAh;
+    const cold = REACHES_PER_K * (this.tempC - 25) * Math.min(1, rate);
+    return Math.max(1, rate) ** -REACHES * (1 + cold);
+  }
+
+  /** Share of an electrode that could still be discharged. @param reached of its mass */
+  private leftOf(electrode: 'positive' | 'negative', reached = 1): number {
+    const most = this.mostOf(electrode) * reached;
     return Math.max(0, 1 - this.used[electrode] / most);
   }
 
@@ -226,9 +242,9 @@ export class PorousCell {
     return mol / litres;
   }
 
-  /** What it would stand at with the acid where it is, V. */
-  restV(): number {
-    const least = Math.min(this.leftOf('positive'), this.leftOf('negative'));
+  /** What it would stand at with the acid where it is, V. @param reached of the mass */
+  restV(reached = 1): number {
+    const least = Math.min(this.leftOf('positive', reached), this.leftOf('negative', reached));
     const stands = (equilibriumV(this.meanOf('positive')) + equilibriumV(this.meanOf('negative'))) / 2;
     return (stands * least) / (least + CLIFF);
   }
@@ -248,7 +264,7 @@ export class PorousCell {
   /** What an electrode asks for to give or take a current, V; the reaction's own. @param amps above 0 while it charges */
   private overV(electrode: 'positive' | 'negative', amps: number): number {
     const { capacityAh } = this.design;
-    const most = this.mostOf(electrode);
+    const most = this.mostOf(electrode) * this.reached(amps);
     const used = Math.min(most, Math.max(0, this.used[electrode]));
     const left = amps > 0 ? Math.max(0, used - this.hardAh) / most : 1 - used / most;
     const acid = this.meanOf(electrode) / this.design.fullMolPerL;
@@ -276,7 +292,8 @@ export class PorousCell {
 
   /** Between its posts while the plates themselves take a current, V. @param amps above 0 while it charges */
   private voltsAt(amps: number): number {
-    return this.restV() + amps * this.ohm() + this.overV('positive', amps) + this.overV('negative', amps);
+    const stands = this.restV(this.reached(amps));
+    return stands + amps * this.ohm() + this.overV('positive', amps) + this.overV('negative', amps);
   }
 
   /**

@@ -25,3 +25,21 @@ export function breather(): () => Promise<void> {
     since = elapsedNow();
   };
 }
+
+/**
+ * Work that many ask for at once is done for all of them together. Whoever asks while it goes on is answered with the next,
+ * which has seen all that was there when they asked.
+ */
+export function together<T>(work: () => Promise<T>): () => Promise<T> {
+  let underWay: Promise<T> | undefined;
+  let next: Promise<T> | undefined;
+  const begin = (): Promise<T> => {
+    next = undefined;
+    const begun = work().finally(() => {
+      if (underWay === begun) underWay = undefined;
+    });
+    underWay = begun;
+    return begun;
+  };
+  return () => next ?? (underWay ? (next = underWay.then(begin, begin)) : begin());
+}

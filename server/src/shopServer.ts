@@ -23,7 +23,7 @@ import { knownNames } from './hosts.ts';
 import { addresses, isOnNetwork } from './onNetwork.ts';
 import type { Trust } from './routes/trust.ts';
 import type { HttpsOptions } from './tls/httpsKeys.ts';
-import { openHttps, type HttpsServer } from './tls/httpsServer.ts';
+import { KEEP_ALIVE_MS, openHttps, type HttpsServer } from './tls/httpsServer.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { CopyKeeper } from './services/copyKeeper.ts';
@@ -247,7 +247,7 @@ async function openServices(
     log: options.log,
   });
   await learning.load();
-  const jobs = new Jobs(store, seals);
+  const jobs = new Jobs(store, seals, clock);
   const places = new Places(store, shopSettings);
   const shared = { jobs, store, places, clock, stream, queue: new Queue() };
   const instruments = options.isDemo
@@ -308,7 +308,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     },
     ...(webRoot === undefined ? {} : { webRoot }),
   });
-  const server = createServer(app);
+  const server = createServer({ keepAliveTimeout: KEEP_ALIVE_MS }, app);
   services.copies.begin();
   services.learning.begin();
   const ends = [

@@ -130,8 +130,8 @@ function clockRoutes(router: Router, { access, clock, jobs, stream }: Services):
 }
 
 function jobRoutes(router: Router, services: Services): void {
-  const { access, clock, jobs, entries, intake, photos } = services;
-  router.get('/bench', async (_request, response) => void response.json(await jobs.picture(clock.now())));
+  const { access, jobs, entries, intake, photos } = services;
+  router.get('/bench', async (_request, response) => void response.json(await jobs.picture()));
   router.get('/jobs', async (_request, response) => {
     response.type('json').send(await jobs.outlines());
   });

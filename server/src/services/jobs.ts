@@ -1,5 +1,6 @@
 /** Jobs as they stand: read from the file once, held while they are looked at, and set apart where they cannot be read. */
 import { LRUCache } from 'lru-cache';
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { JobAnswer, Missed, OpenJob, Quarantined } from '@cork-ember/core/contract/answers.ts';
 import {
   bayPicture,
@@ -12,7 +13,7 @@ import { handsOf } from '@cork-ember/core/runsheet/plan/hands.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
-import { breather } from '../gently.ts';
+import { breather, together } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore, KeptJob } from '../store/jobStore.ts';
 import type { SealStore } from '../store/sealStore.ts';
@@ -69,10 +70,12 @@ export class Jobs {
   private readonly held = new LRUCache<string, Promise<Held>>({ max: MOST_HELD });
   private readonly store: JobStore;
   private readonly seals: SealStore;
+  private readonly clock: Clock;
 
-  constructor(store: JobStore, seals: SealStore) {
+  constructor(store: JobStore, seals: SealStore, clock: Clock) {
     this.store = store;
     this.seals = seals;
+    this.clock = clock;
   }
 
   /** @throws ProblemError when there is none, or its record cannot be read */
@@ -132,7 +135,7 @@ export class Jobs {
   }
 
   /** Every open job as lists show it, as JSON: what did not change is not written anew. */
-  async outlines(): Promise<string> {
+  readonly outlines = together(async (): Promise<string> => {
     const breathe = breather();
     const all: string[] = [];
     for (const held of await this.openHeld()) {
@@ -142,14 +145,12 @@ export class Jobs {
       await breathe();
     }
     return `[${all.join(',')}]`;
-  }
+  });
 
-  /**
-   * The bench worked out, for a page that has not the means to do so yet.
-   * @param now shop time, ms
-   */
-  async picture(now: number): Promise<BenchPicture> {
+  /** The bench worked out as it stands now, for a page that has not the means to do so yet. */
+  readonly picture = together(async (): Promise<BenchPicture> => {
     const breathe = breather();
+    const now = this.clock.now();
     const bays: BayPicture[] = [];
     const hands: Hand[] = [];
     for (const job of await this.openJobs()) {
@@ -158,7 +159,7 @@ export class Jobs {
       await breathe();
     }
     return { bays: bays.sort(byBay), hands: hands.sort(byUrgency) };
-  }
+  });
 
   /**
    * What a page has missed that knows jobs up to an entry.

@@ -8,6 +8,9 @@ import { endOf, httpsKeys, type HttpsOptions } from './httpsKeys.ts';
 
 const DAY_MS = 86_400_000;
 
+/** A connection nobody asks anything over stays open so long: longer than hands pause, so that an entry seldom meets one that closes. */
+export const KEEP_ALIVE_MS = 75_000;
+
 export interface HttpsServer {
   readonly server: Server;
   readonly trust: () => Trust;
@@ -28,7 +31,7 @@ export async function openHttps(
   onTrouble: (error: unknown) => void,
 ): Promise<HttpsServer> {
   let keys = await httpsKeys(options, realNow());
-  const server = createServer({ cert: keys.cert, key: keys.key }, answer);
+  const server = createServer({ cert: keys.cert, key: keys.key, keepAliveTimeout: KEEP_ALIVE_MS }, answer);
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, host, resolve);
