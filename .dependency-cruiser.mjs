@@ -11,6 +11,7 @@ const ROOMS = [
   'model',
   'rules',
   'charge',
+  'devices',
   'candidate',
   'observation',
   'belief',

@@ -62,7 +62,13 @@ function linked(
   const previous = before?.step === step ? before : undefined;
   const state = watched(watch, previous?.watch, timedLook(reading, previous?.reading, charge.runs));
   const finding = firstStop(watch, state, previous?.watch);
-  return { link: { step, reading, watch: state, ...(before ? { before } : {}) }, finding };
+  const behind = previous ? withoutWatch(previous) : before;
+  return { link: { step, reading, watch: state, ...(behind ? { before: behind } : {}) }, finding };
+}
+
+/** What a charge came to stands with its newest look alone: a look each second would be the most a shop holds. */
+function withoutWatch({ step, reading, before }: ReadingChain): ReadingChain {
+  return before ? { step, reading, before } : { step, reading };
 }
 
 /** A look judged: hot is a pause, a stop rule is the end of the charge. */

@@ -1,0 +1,137 @@
+/**
+ * Before current flows: with the output off, who is there, how it is clipped, whether it is the battery of the job, and whether the supply keeps its own limits.
+ * Nothing is believed that was not read back.
+ */
+import { DeviceError } from '../wire.ts';
+import type { Driver } from '../driver.ts';
+
+export interface CheckedBay {
+  readonly supply: Driver;
+  readonly posts?: Driver;
+  readonly cutoff?: Driver;
+}
+
+export interface CheckedBattery {
+  readonly cells: number;
+  /** Never passed, V and A. */
+  readonly ceilingV: number;
+  readonly ceilingA: number;
+  /** What the job last read at rest, V. */
+  readonly restingV?: number;
+}
+
+/** What was found at the clips. */
+export interface Found {
+  readonly restV: number;
+  readonly ohms: number;
+}
+
+/** Why current does not flow; the message says what was seen. */
+export class ConnectionRefused extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = 'ConnectionRefused';
+  }
+}
+
+/** A cell stands no higher than this at rest, and in a battery of twice the cells no lower, V (handbook 3.2; off charge for a minute). */
+const MOST_REST_CELL_V = 2.35;
+/** Between clips that touch, or where nothing is clipped, V. */
+const NOTHING_V = 0.05;
+/** The job's own reading of it and the clips differ by no more, V a cell (another day, another meter). */
+const SAME_CELL_V = 0.15;
+/** The small step: this share of what it may have, between these, A; so long, s. */
+const STEP_SHARE = 0.1;
+const STEP_LEAST_A = 0.1;
+const STEP_MOST_A = 1;
+const STEP_S = 3;
+/** While nothing but a path is looked for, V a cell. */
+const STEP_CELL_V = 2.4;
+/** No current flows where nothing is clipped; a sulfated battery takes at least this share of the step. */
+const TAKES_SHARE = 0.02;
+/** A limit in the device lies so far above what it is there for. */
+const LIMIT_ABOVE = 1.05;
+const READ_BACK_WITHIN = 0.02;
+
+const V = (volts: number): string => `${volts.toFixed(2)} V`;
+
+async function standsAt({ supply, posts }: CheckedBay): Promise<number> {
+  return (posts ?? supply).ask('volts');
+}
+
+/** Its own limits, set and read back. */
+async function protect({ supply }: CheckedBay, { ceilingV, ceilingA }: CheckedBattery): Promise<void> {
+  for (const [what, most, unit] of [
+    ['mostVolts', ceilingV * LIMIT_ABOVE, 'V'],
+    ['mostAmps', ceilingA * LIMIT_ABOVE, 'A'],
+  ] as const) {
+    await supply.tell(what, most);
+    const kept = await supply.ask(what);
+    if (Math.abs(kept - most) > READ_BACK_WITHIN)
+      throw new ConnectionRefused(
+        `The supply was told to trip at ${most.toFixed(2)} ${unit} and holds ${kept.toFixed(2)} ${unit}: its protection cannot be relied on.`,
+      );
+  }
+}
+
+function mustBeTheBattery(restV: number, { cells, restingV }: CheckedBattery): void {
+  if (restV < -NOTHING_V)
+    throw new ConnectionRefused(`The clips show ${V(restV)}: they are on the wrong way round.`);
+  if (restV > MOST_REST_CELL_V * cells)
+    throw new ConnectionRefused(
+      `The clips show ${V(restV)}, more than a battery of ${cells} cells stands at: another battery is clipped.`,
+    );
+  if (restingV !== undefined && Math.abs(restV - restingV) > SAME_CELL_V * cells)
+    throw new ConnectionRefused(
+      `The clips show ${V(restV)}, and this battery stood at ${V(restingV)}: another battery is clipped, or a clip has no hold.`,
+    );
+}
+
+/**
+ * @param pass lets so many seconds go by
+ * @throws ConnectionRefused where current must not flow; DeviceError where a device does not answer. The supply is off then
+ */
+export async function checkConnection(
+  bay: CheckedBay,
+  battery: CheckedBattery,
+  pass: (seconds: number) => Promise<void>,
+): Promise<Found> {
+  const { supply, posts, cutoff } = bay;
+  try {
+    for (const device of [supply, posts, cutoff]) await device?.identify();
+    await supply.tell('off');
+    if ((await supply.ask('isOn')) !== 0) throw new ConnectionRefused('The supply does not switch off.');
+    await protect(bay, battery);
+    await cutoff?.tell('on');
+    const restV = await standsAt(bay);
+    mustBeTheBattery(restV, battery);
+    const stepA = Math.min(
+      STEP_MOST_A,
+      Math.max(STEP_LEAST_A, battery.ceilingA * STEP_SHARE),
+      battery.ceilingA,
+    );
+    await supply.tell(
+      'setVolts',
+      Math.min(battery.ceilingV, Math.max(STEP_CELL_V * battery.cells, restV + 0.1)),
+    );
+    await supply.tell('setAmps', stepA);
+    await supply.tell('on');
+    await pass(STEP_S);
+    const [volts, amps] = [await standsAt(bay), await supply.ask('amps')];
+    await supply.tell('off');
+    if (amps < stepA * TAKES_SHARE)
+      throw new ConnectionRefused(
+        `Of ${stepA.toFixed(2)} A nothing flows at ${V(volts)}: a clip has no hold, or a lead is broken.`,
+      );
+    if (Math.abs(restV) < NOTHING_V && volts < NOTHING_V * 4)
+      throw new ConnectionRefused(
+        `${stepA.toFixed(2)} A raise nothing above ${V(volts)}: the clips touch each other.`,
+      );
+    return { restV, ohms: (volts - restV) / amps };
+  } finally {
+    for (const device of [supply, cutoff])
+      await device?.tell('off').catch((error: unknown) => {
+        if (!(error instanceof DeviceError)) throw error;
+      });
+  }
+}

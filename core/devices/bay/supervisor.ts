@@ -1,0 +1,282 @@
+/**
+ * Runs a charge plan on the devices of one bay, look by look: reads them all, asks the engine, tells the supply. The engine is the one that charges the model.
+ * Whatever is in doubt switches off, and nothing but a person at the bay switches on again.
+ */
+import type { ChargeEngine, EngineReading, EngineState } from '../../charge/engine.ts';
+import type { Driver } from '../driver.ts';
+import { DeviceError } from '../wire.ts';
+import { checkConnection, type CheckedBattery, type Found } from './check.ts';
+import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
+import { nudged, stillnessAfter, stillnessOf, type Stillness } from './frozen.ts';
+import { isAnswered, type BaySeen, type Held, type SupplySeen, type Unanswered } from './seen.ts';
+
+export interface BayDevices {
+  readonly supply: Driver;
+  /** Volts at the posts by another instrument. */
+  readonly posts?: Driver;
+  readonly probe?: Driver;
+  readonly cutoff?: Driver;
+}
+
+export type BayPhase =
+  | { readonly kind: 'off'; readonly why: string; readonly fault?: FaultId | 'stopped' | 'stays-on' }
+  | { readonly kind: 'ready'; readonly found: Found }
+  | { readonly kind: 'running'; readonly state: EngineState | undefined }
+  | { readonly kind: 'ended'; readonly state: EngineState };
+
+/** What a bay asks of the world around it. */
+export interface BayHooks {
+  /** On a clock that only grows, s; and on the shop's, ms. */
+  readonly now: () => { readonly atS: number; readonly shopMs: number };
+  readonly pass: (seconds: number) => Promise<void>;
+  /** Calls for hands, at once. */
+  readonly alarm: (sentence: string) => void;
+  /** Why readings cannot be kept, where they cannot. */
+  readonly unkept?: () => string | undefined;
+}
+
+const NEW_BEGINNING = 'Off since the bench began: whatever ran before does not go on by itself.';
+const STAYS_ON = 'The supply does not switch off: pull its mains plug now.';
+/** A current this small is none, A. */
+const NONE_A = 0.05;
+/** What a bay without a probe goes by, °C. */
+const NO_PROBE_C = 25;
+const TRIES = 2;
+const NOTHING: Held = { volts: 0, amps: 0, isOn: false };
+/** The cut-off and the supply go off by themselves after so many looks without a word. */
+const LOOKS_COVERED = 2;
+
+type Previous = Look['before'];
+
+export class BaySupervisor {
+  phase: BayPhase = { kind: 'off', why: NEW_BEGINNING };
+  private readonly devices: BayDevices;
+  private readonly engine: ChargeEngine;
+  private readonly hooks: BayHooks;
+  private readonly watched: Watched;
+  private held: Held = NOTHING;
+  private isNew = true;
+  private before: Previous;
+  private settled: { readonly held: Held; readonly amps: number } | undefined;
+  private still: Stillness | undefined;
+  /** Each run has its own; what belongs to one that is over tells nobody anything. */
+  private run = 0;
+
+  constructor(devices: BayDevices, engine: ChargeEngine, watched: Watched, hooks: BayHooks) {
+    this.devices = devices;
+    this.engine = engine;
+    this.watched = watched;
+    this.hooks = hooks;
+  }
+
+  /**
+   * Looks whether current may flow. A person at the bay still has to say so.
+   * @throws ConnectionRefused, DeviceError
+   */
+  async check(restingV?: number): Promise<Found> {
+    const { ceilings, cells } = this.engine;
+    const battery: CheckedBattery = {
+      cells,
+      ceilingV: ceilings.volts,
+      ceilingA: ceilings.amps,
+      ...(restingV === undefined ? {} : { restingV }),
+    };
+    const found = await checkConnection(this.devices, battery, this.hooks.pass);
+    this.phase = { kind: 'ready', found };
+    return found;
+  }
+
+  /** A person at the bay has looked, and says go. @throws RangeError where it was not checked */
+  async confirm(): Promise<void> {
+    if (this.phase.kind !== 'ready') throw new RangeError('A bay is checked before it is switched on.');
+    const run = ++this.run;
+    const { supply, cutoff } = this.devices;
+    const begun = this.engine.begin(this.hooks.now().atS);
+    this.phase = { kind: 'running', state: undefined };
+    [this.before, this.settled, this.still] = [undefined, undefined, undefined];
+    try {
+      await this.arm(supply);
+      if (cutoff) {
+        await this.arm(cutoff);
+        await cutoff.tell('on');
+      }
+      await this.hold(this.engine.command(begun), run);
+    } catch (error) {
+      await this.trip('no-answer', `The bay could not be switched on: ${wordsOf(error)}`);
+    }
+  }
+
+  /** So that it goes off by itself where nobody speaks to it, if it can. */
+  private async arm(device: Driver): Promise<void> {
+    const { watchdogS } = device.profile;
+    if (watchdogS !== undefined)
+      await device.tell('watchdogS', Math.min(watchdogS, this.watched.everyS * LOOKS_COVERED));
+  }
+
+  /** One look, every second. A bay that is off is watched too: that it stays so. */
+  async look(): Promise<void> {
+    const { run } = this;
+    if (this.phase.kind !== 'running') return this.mustBeOff();
+    const seen = await this.see();
+    if (run !== this.run) return;
+    const silent = unanswered(seen);
+    if (silent || !isAnswered(seen.supply))
+      return this.trip(silent?.id ?? 'no-answer', silent?.says ?? 'The supply does not answer.');
+    const { supply } = seen;
+    const { held, isNew, before } = this;
+    const settledA = sameHeld(this.settled?.held, held) ? this.settled?.amps : undefined;
+    const fault = faultOf({ seen, supply, before, held, isNew, settledA }, this.watched);
+    if (fault) return this.trip(fault.id, fault.says);
+    if (!isNew) this.settled = { held, amps: supply.amps };
+    this.before = { seen, supply };
+    this.isNew = false;
+    if (await this.isAskedWhetherItMoves(supply, seen.atS)) return;
+    await this.goOn(seen, supply, run);
+  }
+
+  /** Still figures are asked about; the engine is not fed with what was made up for it. */
+  private async isAskedWhetherItMoves(supply: SupplySeen, atS: number): Promise<boolean> {
+    const wasAsked = this.still?.nudgeLooks !== undefined;
+    if (!this.held.isOn) this.still = undefined;
+    const { frozenAfterS } = this.devices.supply.profile;
+    const { everyS, cells } = this.watched;
+    const now = this.still
+      ? stillnessAfter(this.still, supply, atS, { frozenAfterS, everyS })
+      : stillnessOf(supply, atS);
+    if (now === 'frozen') {
+      await this.trip(
+        'frozen',
+        `The supply has shown ${supply.volts} V and ${supply.amps} A for ${frozenAfterS} s, whatever it was told.`,
+      );
+      return true;
+    }
+    this.still = now;
+    const isAsked = now.nudgeLooks !== undefined;
+    if (isAsked && !wasAsked) await this.hold(nudged(this.held, cells), this.run);
+    return isAsked;
+  }
+
+  private async goOn(seen: BaySeen, supply: SupplySeen, run: number): Promise<void> {
+    if (this.phase.kind !== 'running') return;
+    const tempC = seen.probe && isAnswered(seen.probe) ? seen.probe.tempC : NO_PROBE_C;
+    const reading: EngineReading = { atS: seen.atS, volts: supply.volts, amps: supply.amps, tempC };
+    const state = this.engine.next(this.phase.state ?? this.engine.begin(seen.atS), reading);
+    this.phase = { kind: 'running', state };
+    if (state.ended !== undefined) {
+      this.phase = { kind: 'ended', state };
+      this.run += 1;
+      await this.off();
+      return;
+    }
+    const command = this.engine.command(state);
+    const amps = command.isOn ? this.engine.pulseA(state, seen.atS).amps : 0;
+    try {
+      await this.hold({ ...command, amps }, run);
+    } catch (error) {
+      if (run === this.run) await this.trip('no-answer', `The supply: ${wordsOf(error)}`);
+    }
+  }
+
+  /** Tells the supply what to hold, where that is new: off first, on last. */
+  private async hold({ volts, amps, isOn }: Held, run: number): Promise<void> {
+    const { supply } = this.devices;
+    const before = this.held;
+    const now = isOn
+      ? { volts: Number(volts.toFixed(3)), amps: Number(amps.toFixed(3)), isOn }
+      : { ...before, isOn };
+    if (sameHeld(now, before)) return;
+    this.held = now;
+    this.isNew = true;
+    if (before.isOn && !isOn) await supply.tell('off');
+    if (now.volts !== before.volts) await supply.tell('setVolts', now.volts);
+    if (now.amps !== before.amps) await supply.tell('setAmps', now.amps);
+    // Between two words a person may have stopped it.
+    if (isOn && !before.isOn && run === this.run) await supply.tell('on');
+  }
+
+  /** What all devices show, asked for at once. */
+  private async see(): Promise<BaySeen> {
+    const { supply, posts, probe, cutoff } = this.devices;
+    const [supplySeen, postsSeen, probeSeen, cutoffSeen] = await Promise.all([
+      orTrouble(async () => ({
+        volts: await supply.ask('volts'),
+        amps: await supply.ask('amps'),
+        isOn: (await supply.ask('isOn')) !== 0,
+        setVolts: await supply.ask('setVolts'),
+        setAmps: await supply.ask('setAmps'),
+      })),
+      posts && orTrouble(async () => ({ volts: await posts.ask('volts') })),
+      // A scanner with leads and probe that is silent is not waited for twice.
+      probe && probe !== posts && orTrouble(async () => ({ tempC: await probe.ask('tempC') })),
+      cutoff && orTrouble(async () => ({ isClosed: (await cutoff.ask('isOn')) !== 0 })),
+    ]);
+    const warmth =
+      probeSeen ||
+      (postsSeen && isAnswered(postsSeen) && probe
+        ? await orTrouble(async () => ({ tempC: await probe.ask('tempC') }))
+        : undefined);
+    const unkept = this.hooks.unkept?.();
+    return {
+      ...this.hooks.now(),
+      supply: supplySeen,
+      ...(postsSeen ? { posts: postsSeen } : {}),
+      ...(warmth ? { probe: warmth } : {}),
+      ...(cutoffSeen ? { cutoff: cutoffSeen } : {}),
+      ...(unkept === undefined ? {} : { unkept }),
+    };
+  }
+
+  /** A person's stop: it beats everything. */
+  async stop(why: string): Promise<void> {
+    this.run += 1;
+    this.phase = { kind: 'off', why, fault: 'stopped' };
+    await this.off();
+  }
+
+  private async trip(fault: FaultId, why: string): Promise<void> {
+    this.run += 1;
+    this.phase = { kind: 'off', why, fault };
+    // Called for before anything is waited for: where nothing hears, hands are all there is.
+    this.hooks.alarm(`${why} Switched off.`);
+    await this.off();
+  }
+
+  /** Supply and cut-off are told at once; neither waits for the other. */
+  private async off(): Promise<void> {
+    const { supply, cutoff } = this.devices;
+    this.held = NOTHING;
+    this.isNew = true;
+    await Promise.all([supply, cutoff].map(async (device) => device?.tell('off').catch(() => undefined)));
+  }
+
+  /** A supply that was told to go off and gives current is told again, and hands are called. */
+  private async mustBeOff(): Promise<void> {
+    const { supply } = this.devices;
+    if (this.phase.kind === 'ready') return;
+    const isOff = await Promise.all([supply.ask('isOn'), supply.ask('amps')])
+      .then(([isOn, amps]) => isOn === 0 && Math.abs(amps) < NONE_A)
+      .catch(() => undefined);
+    if (isOff !== false) return;
+    this.phase = { kind: 'off', why: STAYS_ON, fault: 'stays-on' };
+    this.hooks.alarm(STAYS_ON);
+    await this.off();
+  }
+}
+
+const sameHeld = (a: Held | undefined, b: Held): boolean =>
+  a?.volts === b.volts && a.amps === b.amps && a.isOn === b.isOn;
+
+const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** What a device showed; asked once more before its silence is taken for one. @throws what is no trouble of a device */
+async function orTrouble<T extends object>(ask: () => Promise<T>): Promise<T | Unanswered> {
+  let trouble = '';
+  for (let attempt = 0; attempt < TRIES; attempt++)
+    try {
+      return await ask();
+    } catch (error) {
+      if (!(error instanceof DeviceError)) throw error;
+      trouble = error.message;
+    }
+  return { trouble };
+}

@@ -1,0 +1,128 @@
+/** Speaks to one device as its profile says; the cable is whoever’s gives it. */
+import { mbapFraming, registerRequest, registerValue } from './modbus.ts';
+import type { Asked, DeviceProfile, ModbusSpeech, Range, ScpiSpeech, Told } from './profile.ts';
+import { bytesOf, commandOf, complaintOf, lineFraming, numberOf, textOf } from './scpi.ts';
+import { DeviceError, type Wire } from './wire.ts';
+
+export interface Driver {
+  readonly profile: DeviceProfile;
+  /**
+   * Who it says it is.
+   * @throws DeviceError `other` where the profile is not for it
+   */
+  identify(): Promise<string>;
+  /** @throws DeviceError where it does not answer with a figure */
+  ask(what: Asked): Promise<number>;
+  /** @throws DeviceError where it cannot be told so, or will not */
+  tell(what: Told, value?: number): Promise<void>;
+}
+
+const RANGE_OF: Partial<Record<Asked, keyof DeviceProfile['ranges']>> = {
+  volts: 'volts',
+  amps: 'amps',
+  tempC: 'tempC',
+};
+
+/** A display may show a little beyond its range (practice). */
+const BEYOND_SHARE = 0.05;
+
+/** @throws DeviceError where it shows what it cannot show */
+function within({ ranges }: DeviceProfile, what: Asked, value: number): number {
+  const name = RANGE_OF[what];
+  const range: Range | undefined = name && ranges[name];
+  const beyond = range && BEYOND_SHARE * Math.max(Math.abs(range.most), Math.abs(range.least));
+  if (range && beyond !== undefined && !(value >= range.least - beyond && value <= range.most + beyond))
+    throw new DeviceError('garbage', `It shows ${value}, and can show ${range.least} to ${range.most}.`);
+  return value;
+}
+
+function cannot(profile: DeviceProfile, what: string): DeviceError {
+  return new DeviceError('refused', `${profile.name}: its profile has no word for “${what}”.`);
+}
+
+class ScpiDriver implements Driver {
+  readonly profile: DeviceProfile;
+  private readonly speech: ScpiSpeech;
+  private readonly wire: Wire;
+
+  constructor(profile: DeviceProfile, speech: ScpiSpeech, wire: Wire) {
+    this.profile = profile;
+    this.speech = speech;
+    this.wire = wire;
+  }
+
+  private async answer(question: string): Promise<string> {
+    const message = bytesOf(question + this.speech.ends);
+    return textOf(await this.wire.exchange(message, lineFraming, this.profile.answersWithinMs));
+  }
+
+  async identify(): Promise<string> {
+    const { identify, isFor } = this.speech;
+    const said = await this.answer(identify);
+    if (!said.toLowerCase().includes(isFor.toLowerCase()))
+      throw new DeviceError(
+        'other',
+        `It says it is “${said.slice(0, 60)}”; this profile is for one that says “${isFor}”.`,
+      );
+    return said;
+  }
+
+  async ask(what: Asked): Promise<number> {
+    const question = this.speech.asks[what];
+    if (question === undefined) throw cannot(this.profile, what);
+    return within(this.profile, what, numberOf(await this.answer(question)));
+  }
+
+  async tell(what: Told, value?: number): Promise<void> {
+    const { tells, complains, ends } = this.speech;
+    const template = tells[what];
+    if (template === undefined) throw cannot(this.profile, what);
+    const command = commandOf(template, value);
+    if (complains === undefined) {
+      await this.wire.exchange(bytesOf(command + ends), undefined, this.profile.answersWithinMs);
+      return;
+    }
+    // One message for both, so that a command that was not heard is known at once.
+    const complaint = complaintOf(await this.answer(`${command};:${complains}`));
+    if (complaint !== undefined)
+      throw new DeviceError('refused', `It does not take “${command}”: ${complaint}.`);
+  }
+}
+
+class ModbusDriver implements Driver {
+  readonly profile: DeviceProfile;
+  private readonly speech: ModbusSpeech;
+  private readonly wire: Wire;
+  private transaction = 0;
+
+  constructor(profile: DeviceProfile, speech: ModbusSpeech, wire: Wire) {
+    this.profile = profile;
+    this.speech = speech;
+    this.wire = wire;
+  }
+
+  /** It has no name: what answers with sane figures is one. */
+  async identify(): Promise<string> {
+    for (const what of Object.keys(this.speech.asks) as Asked[]) await this.ask(what);
+    return this.profile.name;
+  }
+
+  async ask(what: Asked): Promise<number> {
+    const register = this.speech.asks[what];
+    if (!register) throw cannot(this.profile, what);
+    this.transaction = (this.transaction + 1) % 65_536;
+    const question = registerRequest(this.transaction, this.speech.unit, register);
+    const answer = await this.wire.exchange(question, mbapFraming, this.profile.answersWithinMs);
+    return within(this.profile, what, registerValue(answer, this.transaction, this.speech.unit, register));
+  }
+
+  tell(what: Told): Promise<void> {
+    return Promise.reject(cannot(this.profile, what));
+  }
+}
+
+export function driverOf(profile: DeviceProfile, wire: Wire): Driver {
+  return profile.speech.protocol === 'scpi'
+    ? new ScpiDriver(profile, profile.speech, wire)
+    : new ModbusDriver(profile, profile.speech, wire);
+}

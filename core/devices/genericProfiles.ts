@@ -1,0 +1,83 @@
+/** Devices by the standard they speak, for those that keep to it; a maker’s own words go into a profile of their own. */
+import type { DeviceProfile } from './profile.ts';
+
+/** The commands of SCPI-99 for a source of power, and of the simulated one that ships. */
+export const GENERIC_SUPPLY: DeviceProfile = {
+  id: 'scpi-supply',
+  name: 'Supply, SCPI',
+  kind: 'supply',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'supply',
+    asks: {
+      volts: 'MEAS:VOLT?',
+      amps: 'MEAS:CURR?',
+      isOn: 'OUTP?',
+      setVolts: 'VOLT?',
+      setAmps: 'CURR?',
+      mostVolts: 'VOLT:PROT?',
+      mostAmps: 'CURR:PROT?',
+    },
+    tells: {
+      setVolts: 'VOLT {}',
+      setAmps: 'CURR {}',
+      mostVolts: 'VOLT:PROT {}',
+      mostAmps: 'CURR:PROT {}',
+      watchdogS: 'SYST:WDOG {}',
+      on: 'OUTP ON',
+      off: 'OUTP OFF',
+    },
+    complains: 'SYST:ERR?',
+  },
+  ranges: {
+    // Below nothing where a battery is clipped on the wrong way round.
+    volts: { least: -32, most: 32, resolution: 0.001 },
+    amps: { least: 0, most: 20, resolution: 0.001 },
+  },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+  watchdogS: 2,
+};
+
+/** A contactor on a timer of its own: it opens unless it is told again. */
+export const GENERIC_CUT_OFF: DeviceProfile = {
+  id: 'scpi-cut-off',
+  name: 'Cut-off, SCPI',
+  kind: 'cutoff',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'contactor',
+    asks: { isOn: 'OUTP?' },
+    tells: { watchdogS: 'SYST:WDOG {}', on: 'OUTP ON', off: 'OUTP OFF' },
+    complains: 'SYST:ERR?',
+  },
+  ranges: {},
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+  watchdogS: 2,
+};
+
+/** A scanner with a pair of leads at the posts and a probe on the case. */
+export const GENERIC_SCANNER: DeviceProfile = {
+  id: 'scpi-scanner',
+  name: 'Meter with probe, SCPI',
+  kind: 'meter',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'scanner',
+    asks: { volts: 'MEAS:VOLT?', tempC: 'MEAS:TEMP?' },
+    tells: {},
+  },
+  ranges: {
+    volts: { least: -60, most: 60, resolution: 0.001 },
+    tempC: { least: -40, most: 120, resolution: 0.1 },
+  },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};

@@ -1,0 +1,86 @@
+/**
+ * A device as data: what it is, how it is spoken to, what it can give, what it protects by itself, and its quirks. A shop adds one of a kind nobody
+ * foresaw by writing such a profile, and no code.
+ */
+
+export const DEVICE_KINDS = {
+  supply: 'programmable supply',
+  load: 'electronic load',
+  meter: 'meter or scanner',
+  cutoff: 'independent cut-off',
+} as const;
+export type DeviceKind = keyof typeof DEVICE_KINDS;
+
+/** What a device can be asked for. */
+export type Asked =
+  /** At its posts, V and A; on and off as 1 and 0. */
+  | 'volts'
+  | 'amps'
+  | 'isOn'
+  /** What it was told last, as it understood it. */
+  | 'setVolts'
+  | 'setAmps'
+  /** Where its own protection trips. */
+  | 'mostVolts'
+  | 'mostAmps'
+  | 'tempC';
+
+/** What a device can be told; all but the last two with a figure. */
+export type Told = 'setVolts' | 'setAmps' | 'mostVolts' | 'mostAmps' | 'watchdogS' | 'on' | 'off';
+
+/**
+ * Lines of text, one question or command each.
+ * @see SCPI-99, Standard Commands for Programmable Instruments, vol. 2; IEEE 488.2 (common commands, number formats)
+ */
+export interface ScpiSpeech {
+  readonly protocol: 'scpi';
+  readonly ends: '\n' | '\r\n';
+  /** Asks who it is, and what the answer holds of one it is for. */
+  readonly identify: string;
+  readonly isFor: string;
+  readonly asks: Partial<Record<Asked, string>>;
+  /** `{}` stands for the figure. */
+  readonly tells: Partial<Record<Told, string>>;
+  /** Where each command is followed by what it complains of; a device that keeps no list has none. */
+  readonly complains?: string;
+}
+
+/** One input register a figure. @see Modbus Application Protocol 1.1b3, functions 3 and 4; Modbus Messaging on TCP/IP 1.0b */
+export interface ModbusSpeech {
+  readonly protocol: 'modbus';
+  readonly unit: number;
+  readonly asks: Partial<Record<Asked, ModbusRegister>>;
+}
+
+export interface ModbusRegister {
+  readonly table: 'input' | 'holding';
+  readonly address: number;
+  readonly isSigned: boolean;
+  /** What one of it is worth. */
+  readonly unitIs: number;
+}
+
+export interface Range {
+  readonly least: number;
+  readonly most: number;
+  /** Of its display. */
+  readonly resolution: number;
+}
+
+export interface DeviceProfile {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: DeviceKind;
+  readonly speech: ScpiSpeech | ModbusSpeech;
+  /** What it can show or give. */
+  readonly ranges: Partial<Record<'volts' | 'amps' | 'tempC', Range>>;
+  /** It has answered within this, ms, or it is silent. */
+  readonly answersWithinMs: number;
+  /** Figures that stand still so long are asked about, s; 60 at most. */
+  readonly frozenAfterS: number;
+  /** It switches itself off unless it is spoken to within so long, s; none where it has no such thing. */
+  readonly watchdogS?: number;
+}
+
+/** Longest that figures may stand still without being asked about, s. */
+export const MOST_FROZEN_S = 60;

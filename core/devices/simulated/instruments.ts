@@ -1,0 +1,234 @@
+/**
+ * Devices that are not there: they hear and answer the very bytes real ones would, over a bay of the model, and fail on demand. They know nothing of
+ * sockets or of the drivers that speak to them.
+ */
+import type { Clock } from '../../clock/clock.ts';
+import type { Circuit } from './circuit.ts';
+import { bytesOf } from '../scpi.ts';
+
+/** How one can fail. */
+export type DeviceFault =
+  | 'silent'
+  | 'garbage'
+  | 'slow'
+  /** What it measures stands still. */
+  | 'frozen'
+  /** It takes the voltage for less than it is, and gives more. */
+  | 'reads-low'
+  /** It does not switch off, whoever tells it. */
+  | 'stuck-on';
+
+export interface Answered {
+  readonly bytes: Uint8Array;
+  /** So late, ms. */
+  readonly afterMs: number;
+}
+
+export interface SimulatedDevice {
+  readonly fault: DeviceFault | undefined;
+  fail(fault: DeviceFault | undefined): void;
+  /** @returns nothing where it does not answer */
+  hear(message: Uint8Array): Answered | undefined;
+}
+
+const USUAL_MS = 15;
+const SLOW_MS = 5000;
+/** It takes a volt for so much less. */
+const READS_LOW = 0.95;
+const GARBAGE = Uint8Array.from([7, 255, 63, 13, 10]);
+
+/** Hears lines, answers questions, keeps a list of complaints. @see IEEE 488.2 */
+abstract class ScpiDevice implements SimulatedDevice {
+  fault: DeviceFault | undefined;
+  protected readonly clock: Clock;
+  private readonly name: string;
+  private complaint = '';
+  private heardAt = 0;
+  private watchdogS = 0;
+  private shown = new Map<string, string>();
+
+  constructor(name: string, clock: Clock) {
+    this.name = name;
+    this.clock = clock;
+  }
+
+  fail(fault: DeviceFault | undefined): void {
+    this.fault = fault;
+    this.failed();
+  }
+
+  hear(message: Uint8Array): Answered | undefined {
+    if (this.fault === 'silent') return undefined;
+    this.liveUntil(this.clock.now());
+    this.heardAt = this.clock.now();
+    const answers = String.fromCharCode(...message)
+      .trim()
+      .split(';')
+      .flatMap((part) => this.unit(part.trim().replace(/^:/, '').toUpperCase()) ?? []);
+    if (answers.length === 0) return undefined;
+    const afterMs = this.fault === 'slow' ? SLOW_MS : USUAL_MS;
+    return { bytes: this.fault === 'garbage' ? GARBAGE : bytesOf(`${answers.join(';')}\n`), afterMs };
+  }
+
+  /** Its own watchdog acts whether it is spoken to or not. @param now shop time, ms */
+  liveUntil(now: number): void {
+    if (this.watchdogS > 0 && now - this.heardAt > this.watchdogS * 1000) this.bark();
+  }
+
+  private unit(unit: string): string | undefined {
+    if (unit === '*IDN?') return this.name;
+    if (unit === 'SYST:ERR?') {
+      const said = this.complaint === '' ? '0,"No error"' : `-113,"${this.complaint}"`;
+      this.complaint = '';
+      return said;
+    }
+    if (unit.endsWith('?')) {
+      const answer =
+        (this.fault === 'frozen' && unit.startsWith('MEAS') ? this.shown.get(unit) : undefined) ??
+        this.answer(unit);
+      if (answer === undefined) this.complaint = 'Undefined header';
+      else this.shown.set(unit, answer);
+      return answer;
+    }
+    const [header = '', figure] = unit.split(/\s+/);
+    if (header === 'SYST:WDOG') this.watchdogS = Number(figure);
+    else if (!this.obey(header, figure)) this.complaint = 'Undefined header';
+    return undefined;
+  }
+
+  protected abstract answer(question: string): string | undefined;
+  protected abstract obey(header: string, figure: string | undefined): boolean;
+  protected abstract bark(): void;
+  protected abstract failed(): void;
+}
+
+const shownAs = (value: number, digits: number): string => value.toFixed(digits);
+
+export class SimulatedSupply extends ScpiDevice {
+  private readonly circuit: Circuit;
+  private readonly set = { volts: 0, amps: 0, mostVolts: 33, mostAmps: 21 };
+  private isOn = false;
+
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,SUPPLY 32-20,0,1.0', clock);
+    this.circuit = circuit;
+  }
+
+  private get gain(): number {
+    return this.fault === 'reads-low' ? READS_LOW : 1;
+  }
+
+  private apply(): void {
+    const { volts, amps } = this.set;
+    this.circuit.drive(this.isOn ? { volts: volts / this.gain, amps } : undefined);
+  }
+
+  protected failed(): void {
+    this.apply();
+  }
+
+  protected bark(): void {
+    if (this.fault === 'stuck-on') return;
+    this.isOn = false;
+    this.apply();
+  }
+
+  protected answer(question: string): string | undefined {
+    const { circuit, set } = this;
+    switch (question) {
+      case 'MEAS:VOLT?':
+        return shownAs(circuit.supplyV * this.gain, 3);
+      case 'MEAS:CURR?':
+        return shownAs(circuit.supplyA, 3);
+      case 'OUTP?':
+        return this.isOn ? '1' : '0';
+      case 'VOLT?':
+        return shownAs(set.volts, 3);
+      case 'CURR?':
+        return shownAs(set.amps, 3);
+      case 'VOLT:PROT?':
+        return shownAs(set.mostVolts, 3);
+      case 'CURR:PROT?':
+        return shownAs(set.mostAmps, 3);
+      default:
+        return undefined;
+    }
+  }
+
+  protected obey(header: string, figure: string | undefined): boolean {
+    const value = Number(figure);
+    if (header === 'OUTP') {
+      if (figure === 'OFF' && this.fault === 'stuck-on') return true;
+      this.isOn = figure === 'ON';
+    } else if (!Number.isFinite(value)) return false;
+    else if (header === 'VOLT') this.set.volts = value;
+    else if (header === 'CURR') this.set.amps = value;
+    else if (header === 'VOLT:PROT') this.set.mostVolts = value;
+    else if (header === 'CURR:PROT') this.set.mostAmps = value;
+    else return false;
+    this.apply();
+    return true;
+  }
+}
+
+/** A contact in the lead that opens by itself unless it is told again in time. */
+export class SimulatedCutOff extends ScpiDevice {
+  private readonly circuit: Circuit;
+  private isClosed = false;
+
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,CONTACTOR,0,1.0', clock);
+    this.circuit = circuit;
+    circuit.part(true);
+  }
+
+  private close(isClosed: boolean): void {
+    this.isClosed = isClosed;
+    this.circuit.part(!isClosed);
+  }
+
+  protected failed(): void {
+    // It fails as it stands.
+  }
+
+  protected bark(): void {
+    this.close(false);
+  }
+
+  protected answer(question: string): string | undefined {
+    return question === 'OUTP?' ? (this.isClosed ? '1' : '0') : undefined;
+  }
+
+  protected obey(header: string, figure: string | undefined): boolean {
+    if (header !== 'OUTP') return false;
+    this.close(figure === 'ON');
+    return true;
+  }
+}
+
+/** A meter at the battery's posts, with a probe on its case. */
+export class SimulatedMeter extends ScpiDevice {
+  private readonly circuit: Circuit;
+
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,SCANNER,0,1.0', clock);
+    this.circuit = circuit;
+  }
+
+  protected failed(): void {
+    // It only reads.
+  }
+
+  protected bark(): void {
+    // It has nothing to switch.
+  }
+
+  protected answer(question: string): string | undefined {
+    if (question === 'MEAS:VOLT?') return shownAs(this.circuit.postV, 3);
+    return question === 'MEAS:TEMP?' ? shownAs(this.circuit.caseC, 1) : undefined;
+  }
+
+  protected obey(): boolean {
+    return false;
+  }
+}
