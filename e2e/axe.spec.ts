@@ -28,6 +28,7 @@ const VIEWS = [
   ['reckoner', '/reckoner?c=inrush'],
   ['setup: rules', '/setup'],
   ['setup: bays', '/setup?part=bays'],
+  ['setup: devices', '/setup?part=devices'],
   ['setup: hours and people', '/setup?part=shop'],
   ['setup: figures and money', '/setup?part=region'],
   ['setup: costs', '/setup?part=costs'],

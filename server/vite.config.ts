@@ -12,9 +12,9 @@ export default defineConfig({
     outDir: 'dist',
     emptyOutDir: true,
     target: 'node20',
-    // Sheets of tags are drawn in a process of their own, which is a file of its own.
+    // Sheets of tags are drawn, and bays looked after, in processes of their own, each a file of its own.
     rollupOptions: {
-      input: ['src/main.ts', 'src/documents/drawLabels.ts'],
+      input: ['src/main.ts', 'src/documents/drawLabels.ts', 'src/bench/benchProcess.ts'],
       output: { chunkFileNames: 'assets/[name]-[hash].js' },
     },
   },

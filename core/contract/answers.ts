@@ -2,6 +2,8 @@
 import type { ShopCosts } from '../advice/worth.ts';
 import type { Machine } from '../battery/machines.ts';
 import type { Charger } from '../charge/charger.ts';
+import type { Device } from '../devices/device.ts';
+import type { Asked, DeviceProfile } from '../devices/profile.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { CausesSaid } from '../learning/causesHere.ts';
@@ -67,8 +69,20 @@ export interface Shop {
   readonly stores: readonly Store[];
   /** What of its record it learns from; as is usual where it was never said. */
   readonly learning?: LearningRule;
+  /** What is under control over a cable, and profiles of the shop’s own; none where it never had any. */
+  readonly devices?: readonly Device[];
+  readonly profiles?: readonly DeviceProfile[];
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;
+}
+
+/** What a device said when it was spoken to. */
+export interface DeviceSaid {
+  /** Who it says it is. */
+  readonly says?: string;
+  readonly figures: Partial<Record<Asked, number>>;
+  /** Why there is no more, in a sentence. */
+  readonly trouble?: string;
 }
 
 export interface ClockAnswer {

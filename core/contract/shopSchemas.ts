@@ -6,6 +6,7 @@ import { chargerSchema, number, text } from './chargerSchema.ts';
 import { HAND_INSTRUMENT_IDS, HAND_INSTRUMENTS } from '../observation/handInstruments.ts';
 import { DATE_FORMS } from '../units/region.ts';
 import { FIRST_DAY_STEPS } from './firstDay.ts';
+import { devicesSchema, profilesSchema } from './deviceSchemas.ts';
 import { MOST_BAYS, personSchema } from './schemas.ts';
 import { TOPIC_IDS } from '../learning/topics.ts';
 import { storesSchema } from './shelfSchemas.ts';
@@ -212,6 +213,8 @@ export const shopChangeSchema = Joi.object({
   types: typesSchema.optional(),
   stores: storesSchema,
   learning: learningSchema,
+  devices: devicesSchema,
+  profiles: profilesSchema,
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -231,9 +234,11 @@ export const shopChangeSchema = Joi.object({
     'handInstruments',
     'stores',
     'learning',
+    'devices',
+    'profiles',
     'firstDay',
   )
   .messages({
     'object.missing':
-      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs, stores, what it learns from or types.',
+      'Say what is to change: name, letters of the tags, hours, people, rules, chargers, bays, room, costs, stores, what it learns from, devices or types.',
   });

@@ -8,6 +8,8 @@ import { USUAL_LEARNING, type LearningRule } from '../learning/topics.ts';
 import { TOPIC_IDS, TOPICS } from '../learning/topics.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/charger.ts';
+import type { Device } from '../devices/device.ts';
+import type { DeviceProfile } from '../devices/profile.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../rules/houseRules.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
 import { storeNamed, type Store } from '../shelf/stores.ts';
@@ -36,6 +38,8 @@ export interface ShopParts {
   readonly handInstruments?: HandInstruments;
   readonly stores?: readonly Store[];
   readonly learning?: LearningRule;
+  readonly devices?: readonly Device[];
+  readonly profiles?: readonly DeviceProfile[];
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -243,6 +247,8 @@ export function wordsOfChange(
     ...ruleWords(before.shop.rules, after.shop.rules),
     ...listWords('Charger', before.shop.chargers, after.shop.chargers, ({ name }) => name),
     ...bayWords(before.shop, after.shop),
+    ...listWords('Device', before.shop.devices ?? [], after.shop.devices ?? [], ({ name }) => name),
+    ...listWords('Device profile', before.shop.profiles ?? [], after.shop.profiles ?? [], ({ name }) => name),
     ...(room.volumeM3 === next.volumeM3 ? [] : [`Room: ${next.volumeM3} m³ (was ${room.volumeM3})`]),
     ...(room.pricePerKwh === next.pricePerKwh
       ? []

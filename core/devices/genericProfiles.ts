@@ -81,3 +81,25 @@ export const GENERIC_SCANNER: DeviceProfile = {
   answersWithinMs: 400,
   frozenAfterS: 60,
 };
+
+/** A module of probe inputs: the first input register in tenths of a kelvin above 0 °C. */
+export const GENERIC_PROBE: DeviceProfile = {
+  id: 'modbus-probe',
+  name: 'Probe input, Modbus TCP',
+  kind: 'meter',
+  speech: {
+    protocol: 'modbus',
+    unit: 1,
+    asks: { tempC: { table: 'input', address: 0, isSigned: true, unitIs: 0.1 } },
+  },
+  ranges: { tempC: { least: -40, most: 120, resolution: 0.1 } },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
+export const GENERIC_PROFILES: readonly DeviceProfile[] = [
+  GENERIC_SUPPLY,
+  GENERIC_CUT_OFF,
+  GENERIC_SCANNER,
+  GENERIC_PROBE,
+];

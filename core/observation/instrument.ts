@@ -33,8 +33,8 @@ export interface Instrument {
 
 /** An instrument that cannot answer; the message is for the technician. */
 export class InstrumentError extends Error {
-  constructor(message: string) {
-    super(message);
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
     this.name = 'InstrumentError';
   }
 }

@@ -24,6 +24,8 @@ import { addresses, isOnNetwork } from './onNetwork.ts';
 import type { Trust } from './routes/trust.ts';
 import type { HttpsOptions } from './tls/httpsKeys.ts';
 import { KEEP_ALIVE_MS, openHttps, type HttpsServer } from './tls/httpsServer.ts';
+import { batteryAt } from '@cork-ember/core/adapters/benchBattery.ts';
+import { BayInstrument } from './instruments/bayInstrument.ts';
 import { simulatedBench } from './instruments/simulatedInstrument.ts';
 import type { Services } from './routes/api.ts';
 import { CopyKeeper } from './services/copyKeeper.ts';
@@ -36,7 +38,11 @@ import { Places } from './services/places.ts';
 import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
 import { rebuild } from './services/projections.ts';
+import { SimulatedDevices } from './devices/simulatedDevices.ts';
+import { Bays } from './services/bays.ts';
+import { Readings } from './services/readings.ts';
 import { Customers } from './services/customers.ts';
+import { Devices } from './services/devices.ts';
 import { Photos } from './services/photos.ts';
 import { Sealing } from './services/sealing.ts';
 import { loadShop, plainShop, ShopSettings } from './services/shop.ts';
@@ -250,14 +256,44 @@ async function openServices(
   const jobs = new Jobs(store, seals, clock);
   const places = new Places(store, shopSettings);
   const shared = { jobs, store, places, clock, stream, queue: new Queue() };
+  const simulated = options.isDemo
+    ? await SimulatedDevices.open(
+        new Set(
+          (kept.shop.devices ?? []).flatMap(({ place }) => (place.kind === 'simulated' ? [place.bay] : [])),
+        ),
+        clock,
+      )
+    : undefined;
+  const devices = new Devices(shopSettings, simulated);
+  const readings = new Readings(database.file);
+  const entries = new Entries({ ...shared, sealing });
+  const bays = new Bays({
+    jobs,
+    devices,
+    readings,
+    clock,
+    entries,
+    settings,
+    log: options.log,
+    ...(simulated
+      ? {
+          wire: (bay, state) => {
+            const cells = batteryAt(state, clock.now(), hiddenIn(state));
+            if (cells) simulated.wire(bay, cells);
+          },
+        }
+      : {}),
+  });
+  await bays.begin();
+  // In the demo the bench’s meters know what is hidden in each battery; a bay’s own devices stand on batteries of their own.
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
-    : [];
+    : [new BayInstrument({ jobs, devices, bays, clock })];
   return {
     access,
     clock,
     jobs,
-    entries: new Entries({ ...shared, sealing }),
+    entries,
     intake: new Intake({ ...shared, settings: shopSettings }),
     database,
     store,
@@ -282,6 +318,9 @@ async function openServices(
     sealing,
     files: new JobFiles(store, seals, photos, sealing, clock),
     instruments,
+    devices,
+    bays,
+    readings,
     copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
   };
 }
@@ -336,6 +375,9 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     },
     close: async () => {
       services.copies.end();
+      await services.bays.end();
+      await services.devices.close();
+      await services.readings.close();
       await services.learning.end();
       for (const end of ends) end();
       await https?.close();

@@ -1,8 +1,10 @@
 /** What the server answers of the shop itself: how it works, what it has, and the devices on its network. */
 import Joi from 'joi';
-import type { ClockAnswer, Shop, ShopChange, TrustAnswer } from '../answers.ts';
+import type { ClockAnswer, DeviceSaid, Shop, ShopChange, TrustAnswer } from '../answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '../../observation/instrument.ts';
 import type { RecordedMove, StockLevel } from '../../stock/stock.ts';
+import type { LiveBay } from '../../devices/bay/messages.ts';
+import type { Sample, Stretch } from '../../devices/samples.ts';
 import { FIRST_DAY_STEPS } from '../firstDay.ts';
 import { PACES } from '../../clock/clock.ts';
 import {
@@ -16,9 +18,10 @@ import {
   rulesSchema,
 } from '../shopSchemas.ts';
 import { chargerSchema } from '../chargerSchema.ts';
+import { deviceProfileSchema, devicesSchema, profilesSchema } from '../deviceSchemas.ts';
 import { storesSchema } from '../shelfSchemas.ts';
 import { typeSchema } from '../typeSchema.ts';
-import { words, moment, count, figure, objectOf, listOf } from './parts.ts';
+import { id, words, moment, count, figure, objectOf, listOf } from './parts.ts';
 
 const shop = objectOf<Shop>({
   version: count,
@@ -35,6 +38,8 @@ const shop = objectOf<Shop>({
   rules: rulesSchema.required(),
   stores: storesSchema.required(),
   learning: learningSchema,
+  devices: devicesSchema,
+  profiles: profilesSchema,
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -60,6 +65,22 @@ const move = objectOf<RecordedMove>({
   job: Joi.string().allow(null).required(),
 });
 
+const sample = objectOf<Sample>({ at: moment, volts: figure, amps: figure, tempC: Joi.number() });
+
+/** Least and most. */
+const ends = Joi.array().items(Joi.number().required(), Joi.number().required()).required();
+
+const liveBay = objectOf<LiveBay>({
+  order: count,
+  bay: count,
+  job: id,
+  phase: Joi.string().valid('off', 'checking', 'ready', 'running', 'ended').required(),
+  says: words,
+  stage: Joi.string(),
+  ah: Joi.number(),
+  sample,
+});
+
 export const OF_SHOP = {
   Shop: shop,
   Types: Joi.array().items(typeSchema),
@@ -80,6 +101,17 @@ export const OF_SHOP = {
   Trust: objectOf<TrustAnswer>({
     port: Joi.number().integer().allow(null).required(),
     fingerprint: Joi.string().allow(null).required(),
+  }),
+  LiveBay: liveBay,
+  LiveBays: Joi.array().items(liveBay),
+  Stretches: Joi.array().items(
+    objectOf<Stretch>({ from: moment, to: moment, volts: ends, amps: ends, tempC: ends.optional() }),
+  ),
+  DeviceProfiles: Joi.array().items(deviceProfileSchema),
+  DeviceSaid: objectOf<DeviceSaid>({
+    says: Joi.string(),
+    figures: Joi.object().pattern(Joi.string(), Joi.number()).required(),
+    trouble: Joi.string(),
   }),
   Instruments: Joi.array().items(
     objectOf<InstrumentIdentity>({

@@ -87,14 +87,20 @@ function mustBeTheBattery(restV: number, { cells, restingV }: CheckedBattery): v
     );
 }
 
+/** What the check asks of the world around it. */
+interface CheckHooks {
+  readonly pass: (seconds: number) => Promise<void>;
+  /** Whether nobody has stopped it since. */
+  readonly isWanted: () => boolean;
+}
+
 /**
- * @param pass lets so many seconds go by
  * @throws ConnectionRefused where current must not flow; DeviceError where a device does not answer. The supply is off then
  */
 export async function checkConnection(
   bay: CheckedBay,
   battery: CheckedBattery,
-  pass: (seconds: number) => Promise<void>,
+  { pass, isWanted }: CheckHooks,
 ): Promise<Found> {
   const { supply, posts, cutoff } = bay;
   try {
@@ -115,10 +121,16 @@ export async function checkConnection(
       Math.min(battery.ceilingV, Math.max(STEP_CELL_V * battery.cells, restV + 0.1)),
     );
     await supply.tell('setAmps', stepA);
+    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
     await supply.tell('on');
-    await pass(STEP_S);
+    for (let second = 0; second < STEP_S; second++) {
+      await pass(1);
+      // Watchdogs of an earlier run are still armed: they are spoken to.
+      for (const device of [supply, cutoff]) await device?.ask('isOn');
+    }
     const [volts, amps] = [await standsAt(bay), await supply.ask('amps')];
     await supply.tell('off');
+    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
     if (amps < stepA * TAKES_SHARE)
       throw new ConnectionRefused(
         `Of ${stepA.toFixed(2)} A nothing flows at ${V(volts)}: a clip has no hold, or a lead is broken.`,

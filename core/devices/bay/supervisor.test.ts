@@ -7,6 +7,7 @@ import type { CellString } from '../../model/cellString.ts';
 import { soundBattery } from '../../model/parameters.ts';
 import { AGM_80, chargeOn, subjectOf } from '../../test/modelBench.ts';
 import { VirtualBench, type BenchParts } from '../../test/virtualBench.ts';
+import type { BayPhase } from './supervisor.ts';
 import type { Clips } from '../simulated/circuit.ts';
 
 const battery = (charge: number, tempC = 25): CellString =>
@@ -21,6 +22,8 @@ function bench(parts: Partial<BenchParts> = {}, charge = 0.6): VirtualBench {
     ...parts,
   });
 }
+
+const phaseOf = ({ supervisor }: VirtualBench): BayPhase => supervisor.phase;
 
 /** On charge for a minute. */
 async function running(parts: Partial<BenchParts> = {}): Promise<VirtualBench> {
@@ -66,6 +69,48 @@ describe('a bay under its own supply', () => {
       expect(one.circuit.supplyA).to.be.closeTo(0, 1e-6);
       expect(await sayingOf(one.supervisor.confirm())).to.include('checked before');
     });
+
+  it('a stop beats a check under way, and a start', async () => {
+    const one = bench();
+    const checking = sayingOf(one.time.until(one.supervisor.check()));
+    await one.runFor(1.5);
+    expect(one.circuit.batteryA, 'a small step flows').to.be.above(0.5);
+    expect(await sayingOf(one.supervisor.check()), 'twice at once').to.include('stopped before');
+    await one.time.until(one.supervisor.stop('Stopped by hand.'));
+    expect(one.circuit.batteryA).to.be.closeTo(0, 1e-6);
+    expect(await checking).to.include('Stopped by hand');
+    expect(one.supervisor.phase).to.have.property('kind', 'off');
+    await one.time.until(one.supervisor.check());
+    const starting = one.supervisor.confirm();
+    await one.runFor(0.02);
+    await one.time.until(one.supervisor.stop('Stopped by hand.'));
+    await one.time.until(starting);
+    await one.runFor(5);
+    expect(one.circuit.batteryA).to.be.closeTo(0, 1e-6);
+    expect(one.alarms).to.deep.equal([]);
+  });
+
+  it('is checked again after a run, whose watchdogs are armed still', async () => {
+    const one = await running();
+    await one.time.until(one.supervisor.stop('Stopped by hand.'));
+    await one.runFor(10);
+    const checking = one.supervisor.check();
+    await one.runFor(6);
+    expect(await checking).to.have.property('ohms');
+    expect(one.supervisor.phase).to.have.property('kind', 'ready');
+  });
+
+  it('looks while it is checked do not take the small step for a supply that stays on', async () => {
+    const one = bench();
+    const checking = one.supervisor.check();
+    for (let second = 0; second < 3; second++) {
+      await one.runFor(1);
+      await one.time.until(one.supervisor.look());
+    }
+    await one.time.until(checking);
+    expect(one.alarms).to.deep.equal([]);
+    expect(one.supervisor.phase).to.have.property('kind', 'ready');
+  });
 
   it('does not switch on a battery that is not the one of the job', async () => {
     const one = bench();
@@ -166,9 +211,13 @@ describe('a bay under its own supply', () => {
     let stage: number | undefined = 0;
     for (let second = 0; second < 8 * 3600 && one.supervisor.phase.kind === 'running'; second++) {
       await one.runFor(1);
-      const { phase } = one.supervisor;
+      const phase = phaseOf(one);
       if (phase.kind === 'off') throw new Error(phase.why);
-      if (phase.state && phase.state.stage !== stage) {
+      if (
+        (phase.kind === 'running' || phase.kind === 'ended') &&
+        phase.state &&
+        phase.state.stage !== stage
+      ) {
         ({ stage } = phase.state);
         changes.push(one.time.now() / 1000 - beganS);
       }

@@ -4,6 +4,7 @@
  */
 import type { ChargeEngine, EngineReading, EngineState } from '../../charge/engine.ts';
 import type { Driver } from '../driver.ts';
+import type { Sample } from '../samples.ts';
 import { DeviceError } from '../wire.ts';
 import { checkConnection, type CheckedBattery, type Found } from './check.ts';
 import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
@@ -20,6 +21,7 @@ export interface BayDevices {
 
 export type BayPhase =
   | { readonly kind: 'off'; readonly why: string; readonly fault?: FaultId | 'stopped' | 'stays-on' }
+  | { readonly kind: 'checking' }
   | { readonly kind: 'ready'; readonly found: Found }
   | { readonly kind: 'running'; readonly state: EngineState | undefined }
   | { readonly kind: 'ended'; readonly state: EngineState };
@@ -69,11 +71,31 @@ export class BaySupervisor {
     this.hooks = hooks;
   }
 
+  /** What was seen at the last look that was well; none before. */
+  get lastSample(): Sample | undefined {
+    if (!this.before) return undefined;
+    const { seen, supply } = this.before;
+    const { probe, posts, shopMs } = seen;
+    return {
+      at: Math.round(shopMs),
+      volts: posts && isAnswered(posts) ? posts.volts : supply.volts,
+      amps: supply.amps,
+      ...(probe && isAnswered(probe) ? { tempC: probe.tempC } : {}),
+    };
+  }
+
+  stageName(state: EngineState): string {
+    return this.engine.stageOf(state).name;
+  }
+
   /**
    * Looks whether current may flow. A person at the bay still has to say so.
-   * @throws ConnectionRefused, DeviceError
+   * @throws ConnectionRefused, DeviceError; RangeError where it runs, or is being checked
    */
   async check(restingV?: number): Promise<Found> {
+    if (this.phase.kind === 'running' || this.phase.kind === 'checking')
+      throw new RangeError('A bay that runs is stopped before it is checked anew.');
+    const run = ++this.run;
     const { ceilings, cells } = this.engine;
     const battery: CheckedBattery = {
       cells,
@@ -81,9 +103,18 @@ export class BaySupervisor {
       ceilingA: ceilings.amps,
       ...(restingV === undefined ? {} : { restingV }),
     };
-    const found = await checkConnection(this.devices, battery, this.hooks.pass);
-    this.phase = { kind: 'ready', found };
-    return found;
+    this.phase = { kind: 'checking' };
+    try {
+      const found = await checkConnection(this.devices, battery, {
+        pass: this.hooks.pass,
+        isWanted: () => run === this.run,
+      });
+      this.phase = { kind: 'ready', found };
+      return found;
+    } catch (error) {
+      if (run === this.run) this.phase = { kind: 'off', why: wordsOf(error) };
+      throw error;
+    }
   }
 
   /** A person at the bay has looked, and says go. @throws RangeError where it was not checked */
@@ -91,18 +122,18 @@ export class BaySupervisor {
     if (this.phase.kind !== 'ready') throw new RangeError('A bay is checked before it is switched on.');
     const run = ++this.run;
     const { supply, cutoff } = this.devices;
-    const begun = this.engine.begin(this.hooks.now().atS);
+    const begun = this.engine.begin(this.hooks.now().shopMs / 1000);
     this.phase = { kind: 'running', state: undefined };
     [this.before, this.settled, this.still] = [undefined, undefined, undefined];
     try {
       await this.arm(supply);
-      if (cutoff) {
-        await this.arm(cutoff);
-        await cutoff.tell('on');
-      }
-      await this.hold(this.engine.command(begun), run);
+      if (cutoff) await this.arm(cutoff);
+      // While these were told a person may have stopped it.
+      if (run === this.run) await cutoff?.tell('on');
+      if (run === this.run) await this.hold(this.engine.command(begun), run);
     } catch (error) {
-      await this.trip('no-answer', `The bay could not be switched on: ${wordsOf(error)}`);
+      if (run === this.run)
+        await this.trip('no-answer', `The bay could not be switched on: ${wordsOf(error)}`);
     }
   }
 
@@ -113,10 +144,22 @@ export class BaySupervisor {
       await device.tell('watchdogS', Math.min(watchdogS, this.watched.everyS * LOOKS_COVERED));
   }
 
-  /** One look, every second. A bay that is off is watched too: that it stays so. */
+  /**
+   * One look, every second. A bay that is off is watched too: that it stays so.
+   * @throws whatever is no trouble of a device, once the bay is off
+   */
   async look(): Promise<void> {
     const { run } = this;
     if (this.phase.kind !== 'running') return this.mustBeOff();
+    try {
+      await this.lookOn(run);
+    } catch (error) {
+      if (run === this.run) await this.trip('no-answer', `The supply: ${wordsOf(error)}`);
+      if (!(error instanceof DeviceError)) throw error;
+    }
+  }
+
+  private async lookOn(run: number): Promise<void> {
     const seen = await this.see();
     if (run !== this.run) return;
     const silent = unanswered(seen);
@@ -159,8 +202,10 @@ export class BaySupervisor {
   private async goOn(seen: BaySeen, supply: SupplySeen, run: number): Promise<void> {
     if (this.phase.kind !== 'running') return;
     const tempC = seen.probe && isAnswered(seen.probe) ? seen.probe.tempC : NO_PROBE_C;
-    const reading: EngineReading = { atS: seen.atS, volts: supply.volts, amps: supply.amps, tempC };
-    const state = this.engine.next(this.phase.state ?? this.engine.begin(seen.atS), reading);
+    // A charge lives in the shop's time, which a demo paces.
+    const atS = seen.shopMs / 1000;
+    const reading: EngineReading = { atS, volts: supply.volts, amps: supply.amps, tempC };
+    const state = this.engine.next(this.phase.state ?? this.engine.begin(atS), reading);
     this.phase = { kind: 'running', state };
     if (state.ended !== undefined) {
       this.phase = { kind: 'ended', state };
@@ -169,12 +214,8 @@ export class BaySupervisor {
       return;
     }
     const command = this.engine.command(state);
-    const amps = command.isOn ? this.engine.pulseA(state, seen.atS).amps : 0;
-    try {
-      await this.hold({ ...command, amps }, run);
-    } catch (error) {
-      if (run === this.run) await this.trip('no-answer', `The supply: ${wordsOf(error)}`);
-    }
+    const amps = command.isOn ? this.engine.pulseA(state, atS).amps : 0;
+    await this.hold({ ...command, amps }, run);
   }
 
   /** Tells the supply what to hold, where that is new: off first, on last. */
@@ -252,7 +293,7 @@ export class BaySupervisor {
   /** A supply that was told to go off and gives current is told again, and hands are called. */
   private async mustBeOff(): Promise<void> {
     const { supply } = this.devices;
-    if (this.phase.kind === 'ready') return;
+    if (this.phase.kind === 'checking') return;
     const isOff = await Promise.all([supply.ask('isOn'), supply.ask('amps')])
       .then(([isOn, amps]) => isOn === 0 && Math.abs(amps) < NONE_A)
       .catch(() => undefined);

@@ -19,9 +19,9 @@ export interface Drive {
 export type Clips = 'on' | 'off' | 'reversed' | 'touching';
 
 export class Circuit {
-  private readonly cells: CellString;
   private readonly clock: Clock;
-  private readonly stepper: Stepper;
+  private cells: CellString;
+  private stepper: Stepper;
   private lastMs: number;
   private driven: Drive | undefined;
   private isParted = false;
@@ -31,6 +31,14 @@ export class Circuit {
     this.cells = cells;
     this.clock = clock;
     this.lastMs = clock.now();
+    this.stepper = new Stepper(cells);
+    this.stepper.step(OPEN, LEAST_S);
+  }
+
+  /** Another battery stands there now. */
+  stand(cells: CellString): void {
+    this.catchUp();
+    this.cells = cells;
     this.stepper = new Stepper(cells);
     this.stepper.step(OPEN, LEAST_S);
   }

@@ -125,6 +125,32 @@ export const SKERRY: Shop = {
   handInstruments: {},
   rules: STANDARD_RULES,
   stores: [],
+  devices: [1, 2].flatMap(
+    (bay) =>
+      [
+        {
+          id: `supply-${bay}`,
+          name: `Supply of bay ${bay}`,
+          profile: 'scpi-supply',
+          bay,
+          place: { kind: 'simulated', bay, part: 'supply' },
+        },
+        {
+          id: `cut-off-${bay}`,
+          name: `Cut-off of bay ${bay}`,
+          profile: 'scpi-cut-off',
+          bay,
+          place: { kind: 'simulated', bay, part: 'cutoff' },
+        },
+        {
+          id: `meter-${bay}`,
+          name: `Meter of bay ${bay}`,
+          profile: 'scpi-scanner',
+          bay,
+          place: { kind: 'simulated', bay, part: 'meter' },
+        },
+      ] as const,
+  ),
 };
 
 const DEMO_HOUR_MIN = 11 * 60 + 6;

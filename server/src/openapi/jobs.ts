@@ -18,6 +18,14 @@ const pictureKey = inQuery(
   'made by the client; a retry keeps the picture once',
 );
 
+const readFrom = inQuery('from', { type: 'number' }, 'shop time, ms; from the beginning without it');
+const readTo = inQuery('to', { type: 'number' }, 'shop time, ms; to the end without it');
+const readMost = inQuery(
+  'most',
+  { type: 'integer', minimum: 1, maximum: 5000 },
+  'stretches; 1000 without it',
+);
+
 export const JOB_PATHS: Paths = {
   '/api/bench': {
     get: {
@@ -41,6 +49,21 @@ export const JOB_PATHS: Paths = {
       summary: 'What was recorded since, on jobs known up to an entry: for whoever was away',
       requestBody: body(sinceSchema),
       responses: { 200: answer('What was missed', 'Missed'), ...bad },
+    },
+  },
+  '/api/jobs/{id}/readings': {
+    get: {
+      summary:
+        'What a supply of its own was seen to do, drawn together into stretches: least and most of each',
+      parameters: [inPath('id'), readFrom, readTo, readMost],
+      responses: { 200: answer('Stretches', 'Stretches'), ...bad, ...missing },
+    },
+  },
+  '/api/jobs/{id}/readings.csv': {
+    get: {
+      summary: 'The same, second by second, as a table',
+      parameters: [inPath('id'), readFrom, readTo],
+      responses: { 200: file('A table', 'text/csv'), ...bad, ...missing },
     },
   },
   '/api/deliveries': {

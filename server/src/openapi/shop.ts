@@ -1,6 +1,7 @@
 /** The shop itself: how it works, its stock, its clock, its instruments, and what it tells. */
 import { clockSchema, instrumentReadSchema } from '@cork-ember/core/contract/schemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
+import { bayCheckSchema } from '@cork-ember/core/contract/baySchemas.ts';
 import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
 
 export const SHOP_PATHS: Paths = {
@@ -94,6 +95,61 @@ export const SHOP_PATHS: Paths = {
       parameters: [inPath('id')],
       requestBody: body(instrumentReadSchema),
       responses: { 200: answer('The reading', 'Reading'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/bays': {
+    get: {
+      summary: 'Bays with a supply of their own, as each stands',
+      responses: { 200: answer('Bays', 'LiveBays') },
+    },
+  },
+  '/api/bays/{bay}/check': {
+    post: {
+      summary:
+        'Look, with a small step of current, whether the charge at hand of a job in this bay may be given by its own supply; nothing goes on flowing',
+      parameters: [inPath('bay')],
+      requestBody: body(bayCheckSchema),
+      responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...missing, ...refused },
+    },
+  },
+  '/api/bays/{bay}/confirm': {
+    post: {
+      summary: 'A person at the bay has looked: switch it on',
+      parameters: [inPath('bay')],
+      responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...refused },
+    },
+  },
+  '/api/bays/{bay}/stop': {
+    post: {
+      summary: 'Off, whatever it does',
+      parameters: [inPath('bay')],
+      responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...missing },
+    },
+  },
+  '/api/devices/profiles': {
+    get: {
+      summary: 'Profiles devices are spoken to by, the shop’s own first',
+      responses: { 200: answer('Profiles', 'DeviceProfiles') },
+    },
+  },
+  '/api/devices/profile.schema.json': {
+    get: {
+      summary: 'What a profile is, as JSON Schema: a device nobody foresaw is added by writing one',
+      responses: { 200: file('JSON Schema 2020-12', 'application/json') },
+    },
+  },
+  '/api/devices/{id}/talk': {
+    post: {
+      summary: 'Ask a device who it is and what it shows; what it does stays as it is',
+      parameters: [inPath('id')],
+      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing },
+    },
+  },
+  '/api/devices/{id}/off': {
+    post: {
+      summary: 'Tell a device to be off, and look whether it is',
+      parameters: [inPath('id')],
+      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing },
     },
   },
   '/api/stream': {

@@ -25,7 +25,9 @@ import { ProblemError } from '../problems.ts';
 import { PAPERS, type PaperId } from '../record/seal.ts';
 import type { JobFiles } from '../services/jobFile.ts';
 import type { Access } from '../services/access.ts';
+import type { Bays } from '../services/bays.ts';
 import type { Customers } from '../services/customers.ts';
+import type { Devices } from '../services/devices.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
 import type { Intake } from '../services/intake.ts';
 import type { Jobs } from '../services/jobs.ts';
@@ -33,6 +35,7 @@ import type { Learning } from '../services/learning.ts';
 import type { Ledger } from '../services/ledger.ts';
 import type { Since } from '../services/jobs.ts';
 import type { Delivery, IntakeRequest } from '../services/opening.ts';
+import type { Readings } from '../services/readings.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
 import type { ShopSettings } from '../services/shop.ts';
@@ -44,7 +47,9 @@ import { validated } from '../validate.ts';
 import { assertMay } from '../access/gate.ts';
 import { listensBy } from '../access/callers.ts';
 import { accessRoutes } from './access.ts';
+import { bayRoutes } from './bays.ts';
 import { customerRoutes } from './customers.ts';
+import { deviceRoutes } from './devices.ts';
 import { ledgerRoutes } from './ledger.ts';
 import { originOf } from './origin.ts';
 import { machineRoutes } from './machines.ts';
@@ -70,6 +75,9 @@ export interface Services {
   readonly sealing: Sealing;
   readonly files: JobFiles;
   readonly instruments: readonly Instrument[];
+  readonly devices: Devices;
+  readonly bays: Bays;
+  readonly readings: Readings;
   readonly copies: CopyKeeper;
   /** Where it is found on its network; none where it listens to this machine alone. */
   readonly address: () => string | undefined;
@@ -271,7 +279,8 @@ function labelRoutes(router: Router, services: Services): void {
 
 function instrumentRoutes(router: Router, { instruments, jobs }: Services): void {
   router.get('/instruments', async (_request, response) => {
-    response.json(await Promise.all(instruments.map((instrument) => instrument.identify())));
+    const all = await Promise.all(instruments.map((instrument) => instrument.identify()));
+    response.json(all.filter(({ quantities }) => quantities.length > 0));
   });
   router.post('/instruments/:id/read', async (request, response) => {
     const { job, quantity } = validated<{ job: string; quantity: InstrumentQuantity }>(
@@ -304,5 +313,7 @@ export function apiRoutes(services: Services): Router {
   shelfRoutes(router, services.shelf);
   machineRoutes(router, services);
   instrumentRoutes(router, services);
+  deviceRoutes(router, services.devices);
+  bayRoutes(router, services);
   return router;
 }

@@ -95,12 +95,19 @@ async function migrate(sequelize: Sequelize, file: string): Promise<void> {
   }
 }
 
+/** A file that is open, and nobody else's until it is closed. */
+export type Connection = Pick<Database, 'sequelize' | 'close'>;
+
 /**
- * Opens the file, creating it when missing, and brings its tables up to date. Nobody else opens it until it is closed.
+ * Opens a file of the shop, creating it when missing.
  * @param file path of the SQLite file
- * @throws ShopFileError, a sentence, where it cannot be opened as a shop's
+ * @param prepare what it needs before anybody asks it anything
+ * @throws ShopFileError, a sentence, where it cannot be opened
  */
-export async function openDatabase(file: string): Promise<Database> {
+export async function connect(
+  file: string,
+  prepare: (sequelize: Sequelize) => Promise<void> = () => Promise.resolve(),
+): Promise<Connection> {
   await checkFile(file);
   const lock = await lockFile(file);
   const sequelize = new Sequelize({
@@ -120,13 +127,23 @@ export async function openDatabase(file: string): Promise<Database> {
     await sequelize.query('PRAGMA journal_mode = WAL');
     await sequelize.query('PRAGMA synchronous = FULL');
     await sequelize.query('PRAGMA foreign_keys = ON');
-    await migrate(sequelize, file);
+    await prepare(sequelize);
   } catch (error) {
     await close();
     const sentence = sentenceOfFile(error, file);
     throw sentence === undefined ? error : new ShopFileError(sentence, { cause: error });
   }
-  return { file, sequelize, models: defineModels(sequelize), close };
+  return { sequelize, close };
+}
+
+/**
+ * Opens the shop's own file and brings its tables up to date.
+ * @param file path of the SQLite file
+ * @throws ShopFileError, a sentence, where it cannot be opened as a shop's
+ */
+export async function openDatabase(file: string): Promise<Database> {
+  const connection = await connect(file, (sequelize) => migrate(sequelize, file));
+  return { file, models: defineModels(connection.sequelize), ...connection };
 }
 
 /** Within a transaction whose deletions are overwritten in the file, not only let go of. @see https://www.sqlite.org/pragma.html#pragma_secure_delete */

@@ -17,6 +17,10 @@ export const PRIVATE_NETWORKS = [
 const privateNetworks = new BlockList();
 for (const [net, prefix, family] of PRIVATE_NETWORKS) privateNetworks.addSubnet(net, prefix, family);
 
+/** Whether an address by number is one nobody outside can be reached by. */
+export const isPrivate = (host: string): boolean =>
+  isIP(host) !== 0 && privateNetworks.check(host, isIP(host) === 6 ? 'ipv6' : 'ipv4');
+
 /** Whether the authority may sign for a host: a name it was made for, or an address of a private network. */
 export const maySignFor = (names: readonly string[], host: string): boolean =>
-  isIP(host) === 0 ? names.includes(host) : privateNetworks.check(host, isIP(host) === 6 ? 'ipv6' : 'ipv4');
+  isIP(host) === 0 ? names.includes(host) : isPrivate(host);

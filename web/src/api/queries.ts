@@ -176,7 +176,7 @@ export function readFrom(
 
 /** Rules, chargers, types or stock have changed. */
 export function refreshShop(): void {
-  for (const key of ['shop', 'types', 'changes', 'stock'])
+  for (const key of ['shop', 'types', 'changes', 'stock', 'instruments'])
     void queryClient.invalidateQueries({ queryKey: [key] });
   void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
   void queryClient.invalidateQueries({ queryKey: MACHINES });

@@ -20,19 +20,13 @@ import { Tick } from '../ui/Tick.tsx';
 import { InstrumentFields } from './InstrumentFields.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { figuresIn } from './figures.ts';
+import { freeId } from './freeId.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 import { card } from '../ui/card.ts';
 import { box } from '../ui/box.ts';
 
 const BOX = box();
-
-/** An id nobody has to type: "charger-4". */
-function freeId(chargers: readonly Charger[]): string {
-  let number = chargers.length + 1;
-  while (chargers.some(({ id }) => id === `charger-${number}`)) number += 1;
-  return `charger-${number}`;
-}
 
 function without<K extends keyof Charger>(charger: Charger, key: K): Charger {
   return Object.fromEntries(Object.entries(charger).filter(([name]) => name !== key)) as unknown as Charger;
@@ -220,7 +214,7 @@ export function BaysPart({ shop }: { shop: Part }) {
   const { chargers, bays, room, handInstruments } = draft;
   const isChanged = JSON.stringify(draft) !== JSON.stringify(shop);
   const addCharger = (): void => {
-    const id = freeId(chargers);
+    const id = freeId('charger', chargers);
     const added: Charger = {
       id,
       name: `Charger ${chargers.length + 1}`,

@@ -29,9 +29,12 @@ const AuditPart = later(async () => (await import('./AuditPart.tsx')).AuditPart)
 
 const BaysPart = later(async () => (await import('./BaysPart.tsx')).BaysPart);
 
+const DevicesPart = later(async () => (await import('./DevicesPart.tsx')).DevicesPart);
+
 const PARTS = [
   { id: 'rules', name: 'House rules' },
   { id: 'bays', name: 'Chargers and bays' },
+  { id: 'devices', name: 'Devices' },
   { id: 'shop', name: 'Shop' },
   { id: 'people', name: 'People' },
   { id: 'region', name: 'Figures and money' },
@@ -99,6 +102,11 @@ export function SetupPage() {
               }}
             >
               {(held) => <BaysPart shop={held} />}
+            </Held>
+          </Tabs.Content>
+          <Tabs.Content value="devices">
+            <Held current={{ devices: shop.devices ?? [], profiles: shop.profiles ?? [] }}>
+              {(held) => <DevicesPart shop={held} />}
             </Held>
           </Tabs.Content>
           <Tabs.Content value="shop">

@@ -1,0 +1,70 @@
+import { expect } from 'chai';
+import { RunSheetError } from '../runsheet/entries/errors.ts';
+import { TestJob } from '../test/testJob.ts';
+import { bayChargeOf, bayVerdict } from './bayCharge.ts';
+
+/** A first charge ready to begin. */
+const ready = (): TestJob => new TestJob().soak();
+
+const at = (sheet: TestJob): number => sheet.job.log.at(-1)?.at ?? 0;
+const chargeOf = (sheet: TestJob) => bayChargeOf(sheet.job.state, at(sheet));
+const verdictOf = (sheet: TestJob) => bayVerdict(sheet.job.state, 'charge#1', at(sheet));
+
+function refusalOf(sheet: TestJob): string {
+  try {
+    chargeOf(sheet);
+  } catch (error) {
+    if (error instanceof RunSheetError) return error.message;
+    throw error;
+  }
+  return 'none';
+}
+
+describe('a charge of the run sheet on a bay’s own supply', () => {
+  it('is given as the sheet sets it: its current, its ceiling, its clock', () => {
+    const { plan, step, begins } = chargeOf(ready());
+    expect(step).to.equal('charge#1');
+    const [stage] = plan.stages;
+    expect(stage?.amps).to.be.closeTo(0.9, 0.01);
+    expect(stage?.volts).to.be.within(14.4, 14.8);
+    expect(plan.purpose).to.equal('first-charge');
+    const entry = begins(24);
+    expect(entry.kind).to.equal('chargeStarted');
+    expect(entry.payload).to.include({ step: 'charge#1', currentA: stage?.amps });
+  });
+
+  it('goes on again where it was paused, with the warmth of that moment', () => {
+    const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    expect(refusalOf(sheet)).to.include('A charger is on by the run sheet');
+    sheet.wait(30).put('chargePaused', { step: 'charge#1', reason: 'stopped' });
+    expect(chargeOf(sheet).begins(23.5)).to.deep.equal({
+      kind: 'chargeResumed',
+      payload: { step: 'charge#1', tempC: 23.5 },
+    });
+  });
+
+  it('is none where no charge is at hand', () => {
+    expect(refusalOf(new TestJob())).to.include('no charge');
+  });
+
+  it('is told by each look what to do: on, off when hot, off when it was paused there', () => {
+    const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    sheet.wait(15).read(13.2, 0.9);
+    expect(verdictOf(sheet)).to.deep.equal({ go: 'on' });
+    sheet.wait(15).put('chargeRead', {
+      step: 'charge#1',
+      values: { voltageV: 13.6, currentA: 0.9, tempC: 46 },
+      source: 'meter',
+    });
+    expect(verdictOf(sheet)).to.include({ go: 'off', isHot: true });
+    sheet.put('chargePaused', { step: 'charge#1', reason: 'hot' });
+    expect(verdictOf(sheet)).to.include({ go: 'off', isHot: false });
+  });
+
+  it('is done when its looks prove it full', () => {
+    const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    sheet.wait(180).read(14.7, 0.3);
+    for (let look = 0; look < 12; look++) sheet.wait(15).read(14.7, 0.06);
+    expect(verdictOf(sheet)).to.deep.equal({ go: 'done' });
+  });
+});

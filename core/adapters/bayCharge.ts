@@ -1,0 +1,78 @@
+/** The charge at hand of a run sheet, as a bay with a supply of its own gives it; and what a look at it asks the bay to do. */
+import { CONSTRUCTION } from '../battery/construction.ts';
+import { onSix } from '../battery/types.ts';
+import { heldPlan } from '../charge/held.ts';
+import type { Profile, Subject } from '../charge/profile.ts';
+import { subjectOfType } from '../charge/subject.ts';
+import { RunSheetError } from '../runsheet/entries/errors.ts';
+import type { Entry } from '../runsheet/entries/events.ts';
+import { atHand } from '../runsheet/plan/atHand.ts';
+import { isDoneByLooks } from '../runsheet/plan/chargeDone.ts';
+import type { JobState } from '../runsheet/state/jobState.ts';
+import { limitsOf } from '../runsheet/verdict/chargeLimits.ts';
+
+export interface BayCharge {
+  /** Key of its step. */
+  readonly step: string;
+  readonly plan: Profile;
+  readonly subject: Subject;
+  /** What is recorded when it goes on; a charge that goes on again needs the warmth of that moment. */
+  readonly begins: (tempC: number) => Entry;
+}
+
+const refuse = (sentence: string): RunSheetError => new RunSheetError('held', sentence);
+
+/**
+ * @param now shop time, ms
+ * @throws RunSheetError where the step at hand is no charge that may go on now, or none a supply can give
+ */
+export function bayChargeOf(state: JobState, now: number): BayCharge {
+  const hand = atHand(state, now);
+  if (hand?.definition.kind !== 'charge') throw refuse('The step at hand is no charge.');
+  const { definition, context, step, phase } = hand;
+  const isResumed = phase === 'stopped' || phase === 'cooling';
+  if (hand.hold && !isResumed) throw refuse(hand.hold.why);
+  if (phase !== 'ready' && !isResumed)
+    throw refuse('A charger is on by the run sheet, or the charge is over: end or pause it there first.');
+  const treatment = definition.treatment?.(context);
+  if (treatment?.isPulsed) throw refuse('Pulses come from a charger made for them.');
+  const setting = treatment ? undefined : context.chargeSetting();
+  const setA = step.charge?.currentA ?? treatment?.setA ?? setting?.current.value ?? 0;
+  const dueMin = step.charge?.dueMin ?? treatment?.dueMin ?? context.chargeSetting(setA).totalMin;
+  const limits = limitsOf(context, definition, dueMin);
+  const { type } = state.opened;
+  // Above what the cold may bring a charge to, a way wakes the battery, at a small current.
+  const isWaking = limits.ceilingV > onSix(CONSTRUCTION[type.construction].coldMostV, type);
+  const purpose = treatment ? (isWaking ? 'wake' : 'charge') : 'first-charge';
+  return {
+    step: step.key,
+    plan: heldPlan(setA, limits.ceilingV, limits.mostMin * 60, purpose, limits.isCompensated),
+    subject: subjectOfType(type, context.basis.entered),
+    begins: (tempC) =>
+      isResumed
+        ? { kind: 'chargeResumed', payload: { step: step.key, tempC } }
+        : {
+            kind: 'chargeStarted',
+            payload: { step: step.key, currentA: setA, ...(treatment ? {} : { dueMin }) },
+          },
+  };
+}
+
+/** What the run sheet makes of the looks so far: go on, off because it is done, or off because of what was seen. */
+export type BayVerdict =
+  | { readonly go: 'on' }
+  | { readonly go: 'done' }
+  | { readonly go: 'off'; readonly why: string; readonly isHot: boolean };
+
+/** @param step key of the charge; one that is not at hand any more is off */
+export function bayVerdict(state: JobState, step: string, now: number): BayVerdict {
+  const hand = atHand(state, now);
+  if (hand?.step.key !== step || !hand.step.charge)
+    return { go: 'off', why: 'The charge was ended on the run sheet.', isHot: false };
+  const { charge } = hand.step;
+  if (charge.pausedFor !== undefined)
+    return { go: 'off', why: 'The charge was paused on the run sheet.', isHot: false };
+  if (hand.phase === 'tooHot')
+    return { go: 'off', why: hand.hold?.why ?? 'The run sheet says: charger off.', isHot: !charge.stopped };
+  return isDoneByLooks(hand.state, hand.step, now) ? { go: 'done' } : { go: 'on' };
+}

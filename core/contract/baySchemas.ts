@@ -1,0 +1,17 @@
+/** What is asked of a bay with a supply of its own, and of what was read there. */
+import Joi from 'joi';
+import { number } from './chargerSchema.ts';
+
+export const bayCheckSchema = Joi.object({
+  job: Joi.string().guid().required(),
+});
+
+const LATEST_MS = 8.64e15;
+const MOST_STRETCHES = 5000;
+
+/** Between which moments, shop time in ms; and into how many stretches it is drawn together. */
+export const readingsAskedSchema = Joi.object({
+  from: number(0, LATEST_MS, 'From', 'ms').optional().default(0),
+  to: number(0, LATEST_MS, 'To', 'ms').optional().default(LATEST_MS),
+  most: number(1, MOST_STRETCHES, 'Stretches', '').integer().optional().default(1000),
+});

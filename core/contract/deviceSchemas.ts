@@ -1,0 +1,137 @@
+/** Devices and their profiles, as they may cross the wire: one schema for the form, the request, a profile's file, and what is published. */
+import Joi from 'joi';
+import type { Device } from '../devices/device.ts';
+import { SIMULATED_PARTS } from '../devices/device.ts';
+import {
+  DEVICE_KINDS,
+  MOST_FROZEN_S,
+  type Asked,
+  type DeviceProfile,
+  type Told,
+} from '../devices/profile.ts';
+import { number, optional, text } from './chargerSchema.ts';
+import { MOST_BAYS } from './schemas.ts';
+
+const ASKED = [
+  'volts',
+  'amps',
+  'isOn',
+  'setVolts',
+  'setAmps',
+  'mostVolts',
+  'mostAmps',
+  'tempC',
+] as const satisfies readonly Asked[];
+const TOLD = [
+  'setVolts',
+  'setAmps',
+  'mostVolts',
+  'mostAmps',
+  'watchdogS',
+  'on',
+  'off',
+] as const satisfies readonly Told[];
+
+const id = (what: string): Joi.StringSchema =>
+  Joi.string()
+    .pattern(/^[a-z0-9][a-z0-9-]{0,40}$/)
+    .required()
+    .messages({ '*': `${what}: an id of small letters, digits and hyphens, 41 at most.` });
+
+/** One line of text as it is sent. */
+const line = Joi.string()
+  .max(120)
+  .pattern(/^[\x20-\x7e]+$/)
+  .messages({ '*': 'Words of a device: one line of plain letters, 120 at most.' });
+
+const named = (names: readonly string[], schema: Joi.Schema): Joi.ObjectSchema =>
+  Joi.object(Object.fromEntries(names.map((name) => [name, schema])));
+
+const scpi = Joi.object({
+  protocol: Joi.string().valid('scpi').required(),
+  ends: Joi.string().valid('\n', '\r\n').required(),
+  identify: line.required(),
+  isFor: text(60, 'What its name holds'),
+  asks: named(ASKED, line).required(),
+  tells: named(TOLD, line).required(),
+  complains: line,
+});
+
+const modbus = Joi.object({
+  protocol: Joi.string().valid('modbus').required(),
+  unit: number(0, 255, 'Unit', '').integer(),
+  asks: named(
+    ASKED,
+    Joi.object({
+      table: Joi.string().valid('input', 'holding').required(),
+      address: number(0, 65_535, 'Register', '').integer(),
+      isSigned: Joi.boolean().required(),
+      unitIs: number(-1000, 1000, 'What one of a register is worth', ''),
+    }),
+  ).required(),
+});
+
+const range = (least: number, most: number, what: string, unit: string): Joi.ObjectSchema =>
+  Joi.object({
+    least: number(least, most, `Least ${what}`, unit),
+    most: number(least, most, `Most ${what}`, unit),
+    resolution: number(0.000_001, 10, `Resolution, ${what}`, unit),
+  });
+
+/** A profile: what a shop writes for a device nobody foresaw. */
+export const deviceProfileSchema = Joi.object<DeviceProfile>({
+  id: id('Profile'),
+  name: text(60, 'Name of the profile'),
+  kind: Joi.string()
+    .valid(...Object.keys(DEVICE_KINDS))
+    .required(),
+  speech: Joi.alternatives()
+    .conditional(Joi.object({ protocol: Joi.string().valid('modbus').required() }).unknown(), {
+      then: modbus,
+      otherwise: scpi,
+    })
+    .required(),
+  ranges: Joi.object({
+    volts: range(-1000, 1000, 'volts', 'V'),
+    amps: range(-1000, 1000, 'amperes', 'A'),
+    tempC: range(-100, 300, 'warmth', '°C'),
+  }).required(),
+  answersWithinMs: number(20, 1000, 'Answers within', 'ms').integer(),
+  frozenAfterS: number(5, MOST_FROZEN_S, 'Figures stand still for', 's'),
+  watchdogS: number(0.5, 60, 'Its own watchdog', 's').optional(),
+}).messages({ '*': 'A profile has id, name, kind, speech, ranges, answersWithinMs and frozenAfterS.' });
+
+const place = Joi.alternatives()
+  .conditional(Joi.object({ kind: Joi.string().valid('simulated').required() }).unknown(), {
+    then: Joi.object({
+      kind: Joi.string().valid('simulated').required(),
+      bay: number(1, MOST_BAYS, 'Bay', '').integer(),
+      part: Joi.string()
+        .valid(...SIMULATED_PARTS)
+        .required(),
+    }),
+    otherwise: Joi.object({
+      kind: Joi.string().valid('tcp').required(),
+      host: Joi.string()
+        .ip({ version: ['ipv4', 'ipv6'], cidr: 'forbidden' })
+        .required()
+        .messages({ '*': 'Address: the number of a device on this network, such as 192.168.1.50.' }),
+      port: number(1, 65_535, 'Port', '').integer(),
+    }),
+  })
+  .required();
+
+export const devicesSchema = Joi.array()
+  .items(
+    Joi.object<Device>({
+      id: id('Device'),
+      name: text(60, 'Name of the device'),
+      profile: id('Profile of the device'),
+      place,
+      bay: optional(1, MOST_BAYS, 'Bay of the device', '').integer(),
+    }),
+  )
+  .max(512)
+  .unique('id');
+
+export const profilesSchema = Joi.array().items(deviceProfileSchema).max(64).unique('id');

@@ -1,0 +1,54 @@
+/** What the shop's server and the bench that looks after its bays say to each other: two programs, so that neither holds the other up. */
+import type { Profile, Subject } from '../../charge/profile.ts';
+import type { Sample } from '../samples.ts';
+import type { DeviceProfile } from '../profile.ts';
+
+/** A device and where it is spoken to. */
+export interface Addressed {
+  readonly profile: DeviceProfile;
+  readonly host: string;
+  readonly port: number;
+}
+
+/** What a bay is to do, on what. */
+export interface BayOrder {
+  /** Each has a number of its own: what is heard of an earlier one is not taken for it. */
+  readonly order: number;
+  readonly bay: number;
+  readonly job: string;
+  readonly supply: Addressed;
+  readonly meter?: Addressed;
+  readonly cutoff?: Addressed;
+  readonly plan: Profile;
+  readonly subject: Subject;
+  /** What the job last read at rest, V. */
+  readonly restingV?: number;
+}
+
+export type ToBench =
+  /** The server is there, and this is what the shop's clock shows. Without it for two seconds everything is off. */
+  | { readonly kind: 'beat'; readonly shopMs: number; readonly pace: number; readonly unkept?: string }
+  | { readonly kind: 'check'; readonly order: BayOrder }
+  | { readonly kind: 'confirm'; readonly bay: number }
+  | { readonly kind: 'stop'; readonly bay: number; readonly why: string };
+
+/** A bay as it stands. */
+export interface LiveBay {
+  /** The order it goes by. */
+  readonly order: number;
+  readonly bay: number;
+  readonly job: string;
+  readonly phase: 'off' | 'checking' | 'ready' | 'running' | 'ended';
+  /** Why it is so, in a sentence. */
+  readonly says: string;
+  readonly stage?: string;
+  readonly ah?: number;
+  readonly sample?: Sample;
+}
+
+export type FromBench =
+  | { readonly kind: 'bay'; readonly live: LiveBay }
+  | { readonly kind: 'alarm'; readonly bay: number; readonly job: string; readonly says: string };
+
+/** So long without a word from the server, and everything is off, ms. */
+export const BEAT_LOST_MS = 2000;

@@ -1,0 +1,30 @@
+/** A device a shop has: which profile it is spoken to by, and where it is found. */
+import { verbatim } from '../units/localise.ts';
+import { GENERIC_PROFILES } from './genericProfiles.ts';
+import type { DeviceProfile } from './profile.ts';
+
+/** What stands beside each simulated bay. */
+export const SIMULATED_PARTS = ['supply', 'cutoff', 'meter'] as const;
+export type SimulatedPart = (typeof SIMULATED_PARTS)[number];
+
+/** Found by its address alone: nothing looks through the network for it. */
+export type DevicePlace =
+  | { readonly kind: 'tcp'; readonly host: string; readonly port: number }
+  | { readonly kind: 'simulated'; readonly bay: number; readonly part: SimulatedPart };
+
+export interface Device {
+  readonly id: string;
+  readonly name: string;
+  /** Id of its profile. */
+  readonly profile: string;
+  readonly place: DevicePlace;
+  /** Where it is wired; none where it lies in the cupboard. */
+  readonly bay?: number;
+}
+
+/** A shop's own profile goes before one that ships. */
+export const profileNamed = (id: string, own: readonly DeviceProfile[] = []): DeviceProfile | undefined =>
+  [...own, ...GENERIC_PROFILES].find((profile) => profile.id === id);
+
+export const placeText = (place: DevicePlace): string =>
+  place.kind === 'tcp' ? `${verbatim(place.host)}, port ${verbatim(String(place.port))}` : 'simulated';

@@ -1,0 +1,152 @@
+import { expect } from 'chai';
+import { readdirSync, readFileSync } from 'node:fs';
+import { setTimeout as pass } from 'node:timers/promises';
+import type { BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { DeviceSaid, JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
+import type { Stretch } from '@cork-ember/core/devices/samples.ts';
+import { openTestShop, type TestShop } from '../../test/testShop.ts';
+
+const LONGEST_MS = 15_000;
+const EACH_MS = 100;
+
+/** The bench of this very process. */
+function benchPid(): number {
+  for (const name of readdirSync('/proc').filter((one) => /^\d+$/.test(one)))
+    try {
+      const parent = Number(readFileSync(`/proc/${name}/stat`, 'utf8').split(') ')[1]?.split(' ')[1]);
+      const isBench = readFileSync(`/proc/${name}/cmdline`, 'utf8').includes('benchProcess');
+      if (parent === process.pid && isBench) return Number(name);
+    } catch {
+      // It ended while it was looked at.
+    }
+  throw new Error('there is no bench');
+}
+
+describe('a bay with a supply of its own', () => {
+  let shop: TestShop;
+  /** The job that stands in each bay. */
+  let jobs: ReadonlyMap<number, string>;
+  before(async () => {
+    shop = await openTestShop();
+    const { bays } = (await shop.api.get('/api/bench').expect(200)).body as BenchPicture;
+    jobs = new Map(bays.map(({ bay, job }) => [bay, job]));
+    await put({ kind: 'chargePaused', payload: { step: 'charge#1', reason: 'stopped' } });
+  });
+  after(() => shop.cleanUp());
+
+  const asked = async (path: string, body: object = {}): Promise<LiveBay> =>
+    (await shop.api.post(`/api/bays/${path}`).send(body).expect(200)).body as LiveBay;
+  const refused = async (path: string, body: object = {}): Promise<string> =>
+    ((await shop.api.post(`/api/bays/${path}`).send(body).expect(422)).body as Problem).detail;
+  const order = (bay = 1) => ({ job: jobs.get(bay) });
+  const log = async (): Promise<readonly JobEvent[]> =>
+    ((await shop.api.get(`/api/jobs/${jobs.get(1) ?? ''}`).expect(200)).body as JobAnswer).events;
+  const put = async (entry: Entry): Promise<unknown> =>
+    shop.append(jobs.get(1) ?? '', (await log()).at(-1)?.seq ?? 0, entry).expect(201);
+
+  const bayIs = async (isSo: (live: LiveBay) => boolean): Promise<LiveBay> => {
+    let live: LiveBay | undefined;
+    for (let waited = 0; waited < LONGEST_MS; waited += EACH_MS) {
+      [live] = (await shop.api.get('/api/bays').expect(200)).body as LiveBay[];
+      if (live && isSo(live)) return live;
+      await pass(EACH_MS);
+    }
+    throw new Error(`the bay stands otherwise: ${JSON.stringify(live)}`);
+  };
+  const supplyIsOff = async (): Promise<void> => {
+    const { body } = await shop.api.post('/api/devices/supply-1/talk').expect(200);
+    expect((body as DeviceSaid).figures).to.include({ isOn: 0, amps: 0 });
+  };
+  /** The run sheet's last entry is of that kind, or becomes so. */
+  const sheetSays = async (kind: JobEvent['kind']): Promise<void> => {
+    for (let waited = 0; waited < LONGEST_MS; waited += EACH_MS) {
+      if ((await log()).at(-1)?.kind === kind) return;
+      await pass(EACH_MS);
+    }
+    throw new Error(`the run sheet ends otherwise: ${JSON.stringify((await log()).at(-1))}`);
+  };
+  const run = async (): Promise<void> => {
+    expect(await asked('1/check', order())).to.have.property('phase', 'ready');
+    await asked('1/confirm');
+    const { sample } = await bayIs(({ phase, sample: seen }) => phase === 'running' && (seen?.amps ?? 0) > 1);
+    expect(sample?.amps).to.be.closeTo(1.2, 0.02);
+  };
+
+  it('is checked, switched on by a person and stopped; what was read is kept', async () => {
+    expect(await refused('1/confirm')).to.include('checked before it is switched on');
+    await run();
+    expect(await refused('1/check', order())).to.include('stop it first');
+    await pass(2500);
+    const stopped = await asked('1/stop');
+    expect(stopped).to.include({ phase: 'off' });
+    expect(stopped.says).to.match(/^Stopped by /);
+    await supplyIsOff();
+    await sheetSays('chargePaused');
+    const kinds = (await log()).slice(-3).map(({ kind }) => kind);
+    expect(kinds).to.deep.equal(['chargeResumed', 'noted', 'chargePaused']);
+    const path = `/api/jobs/${jobs.get(1) ?? ''}/readings`;
+    const stretches = (await shop.api.get(path).expect(200)).body as Stretch[];
+    expect(stretches).to.have.length.above(1);
+    expect(stretches.at(-1)?.amps[1]).to.be.closeTo(1.2, 0.02);
+    const { text } = await shop.api.get(`${path}.csv`).expect(200);
+    expect(text.split('\r\n')[0]).to.equal('time,V,A,°C');
+    expect(text.split('\r\n')).to.have.length.above(2);
+  });
+
+  it('a bench that is killed leaves the bay off, and never goes on by itself', async () => {
+    await run();
+    process.kill(benchPid(), 'SIGKILL');
+    const gone = await bayIs(({ phase }) => phase === 'off');
+    expect(gone.says).to.include('the shop’s server switched this bay off');
+    await sheetSays('chargePaused');
+    await pass(500);
+    await supplyIsOff();
+    await pass(2000);
+    await supplyIsOff();
+    await run();
+    await asked('1/stop');
+  });
+
+  it('a bench that stands still is switched off by the supply itself', async () => {
+    await run();
+    const pid = benchPid();
+    // As a machine stands still that has no memory left: nobody is told anything.
+    process.kill(pid, 'SIGSTOP');
+    await pass(2600);
+    await supplyIsOff();
+    process.kill(pid, 'SIGCONT');
+    await bayIs(({ phase }) => phase === 'off');
+    await supplyIsOff();
+  });
+
+  it('a charge runs to its end with nobody beside it: looks come in by themselves, and prove it full', async function () {
+    this.timeout(180_000);
+    await shop.api.post('/api/clock').send({ pace: 600 }).expect(200);
+    expect(await asked('1/check', order())).to.have.property('phase', 'ready');
+    await asked('1/confirm');
+    for (let waited = 0; waited < 150_000; waited += 1000) {
+      const last = (await log()).at(-1);
+      if (last?.kind === 'chargeEnded' || last?.kind === 'chargePaused') break;
+      await pass(1000);
+    }
+    await shop.api.post('/api/clock').send({ pace: 1 }).expect(200);
+    const events = await log();
+    expect(events.at(-1)?.kind, JSON.stringify(events.slice(-3))).to.equal('chargeEnded');
+    const looks = events.filter(
+      (event) => event.kind === 'chargeRead' && event.payload.source === 'Supply of bay 1',
+    );
+    expect(looks.length).to.be.above(8);
+    await supplyIsOff();
+    expect(await refused('1/check', order())).to.include('no charge');
+  });
+
+  it('refuses what is not there, in a sentence', async () => {
+    expect(await refused('3/check', order(3))).to.include('Bay 3 has no supply of its own');
+    expect(await refused('2/check', order(1))).to.include('does not stand in bay 2');
+    await shop.api.post('/api/bays/900/stop').expect(400);
+    await shop.api.post('/api/bays/7/stop').expect(404);
+    await shop.api.post('/api/bays/1/check').send({ job: 'nobody' }).expect(400);
+  });
+});

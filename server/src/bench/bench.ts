@@ -1,0 +1,177 @@
+/** Looks after the bays that have a supply of their own, each once a second; apart from whatever the web server is doing. */
+import { ChargeEngine } from '@cork-ember/core/charge/engine.ts';
+import {
+  BEAT_LOST_MS,
+  type Addressed,
+  type BayOrder,
+  type FromBench,
+  type LiveBay,
+  type ToBench,
+} from '@cork-ember/core/devices/bay/messages.ts';
+import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
+import { driverOf } from '@cork-ember/core/devices/driver.ts';
+import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import { setTimeout as pass } from 'node:timers/promises';
+import { elapsedNow } from '../clock/realTime.ts';
+import { TcpWire } from '../devices/tcpWire.ts';
+
+const LOOK_MS = 1000;
+/** Of usual leads; measured by whoever calibrates a bay, Ω. */
+const LEADS_OHM = 0;
+const SERVER_GONE = 'The shop’s server has said nothing for two seconds: switched off.';
+
+interface Bay {
+  readonly order: BayOrder;
+  readonly supervisor: BaySupervisor;
+  readonly wires: readonly TcpWire[];
+  isLooking: boolean;
+}
+
+interface Beat {
+  readonly atMs: number;
+  readonly shopMs: number;
+  readonly pace: number;
+  readonly unkept?: string | undefined;
+}
+
+export class Bench {
+  private readonly tell: (message: FromBench) => void;
+  private readonly bays = new Map<number, Bay>();
+  private readonly timer: NodeJS.Timeout;
+  private beat: Beat | undefined;
+
+  constructor(tell: (message: FromBench) => void) {
+    this.tell = tell;
+    this.timer = setInterval(() => this.lookAtAll(), LOOK_MS);
+  }
+
+  async hear(message: ToBench): Promise<void> {
+    switch (message.kind) {
+      case 'beat':
+        this.beat = { atMs: elapsedNow(), ...message };
+        return;
+      case 'check':
+        return this.check(message.order);
+      case 'confirm':
+        await this.bays.get(message.bay)?.supervisor.confirm();
+        return this.say(message.bay);
+      case 'stop':
+        await this.bays.get(message.bay)?.supervisor.stop(message.why);
+        return this.say(message.bay);
+    }
+  }
+
+  /** Everything off; nothing is looked at any more. */
+  async end(why: string): Promise<void> {
+    clearInterval(this.timer);
+    await Promise.all([...this.bays.values()].map(({ supervisor }) => supervisor.stop(why)));
+    for (const { wires } of this.bays.values()) for (const wire of wires) wire.close();
+  }
+
+  private async check(order: BayOrder): Promise<void> {
+    const { bay: number } = order;
+    const before = this.bays.get(number);
+    if (before) {
+      await before.supervisor.stop('Checked anew.');
+      for (const wire of before.wires) wire.close();
+    }
+    const bay = this.open(order);
+    this.bays.set(number, bay);
+    const checking = bay.supervisor.check(order.restingV);
+    this.say(number);
+    // Why it is refused is what the bay then says.
+    await checking.catch(() => undefined);
+    this.say(number);
+  }
+
+  private open(order: BayOrder): Bay {
+    const wires: TcpWire[] = [];
+    const driver = ({ profile, host, port }: Addressed) => {
+      const wire = new TcpWire(host, port);
+      wires.push(wire);
+      return driverOf(profile, oneAtATime(wire));
+    };
+    const engine = new ChargeEngine(order.plan, order.subject);
+    const meter = order.meter && driver(order.meter);
+    const hasProbe = order.meter !== undefined && 'tempC' in order.meter.profile.speech.asks;
+    const supervisor = new BaySupervisor(
+      {
+        supply: driver(order.supply),
+        ...(meter ? { posts: meter } : {}),
+        ...(meter && hasProbe ? { probe: meter } : {}),
+        ...(order.cutoff ? { cutoff: driver(order.cutoff) } : {}),
+      },
+      engine,
+      {
+        cells: engine.cells,
+        ceilingV: engine.ceilings.volts,
+        everyS: LOOK_MS / 1000,
+        pace: this.beat?.pace ?? 1,
+        leadsOhm: LEADS_OHM,
+      },
+      {
+        now: () => ({ atS: elapsedNow() / 1000, shopMs: this.shopMs() }),
+        pass: (seconds) => pass(seconds * 1000),
+        alarm: (says) => this.tell({ kind: 'alarm', bay: order.bay, job: order.job, says }),
+        unkept: () => this.beat?.unkept,
+      },
+    );
+    return { order, supervisor, wires, isLooking: false };
+  }
+
+  /** The shop's clock, carried on from what was heard of it last. */
+  private shopMs(): number {
+    const { beat } = this;
+    return beat ? beat.shopMs + (elapsedNow() - beat.atMs) * beat.pace : 0;
+  }
+
+  private lookAtAll(): void {
+    const isServerThere = this.beat !== undefined && elapsedNow() - this.beat.atMs <= BEAT_LOST_MS;
+    for (const [number, bay] of this.bays) {
+      const { supervisor, order } = bay;
+      if (!isServerThere && supervisor.phase.kind === 'running') {
+        this.tell({ kind: 'alarm', bay: number, job: order.job, says: SERVER_GONE });
+        void supervisor.stop(SERVER_GONE).then(() => this.say(number));
+        continue;
+      }
+      // One that takes longer than a second is late, and its own next look says so.
+      if (bay.isLooking) continue;
+      bay.isLooking = true;
+      void supervisor.look().finally(() => {
+        bay.isLooking = false;
+        this.say(number);
+      });
+    }
+  }
+
+  private say(number: number): void {
+    const bay = this.bays.get(number);
+    if (bay) this.tell({ kind: 'bay', live: liveOf(bay) });
+  }
+}
+
+function liveOf({ order: { order, bay, job }, supervisor }: Bay): LiveBay {
+  const { phase, lastSample } = supervisor;
+  const base = { order, bay, job, phase: phase.kind };
+  switch (phase.kind) {
+    case 'off':
+      return { ...base, says: phase.why };
+    case 'checking':
+      return { ...base, says: 'The connection is being checked.' };
+    case 'ready':
+      return {
+        ...base,
+        says: `It stands at ${phase.found.restV.toFixed(2)} V. Look at clips, vents and the room, then switch it on.`,
+      };
+    case 'running':
+    case 'ended': {
+      const { state } = phase;
+      return {
+        ...base,
+        says: state?.because ?? '',
+        ...(state ? { stage: supervisor.stageName(state), ah: state.totalAh } : {}),
+        ...(lastSample ? { sample: lastSample } : {}),
+      };
+    }
+  }
+}

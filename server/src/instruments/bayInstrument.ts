@@ -1,0 +1,65 @@
+/** What a bay’s own devices show, as an instrument any form may read: nobody types what a cable knows. */
+import type { Clock } from '@cork-ember/core/clock/clock.ts';
+import type { Asked, DeviceKind } from '@cork-ember/core/devices/profile.ts';
+import type { Sample } from '@cork-ember/core/devices/samples.ts';
+import {
+  InstrumentError,
+  type Instrument,
+  type InstrumentIdentity,
+  type InstrumentQuantity,
+  type InstrumentReading,
+} from '@cork-ember/core/observation/instrument.ts';
+import type { Bays } from '../services/bays.ts';
+import type { Devices } from '../services/devices.ts';
+import type { Jobs } from '../services/jobs.ts';
+
+/** Who is asked for what, the first that is there; and where it stands in what the bench saw last. */
+const READ: Partial<
+  Record<InstrumentQuantity, readonly [kinds: readonly DeviceKind[], Asked, keyof Sample]>
+> = {
+  voltage: [['meter', 'supply'], 'volts', 'volts'],
+  current: [['supply'], 'amps', 'amps'],
+  temperature: [['meter'], 'tempC', 'tempC'],
+};
+
+interface BayInstrumentNeeds {
+  readonly jobs: Jobs;
+  readonly devices: Devices;
+  readonly bays: Bays;
+  readonly clock: Clock;
+}
+
+export class BayInstrument implements Instrument {
+  private readonly need: BayInstrumentNeeds;
+
+  constructor(need: BayInstrumentNeeds) {
+    this.need = need;
+  }
+
+  identify(): Promise<InstrumentIdentity> {
+    const { devices } = this.need;
+    const quantities = (Object.keys(READ) as InstrumentQuantity[]).filter((quantity) =>
+      READ[quantity]?.[0].some((kind) => devices.hasAny(kind, READ[quantity]?.[1])),
+    );
+    return Promise.resolve({ id: 'bay', name: 'Bay’s own devices', quantities, isSimulated: false });
+  }
+
+  async read(quantity: InstrumentQuantity, job: string): Promise<InstrumentReading> {
+    const { jobs, devices, bays, clock } = this.need;
+    const way = READ[quantity];
+    const { bay, opened } = (await jobs.job(job)).state;
+    if (!way) throw new InstrumentError(`A bay’s own devices do not read ${quantity}.`);
+    const [kinds, asked, shown] = way;
+    // Many devices speak to one at a time: while the bench does, it is the bench that knows.
+    const live = bays.list().find((one) => one.bay === bay && one.job === job && one.phase === 'running');
+    const seen = live?.sample?.[shown];
+    if (seen !== undefined) return { quantity, value: seen, at: clock.now() };
+    for (const kind of kinds) {
+      const value = await devices.askBay(bay, kind, asked);
+      if (value !== undefined) return { quantity, value, at: clock.now() };
+    }
+    throw new InstrumentError(
+      `${opened.battery.tag}: bay ${bay} has no device of its own that reads ${quantity}.`,
+    );
+  }
+}

@@ -1,0 +1,89 @@
+import { expect } from 'chai';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { copyInto } from '../store/copies.ts';
+import { ReadingsFile, type JobSample } from './readingsFile.ts';
+
+const START = Date.parse('2026-03-10T08:00:00Z');
+const [FIRST, SECOND] = ['5ce77e00-0000-4000-8000-000000000001', '5ce77e00-0000-4000-8000-000000000002'];
+
+const second = (index: number, job = FIRST): JobSample => ({
+  job,
+  at: START + 1000 * index,
+  volts: Number((13 + 0.001 * (index % 7)).toFixed(3)),
+  amps: 5,
+  ...(job === FIRST ? { tempC: 24 } : {}),
+});
+
+const withoutJob = ({ job: _job, ...sample }: JobSample): object => sample;
+
+describe('the file of readings', () => {
+  let folder: string;
+  let readings: ReadingsFile;
+  beforeEach(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'cork-ember-readings-'));
+    readings = await ReadingsFile.open(join(folder, 'readings.sqlite'));
+  });
+  afterEach(async () => {
+    await readings.close();
+    rmSync(folder, { recursive: true });
+  });
+
+  const keep = async (from: number, to: number): Promise<void> => {
+    // As many at once as a bay gives in a minute: a test has no hours.
+    for (let index = from; index < to; index += 60)
+      await readings.keep(
+        Array.from({ length: Math.min(60, to - index) }, (_, more) => [
+          second(index + more),
+          second(index + more, SECOND),
+        ]).flat(),
+      );
+  };
+
+  it('gives back every second of an hour, packed and not yet packed, with no gap', async () => {
+    await keep(0, 3600);
+    for (const job of [FIRST, SECOND]) {
+      const all = await readings.read(job, START, START + 3_600_000);
+      expect(all).to.deep.equal(Array.from({ length: 3600 }, (_, index) => withoutJob(second(index, job))));
+    }
+    const part = await readings.read(FIRST, START + 599_000, START + 601_000);
+    expect(part.map(({ at }) => (at - START) / 1000)).to.deep.equal([599, 600, 601]);
+  });
+
+  it('takes the same seconds twice as once', async () => {
+    await keep(0, 120);
+    await keep(60, 180);
+    expect(await readings.read(FIRST, START, START + 1e9)).to.have.length(180);
+  });
+
+  it('is the same when it is opened again, and goes on', async () => {
+    await keep(0, 1000);
+    await readings.close();
+    readings = await ReadingsFile.open(join(folder, 'readings.sqlite'));
+    await keep(1000, 1500);
+    const all = await readings.read(FIRST, START, START + 1e9);
+    expect(all.map(({ at }) => (at - START) / 1000)).to.deep.equal(
+      Array.from({ length: 1500 }, (_, index) => index),
+    );
+  });
+
+  it('what was said to be kept is on disk, whoever is killed', async () => {
+    await keep(0, 700);
+    // A copy of the file as it lies there, log and all, is what a killed program leaves.
+    await copyInto(join(folder, 'readings.sqlite'), folder, 'left');
+    const { readdirSync } = await import('node:fs');
+    const left = readdirSync(folder).find((name) => name.includes('left')) ?? '';
+    const again = await ReadingsFile.open(join(folder, left));
+    expect(await again.read(FIRST, START, START + 1e9)).to.have.length(700);
+    await again.close();
+  });
+
+  it('lets go of what is older than the rule', async () => {
+    await keep(0, 1800);
+    await readings.forgetBefore(START + 1_300_000);
+    const all = await readings.read(FIRST, START, START + 1e9);
+    expect(all.at(-1)?.at).to.equal(START + 1_799_000);
+    expect((all[0]?.at ?? 0) - START).to.be.within(600_000, 1_300_000);
+  });
+});

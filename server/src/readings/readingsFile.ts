@@ -1,0 +1,157 @@
+/**
+ * Readings of each second, in a file of their own beside the shop's: what was said to be kept is on disk, and ten minutes of a job become one small block. A
+ * file of readings that is lost takes nothing of the record with it.
+ */
+import { promisify } from 'node:util';
+import { deflateRaw, inflateRaw } from 'node:zlib';
+import {
+  DataTypes,
+  Model,
+  Op,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type ModelStatic,
+} from 'sequelize';
+import { packed, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
+import { key, number } from '../store/columns.ts';
+import { connect, type Connection } from '../store/database.ts';
+
+const squeeze = promisify(deflateRaw);
+const unsqueeze = promisify(inflateRaw);
+
+/** So long a block is, ms. */
+const BLOCK_MS = 10 * 60_000;
+
+/** A second of one job. */
+export interface JobSample extends Sample {
+  readonly job: string;
+}
+
+class TailRow extends Model<InferAttributes<TailRow>, InferCreationAttributes<TailRow>> {
+  declare job: string;
+  declare at: number;
+  declare volts: number;
+  declare amps: number;
+  declare tempC: number | null;
+}
+
+class BlockRow extends Model<InferAttributes<BlockRow>, InferCreationAttributes<BlockRow>> {
+  declare job: string;
+  declare from: number;
+  declare to: number;
+  declare data: Buffer;
+}
+
+const figure = () => ({ type: DataTypes.DOUBLE, allowNull: false });
+
+const ofRow = ({ at, volts, amps, tempC }: TailRow): Sample => ({
+  at: Number(at),
+  volts,
+  amps,
+  ...(tempC === null ? {} : { tempC }),
+});
+
+export class ReadingsFile {
+  private readonly connection: Connection;
+  private readonly tail: ModelStatic<TailRow>;
+  private readonly blocks: ModelStatic<BlockRow>;
+  /** When the seconds of each job begin that are in no block yet. */
+  private readonly since = new Map<string, number>();
+
+  private constructor(connection: Connection) {
+    this.connection = connection;
+    const { sequelize } = connection;
+    this.tail = sequelize.define<TailRow>(
+      'tail',
+      {
+        job: key(),
+        at: { ...number(), primaryKey: true },
+        volts: figure(),
+        amps: figure(),
+        tempC: DataTypes.DOUBLE,
+      },
+      { timestamps: false, freezeTableName: true },
+    );
+    this.blocks = sequelize.define<BlockRow>(
+      'blocks',
+      {
+        job: key(),
+        from: { ...number(), primaryKey: true },
+        to: number(),
+        data: { type: DataTypes.BLOB, allowNull: false },
+      },
+      { timestamps: false, freezeTableName: true },
+    );
+  }
+
+  /**
+   * Opens the file, creating it when missing.
+   * @throws ShopFileError where it cannot be opened
+   */
+  static async open(file: string): Promise<ReadingsFile> {
+    const readings = new ReadingsFile(await connect(file));
+    await readings.tail.sync();
+    await readings.blocks.sync();
+    for (const { job: of, at } of await readings.tail.findAll({ order: [['at', 'DESC']] }))
+      readings.since.set(of, Number(at));
+    return readings;
+  }
+
+  /**
+   * Puts seconds of any jobs on disk, all of them or none; those that were kept already stay as they are.
+   * @returns once they are there
+   */
+  async keep(samples: readonly JobSample[]): Promise<void> {
+    await this.tail.bulkCreate(
+      samples.map(({ tempC, ...sample }) => ({ ...sample, tempC: tempC ?? null })),
+      { ignoreDuplicates: true },
+    );
+    for (const { job: of, at } of samples) if (!this.since.has(of)) this.since.set(of, at);
+    const newest = new Map(samples.map((sample) => [sample.job, sample.at]));
+    for (const [of, at] of newest) if (at - (this.since.get(of) ?? at) >= BLOCK_MS) await this.pack(of, at);
+  }
+
+  /** Makes a block of the seconds of a job before a moment. */
+  private async pack(of: string, before: number): Promise<void> {
+    await this.connection.sequelize.transaction(async (transaction) => {
+      const where = { job: of, at: { [Op.lt]: before } };
+      const rows = (await this.tail.findAll({ where, order: [['at', 'ASC']], transaction })).map(ofRow);
+      const [first, last] = [rows[0], rows.at(-1)];
+      if (first && last) {
+        const data = await squeeze(packed(rows));
+        await this.blocks.create({ job: of, from: first.at, to: last.at, data }, { transaction });
+        await this.tail.destroy({ where, transaction });
+      }
+    });
+    this.since.set(of, before);
+  }
+
+  /**
+   * All seconds of a job between two moments, in order.
+   * @throws RangeError where a block is damaged
+   */
+  async read(of: string, from: number, to: number): Promise<Sample[]> {
+    const blocks = await this.blocks.findAll({
+      where: { job: of, from: { [Op.lte]: to }, to: { [Op.gte]: from } },
+      order: [['from', 'ASC']],
+    });
+    const samples: Sample[] = [];
+    for (const { data } of blocks) samples.push(...unpacked(await unsqueeze(data)));
+    const rows = await this.tail.findAll({
+      where: { job: of, at: { [Op.between]: [from, to] } },
+      order: [['at', 'ASC']],
+    });
+    samples.push(...rows.map(ofRow));
+    return samples.filter(({ at }) => at >= from && at <= to);
+  }
+
+  /** Lets go of what is older. @param before shop time, ms */
+  async forgetBefore(before: number): Promise<void> {
+    await this.blocks.destroy({ where: { to: { [Op.lt]: before } } });
+    await this.tail.destroy({ where: { at: { [Op.lt]: before } } });
+  }
+
+  close(): Promise<void> {
+    return this.connection.close();
+  }
+}

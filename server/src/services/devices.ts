@@ -1,0 +1,172 @@
+/** Speaks to the shop's devices when somebody sets them up: who is there, what it shows, and whether it switches off. */
+import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
+import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
+import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
+import {
+  DEVICE_KINDS,
+  type Asked,
+  type DeviceKind,
+  type DeviceProfile,
+} from '@cork-ember/core/devices/profile.ts';
+import type { Addressed } from '@cork-ember/core/devices/bay/messages.ts';
+import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
+import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { SimulatedDevices } from '../devices/simulatedDevices.ts';
+import { TcpWire } from '../devices/tcpWire.ts';
+import { ProblemError } from '../problems.ts';
+import { isPrivate } from '../tls/privateNetworks.ts';
+
+/** A current this small is none, A. */
+const NONE_A = 0.05;
+const OWN_MACHINE = '127.0.0.1';
+
+/** @throws ProblemError where a device has no profile, stands on no network of the shop's own, or two of a kind are wired to one bay */
+export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' | 'profiles'>): void {
+  const wired = new Map<string, string>();
+  for (const { name, profile, place, bay } of devices) {
+    const kind = profileNamed(profile, profiles)?.kind;
+    if (!kind) throw new ProblemError('bad-input', `${name}: there is no profile “${profile}” in this shop.`);
+    if (place.kind === 'tcp' && !isPrivate(place.host))
+      throw new ProblemError(
+        'bad-input',
+        `${verbatim(`${name}: ${place.host}`)} is no address of a network of the shop’s own, such as ${verbatim('192.168.1.50')}; devices are spoken to nowhere else.`,
+      );
+    if (bay === undefined) continue;
+    const other = wired.get(`${bay} ${kind}`);
+    if (other !== undefined)
+      throw new ProblemError(
+        'bad-input',
+        `${name}: bay ${bay} has a ${DEVICE_KINDS[kind]} already, ${other}.`,
+      );
+    wired.set(`${bay} ${kind}`, name);
+  }
+}
+
+export class Devices {
+  private readonly settings: { readonly shop: Shop };
+  private readonly simulated: SimulatedDevices | undefined;
+
+  /** @param simulated those of a demo */
+  constructor(settings: { readonly shop: Shop }, simulated: SimulatedDevices | undefined) {
+    this.settings = settings;
+    this.simulated = simulated;
+  }
+
+  /** Those of a demo go with it. */
+  async close(): Promise<void> {
+    await this.simulated?.close();
+  }
+
+  /** The shop's own first, then those that ship. */
+  get profiles(): readonly DeviceProfile[] {
+    return [...(this.settings.shop.profiles ?? []), ...GENERIC_PROFILES];
+  }
+
+  private device(id: string): Device {
+    const device = this.settings.shop.devices?.find((one) => one.id === id);
+    if (!device) throw new ProblemError('not-found', `There is no device “${id}” in this shop.`);
+    return device;
+  }
+
+  private addressed({ name, place, profile: named }: Device): Addressed {
+    const profile = profileNamed(named, this.settings.shop.profiles);
+    if (!profile) throw new ProblemError('not-found', `${name}: its profile is gone.`);
+    if (place.kind === 'tcp') return { profile, host: place.host, port: place.port };
+    const port = this.simulated?.portOf(place.bay, place.part);
+    if (port === undefined)
+      throw new ProblemError('not-found', `${name}: there are no simulated devices in this shop.`);
+    return { profile, host: OWN_MACHINE, port };
+  }
+
+  /** What of a kind is wired to a bay; undefined where there is none. */
+  inBay(bay: number, kind: DeviceKind): Addressed | undefined {
+    const { devices = [], profiles } = this.settings.shop;
+    const device = devices.find(
+      (one) => one.bay === bay && profileNamed(one.profile, profiles)?.kind === kind,
+    );
+    return device && this.addressed(device);
+  }
+
+  /** Whether any bay has a device of a kind that can be asked for that. */
+  hasAny(kind: DeviceKind, what: Asked | undefined): boolean {
+    const { devices = [], profiles } = this.settings.shop;
+    return devices.some((device) => {
+      const profile = profileNamed(device.profile, profiles);
+      return (
+        device.bay !== undefined &&
+        profile?.kind === kind &&
+        what !== undefined &&
+        what in profile.speech.asks
+      );
+    });
+  }
+
+  /**
+   * One figure of what is wired to a bay.
+   * @returns undefined where nothing there can be asked for it
+   * @throws InstrumentError where it does not answer
+   */
+  async askBay(bay: number, kind: DeviceKind, what: Asked): Promise<number | undefined> {
+    const device = this.inBay(bay, kind);
+    if (!device || !(what in device.profile.speech.asks)) return undefined;
+    const wire = new TcpWire(device.host, device.port);
+    try {
+      return await driverOf(device.profile, oneAtATime(wire)).ask(what);
+    } catch (error) {
+      if (!(error instanceof DeviceError)) throw error;
+      throw new InstrumentError(`${device.profile.name} of bay ${bay}: ${error.message}`, { cause: error });
+    } finally {
+      wire.close();
+    }
+  }
+
+  private async spoken(
+    id: string,
+    what: (driver: Driver, said: Saying) => Promise<void>,
+  ): Promise<DeviceSaid> {
+    const device = this.device(id);
+    const { profile, host, port } = this.addressed(device);
+    const wire = new TcpWire(host, port);
+    const said: Saying = { figures: {} };
+    try {
+      const driver = driverOf(profile, oneAtATime(wire));
+      said.says = await driver.identify();
+      await what(driver, said);
+    } catch (error) {
+      if (!(error instanceof DeviceError)) throw error;
+      said.trouble = `${device.name}: ${error.message}`;
+    } finally {
+      wire.close();
+    }
+    return said;
+  }
+
+  /** Who it says it is, and all it can be asked. @throws ProblemError where there is none */
+  talk(id: string): Promise<DeviceSaid> {
+    return this.spoken(id, async (driver, said) => {
+      for (const what of Object.keys(driver.profile.speech.asks) as Asked[])
+        said.figures[what] = await driver.ask(what);
+    });
+  }
+
+  /** Tells it to be off, and looks whether it is. @throws ProblemError where there is none */
+  testOff(id: string): Promise<DeviceSaid> {
+    return this.spoken(id, async (driver, said) => {
+      await driver.tell('off');
+      const { asks } = driver.profile.speech;
+      for (const what of ['isOn', 'amps'] as const)
+        if (asks[what] !== undefined) said.figures[what] = await driver.ask(what);
+      const { isOn = 0, amps = 0 } = said.figures;
+      if (isOn !== 0 || Math.abs(amps) > NONE_A)
+        throw new DeviceError('refused', 'it was told to be off and is not: pull its mains plug.');
+    });
+  }
+}
+
+interface Saying {
+  says?: string;
+  trouble?: string;
+  readonly figures: Partial<Record<Asked, number>>;
+}

@@ -1,0 +1,267 @@
+/** Devices the bench speaks to over a cable: added by their address, spoken to, and tried whether they switch off. */
+import { useMutation } from '@tanstack/react-query';
+import { Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
+import { placeText, profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
+import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
+import { DEVICE_KINDS, type DeviceProfile } from '@cork-ember/core/devices/profile.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
+import { ask, sentenceOf } from '../api/client.ts';
+import { Button } from '../ui/Button.tsx';
+import { card } from '../ui/card.ts';
+import { Combobox } from '../ui/Combobox.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
+import { Named } from '../ui/Named.tsx';
+import { Notice } from '../ui/Notice.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { sayTrouble } from '../ui/say.ts';
+import { TextBox } from '../ui/TextBox.tsx';
+import { freeId } from './freeId.ts';
+import { useShopChange } from './useShopChange.ts';
+import { WhyBar } from './WhyBar.tsx';
+
+/** Where instruments that speak SCPI over TCP listen. @see IANA service name scpi-raw */
+const USUAL_PORT = 5025;
+
+/** What it showed, in the order a technician reads a supply. */
+function saidWords({ figures }: DeviceSaid): string {
+  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps } = figures;
+  const figure = (value: number | undefined, unit: string, before = ''): string[] =>
+    value === undefined ? [] : [`${before}${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
+  return [
+    ...(isOn === undefined ? [] : [isOn === 0 ? 'off' : 'on']),
+    ...figure(volts, 'V'),
+    ...figure(amps, 'A'),
+    ...figure(tempC, '°C'),
+    ...figure(setVolts, 'V', 'set to '),
+    ...figure(setAmps, 'A', 'set to '),
+    ...figure(mostVolts, 'V', 'trips at '),
+    ...figure(mostAmps, 'A', 'trips at '),
+  ].join(' · ');
+}
+
+function DeviceCard({
+  device,
+  profile,
+  isKept,
+  onRemove,
+}: {
+  device: Device;
+  profile: DeviceProfile | undefined;
+  /** Whether the shop has it already: what is only typed is spoken to by nobody. */
+  isKept: boolean;
+  onRemove: () => void;
+}) {
+  const { id, name, place, bay } = device;
+  const talk = useMutation({
+    mutationFn: (what: 'talk' | 'off') => ask<DeviceSaid>(`/api/devices/${id}/${what}`, {}),
+    onError: (error) => sayTrouble(sentenceOf(error)),
+  });
+  const said = talk.data;
+  const switches = profile?.speech.protocol === 'scpi' && profile.speech.tells.off !== undefined;
+  return (
+    <li className={card()}>
+      <div className="flex flex-wrap items-center gap-3">
+        <div className="min-w-0 flex-1 basis-60">
+          <p className="font-semibold break-words">{verbatim(name)}</p>
+          <p className="text-sm text-soft">
+            {profile ? `${DEVICE_KINDS[profile.kind]} · ${verbatim(profile.name)}` : 'its profile is gone'} ·{' '}
+            {placeText(place)} · {bay === undefined ? 'wired to no bay' : `bay ${bay}`}
+          </p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Button
+            aria-label={`Talk to it: ${name}`}
+            disabled={!isKept || talk.isPending}
+            onClick={() => talk.mutate('talk')}
+          >
+            Talk to it
+          </Button>
+          {switches && (
+            <Button
+              aria-label={`Test its off: ${name}`}
+              disabled={!isKept || talk.isPending}
+              onClick={() => talk.mutate('off')}
+            >
+              Test its off
+            </Button>
+          )}
+          <Button aria-label={`Remove ${name}`} onClick={onRemove}>
+            <Trash2 aria-hidden className="size-5" />
+          </Button>
+        </div>
+      </div>
+      {!isKept && <p className="mt-2 text-sm text-soft">It can be spoken to once it is in force.</p>}
+      <div role="status">
+        {said && (
+          <div className="mt-3 space-y-2">
+            {said.says !== undefined && (
+              <p className="break-words">
+                It says it is “{said.says}”.{' '}
+                {saidWords(said) !== '' && (
+                  <span className="reading whitespace-pre-wrap">{saidWords(said)}</span>
+                )}
+              </p>
+            )}
+            {said.trouble !== undefined && <Notice tone="stop">{said.trouble}</Notice>}
+            {said.trouble === undefined && talk.variables === 'off' && (
+              <p className="font-semibold text-verdigris">It was told to be off, and is.</p>
+            )}
+          </div>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function NewDevice({
+  profiles,
+  onAdd,
+}: {
+  profiles: readonly DeviceProfile[];
+  onAdd: (device: Omit<Device, 'id'>) => void;
+}) {
+  const [name, setName] = useState('');
+  const [profile, setProfile] = useState('');
+  const [host, setHost] = useState('');
+  const [port, setPort] = useState<number | undefined>(USUAL_PORT);
+  const [bay, setBay] = useState<number>();
+  const [round, setRound] = useState(0);
+  const isWhole = name.trim() !== '' && profile !== '' && host.trim() !== '' && port !== undefined;
+  return (
+    <section aria-labelledby="new-device" className={card({ className: 'mt-4' })}>
+      <h3 id="new-device" className="font-bold">
+        Another device
+      </h3>
+      <p className="text-soft">It is found by its address alone; nothing looks through the network.</p>
+      <div key={round} className="mt-3 grid items-end gap-3 sm:grid-cols-2 xl:grid-cols-5">
+        <TextBox label="Name" value={name} onChange={setName} most={60} placeholder="Supply of bay 3" />
+        <Named label="How it is spoken to">
+          <Combobox
+            label="How it is spoken to"
+            className="w-full"
+            value={profile}
+            placeholder="Choose a profile"
+            choices={profiles.map(({ id, name: label }) => ({ value: id, label }))}
+            onChoose={setProfile}
+          />
+        </Named>
+        <TextBox
+          label="Address"
+          value={host}
+          onChange={setHost}
+          most={45}
+          placeholder="192.168.1.50"
+          isReading
+        />
+        <NumberField label="Port" unit="" value={port} onChange={setPort} />
+        <NumberField label="Bay, where it is wired to one" unit="" value={bay} onChange={setBay} />
+      </div>
+      <Button
+        className="mt-3"
+        disabled={!isWhole}
+        onClick={() => {
+          onAdd({
+            name: name.trim(),
+            profile,
+            place: { kind: 'tcp', host: host.trim(), port: port ?? 0 },
+            ...(bay === undefined ? {} : { bay }),
+          });
+          setName('');
+          setHost('');
+          setRound(round + 1);
+        }}
+      >
+        <Plus aria-hidden className="size-5" /> Add it
+      </Button>
+    </section>
+  );
+}
+
+export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'profiles'>> }) {
+  const [draft, setDraft] = useState(shop);
+  const change = useShopChange();
+  const { devices, profiles } = draft;
+  const isChanged = JSON.stringify(draft) !== JSON.stringify(shop);
+  const readProfile = async (file: File | undefined): Promise<void> => {
+    try {
+      const read = JSON.parse((await file?.text()) ?? '') as DeviceProfile;
+      setDraft({ ...draft, profiles: [...profiles.filter(({ id }) => id !== read.id), read] });
+    } catch {
+      sayTrouble(`${file?.name ?? 'This file'} is no JSON: a profile is written as its schema says.`);
+    }
+  };
+  return (
+    <div>
+      <Notice tone="caution">
+        <p>
+          Local rules and the makers’ instructions come first. An unattended charge needs a cut-off that works
+          without this program, a ventilated room and the house’s leave.
+        </p>
+      </Notice>
+      <h2 className="mt-5 text-lg font-bold">Devices</h2>
+      {devices.length === 0 && (
+        <p className="mt-1 text-soft">
+          None yet. Supplies, cut-offs and meters that listen on this network can be added.
+        </p>
+      )}
+      <ul className="mt-3 space-y-3">
+        {devices.map((device) => (
+          <DeviceCard
+            key={device.id}
+            device={device}
+            profile={profileNamed(device.profile, profiles)}
+            isKept={shop.devices.some((kept) => JSON.stringify(kept) === JSON.stringify(device))}
+            onRemove={() => setDraft({ ...draft, devices: devices.filter(({ id }) => id !== device.id) })}
+          />
+        ))}
+      </ul>
+      <NewDevice
+        profiles={[...profiles, ...GENERIC_PROFILES]}
+        onAdd={(device) =>
+          setDraft({ ...draft, devices: [...devices, { id: freeId('device', devices), ...device }] })
+        }
+      />
+      <h2 className="mt-6 text-lg font-bold">Profiles of your own</h2>
+      <p className="text-soft">
+        A device no profile fits is added by writing one: a file, and no program.{' '}
+        <a className="underline" href="/api/devices/profile.schema.json" download="profile.schema.json">
+          What such a file holds
+        </a>
+      </p>
+      <ul className="mt-2 space-y-2">
+        {profiles.map((profile) => (
+          <li key={profile.id} className="flex items-center gap-3">
+            <span className="min-w-0 flex-1 break-words">
+              {verbatim(profile.name)} <span className="text-soft">({verbatim(profile.id)})</span>
+            </span>
+            <Button
+              aria-label={`Remove profile ${profile.name}`}
+              onClick={() => setDraft({ ...draft, profiles: profiles.filter(({ id }) => id !== profile.id) })}
+            >
+              <Trash2 aria-hidden className="size-5" />
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <FileButton
+        name="Profile of a device"
+        accept="application/json,.json"
+        className="mt-2"
+        onFiles={([file]) => void readProfile(file)}
+      >
+        Take in a profile
+      </FileButton>
+      {isChanged && (
+        <WhyBar
+          summary="Devices or profiles changed."
+          problem={change.error}
+          isPending={change.isPending}
+          onSave={(why) => change.mutate({ why, ...draft })}
+          onDrop={() => setDraft(shop)}
+        />
+      )}
+    </div>
+  );
+}
