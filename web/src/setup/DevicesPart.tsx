@@ -27,17 +27,19 @@ const USUAL_PORT = 5025;
 /** What it showed, in the order a technician reads a supply. */
 function saidWords({ figures }: DeviceSaid): string {
   const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps } = figures;
-  const figure = (value: number | undefined, unit: string, before = ''): string[] =>
-    value === undefined ? [] : [`${before}${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
+  const figure = (value: number | undefined, unit: string): string[] =>
+    value === undefined ? [] : [`${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
+  const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
+    const both = [...figure(ofVolts, 'V'), ...figure(ofAmps, 'A')];
+    return both.length === 0 ? [] : [`${word} ${both.join(' and ')}`];
+  };
   return [
     ...(isOn === undefined ? [] : [isOn === 0 ? 'off' : 'on']),
     ...figure(volts, 'V'),
     ...figure(amps, 'A'),
     ...figure(tempC, '°C'),
-    ...figure(setVolts, 'V', 'set to '),
-    ...figure(setAmps, 'A', 'set to '),
-    ...figure(mostVolts, 'V', 'trips at '),
-    ...figure(mostAmps, 'A', 'trips at '),
+    ...pair('set to', setVolts, setAmps),
+    ...pair('trips at', mostVolts, mostAmps),
   ].join(' · ');
 }
 
@@ -135,7 +137,7 @@ function NewDevice({
         Another device
       </h3>
       <p className="text-soft">It is found by its address alone; nothing looks through the network.</p>
-      <div key={round} className="mt-3 grid items-end gap-3 sm:grid-cols-2 xl:grid-cols-5">
+      <div key={round} className="mt-3 grid items-start gap-3 sm:grid-cols-2 xl:grid-cols-5">
         <TextBox label="Name" value={name} onChange={setName} most={60} placeholder="Supply of bay 3" />
         <Named label="How it is spoken to">
           <Combobox

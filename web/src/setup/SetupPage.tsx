@@ -71,13 +71,13 @@ export function SetupPage() {
       <Tabs.Root value={part} onValueChange={(next) => setParams({ part: next }, { replace: true })}>
         <Tabs.List
           aria-label="Parts of the setup"
-          className="mt-4 flex flex-wrap gap-1 border-b-2 border-line max-sm:grid max-sm:grid-cols-2"
+          className="mt-4 flex flex-wrap gap-0.5 border-b-2 border-line max-sm:grid max-sm:grid-cols-2"
         >
           {PARTS.map(({ id, name }) => (
             <Tabs.Trigger
               key={id}
               value={id}
-              className="-mb-0.5 min-h-12 border-b-4 border-transparent px-3 font-medium text-soft hover:text-char data-[state=active]:border-ember data-[state=active]:text-char"
+              className="-mb-0.5 min-h-12 border-b-4 border-transparent px-2 font-medium text-soft hover:text-char data-[state=active]:border-ember data-[state=active]:text-char"
             >
               {name}
             </Tabs.Trigger>
