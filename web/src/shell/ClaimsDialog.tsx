@@ -46,16 +46,18 @@ export function ClaimsDialog({ claims, person, timeZone, onSettle, onClose }: Cl
                 as {by}, {dateTimeText(at, timeZone)}, at {tablet}, sent by {sentBy}
               </span>
             </p>
-            <Button aria-label={`Confirm: ${tag} ${says}`} onClick={() => settle([key], true)}>
-              Confirm
-            </Button>
-            <Button
-              tone="quiet"
-              aria-label={`Not ${by === person.name ? 'mine' : 'theirs'}: ${tag} ${says}`}
-              onClick={() => settle([key], false)}
-            >
-              Not {by === person.name ? 'mine' : 'theirs'}
-            </Button>
+            <div className="flex gap-3">
+              <Button aria-label={`Confirm: ${tag} ${says}`} onClick={() => settle([key], true)}>
+                Confirm
+              </Button>
+              <Button
+                tone="quiet"
+                aria-label={`Not ${by === person.name ? 'mine' : 'theirs'}: ${tag} ${says}`}
+                onClick={() => settle([key], false)}
+              >
+                Not {by === person.name ? 'mine' : 'theirs'}
+              </Button>
+            </div>
           </li>
         ))}
       </ul>
