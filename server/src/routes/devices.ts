@@ -7,7 +7,9 @@ import type { Devices } from '../services/devices.ts';
 export function deviceRoutes(router: Router, devices: Devices): void {
   router.get('/devices/profiles', (_request, response) => void response.json(devices.profiles));
   router.get('/devices/profile.schema.json', (_request, response) => {
-    response.json({ title: 'Profile of a device', ...jsonSchema(deviceProfileSchema) });
+    response
+      .type('application/schema+json')
+      .json({ title: 'Profile of a device', ...jsonSchema(deviceProfileSchema) });
   });
   router.post('/devices/:id/talk', async (request, response) => {
     response.json(await devices.talk(request.params.id));
