@@ -92,7 +92,7 @@ describe('a cable of TCP', () => {
       setTimeout(() => socket.write('and another thing\n'), 30);
     });
     expect(await ask('a')).to.equal('a');
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    await new Promise((resolve) => setTimeout(resolve, 500));
     expect(await ask('b')).to.equal('b');
   });
 

@@ -142,14 +142,14 @@ export const SHOP_PATHS: Paths = {
     post: {
       summary: 'Ask a device who it is and what it shows; what it does stays as it is',
       parameters: [inPath('id')],
-      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing },
+      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing, ...refused },
     },
   },
   '/api/devices/{id}/off': {
     post: {
       summary: 'Tell a device to be off, and look whether it is',
       parameters: [inPath('id')],
-      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing },
+      responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing, ...refused },
     },
   },
   '/api/stream': {

@@ -313,7 +313,7 @@ export function apiRoutes(services: Services): Router {
   shelfRoutes(router, services.shelf);
   machineRoutes(router, services);
   instrumentRoutes(router, services);
-  deviceRoutes(router, services.devices);
+  deviceRoutes(router, services);
   bayRoutes(router, services);
   return router;
 }

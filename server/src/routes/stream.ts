@@ -4,7 +4,7 @@ import type { Stream } from '../services/stream.ts';
 
 const HEARTBEAT_MS = 20_000;
 /** What is told within so long is sent together: a bench of sixty-four jobs tells sixty-four things a second, ms. */
-const TOGETHER_MS = 25;
+const TOGETHER_MS = 100;
 /** Bytes that wait for one browser. */
 export const MOST_UNREAD = 4_000_000;
 

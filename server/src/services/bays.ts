@@ -20,6 +20,7 @@ import type {
 import { driverOf } from '@cork-ember/core/devices/driver.ts';
 import type { DeviceKind } from '@cork-ember/core/devices/profile.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { TcpWire } from '../devices/tcpWire.ts';
 import { ProblemError } from '../problems.ts';
@@ -27,11 +28,14 @@ import type { SettingStore } from '../store/settingStore.ts';
 import type { Devices } from './devices.ts';
 import type { Entries } from './entries.ts';
 import type { Jobs } from './jobs.ts';
+import type { JobSample } from '../readings/readingsFile.ts';
 import type { Readings } from './readings.ts';
 
 const BEAT_MS = 500;
 /** A check takes its small step and a few questions; whoever waits for it waits no longer. */
 const CHECKED_WITHIN_MS = 20_000;
+const ENDS_WITHIN_MS = 5000;
+const BENCH_SILENT_MS = 3000;
 
 const PROGRAM = fileURLToPath(
   new URL(
@@ -88,9 +92,19 @@ export class Bays {
   private timer: NodeJS.Timeout | undefined;
   private unkept: string | undefined;
   private orders = 0;
+  private heardAt = 0;
+  /** Seconds that are not on disk yet. */
+  private seen: JobSample[] = [];
 
   constructor(need: BaysNeed) {
     this.need = need;
+  }
+
+  /** @throws ProblemError where a bay runs: many devices speak to one at a time, and that is the bench */
+  assertQuiet(bay: number | undefined): void {
+    const phase = bay === undefined ? undefined : this.live.get(bay)?.phase;
+    if (phase === 'running' || phase === 'checking')
+      throw new ProblemError('refused', `Bay ${bay} runs: its devices are the bench’s until it is stopped.`);
   }
 
   /** Every bay that was ever under control since the server began, as it stands. */
@@ -201,8 +215,9 @@ export class Bays {
     const { by, order } = charging;
     if (by === undefined) return;
     delete charging.by;
-    await this.remember();
+    // The sheet first: whoever begins after this server finds either the one or the other.
     await this.pauseOnSheet(order.job, by, live.says, isHot);
+    await this.remember();
   }
 
   /** A look for the run sheet, where one is due; and what the sheet makes of it. */
@@ -261,9 +276,13 @@ export class Bays {
       bench.removeAllListeners('exit');
       const ended = new Promise((resolve) => bench.once('exit', resolve));
       bench.disconnect();
+      // One that hears nothing any more has let go of its supplies: their watchdogs act.
+      const late = setTimeout(() => bench.kill('SIGKILL'), ENDS_WITHIN_MS);
       await ended;
+      clearTimeout(late);
     }
     await Promise.all([...this.charging.values()].map(({ recording }) => recording));
+    await this.keepSeen();
   }
 
   private tell(message: ToBench): void {
@@ -284,7 +303,11 @@ export class Bays {
       void this.beLastHand();
     });
     this.beat(bench);
-    this.timer ??= setInterval(() => this.bench && this.beat(this.bench), BEAT_MS);
+    this.timer ??= setInterval(() => {
+      if (this.bench) this.beat(this.bench);
+      this.lookAtBench();
+      void this.keepSeen();
+    }, BEAT_MS);
     return bench;
   }
 
@@ -296,23 +319,37 @@ export class Bays {
   }
 
   private hear(message: FromBench): void {
+    this.heardAt = elapsedNow();
     if (message.kind === 'alarm') {
       this.need.log.warn({ bay: message.bay, job: message.job }, message.says);
       return;
     }
     const { live } = message;
     this.live.set(live.bay, live);
-    const { sample } = live;
-    if (live.phase === 'running' && sample)
-      this.need.readings.keep([{ job: live.job, ...sample }]).then(
-        () => (this.unkept = undefined),
-        (error: unknown) => {
-          this.unkept = 'the file of readings cannot be written';
-          this.need.log.error({ err: error }, this.unkept);
-        },
-      );
+    if (live.phase === 'running' && live.sample) this.seen.push({ job: live.job, ...live.sample });
     this.goOnWith(live);
     for (const wait of this.waits.get(live.bay) ?? []) wait(live);
+  }
+
+  /** A bench that should speak each second and does not is gone, whatever it still is. */
+  private lookAtBench(): void {
+    const isBusy = [...this.live.values()].some(({ phase }) => phase === 'running');
+    if (isBusy && elapsedNow() - this.heardAt > BENCH_SILENT_MS) this.bench?.kill('SIGKILL');
+  }
+
+  /** Puts what was seen since on disk, of all bays together. Where that fails nothing may flow any more. */
+  private async keepSeen(): Promise<void> {
+    if (this.seen.length === 0) return;
+    const { seen } = this;
+    this.seen = [];
+    try {
+      await this.need.readings.keep(seen);
+      this.unkept = undefined;
+    } catch (error) {
+      this.seen = [...seen, ...this.seen];
+      this.unkept = 'the file of readings cannot be written';
+      this.need.log.error({ err: error }, this.unkept);
+    }
   }
 
   /** What the run sheet is told of it, in turn. */

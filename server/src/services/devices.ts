@@ -64,6 +64,11 @@ export class Devices {
     return [...(this.settings.shop.profiles ?? []), ...GENERIC_PROFILES];
   }
 
+  /** Where a device is wired. @throws ProblemError where there is none */
+  bayOf(id: string): number | undefined {
+    return this.device(id).bay;
+  }
+
   private device(id: string): Device {
     const device = this.settings.shop.devices?.find((one) => one.id === id);
     if (!device) throw new ProblemError('not-found', `There is no device “${id}” in this shop.`);

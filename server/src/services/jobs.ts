@@ -12,7 +12,7 @@ import { byUrgency, type Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { handsOf } from '@cork-ember/core/runsheet/plan/hands.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
-import { outlineOf, packed, unpacked } from '@cork-ember/core/runsheet/log/outline.ts';
+import { outlineOf, packed } from '@cork-ember/core/runsheet/log/outline.ts';
 import { breather, together } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
 import type { JobStore, KeptJob } from '../store/jobStore.ts';
@@ -154,10 +154,8 @@ export class Jobs {
     const bays: BayPicture[] = [];
     const hands: Hand[] = [];
     for (const job of await this.openJobs()) {
-      // As a page would have it: however long a charge was watched, it is drawn from so many looks.
-      const outline = unpacked(packed(outlineOf(job)));
-      bays.push(bayPicture(outline, now));
-      hands.push(...handsOf(outline.state, now));
+      bays.push(bayPicture(outlineOf(job), now));
+      hands.push(...handsOf(job.state, now));
       await breathe();
     }
     return { bays: bays.sort(byBay), hands: hands.sort(byUrgency) };

@@ -4,8 +4,7 @@ import type { Sample } from '@cork-ember/core/devices/samples.ts';
 import { ReadingsFile, type JobSample } from '../readings/readingsFile.ts';
 
 /** Beside the shop's own file, by its name. */
-const readingsBeside = (shopFile: string): string =>
-  shopFile.replace(/(\.sqlite)?$/, '.readings.sqlite');
+const readingsBeside = (shopFile: string): string => shopFile.replace(/(\.sqlite)?$/, '.readings.sqlite');
 
 export class Readings {
   private readonly path: string;
