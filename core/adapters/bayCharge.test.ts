@@ -43,6 +43,12 @@ describe('a charge of the run sheet on a bay’s own supply', () => {
     });
   });
 
+  it('does not go on again where nothing reads its warmth', () => {
+    const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    sheet.wait(30).put('chargePaused', { step: 'charge#1', reason: 'stopped' });
+    expect(() => chargeOf(sheet).begins(undefined)).to.throw(RunSheetError, 'resume it by hand');
+  });
+
   it('is none where no charge is at hand', () => {
     expect(refusalOf(new TestJob())).to.include('no charge');
   });

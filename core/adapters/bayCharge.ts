@@ -16,8 +16,8 @@ export interface BayCharge {
   readonly step: string;
   readonly plan: Profile;
   readonly subject: Subject;
-  /** What is recorded when it goes on; a charge that goes on again needs the warmth of that moment. */
-  readonly begins: (tempC: number) => Entry;
+  /** What is recorded when it goes on. @throws RunSheetError where it goes on again and nothing reads its warmth */
+  readonly begins: (tempC: number | undefined) => Entry;
 }
 
 const refuse = (sentence: string): RunSheetError => new RunSheetError('held', sentence);
@@ -48,13 +48,16 @@ export function bayChargeOf(state: JobState, now: number): BayCharge {
     step: step.key,
     plan: heldPlan(setA, limits.ceilingV, limits.mostMin * 60, purpose, limits.isCompensated),
     subject: subjectOfType(type, context.basis.entered),
-    begins: (tempC) =>
-      isResumed
-        ? { kind: 'chargeResumed', payload: { step: step.key, tempC } }
-        : {
-            kind: 'chargeStarted',
-            payload: { step: step.key, currentA: setA, ...(treatment ? {} : { dueMin }) },
-          },
+    begins: (tempC) => {
+      if (!isResumed)
+        return {
+          kind: 'chargeStarted',
+          payload: { step: step.key, currentA: setA, ...(treatment ? {} : { dueMin }) },
+        };
+      if (tempC === undefined)
+        throw refuse('A charge goes on again by its warmth, and nothing here reads it: resume it by hand.');
+      return { kind: 'chargeResumed', payload: { step: step.key, tempC } };
+    },
   };
 }
 

@@ -4,6 +4,8 @@
 const FROM_C = 0;
 const TO_C = 45;
 const REFERENCE_C = 25;
+/** What a supply without a probe goes by, °C. */
+export const NO_PROBE_C = REFERENCE_C;
 /** Per cell and kelvin, charging. Handbook 7; the middle of the range makers publish (3 to 5 mV). */
 const CHARGE_V_PER_K = 0.004;
 /** And on float. */

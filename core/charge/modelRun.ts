@@ -6,6 +6,7 @@ import type { Source } from '../model/source.ts';
 import { CASE_C } from '../model/state.ts';
 import { Stepper } from '../model/stepper.ts';
 import type { ChargeEngine, EngineReading, EngineState } from './engine.ts';
+import { NO_PROBE_C } from './compensation.ts';
 import { heatingRatio } from './profile.ts';
 import { Trace } from './trace.ts';
 
@@ -31,8 +32,6 @@ export interface SupplyShape {
   readonly mostV: number;
 }
 
-/** What a supply without a probe goes by, °C. */
-const NO_PROBE_C = 25;
 const NOTHING: Source = { hold: 'current', amps: 0 };
 const IDEAL: SupplyShape = { mostA: Number.POSITIVE_INFINITY, mostV: Number.POSITIVE_INFINITY };
 

@@ -39,6 +39,7 @@ import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
 import { rebuild } from './services/projections.ts';
 import { SimulatedDevices } from './devices/simulatedDevices.ts';
+import { BaySheets } from './services/baySheet.ts';
 import { Bays } from './services/bays.ts';
 import { Readings } from './services/readings.ts';
 import { Customers } from './services/customers.ts';
@@ -267,13 +268,13 @@ async function openServices(
   const devices = new Devices(shopSettings, simulated);
   const readings = new Readings(database.file);
   const entries = new Entries({ ...shared, sealing });
+  const sheets = new BaySheets({ jobs, entries, settings, clock });
   const bays = new Bays({
     jobs,
     devices,
     readings,
     clock,
-    entries,
-    settings,
+    sheets,
     log: options.log,
     ...(simulated
       ? {
@@ -284,7 +285,7 @@ async function openServices(
         }
       : {}),
   });
-  await bays.begin();
+  await sheets.begin();
   // In the demo the bench’s meters know what is hidden in each battery; a bay’s own devices stand on batteries of their own.
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)

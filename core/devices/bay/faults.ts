@@ -2,7 +2,7 @@
  * What switches a bay off: one rule for each way it can go wrong, each in a sentence for whoever comes to look. A rule sees this look and the one before
  * it; when in doubt it speaks.
  */
-import { isAnswered, type BaySeen, type Held, type SupplySeen } from './seen.ts';
+import { isAnswered, NO_CURRENT_A, type BaySeen, type Held, type SupplySeen } from './seen.ts';
 
 export interface Watched {
   readonly cells: number;
@@ -47,9 +47,8 @@ export interface Fault {
   readonly says: string;
 }
 
-/** A supply regulates and shows within this share of what it is told (practice), and this much, A and V a cell. */
+/** A supply regulates and shows within this share of what it is told (practice), and this much, V a cell. */
 const OBEYS_WITHIN = 0.05;
-const OBEYS_WITHIN_A = 0.05;
 const OVER_CELL_V = 0.05;
 /** What it says it was told differs by rounding alone, V and A. */
 const SET_WITHIN = 0.02;
@@ -124,10 +123,10 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
     ({ supply: { volts, amps }, held, isNew }, { cells }) => {
       if (isNew) return undefined;
       const told = held.isOn ? held.amps : 0;
-      if (amps > told * (1 + OBEYS_WITHIN) + OBEYS_WITHIN_A)
+      if (amps > told * (1 + OBEYS_WITHIN) + NO_CURRENT_A)
         return `The supply gives ${A(amps)} where ${A(told)} were asked.`;
-      if (amps < -OBEYS_WITHIN_A) return `The battery gives ${A(-amps)} into the supply.`;
-      return amps > OBEYS_WITHIN_A && volts > held.volts + OVER_CELL_V * cells
+      if (amps < -NO_CURRENT_A) return `The battery gives ${A(-amps)} into the supply.`;
+      return amps > NO_CURRENT_A && volts > held.volts + OVER_CELL_V * cells
         ? `The supply shows ${V(volts)} where ${V(held.volts)} were asked.`
         : undefined;
     },

@@ -1,5 +1,8 @@
 /** What the devices of a bay showed at one look, and what they had been told. */
 
+/** Of regulators and displays: a current this small is none, A (practice). */
+export const NO_CURRENT_A = 0.05;
+
 /** A device that did not answer says so instead of its figures. */
 export interface Unanswered {
   readonly trouble: string;

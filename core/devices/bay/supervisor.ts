@@ -3,13 +3,21 @@
  * Whatever is in doubt switches off, and nothing but a person at the bay switches on again.
  */
 import type { ChargeEngine, EngineReading, EngineState } from '../../charge/engine.ts';
+import { NO_PROBE_C } from '../../charge/compensation.ts';
 import type { Driver } from '../driver.ts';
 import type { Sample } from '../samples.ts';
 import { DeviceError } from '../wire.ts';
 import { checkConnection, type CheckedBattery, type Found } from './check.ts';
 import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
 import { nudged, stillnessAfter, stillnessOf, type Stillness } from './frozen.ts';
-import { isAnswered, type BaySeen, type Held, type SupplySeen, type Unanswered } from './seen.ts';
+import {
+  isAnswered,
+  NO_CURRENT_A,
+  type BaySeen,
+  type Held,
+  type SupplySeen,
+  type Unanswered,
+} from './seen.ts';
 
 export interface BayDevices {
   readonly supply: Driver;
@@ -39,10 +47,6 @@ export interface BayHooks {
 
 const NEW_BEGINNING = 'Off since the bench began: whatever ran before does not go on by itself.';
 const STAYS_ON = 'The supply does not switch off: pull its mains plug now.';
-/** A current this small is none, A. */
-const NONE_A = 0.05;
-/** What a bay without a probe goes by, °C. */
-const NO_PROBE_C = 25;
 const TRIES = 2;
 const NOTHING: Held = { volts: 0, amps: 0, isOn: false };
 /** The cut-off and the supply go off by themselves after so many looks without a word. */
@@ -295,7 +299,7 @@ export class BaySupervisor {
     const { supply } = this.devices;
     if (this.phase.kind === 'checking') return;
     const isOff = await Promise.all([supply.ask('isOn'), supply.ask('amps')])
-      .then(([isOn, amps]) => isOn === 0 && Math.abs(amps) < NONE_A)
+      .then(([isOn, amps]) => isOn === 0 && Math.abs(amps) < NO_CURRENT_A)
       .catch(() => undefined);
     if (isOff !== false) return;
     this.phase = { kind: 'off', why: STAYS_ON, fault: 'stays-on' };

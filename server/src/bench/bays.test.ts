@@ -100,6 +100,14 @@ describe('a bay with a supply of its own', function () {
     expect(text.split('\r\n')).to.have.length.above(2);
   });
 
+  it('goes off at once where somebody pauses the charge on its run sheet', async () => {
+    await run();
+    await put({ kind: 'chargePaused', payload: { step: 'charge#1', reason: 'stopped' } });
+    const off = await bayIs(({ phase }) => phase === 'off');
+    expect(off.says).to.equal('The charge was paused on the run sheet.');
+    await supplyIsOff();
+  });
+
   it('a bench that is killed leaves the bay off, and never goes on by itself', async () => {
     await run();
     process.kill(benchPid(), 'SIGKILL');

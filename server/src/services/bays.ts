@@ -3,12 +3,10 @@
  * bench itself is gone.
  */
 import { fork, type ChildProcess } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
-import { bayChargeOf, bayVerdict, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
+import { bayChargeOf, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
-import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type {
   Addressed,
@@ -24,9 +22,8 @@ import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { TcpWire } from '../devices/tcpWire.ts';
 import { ProblemError } from '../problems.ts';
-import type { SettingStore } from '../store/settingStore.ts';
 import type { Devices } from './devices.ts';
-import type { Entries } from './entries.ts';
+import type { BaySheets, OnSheet } from './baySheet.ts';
 import type { Jobs } from './jobs.ts';
 import type { JobSample } from '../readings/readingsFile.ts';
 import type { Readings } from './readings.ts';
@@ -43,15 +40,10 @@ const PROGRAM = fileURLToPath(
     import.meta.url,
   ),
 );
-/** What a bay without a probe is reckoned at, °C. */
-const USUAL_C = 25;
 const BENCH_GONE = 'The bench’s own program ended: the shop’s server switched this bay off.';
 
-/** Looks of the run sheet come in by themselves so often, ms. */
-const LOOK_MS = 15 * 60_000;
-/** What was under control when the server ended. */
-const UNDER_CONTROL = 'bays';
-const SERVER_ENDED = 'The shop’s server ended meanwhile: the bay has been off since.';
+/** What was found at the clips holds so long, ms: then somebody may have changed them. */
+const CHECK_HOLDS_MS = 5 * 60_000;
 
 export interface CheckRequest {
   readonly job: string;
@@ -61,10 +53,10 @@ export interface CheckRequest {
 interface Charging {
   readonly order: BayOrder;
   readonly charge: BayCharge;
-  /** Who switched it on; none before. */
-  by?: string;
-  /** When the run sheet had its last look, shop time in ms. */
-  lookedAt: number;
+  /** While nobody has touched the clips since; on a clock that only grows, ms. */
+  readonly checkedAt: number;
+  /** Once somebody switched it on. */
+  on?: OnSheet;
   /** Looks and endings go in one after the other. */
   recording: Promise<unknown>;
 }
@@ -74,8 +66,7 @@ interface BaysNeed {
   readonly devices: Devices;
   readonly readings: Readings;
   readonly clock: ShopClock;
-  readonly entries: Entries;
-  readonly settings: SettingStore;
+  readonly sheets: BaySheets;
   readonly log: Logger;
   /** Of a demo: puts the battery of a job before the simulated devices of its bay. */
   readonly wire?: (bay: number, state: JobState) => void;
@@ -140,7 +131,7 @@ export class Bays {
       subject: charge.subject,
     };
     this.need.wire?.(bay, state);
-    this.charging.set(bay, { order, charge, lookedAt: 0, recording: Promise.resolve() });
+    this.charging.set(bay, { order, charge, checkedAt: elapsedNow(), recording: Promise.resolve() });
     const checked = this.next(
       bay,
       (live) => live.order === order.order && live.phase !== 'checking',
@@ -158,101 +149,14 @@ export class Bays {
     const charging = this.charging.get(bay);
     if (!charging || this.live.get(bay)?.phase !== 'ready')
       throw new ProblemError('refused', `Bay ${bay} is checked before it is switched on.`);
+    if (elapsedNow() - charging.checkedAt > CHECK_HOLDS_MS)
+      throw new ProblemError('refused', `Bay ${bay} was checked more than five minutes ago: check it again.`);
     const { order, charge } = charging;
-    charging.by = by;
-    charging.lookedAt = this.need.clock.now();
-    await this.record(order.job, by, charge.begins(await this.warmthOf(bay)));
-    await this.remember();
+    const tempC = await this.need.devices.askBay(bay, 'meter', 'tempC');
+    charging.on = await this.need.sheets.starts(bay, order.job, by, charge, tempC);
     const begun = this.next(bay, ({ phase }) => phase !== 'ready', CHECKED_WITHIN_MS);
     this.tell({ kind: 'confirm', bay });
     return begun;
-  }
-
-  /** At its posts as it is switched on; a bay without a probe is taken to be as warm as charges are reckoned. */
-  private async warmthOf(bay: number): Promise<number> {
-    return (await this.need.devices.askBay(bay, 'meter', 'tempC')) ?? USUAL_C;
-  }
-
-  private async record(job: string, by: string, entry: Entry): Promise<void> {
-    const { log } = await this.need.jobs.job(job);
-    await this.need.entries.append(job, {
-      expectedSeq: log.at(-1)?.seq ?? 0,
-      requestKey: randomUUID(),
-      by,
-      entry,
-    });
-  }
-
-  /** What runs, for whoever begins after this server. */
-  private remember(): Promise<void> {
-    const under = [...this.charging.values()].flatMap(({ by, order }) =>
-      by === undefined ? [] : [{ job: order.job, by }],
-    );
-    return this.need.settings.write(UNDER_CONTROL, under);
-  }
-
-  /** What was under control when a server ended is off, and its run sheet says so. */
-  async begin(): Promise<void> {
-    const under = (await this.need.settings.read<{ job: string; by: string }[]>(UNDER_CONTROL)) ?? [];
-    for (const { job, by } of under) await this.pauseOnSheet(job, by, SERVER_ENDED, false);
-    if (under.length > 0) await this.need.settings.write(UNDER_CONTROL, []);
-  }
-
-  /** The charger is off: the run sheet of a job whose charge goes on is told so, and why. */
-  private async pauseOnSheet(job: string, by: string, why: string, isHot: boolean): Promise<void> {
-    const { state } = await this.need.jobs.job(job);
-    const step = state.steps[state.cursor];
-    if (!step?.charge || step.charge.pausedFor !== undefined || state.outcome !== undefined) return;
-    await this.record(job, by, { kind: 'noted', payload: { text: why } });
-    await this.record(job, by, {
-      kind: 'chargePaused',
-      payload: { step: step.key, reason: isHot ? 'hot' : 'stopped' },
-    });
-  }
-
-  /** A bay that ran and does not any more: how its run sheet goes on. */
-  private async ended(charging: Charging, live: LiveBay, isHot = false): Promise<void> {
-    const { by, order } = charging;
-    if (by === undefined) return;
-    delete charging.by;
-    // The sheet first: whoever begins after this server finds either the one or the other.
-    await this.pauseOnSheet(order.job, by, live.says, isHot);
-    await this.remember();
-  }
-
-  /** A look for the run sheet, where one is due; and what the sheet makes of it. */
-  private async look(charging: Charging, { sample }: LiveBay): Promise<void> {
-    const { order, charge, by } = charging;
-    const now = this.need.clock.now();
-    if (by === undefined || sample?.tempC === undefined || now - charging.lookedAt < LOOK_MS) return;
-    charging.lookedAt = now;
-    await this.record(order.job, by, {
-      kind: 'chargeRead',
-      payload: {
-        step: charge.step,
-        values: { voltageV: rounded(sample.volts), currentA: rounded(sample.amps), tempC: sample.tempC },
-        source: `Supply of bay ${order.bay}`,
-      },
-    });
-    const { state } = await this.need.jobs.job(order.job);
-    const verdict = bayVerdict(state, charge.step, now);
-    if (verdict.go === 'on') return;
-    if (verdict.go === 'done') {
-      delete charging.by;
-      await this.remember();
-      this.tell({ kind: 'stop', bay: order.bay, why: 'Done: its looks say so.' });
-      await this.record(order.job, by, {
-        kind: 'chargeEnded',
-        payload: { step: charge.step, fullSignal: false },
-      });
-      return;
-    }
-    this.tell({ kind: 'stop', bay: order.bay, why: verdict.why });
-    await this.ended(
-      charging,
-      { order: order.order, bay: order.bay, job: order.job, phase: 'off', says: verdict.why },
-      verdict.isHot,
-    );
   }
 
   /** Off, whatever it does. @param by whoever pressed it */
@@ -358,12 +262,22 @@ export class Bays {
     if (charging?.order.order !== live.order) return;
     const isOver = live.phase === 'off' || live.phase === 'ended';
     charging.recording = charging.recording
-      .then(() => (isOver ? this.ended(charging, live) : this.look(charging, live)))
+      .then(() => this.write(charging, live))
       .catch((error: unknown) => {
         // What the run sheet does not take, a person has to look at: with the current off.
         this.need.log.error({ err: error, bay: live.bay }, 'the run sheet did not take what a bay did');
         if (!isOver) this.tell({ kind: 'stop', bay: live.bay, why: sentenceOf(error) });
       });
+  }
+
+  private async write({ on, order }: Charging, { phase, says, sample }: LiveBay): Promise<void> {
+    if (!on) return;
+    if (phase === 'off' || phase === 'ended') return this.need.sheets.ends(on, says);
+    if (phase !== 'running') return;
+    const off = await this.need.sheets.look(on, sample);
+    if (!off) return;
+    this.tell({ kind: 'stop', bay: order.bay, why: off.why });
+    await off.write();
   }
 
   /** How a bay stands once that is so. @throws ProblemError where it is not so in time */
@@ -393,16 +307,17 @@ export class Bays {
 
   /** The bench is gone: every supply it had in hand is told to be off from here. */
   private async beLastHand(): Promise<void> {
-    for (const [bay, { order }] of this.charging) {
-      const { supply, cutoff, job } = order;
-      const { phase } = this.live.get(bay) ?? {};
-      if (phase === 'off') continue;
-      const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
-      this.live.set(bay, live);
-      this.need.log.error({ bay, job }, BENCH_GONE);
-      await Promise.all([supply, cutoff].map(async (one) => one && switchOff(one)));
-      this.goOnWith(live);
-    }
+    await Promise.all(
+      [...this.charging].map(async ([bay, { order }]) => {
+        const { supply, cutoff, job } = order;
+        if (this.live.get(bay)?.phase === 'off') return;
+        const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
+        this.live.set(bay, live);
+        this.need.log.error({ bay, job }, BENCH_GONE);
+        await Promise.all([supply, cutoff].map(async (one) => one && switchOff(one)));
+        this.goOnWith(live);
+      }),
+    );
   }
 }
 
@@ -414,8 +329,6 @@ async function switchOff({ profile, host, port }: Addressed): Promise<void> {
     .catch(() => undefined);
   wire.close();
 }
-
-const rounded = (value: number): number => Number(value.toFixed(2));
 
 const sentenceOf = (error: unknown): string =>
   error instanceof RunSheetError || error instanceof ProblemError

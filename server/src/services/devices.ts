@@ -9,6 +9,7 @@ import {
   type DeviceProfile,
 } from '@cork-ember/core/devices/profile.ts';
 import type { Addressed } from '@cork-ember/core/devices/bay/messages.ts';
+import { NO_CURRENT_A } from '@cork-ember/core/devices/bay/seen.ts';
 import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
@@ -18,8 +19,6 @@ import { TcpWire } from '../devices/tcpWire.ts';
 import { ProblemError } from '../problems.ts';
 import { isPrivate } from '../tls/privateNetworks.ts';
 
-/** A current this small is none, A. */
-const NONE_A = 0.05;
 const OWN_MACHINE = '127.0.0.1';
 
 /** @throws ProblemError where a device has no profile, stands on no network of the shop's own, or two of a kind are wired to one bay */
@@ -164,7 +163,7 @@ export class Devices {
       for (const what of ['isOn', 'amps'] as const)
         if (asks[what] !== undefined) said.figures[what] = await driver.ask(what);
       const { isOn = 0, amps = 0 } = said.figures;
-      if (isOn !== 0 || Math.abs(amps) > NONE_A)
+      if (isOn !== 0 || Math.abs(amps) > NO_CURRENT_A)
         throw new DeviceError('refused', 'it was told to be off and is not: pull its mains plug.');
     });
   }
