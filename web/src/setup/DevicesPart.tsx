@@ -100,9 +100,9 @@ function DeviceCard({
           <div className="mt-3 space-y-2">
             {said.says !== undefined && (
               <p className="break-words">
-                It says it is “{said.says}”.{' '}
+                It says it is “{said.says}”.
                 {saidWords(said) !== '' && (
-                  <span className="reading whitespace-pre-wrap">{saidWords(said)}</span>
+                  <span className="reading block whitespace-pre-wrap">{saidWords(said)}</span>
                 )}
               </p>
             )}
