@@ -1,6 +1,7 @@
 /**
- * A full shop for an hour: twenty browsers that listen, sixty-four open jobs that are read each second. `npm run load` goes on where it was
- * stopped, five minutes at a time, and writes docs/soak/load.md; a number after it says how many minutes there are to be in all.
+ * A full shop for an hour: twenty browsers that listen, sixty-four open jobs with a reading each second. `npm run load` goes on where it was
+ * stopped, five minutes at a time, and writes docs/soak/load.md; a number after it says how many minutes there are to be in all, and `typed`
+ * that each reading goes on its run sheet as if hands had entered it, instead of being sent by a probe.
  */
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -9,8 +10,9 @@ import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom, type Chance } from '@cork-ember/core/chance/chance.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
-import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
+import type { JobAnswer, ProbeKey, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
+import { GENERIC_PUSH } from '@cork-ember/core/devices/genericProfiles.ts';
 import type { PersonKept } from '@cork-ember/core/access/people.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
@@ -33,9 +35,20 @@ const TICKS = 100;
 /** Whatever the demo has of its kind. */
 const TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
 
+/** Who reads: a probe that sends what it sees, and now and then somebody looks; or hands that enter each. */
+type How = 'sent' | 'typed';
+const HOW: Readonly<Record<How, string>> = {
+  sent: 'Each reading is sent by a probe of the bay and kept beside the record; one in fifteen minutes goes on the run sheet.',
+  typed: 'Each reading goes on the run sheet, as no hands could: what a record of that weight costs.',
+};
+/** The run sheet has a look so often, readings. */
+const LOOK_EVERY = 900;
+
 /** A job by the number of its last entry. */
 interface OnCharge {
   readonly id: string;
+  readonly probe: string;
+  readonly key: string;
   seq: number;
 }
 
@@ -64,7 +77,7 @@ class Browser {
     this.agent = new Agent({ keepAlive: true, localAddress: `127.0.0.${index + 1}`, maxSockets: 16 });
   }
 
-  private open(method: string, path: string, body?: string): Promise<IncomingMessage> {
+  private open(method: string, path: string, body?: string, key?: string): Promise<IncomingMessage> {
     return new Promise((resolve, reject) => {
       const call = request(
         {
@@ -74,7 +87,7 @@ class Browser {
           method,
           path,
           headers: {
-            cookie: this.cookie,
+            ...(key === undefined ? { cookie: this.cookie } : { authorization: `Bearer ${key}` }),
             ...(body === undefined
               ? {}
               : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(body) }),
@@ -87,10 +100,13 @@ class Browser {
     });
   }
 
-  /** @throws Error with the answer, where it is refused */
-  async ask<T>(path: string, body?: object): Promise<T> {
+  /**
+   * @param key of a probe that asks instead of a person
+   * @throws Error with the answer, where it is refused
+   */
+  async ask<T>(path: string, body?: object, key?: string): Promise<T> {
     const text = body && JSON.stringify(body);
-    const answer = await this.open(body ? 'POST' : 'GET', path, text);
+    const answer = await this.open(body ? 'POST' : 'GET', path, text, key);
     const [given] = answer.headers['set-cookie'] ?? [];
     if (given !== undefined) this.cookie = given.split(';')[0] ?? '';
     let said = '';
@@ -137,6 +153,13 @@ async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: OnC
     why: 'a bay for each',
     bays: Array.from({ length: JOBS }, (_, index) => ({ number: index + 1, charger: charger?.id })),
     types: [TYPE],
+    devices: Array.from({ length: JOBS }, (_, index) => ({
+      id: `probe-${index + 1}`,
+      name: `Probe of bay ${index + 1}`,
+      profile: GENERIC_PUSH.id,
+      place: { kind: 'push' },
+      bay: index + 1,
+    })),
   });
   const { shopMs } = await lead.ask<{ shopMs: number }>('/api/clock');
   const jobs: OnCharge[] = [];
@@ -155,7 +178,9 @@ async function onCharge(lead: Browser, index: number, shopMs: number): Promise<O
     by: LEAD.name,
     requestKey: randomUUID(),
   });
-  const job = { id, seq: 1 };
+  const probe = `/api/devices/probe-${index + 1}`;
+  const { key } = await lead.ask<ProbeKey>(`${probe}/key`, {});
+  const job = { id, probe, key, seq: 1 };
   const source = 'keypad';
   for (const entry of [
     { kind: 'affirmed', payload: { step: 'identify#1' } },
@@ -188,33 +213,44 @@ async function record(
   job.seq += 1;
 }
 
+/** Puts a reading on the run sheet; what got no answer is sent again under its key, as a browser does. */
+async function look(browser: Browser, job: OnCharge, values: object): Promise<void> {
+  const entry = { kind: 'chargeRead', payload: { step: 'slow#1', values, source: 'meter' } } as const;
+  const key = randomUUID();
+  await record(browser, job, entry, key).catch((error: unknown) =>
+    isCutOff(error) ? record(browser, job, entry, key) : Promise.reject(error as Error),
+  );
+}
+
+/** A probe whose answer was cut off sends anew: the same moment is kept once. */
+async function send(browser: Browser, { probe, key }: OnCharge, values: object): Promise<void> {
+  const { voltageV: volts, currentA: amps, tempC } = values as Readonly<Record<string, number>>;
+  const post = () => browser.ask(`${probe}/readings`, { volts, amps, tempC }, key);
+  await post().catch((error: unknown) => (isCutOff(error) ? post() : Promise.reject(error as Error)));
+}
+
 /** @param untilMs by the time that passes */
 async function readOn(
   browser: Browser,
   job: OnCharge,
-  untilMs: number,
-  took: number[],
-  chance: Chance,
+  { how, untilMs, took, chance }: { how: How; untilMs: number; took: number[]; chance: Chance },
 ): Promise<number> {
-  let refused = 0;
+  let [refused, count] = [0, Math.floor(LOOK_EVERY * chance())];
   // Hands are not all at once.
   let at = elapsedNow() + 1000 * chance();
   while (elapsedNow() < untilMs) {
     await pass(Math.max(0, at - elapsedNow()));
     at += 1000;
+    count += 1;
     const since = elapsedNow();
     const values = {
       voltageV: Number((13 + 0.1 * chance()).toFixed(2)),
       currentA: TYPE.capacityAh / 20,
       tempC: 22,
     };
-    const entry = { kind: 'chargeRead', payload: { step: 'slow#1', values, source: 'meter' } } as const;
-    const key = randomUUID();
     try {
-      // What got no answer is sent again under its key, as a browser does.
-      await record(browser, job, entry, key).catch((error: unknown) =>
-        isCutOff(error) ? record(browser, job, entry, key) : Promise.reject(error as Error),
-      );
+      if (how === 'typed' || count % LOOK_EVERY === 0) await look(browser, job, values);
+      if (how === 'sent') await send(browser, job, values);
       took.push(elapsedNow() - since);
     } catch (error) {
       // Why is the same for all of them.
@@ -233,6 +269,7 @@ async function segment(
   jobs: readonly OnCharge[],
   pid: number,
   minutes: number,
+  how: How,
 ): Promise<Segment> {
   const [began, usedBefore, heardBefore] = [elapsedNow(), usedS(pid), heardBy(browsers)];
   const untilMs = began + minutes * 60_000;
@@ -247,7 +284,7 @@ async function segment(
   });
   const refused = await Promise.all(
     jobs.map((job, index) =>
-      readOn(browsers[index % browsers.length] as Browser, job, untilMs, took, chance),
+      readOn(browsers[index % browsers.length] as Browser, job, { how, untilMs, took, chance }),
     ),
   );
   const passedS = (elapsedNow() - began) / 1000;
@@ -268,31 +305,52 @@ async function segment(
 
 const heardBy = (browsers: readonly Browser[]): number => browsers.reduce((sum, { heard }) => sum + heard, 0);
 
-function write(segments: readonly Segment[]): void {
-  const minutes = segments.reduce((sum, one) => sum + one.minutes, 0);
+type Measured = Readonly<Record<How, readonly Segment[]>>;
+
+const minutesOf = (segments: readonly Segment[]): number =>
+  segments.reduce((sum, { minutes }) => sum + minutes, 0);
+
+function tableOf(how: How, segments: readonly Segment[]): string[] {
+  if (segments.length === 0) return [];
+  const core = 100 * meanOf(segments.map((one) => one.core));
+  return [
+    `## ${minutesOf(segments)} minutes, readings ${how}`,
+    '',
+    `${HOW[how]} Mean share of one core: ${core.toFixed(0)} %.`,
+    '',
+    '| minutes | readings | refused | news heard | half within, ms | 99 % within, ms | worst, ms | of one core | memory, MB |',
+    '| --- | --- | --- | --- | --- | --- | --- | --- | --- |',
+    ...segments.map(
+      (one) =>
+        `| ${one.minutes} | ${one.entries} | ${one.refused} | ${one.heard} | ${one.medianMs.toFixed(0)} | ${one.p99Ms.toFixed(0)} | ${one.worstMs.toFixed(0)} | ${(100 * one.core).toFixed(0)} % | ${one.memoryMb.toFixed(0)} |`,
+    ),
+    '',
+  ];
+}
+
+function write({ sent, typed }: Measured): void {
   mkdirSync('docs/soak', { recursive: true });
   writeFileSync(
     RESULTS,
     [
       '# A full shop, for an hour',
       '',
-      `Written by \`npm run load\`: ${minutes} minutes of ${BROWSERS} browsers that listen and look at the bench every ${LOOK_EVERY_S} s, and ${JOBS} open jobs with a reading each second, on one machine with those who ask. Mean share of one core: ${(100 * meanOf(segments.map(({ core }) => core))).toFixed(0)} %.`,
+      `Written by \`npm run load\`: ${BROWSERS} browsers that listen and look at the bench every ${LOOK_EVERY_S} s, and ${JOBS} open jobs with a reading each second, on one machine with those who ask. Answered is a reading once it is on disk.`,
       '',
-      '| minutes | entries | refused | news heard | half within, ms | 99 % within, ms | worst, ms | of one core | memory, MB |',
-      '| --- | --- | --- | --- | --- | --- | --- | --- | --- |',
-      ...segments.map(
-        (one) =>
-          `| ${one.minutes} | ${one.entries} | ${one.refused} | ${one.heard} | ${one.medianMs.toFixed(0)} | ${one.p99Ms.toFixed(0)} | ${one.worstMs.toFixed(0)} | ${(100 * one.core).toFixed(0)} % | ${one.memoryMb.toFixed(0)} |`,
-      ),
-      '',
+      ...tableOf('sent', sent),
+      ...tableOf('typed', typed),
     ].join('\n'),
   );
 }
 
-const most = Number(process.argv[2] ?? USUAL_MINUTES);
+const [minutesAsked, howAsked] = process.argv.slice(2);
+const most = Number(minutesAsked ?? USUAL_MINUTES);
+const how: How = howAsked === 'typed' ? 'typed' : 'sent';
 if (!isBuilt()) await buildAll();
 mkdirSync(FOLDER, { recursive: true });
-let segments = existsSync(STATE) ? (JSON.parse(readFileSync(STATE, 'utf8')) as readonly Segment[]) : [];
+let measured: Measured = existsSync(STATE)
+  ? (JSON.parse(readFileSync(STATE, 'utf8')) as Measured)
+  : { sent: [], typed: [] };
 rmSync(join(FOLDER, 'shop'), { recursive: true, force: true });
 mkdirSync(join(FOLDER, 'shop'));
 const { server, url } = await startServer({
@@ -303,12 +361,13 @@ const { server, url } = await startServer({
 try {
   const { browsers, jobs } = await furnished(Number(new URL(url).port));
   for (const browser of browsers) await browser.listen();
-  for (let done = segments.reduce((sum, one) => sum + one.minutes, 0); done < most;) {
+  for (let done = minutesOf(measured[how]); done < most;) {
     const minutes = Math.min(SEGMENT_MIN, most - done);
-    segments = [...segments, await segment(browsers, jobs, server.pid ?? 0, minutes)];
+    const one = await segment(browsers, jobs, server.pid ?? 0, minutes, how);
+    measured = { ...measured, [how]: [...measured[how], one] };
     done += minutes;
-    writeFileSync(STATE, JSON.stringify(segments));
-    write(segments);
+    writeFileSync(STATE, JSON.stringify(measured));
+    write(measured);
   }
 } finally {
   server.kill('SIGKILL');

@@ -2,8 +2,10 @@
 import type { ShopCosts } from '../advice/worth.ts';
 import type { Machine } from '../battery/machines.ts';
 import type { Charger } from '../charge/charger.ts';
+import type { LiveBay } from '../devices/bay/messages.ts';
 import type { Device } from '../devices/device.ts';
 import type { Asked, DeviceProfile } from '../devices/profile.ts';
+import type { Sample } from '../devices/samples.ts';
 import type { Pace } from '../clock/clock.ts';
 import type { JobEvent } from '../runsheet/entries/events.ts';
 import type { CausesSaid } from '../learning/causesHere.ts';
@@ -83,6 +85,17 @@ export interface DeviceSaid {
   readonly figures: Partial<Record<Asked, number>>;
   /** Why there is no more, in a sentence. */
   readonly trouble?: string;
+}
+
+/** What opens the way in for a probe that sends by itself; told once. */
+export interface ProbeKey {
+  readonly key: string;
+}
+
+/** What became of what a probe sent. */
+export interface ProbeHeard {
+  /** Readings on disk: none while no battery stands where it is wired. */
+  readonly kept: number;
 }
 
 export interface ClockAnswer {
@@ -288,5 +301,9 @@ export type StreamMessage =
   | { readonly kind: 'event'; readonly event: JobEvent }
   | { readonly kind: 'clock'; readonly clock: ClockAnswer }
   | { readonly kind: 'shelf'; readonly event: ShelfEvent }
+  /** A bay under control, once a second while it runs. */
+  | { readonly kind: 'bay'; readonly live: LiveBay }
+  /** What a probe of a bay sent, kept with the job there. */
+  | { readonly kind: 'seen'; readonly bay: number; readonly job: string; readonly sample: Sample }
   /** House rules, chargers, types or stock have changed: ask again. */
   | { readonly kind: 'shop' };

@@ -5,10 +5,12 @@ import { SIMULATED_PARTS } from '../devices/device.ts';
 import {
   DEVICE_KINDS,
   MOST_FROZEN_S,
+  PUSHED,
   type Asked,
   type DeviceProfile,
   type Told,
 } from '../devices/profile.ts';
+import { MOST_PUSHED, OLDEST_PUSHED_S } from '../devices/push.ts';
 import { number, optional, text } from './chargerSchema.ts';
 import { MOST_BAYS } from './schemas.ts';
 
@@ -71,6 +73,14 @@ const modbus = Joi.object({
   ).required(),
 });
 
+const push = Joi.object({
+  protocol: Joi.string().valid('push').required(),
+  asks: named(PUSHED, line).min(1).required(),
+});
+
+const speaks = (protocol: string): Joi.ObjectSchema =>
+  Joi.object({ protocol: Joi.string().valid(protocol).required() }).unknown();
+
 const range = (least: number, most: number, what: string, unit: string): Joi.ObjectSchema =>
   Joi.object({
     least: number(least, most, `Least ${what}`, unit),
@@ -86,10 +96,8 @@ export const deviceProfileSchema = Joi.object<DeviceProfile>({
     .valid(...Object.keys(DEVICE_KINDS))
     .required(),
   speech: Joi.alternatives()
-    .conditional(Joi.object({ protocol: Joi.string().valid('modbus').required() }).unknown(), {
-      then: modbus,
-      otherwise: scpi,
-    })
+    .conditional(speaks('modbus'), { then: modbus })
+    .conditional(speaks('push'), { then: push, otherwise: scpi })
     .required(),
   ranges: Joi.object({
     volts: range(-1000, 1000, 'volts', 'V'),
@@ -101,8 +109,11 @@ export const deviceProfileSchema = Joi.object<DeviceProfile>({
   watchdogS: number(0.5, 60, 'Its own watchdog', 's').optional(),
 }).messages({ '*': 'A profile has id, name, kind, speech, ranges, answersWithinMs and frozenAfterS.' });
 
+const placed = (kind: string): Joi.ObjectSchema => Joi.object({ kind: Joi.string().valid(kind).required() });
+
 const place = Joi.alternatives()
-  .conditional(Joi.object({ kind: Joi.string().valid('simulated').required() }).unknown(), {
+  .conditional(placed('push').unknown(), { then: placed('push') })
+  .conditional(placed('simulated').unknown(), {
     then: Joi.object({
       kind: Joi.string().valid('simulated').required(),
       bay: number(1, MOST_BAYS, 'Bay', '').integer(),
@@ -135,3 +146,11 @@ export const devicesSchema = Joi.array()
   .unique('id');
 
 export const profilesSchema = Joi.array().items(deviceProfileSchema).max(64).unique('id');
+
+const pushedOne = Joi.object({
+  agoS: number(0, OLDEST_PUSHED_S, 'Seconds ago', 's').optional(),
+  ...Object.fromEntries(PUSHED.map((what) => [what, Joi.number()])),
+}).unknown();
+
+/** What a probe sends by itself, by the names the profile that ships has for it. */
+export const pushSchema = Joi.alternatives(pushedOne, Joi.array().items(pushedOne).min(1).max(MOST_PUSHED));

@@ -10,7 +10,9 @@ export type SimulatedPart = (typeof SIMULATED_PARTS)[number];
 /** Found by its address alone: nothing looks through the network for it. */
 export type DevicePlace =
   | { readonly kind: 'tcp'; readonly host: string; readonly port: number }
-  | { readonly kind: 'simulated'; readonly bay: number; readonly part: SimulatedPart };
+  | { readonly kind: 'simulated'; readonly bay: number; readonly part: SimulatedPart }
+  /** It comes to the shop by itself, with a key of its own. */
+  | { readonly kind: 'push' };
 
 export interface Device {
   readonly id: string;
@@ -26,5 +28,9 @@ export interface Device {
 export const profileNamed = (id: string, own: readonly DeviceProfile[] = []): DeviceProfile | undefined =>
   [...own, ...GENERIC_PROFILES].find((profile) => profile.id === id);
 
+const PLACE_WORDS = { simulated: 'simulated', push: 'comes to the shop by itself' } as const;
+
 export const placeText = (place: DevicePlace): string =>
-  place.kind === 'tcp' ? `${verbatim(place.host)}, port ${verbatim(String(place.port))}` : 'simulated';
+  place.kind === 'tcp'
+    ? `${verbatim(place.host)}, port ${verbatim(String(place.port))}`
+    : PLACE_WORDS[place.kind];

@@ -27,7 +27,7 @@ const RANGE_OF: Partial<Record<Asked, keyof DeviceProfile['ranges']>> = {
 const BEYOND_SHARE = 0.05;
 
 /** @throws DeviceError where it shows what it cannot show */
-function within({ ranges }: DeviceProfile, what: Asked, value: number): number {
+export function within({ ranges }: DeviceProfile, what: Asked, value: number): number {
   const name = RANGE_OF[what];
   const range: Range | undefined = name && ranges[name];
   const beyond = range && BEYOND_SHARE * Math.max(Math.abs(range.most), Math.abs(range.least));
@@ -121,8 +121,10 @@ class ModbusDriver implements Driver {
   }
 }
 
+/** @throws DeviceError `refused` where it is one that sends by itself */
 export function driverOf(profile: DeviceProfile, wire: Wire): Driver {
-  return profile.speech.protocol === 'scpi'
-    ? new ScpiDriver(profile, profile.speech, wire)
-    : new ModbusDriver(profile, profile.speech, wire);
+  const { speech } = profile;
+  if (speech.protocol === 'scpi') return new ScpiDriver(profile, speech, wire);
+  if (speech.protocol === 'modbus') return new ModbusDriver(profile, speech, wire);
+  throw new DeviceError('refused', `${profile.name} sends by itself: it is asked nothing.`);
 }

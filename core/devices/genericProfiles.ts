@@ -97,9 +97,25 @@ export const GENERIC_PROBE: DeviceProfile = {
   frozenAfterS: 60,
 };
 
+/** A small probe somebody soldered: it sends what it reads whenever it likes. */
+export const GENERIC_PUSH: DeviceProfile = {
+  id: 'http-probe',
+  name: 'Probe that sends, HTTP',
+  kind: 'probe',
+  speech: { protocol: 'push', asks: { volts: 'volts', amps: 'amps', tempC: 'tempC' } },
+  ranges: {
+    volts: { least: -60, most: 60, resolution: 0.001 },
+    amps: { least: -200, most: 200, resolution: 0.001 },
+    tempC: { least: -40, most: 120, resolution: 0.1 },
+  },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
 export const GENERIC_PROFILES: readonly DeviceProfile[] = [
   GENERIC_SUPPLY,
   GENERIC_CUT_OFF,
   GENERIC_SCANNER,
   GENERIC_PROBE,
+  GENERIC_PUSH,
 ];

@@ -8,6 +8,7 @@ export const DEVICE_KINDS = {
   load: 'electronic load',
   meter: 'meter or scanner',
   cutoff: 'independent cut-off',
+  probe: 'probe that sends by itself',
 } as const;
 export type DeviceKind = keyof typeof DEVICE_KINDS;
 
@@ -60,6 +61,20 @@ export interface ModbusRegister {
   readonly unitIs: number;
 }
 
+/**
+ * It is asked nothing: it sends by itself, JSON over HTTP, each figure under a name of its own.
+ * @see RFC 8259 (JSON), RFC 9110 (HTTP semantics), RFC 6750 (bearer tokens)
+ */
+export interface PushSpeech {
+  readonly protocol: 'push';
+  /** The name each figure has in what it sends. */
+  readonly asks: Partial<Record<Pushed, string>>;
+}
+
+/** What a probe may send by itself. */
+export const PUSHED = ['volts', 'amps', 'tempC'] as const satisfies readonly Asked[];
+export type Pushed = (typeof PUSHED)[number];
+
 export interface Range {
   readonly least: number;
   readonly most: number;
@@ -71,7 +86,7 @@ export interface DeviceProfile {
   readonly id: string;
   readonly name: string;
   readonly kind: DeviceKind;
-  readonly speech: ScpiSpeech | ModbusSpeech;
+  readonly speech: ScpiSpeech | ModbusSpeech | PushSpeech;
   /** What it can show or give. */
   readonly ranges: Partial<Record<'volts' | 'amps' | 'tempC', Range>>;
   /** It has answered within this, ms, or it is silent. */

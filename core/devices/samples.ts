@@ -6,28 +6,38 @@
 export interface Sample {
   /** Shop time, ms. */
   readonly at: number;
+  /** Each where something reads it. */
+  readonly volts?: number;
+  readonly amps?: number;
+  readonly tempC?: number;
+}
+
+/** Of a bay under control: its supply shows both. */
+export interface BaySample extends Sample {
   readonly volts: number;
   readonly amps: number;
-  /** None where the bay has no probe. */
-  readonly tempC?: number;
 }
 
 /** A stretch drawn as one: least and most of each. */
 export interface Stretch {
   readonly from: number;
   readonly to: number;
-  readonly volts: readonly [least: number, most: number];
-  readonly amps: readonly [least: number, most: number];
+  readonly volts?: readonly [least: number, most: number];
+  readonly amps?: readonly [least: number, most: number];
   readonly tempC?: readonly [least: number, most: number];
 }
 
 const VERSION = 1;
 const USUAL_MS = 1000;
-const PER_V = 1000;
-const PER_A = 1000;
-const PER_K = 10;
-/** Stands for no probe: further below nought than anything is. */
-const NO_PROBE = -10_000;
+
+/** In whole parts of which each is written; `none` stands where nothing read it: further below nought than anything is. */
+const COLUMNS = {
+  volts: { per: 1000, none: -10_000_000 },
+  amps: { per: 1000, none: -10_000_000 },
+  tempC: { per: 10, none: -10_000 },
+} as const;
+type Column = keyof typeof COLUMNS;
+const COLUMN_NAMES = Object.keys(COLUMNS) as readonly Column[];
 
 /** Small numbers of either sign as small ones. */
 const zigzag = (value: number): number => (value < 0 ? -2 * value - 1 : 2 * value);
@@ -90,9 +100,10 @@ export function packed(samples: readonly Sample[]): Uint8Array {
   writer.put(samples.length);
   writer.put(first?.at ?? 0);
   writer.column(samples.map(({ at }, index) => Math.round(at - (first?.at ?? 0)) - index * USUAL_MS));
-  writer.column(samples.map(({ volts }) => Math.round(volts * PER_V)));
-  writer.column(samples.map(({ amps }) => Math.round(amps * PER_A)));
-  writer.column(samples.map(({ tempC }) => (tempC === undefined ? NO_PROBE : Math.round(tempC * PER_K))));
+  for (const name of COLUMN_NAMES) {
+    const { per, none } = COLUMNS[name];
+    writer.column(samples.map(({ [name]: value }) => (value === undefined ? none : Math.round(value * per))));
+  }
   return Uint8Array.from(writer.bytes);
 }
 
@@ -101,20 +112,16 @@ export function unpacked(bytes: Uint8Array): Sample[] {
   const reader = new Reader(bytes);
   if (reader.take() !== VERSION) throw new RangeError('These readings are of another version.');
   const [count, first] = [reader.take(), reader.take()];
-  const [times, volts, amps, warmths] = [
-    reader.column(count),
-    reader.column(count),
-    reader.column(count),
-    reader.column(count),
-  ];
+  const times = reader.column(count);
+  const columns = COLUMN_NAMES.map((name) => [name, reader.column(count)] as const);
   return times.map((time, index) => {
-    const warmth = warmths[index] ?? NO_PROBE;
-    return {
-      at: first + time + index * USUAL_MS,
-      volts: (volts[index] ?? 0) / PER_V,
-      amps: (amps[index] ?? 0) / PER_A,
-      ...(warmth === NO_PROBE ? {} : { tempC: warmth / PER_K }),
-    };
+    const figures: Partial<Record<Column, number>> = {};
+    for (const [name, values] of columns) {
+      const { per, none } = COLUMNS[name];
+      const value = values[index] ?? none;
+      if (value !== none) figures[name] = value / per;
+    }
+    return { at: first + time + index * USUAL_MS, ...figures };
   });
 }
 
@@ -130,15 +137,14 @@ export function thinned(samples: readonly Sample[], most: number): Stretch[] {
   const stretches: Stretch[] = [];
   for (let from = 0; from < samples.length; from += each) {
     const part = samples.slice(from, from + each);
-    let [volts, amps, tempC]: (readonly [number, number] | undefined)[] = [undefined, undefined, undefined];
-    for (const sample of part) {
-      volts = wider(volts, sample.volts);
-      amps = wider(amps, sample.amps);
-      if (sample.tempC !== undefined) tempC = wider(tempC, sample.tempC);
-    }
+    const ranges: Partial<Record<Column, readonly [number, number]>> = {};
+    for (const sample of part)
+      for (const name of COLUMN_NAMES) {
+        const value = sample[name];
+        if (value !== undefined) ranges[name] = wider(ranges[name], value);
+      }
     const [first, last] = [part[0], part.at(-1)];
-    if (first && last && volts && amps)
-      stretches.push({ from: first.at, to: last.at, volts, amps, ...(tempC ? { tempC } : {}) });
+    if (first && last) stretches.push({ from: first.at, to: last.at, ...ranges });
   }
   return stretches;
 }

@@ -41,6 +41,7 @@ import { rebuild } from './services/projections.ts';
 import { SimulatedDevices } from './devices/simulatedDevices.ts';
 import { BaySheets } from './services/baySheet.ts';
 import { Bays } from './services/bays.ts';
+import { Probes } from './services/probes.ts';
 import { Readings } from './services/readings.ts';
 import { Customers } from './services/customers.ts';
 import { Devices } from './services/devices.ts';
@@ -267,6 +268,7 @@ async function openServices(
     : undefined;
   const devices = new Devices(shopSettings, simulated);
   const readings = new Readings(database.file);
+  const probes = new Probes({ settings: shopSettings, keys: settings, store, readings, stream, clock });
   const entries = new Entries({ ...shared, sealing });
   const sheets = new BaySheets({ jobs, entries, settings, clock });
   const bays = new Bays({
@@ -275,6 +277,7 @@ async function openServices(
     readings,
     clock,
     sheets,
+    stream,
     log: options.log,
     ...(simulated
       ? {
@@ -289,7 +292,7 @@ async function openServices(
   // In the demo the bench’s meters know what is hidden in each battery; a bay’s own devices stand on batteries of their own.
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
-    : [new BayInstrument({ jobs, devices, bays, clock })];
+    : [new BayInstrument({ jobs, devices, bays, probes, clock })];
   return {
     access,
     clock,
@@ -321,6 +324,7 @@ async function openServices(
     instruments,
     devices,
     bays,
+    probes,
     readings,
     copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
   };

@@ -1,10 +1,18 @@
 /** What the server answers of the shop itself: how it works, what it has, and the devices on its network. */
 import Joi from 'joi';
-import type { ClockAnswer, DeviceSaid, Shop, ShopChange, TrustAnswer } from '../answers.ts';
+import type {
+  ClockAnswer,
+  DeviceSaid,
+  ProbeHeard,
+  ProbeKey,
+  Shop,
+  ShopChange,
+  TrustAnswer,
+} from '../answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '../../observation/instrument.ts';
 import type { RecordedMove, StockLevel } from '../../stock/stock.ts';
 import type { LiveBay } from '../../devices/bay/messages.ts';
-import type { Sample, Stretch } from '../../devices/samples.ts';
+import type { BaySample, Stretch } from '../../devices/samples.ts';
 import { FIRST_DAY_STEPS } from '../firstDay.ts';
 import { PACES } from '../../clock/clock.ts';
 import {
@@ -65,10 +73,10 @@ const move = objectOf<RecordedMove>({
   job: Joi.string().allow(null).required(),
 });
 
-const sample = objectOf<Sample>({ at: moment, volts: figure, amps: figure, tempC: Joi.number() });
+const sample = objectOf<BaySample>({ at: moment, volts: figure, amps: figure, tempC: Joi.number() });
 
 /** Least and most. */
-const ends = Joi.array().items(Joi.number().required(), Joi.number().required()).required();
+const ends = Joi.array().items(Joi.number().required(), Joi.number().required());
 
 const liveBay = objectOf<LiveBay>({
   order: count,
@@ -105,7 +113,7 @@ export const OF_SHOP = {
   LiveBay: liveBay,
   LiveBays: Joi.array().items(liveBay),
   Stretches: Joi.array().items(
-    objectOf<Stretch>({ from: moment, to: moment, volts: ends, amps: ends, tempC: ends.optional() }),
+    objectOf<Stretch>({ from: moment, to: moment, volts: ends, amps: ends, tempC: ends }),
   ),
   DeviceProfiles: Joi.array().items(deviceProfileSchema),
   DeviceSaid: objectOf<DeviceSaid>({
@@ -113,6 +121,8 @@ export const OF_SHOP = {
     figures: Joi.object().pattern(Joi.string(), Joi.number()).required(),
     trouble: Joi.string(),
   }),
+  ProbeKey: objectOf<ProbeKey>({ key: words }),
+  ProbeHeard: objectOf<ProbeHeard>({ kept: count }),
   Instruments: Joi.array().items(
     objectOf<InstrumentIdentity>({
       id: words,

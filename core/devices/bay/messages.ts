@@ -1,6 +1,6 @@
 /** What the shop's server and the bench that looks after its bays say to each other: two programs, so that neither holds the other up. */
 import type { Profile, Subject } from '../../charge/profile.ts';
-import type { Sample } from '../samples.ts';
+import type { BaySample } from '../samples.ts';
 import type { DeviceProfile } from '../profile.ts';
 
 /** A device and where it is spoken to. */
@@ -43,7 +43,7 @@ export interface LiveBay {
   readonly says: string;
   readonly stage?: string;
   readonly ah?: number;
-  readonly sample?: Sample;
+  readonly sample?: BaySample;
 }
 
 export type FromBench =

@@ -5,7 +5,7 @@
 import type { ChargeEngine, EngineReading, EngineState } from '../../charge/engine.ts';
 import { NO_PROBE_C } from '../../charge/compensation.ts';
 import type { Driver } from '../driver.ts';
-import type { Sample } from '../samples.ts';
+import type { BaySample } from '../samples.ts';
 import { DeviceError } from '../wire.ts';
 import { checkConnection, type CheckedBattery, type Found } from './check.ts';
 import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
@@ -76,7 +76,7 @@ export class BaySupervisor {
   }
 
   /** What was seen at the last look that was well; none before. */
-  get lastSample(): Sample | undefined {
+  get lastSample(): BaySample | undefined {
     if (!this.before) return undefined;
     const { seen, supply } = this.before;
     const { probe, posts, shopMs } = seen;

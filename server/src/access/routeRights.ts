@@ -17,6 +17,8 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   // Whoever has the paper, or the address of the calendar, has been given it.
   'GET /api/check/{code}': 'arrive',
   'GET /api/feeds/{secret}.ics': 'arrive',
+  // A probe has a key of its own, and comes no further.
+  'POST /api/devices/{id}/readings': 'arrive',
 
   'GET /api/shop': 'read',
   'GET /api/shop/changes': 'read',
@@ -85,6 +87,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'POST /api/types/read': 'changeShop',
   'POST /api/devices/{id}/talk': 'changeShop',
   'POST /api/devices/{id}/off': 'changeShop',
+  'POST /api/devices/{id}/key': 'changeShop',
   'POST /api/ledger/learned': 'changeShop',
   'POST /api/shelf/feed': 'changeShop',
   'DELETE /api/shelf/feed': 'changeShop',

@@ -1,6 +1,6 @@
 /** What a bay’s own devices show, as an instrument any form may read: nobody types what a cable knows. */
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import type { Asked, DeviceKind } from '@cork-ember/core/devices/profile.ts';
+import type { DeviceKind, Pushed } from '@cork-ember/core/devices/profile.ts';
 import type { Sample } from '@cork-ember/core/devices/samples.ts';
 import {
   InstrumentError,
@@ -11,21 +11,23 @@ import {
 } from '@cork-ember/core/observation/instrument.ts';
 import type { Bays } from '../services/bays.ts';
 import type { Devices } from '../services/devices.ts';
+import type { Probes } from '../services/probes.ts';
 import type { Jobs } from '../services/jobs.ts';
 
 /** Who is asked for what, the first that is there; and where it stands in what the bench saw last. */
 const READ: Partial<
-  Record<InstrumentQuantity, readonly [kinds: readonly DeviceKind[], Asked, keyof Sample]>
+  Record<InstrumentQuantity, readonly [kinds: readonly DeviceKind[], Pushed & keyof Sample]>
 > = {
-  voltage: [['meter', 'supply'], 'volts', 'volts'],
-  current: [['supply'], 'amps', 'amps'],
-  temperature: [['meter'], 'tempC', 'tempC'],
+  voltage: [['meter', 'supply', 'probe'], 'volts'],
+  current: [['supply', 'probe'], 'amps'],
+  temperature: [['meter', 'probe'], 'tempC'],
 };
 
 interface BayInstrumentNeeds {
   readonly jobs: Jobs;
   readonly devices: Devices;
   readonly bays: Bays;
+  readonly probes: Probes;
   readonly clock: Clock;
 }
 
@@ -45,17 +47,17 @@ export class BayInstrument implements Instrument {
   }
 
   async read(quantity: InstrumentQuantity, job: string): Promise<InstrumentReading> {
-    const { jobs, devices, bays, clock } = this.need;
+    const { jobs, devices, bays, probes, clock } = this.need;
     const way = READ[quantity];
     const { bay, opened } = (await jobs.job(job)).state;
     if (!way) throw new InstrumentError(`A bay’s own devices do not read ${quantity}.`);
-    const [kinds, asked, shown] = way;
+    const [kinds, what] = way;
     // Many devices speak to one at a time: while the bench does, it is the bench that knows.
     const live = bays.list().find((one) => one.bay === bay && one.job === job && one.phase === 'running');
-    const seen = live?.sample?.[shown];
+    const seen = live?.sample?.[what];
     if (seen !== undefined) return { quantity, value: seen, at: clock.now() };
     for (const kind of kinds) {
-      const value = await devices.askBay(bay, kind, asked);
+      const value = kind === 'probe' ? probes.figure(bay, what) : await devices.askBay(bay, kind, what);
       if (value !== undefined) return { quantity, value, at: clock.now() };
     }
     throw new InstrumentError(

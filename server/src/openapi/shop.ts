@@ -1,6 +1,7 @@
 /** The shop itself: how it works, its stock, its clock, its instruments, and what it tells. */
 import { clockSchema, instrumentReadSchema } from '@cork-ember/core/contract/schemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
+import { pushSchema } from '@cork-ember/core/contract/deviceSchemas.ts';
 import { bayCheckSchema } from '@cork-ember/core/contract/baySchemas.ts';
 import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
 
@@ -143,6 +144,22 @@ export const SHOP_PATHS: Paths = {
       summary: 'Ask a device who it is and what it shows; what it does stays as it is',
       parameters: [inPath('id')],
       responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing, ...refused },
+    },
+  },
+  '/api/devices/{id}/key': {
+    post: {
+      summary: 'A new key for a probe that sends by itself; the one before it opens nothing any more',
+      parameters: [inPath('id')],
+      responses: { 201: answer('The key, told this once', 'ProbeKey'), ...missing },
+    },
+  },
+  '/api/devices/{id}/readings': {
+    post: {
+      summary:
+        'What a probe sends by itself, with its key as a bearer token: one reading or a list, figures by the names of its profile',
+      parameters: [inPath('id')],
+      requestBody: body(pushSchema),
+      responses: { 200: answer('On disk', 'ProbeHeard'), ...bad },
     },
   },
   '/api/devices/{id}/off': {

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { copyInto } from '../store/copies.ts';
+import { connect } from '../store/database.ts';
 import { ReadingsFile, type JobSample } from './readingsFile.ts';
 
 const START = Date.parse('2026-03-10T08:00:00Z');
@@ -77,6 +78,27 @@ describe('the file of readings', () => {
     const again = await ReadingsFile.open(join(folder, left));
     expect(await again.read(FIRST, START, START + 1e9)).to.have.length(700);
     await again.close();
+  });
+
+  it('takes over the seconds of before, when each had volts and amperes', async () => {
+    await readings.close();
+    const file = join(folder, 'readings.sqlite');
+    const { sequelize, close } = await connect(file);
+    await sequelize.query(
+      'CREATE TABLE tail (job VARCHAR(36), at BIGINT, volts DOUBLE NOT NULL, amps DOUBLE NOT NULL, tempC DOUBLE, PRIMARY KEY (job, at))',
+    );
+    for (const { job, at, volts, amps, tempC } of [second(1), second(2, SECOND)])
+      await sequelize.query('INSERT INTO tail VALUES (?, ?, ?, ?, ?)', {
+        replacements: [job, at, volts, amps, tempC ?? null],
+      });
+    await close();
+    readings = await ReadingsFile.open(file);
+    await readings.keep([{ job: FIRST, at: START + 3000, tempC: 25 }]);
+    expect(await readings.read(FIRST, START, START + 1e9)).to.deep.equal([
+      withoutJob(second(1)),
+      { at: START + 3000, tempC: 25 },
+    ]);
+    expect(await readings.read(SECOND, START, START + 1e9)).to.deep.equal([withoutJob(second(2, SECOND))]);
   });
 
   it('lets go of what is older than the rule', async () => {

@@ -30,8 +30,8 @@ export interface JobSample extends Sample {
 class TailRow extends Model<InferAttributes<TailRow>, InferCreationAttributes<TailRow>> {
   declare job: string;
   declare at: number;
-  declare volts: number;
-  declare amps: number;
+  declare volts: number | null;
+  declare amps: number | null;
   declare tempC: number | null;
 }
 
@@ -42,12 +42,10 @@ class BlockRow extends Model<InferAttributes<BlockRow>, InferCreationAttributes<
   declare data: Buffer;
 }
 
-const figure = () => ({ type: DataTypes.DOUBLE, allowNull: false });
-
 const ofRow = ({ at, volts, amps, tempC }: TailRow): Sample => ({
   at: Number(at),
-  volts,
-  amps,
+  ...(volts === null ? {} : { volts }),
+  ...(amps === null ? {} : { amps }),
   ...(tempC === null ? {} : { tempC }),
 });
 
@@ -62,12 +60,12 @@ export class ReadingsFile {
     this.connection = connection;
     const { sequelize } = connection;
     this.tail = sequelize.define<TailRow>(
-      'tail',
+      'newest',
       {
         job: key(),
         at: { ...number(), primaryKey: true },
-        volts: figure(),
-        amps: figure(),
+        volts: DataTypes.DOUBLE,
+        amps: DataTypes.DOUBLE,
         tempC: DataTypes.DOUBLE,
       },
       { timestamps: false, freezeTableName: true },
@@ -92,9 +90,23 @@ export class ReadingsFile {
     const readings = new ReadingsFile(await connect(file));
     await readings.tail.sync();
     await readings.blocks.sync();
+    await readings.takeOverOld();
     for (const { job: of, at } of await readings.tail.findAll({ order: [['at', 'DESC']] }))
       readings.since.set(of, Number(at));
     return readings;
+  }
+
+  /** Seconds of before, when each had volts and amperes, stood in a table that takes no other. */
+  private takeOverOld(): Promise<void> {
+    const { sequelize } = this.connection;
+    return sequelize.transaction(async (transaction) => {
+      if (!(await sequelize.getQueryInterface().tableExists('tail', { transaction }))) return;
+      await sequelize.query(
+        'INSERT OR IGNORE INTO newest (job, at, volts, amps, tempC) SELECT job, at, volts, amps, tempC FROM tail',
+        { transaction },
+      );
+      await sequelize.getQueryInterface().dropTable('tail', { transaction });
+    });
   }
 
   /**
@@ -103,7 +115,13 @@ export class ReadingsFile {
    */
   async keep(samples: readonly JobSample[]): Promise<void> {
     await this.tail.bulkCreate(
-      samples.map(({ tempC, ...sample }) => ({ ...sample, tempC: tempC ?? null })),
+      samples.map(({ job: of, at, volts = null, amps = null, tempC = null }) => ({
+        job: of,
+        at,
+        volts,
+        amps,
+        tempC,
+      })),
       { ignoreDuplicates: true },
     );
     for (const { job: of, at } of samples) if (!this.since.has(of)) this.since.set(of, at);

@@ -35,6 +35,7 @@ import type { Learning } from '../services/learning.ts';
 import type { Ledger } from '../services/ledger.ts';
 import type { Since } from '../services/jobs.ts';
 import type { Delivery, IntakeRequest } from '../services/opening.ts';
+import type { Probes } from '../services/probes.ts';
 import type { Readings } from '../services/readings.ts';
 import type { Photos } from '../services/photos.ts';
 import type { Sealing } from '../services/sealing.ts';
@@ -77,6 +78,7 @@ export interface Services {
   readonly instruments: readonly Instrument[];
   readonly devices: Devices;
   readonly bays: Bays;
+  readonly probes: Probes;
   readonly readings: Readings;
   readonly copies: CopyKeeper;
   /** Where it is found on its network; none where it listens to this machine alone. */

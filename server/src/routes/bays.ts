@@ -46,8 +46,8 @@ export function bayRoutes(router: Router, { bays, readings, jobs, access }: Serv
     await jobs.job(request.params.id);
     const rows = (await readings.read(request.params.id, from, to)).map(({ at, volts, amps, tempC }) => [
       new Date(at).toISOString(),
-      volts,
-      amps,
+      volts ?? '',
+      amps ?? '',
       tempC ?? '',
     ]);
     response

@@ -1,10 +1,18 @@
 /** Devices under control over a cable, as they are set up. */
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import { deviceProfileSchema } from '@cork-ember/core/contract/deviceSchemas.ts';
+import { fewTries } from '../access/limits.ts';
 import { jsonSchema } from '../openapi/parts.ts';
 import type { Services } from './api.ts';
 
-export function deviceRoutes(router: Router, { devices, bays }: Pick<Services, 'devices' | 'bays'>): void {
+/** @see RFC 6750, 2.1 */
+const bearerOf = ({ headers: { authorization = '' } }: Request): string =>
+  /^Bearer ([\w~+/.-]+)$/i.exec(authorization)?.[1] ?? '';
+
+export function deviceRoutes(
+  router: Router,
+  { devices, bays, probes }: Pick<Services, 'devices' | 'bays' | 'probes'>,
+): void {
   router.get('/devices/profiles', (_request, response) => void response.json(devices.profiles));
   router.get('/devices/profile.schema.json', (_request, response) => {
     response
@@ -12,11 +20,19 @@ export function deviceRoutes(router: Router, { devices, bays }: Pick<Services, '
       .json({ title: 'Profile of a device', ...jsonSchema(deviceProfileSchema) });
   });
   router.post('/devices/:id/talk', async (request, response) => {
-    bays.assertQuiet(devices.bayOf(request.params.id));
-    response.json(await devices.talk(request.params.id));
+    const { id } = request.params;
+    bays.assertQuiet(devices.bayOf(id));
+    response.json(probes.said(id) ?? (await devices.talk(id)));
   });
   router.post('/devices/:id/off', async (request, response) => {
     bays.assertQuiet(devices.bayOf(request.params.id));
     response.json(await devices.testOff(request.params.id));
+  });
+  router.post('/devices/:id/key', async (request, response) => {
+    response.status(201).json(await probes.newKey(request.params.id));
+  });
+  router.post('/devices/:id/readings', fewTries(), async (request, response) => {
+    const { params, body } = request;
+    response.json(await probes.hear(String(params['id']), bearerOf(request), body as unknown));
   });
 }

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { bayVerdict, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import type { Sample } from '@cork-ember/core/devices/samples.ts';
+import type { BaySample } from '@cork-ember/core/devices/samples.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { ProblemError } from '../problems.ts';
 import type { SettingStore } from '../store/settingStore.ts';
@@ -89,7 +89,7 @@ export class BaySheets {
    * A look, where one is due; and whether the sheet, by it or by what somebody wrote there since, says off.
    * @param sample what was seen last; a look without warmth is none
    */
-  async look(on: OnSheet, sample: Sample | undefined): Promise<GoesOff | undefined> {
+  async look(on: OnSheet, sample: BaySample | undefined): Promise<GoesOff | undefined> {
     const { job, charge } = on;
     const now = this.need.clock.now();
     if (sample?.tempC !== undefined && now - on.lookedAt >= LOOK_MS) {

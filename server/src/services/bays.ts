@@ -27,6 +27,7 @@ import type { BaySheets, OnSheet } from './baySheet.ts';
 import type { Jobs } from './jobs.ts';
 import type { JobSample } from '../readings/readingsFile.ts';
 import type { Readings } from './readings.ts';
+import type { Stream } from './stream.ts';
 
 const BEAT_MS = 500;
 /** A check takes its small step and a few questions; whoever waits for it waits no longer. */
@@ -67,6 +68,7 @@ interface BaysNeed {
   readonly readings: Readings;
   readonly clock: ShopClock;
   readonly sheets: BaySheets;
+  readonly stream: Stream;
   readonly log: Logger;
   /** Of a demo: puts the battery of a job before the simulated devices of its bay. */
   readonly wire?: (bay: number, state: JobState) => void;
@@ -229,10 +231,16 @@ export class Bays {
       return;
     }
     const { live } = message;
-    this.live.set(live.bay, live);
+    this.shows(live);
     if (live.phase === 'running' && live.sample) this.seen.push({ job: live.job, ...live.sample });
     this.goOnWith(live);
     for (const wait of this.waits.get(live.bay) ?? []) wait(live);
+  }
+
+  /** How a bay stands now, for all who look at it. */
+  private shows(live: LiveBay): void {
+    this.live.set(live.bay, live);
+    this.need.stream.tell({ kind: 'bay', live });
   }
 
   /** A bench that should speak each second and does not is gone, whatever it still is. */
@@ -312,7 +320,7 @@ export class Bays {
         const { supply, cutoff, job } = order;
         if (this.live.get(bay)?.phase === 'off') return;
         const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
-        this.live.set(bay, live);
+        this.shows(live);
         this.need.log.error({ bay, job }, BENCH_GONE);
         await Promise.all([supply, cutoff].map(async (one) => one && switchOff(one)));
         this.goOnWith(live);

@@ -21,12 +21,24 @@ import { isPrivate } from '../tls/privateNetworks.ts';
 
 const OWN_MACHINE = '127.0.0.1';
 
-/** @throws ProblemError where a device has no profile, stands on no network of the shop's own, or two of a kind are wired to one bay */
+/**
+ * @throws ProblemError where a device has no profile, is to be asked though it sends by itself or the other way round, stands on no network of the shop's
+ * own, or two of a kind are wired to one bay
+ */
 export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' | 'profiles'>): void {
   const wired = new Map<string, string>();
   for (const { name, profile, place, bay } of devices) {
-    const kind = profileNamed(profile, profiles)?.kind;
-    if (!kind) throw new ProblemError('bad-input', `${name}: there is no profile “${profile}” in this shop.`);
+    const known = profileNamed(profile, profiles);
+    if (!known)
+      throw new ProblemError('bad-input', `${name}: there is no profile “${profile}” in this shop.`);
+    const { kind } = known;
+    if ((known.speech.protocol === 'push') !== (place.kind === 'push'))
+      throw new ProblemError(
+        'bad-input',
+        place.kind === 'push'
+          ? `${name}: “${known.name}” is asked at its address: give one.`
+          : `${name}: “${known.name}” sends by itself and has no address.`,
+      );
     if (place.kind === 'tcp' && !isPrivate(place.host))
       throw new ProblemError(
         'bad-input',
@@ -78,6 +90,8 @@ export class Devices {
     const profile = profileNamed(named, this.settings.shop.profiles);
     if (!profile) throw new ProblemError('not-found', `${name}: its profile is gone.`);
     if (place.kind === 'tcp') return { profile, host: place.host, port: place.port };
+    if (place.kind === 'push')
+      throw new ProblemError('refused', `${name} sends by itself: it is told nothing.`);
     const port = this.simulated?.portOf(place.bay, place.part);
     if (port === undefined)
       throw new ProblemError('not-found', `${name}: there are no simulated devices in this shop.`);
@@ -161,7 +175,7 @@ export class Devices {
       await driver.tell('off');
       const { asks } = driver.profile.speech;
       for (const what of ['isOn', 'amps'] as const)
-        if (asks[what] !== undefined) said.figures[what] = await driver.ask(what);
+        if (what in asks) said.figures[what] = await driver.ask(what);
       const { isOn = 0, amps = 0 } = said.figures;
       if (isOn !== 0 || Math.abs(amps) > NO_CURRENT_A)
         throw new DeviceError('refused', 'it was told to be off and is not: pull its mains plug.');

@@ -25,7 +25,7 @@ export class Readings {
   }
 
   async keep(samples: readonly JobSample[]): Promise<void> {
-    await (await this.opened()).keep(samples);
+    if (samples.length > 0) await (await this.opened()).keep(samples);
   }
 
   /** All seconds of a job between two moments, in order; none where none were kept. */

@@ -5,6 +5,7 @@ import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from '../store/outbox.ts';
 import { tellAway, tellNews, tellThere } from './news.ts';
 import { askAnew, refreshShop } from './queries.ts';
+import { tellShown } from './shown.ts';
 
 /** @returns whether the server is there */
 export function useStream(): boolean {
@@ -32,6 +33,7 @@ export function useStream(): boolean {
       const told = JSON.parse(message.data) as StreamMessage;
       if (told.kind === 'clock') setClock(told.clock);
       else if (told.kind === 'shop') refreshShop();
+      else if (told.kind === 'bay' || told.kind === 'seen') tellShown(told);
       else tellNews(told);
     };
     return () => {

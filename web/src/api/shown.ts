@@ -1,0 +1,33 @@
+/** What the devices of each bay showed last, as the shop was heard to say: of a bay under control each second, of a probe whenever it sends. */
+import { useSyncExternalStore } from 'react';
+import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
+import type { Sample } from '@cork-ember/core/devices/samples.ts';
+
+/** Of a job. */
+export interface Shown {
+  readonly sample?: Sample;
+  /** Where the bay has it under control. */
+  readonly live?: LiveBay;
+}
+
+const shown = new Map<string, Shown>();
+const watchers = new Set<() => void>();
+
+export function tellShown(told: Extract<StreamMessage, { readonly kind: 'bay' | 'seen' }>): void {
+  if (told.kind === 'seen') shown.set(told.job, { ...shown.get(told.job), sample: told.sample });
+  else {
+    const { live } = told;
+    const sample = live.sample ?? shown.get(live.job)?.sample;
+    shown.set(live.job, { live, ...(sample ? { sample } : {}) });
+  }
+  for (const watcher of watchers) watcher();
+}
+
+function watch(watcher: () => void): () => void {
+  watchers.add(watcher);
+  return () => watchers.delete(watcher);
+}
+
+/** Of a job; undefined where nothing was heard of it yet. */
+export const useShown = (job: string): Shown | undefined => useSyncExternalStore(watch, () => shown.get(job));
