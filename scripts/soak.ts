@@ -1,6 +1,6 @@
 /**
  * What is too long for `npm test`: the server is killed again and again while several clients record, end jobs and take
- * endings back. `npm run soak` goes on where it was stopped and writes its figures to docs/soak/results.md; a number after
+ * endings back. `npm run soak:kills` goes on where it was stopped and writes its figures to docs/soak/results.md; a number after
  * it says how many kills there are to be in all.
  */
 import { randomUUID } from 'node:crypto';
@@ -118,7 +118,7 @@ function write(state: State, asked: number): void {
     RESULTS,
     `# Killed again and again
 
-Written by \`npm run soak\` (seed ${SEED}; ${state.kills} of ${asked} kills). Eight clients record notes, end jobs and take endings back as
+Written by \`npm run soak:kills\` (seed ${SEED}; ${state.kills} of ${asked} kills). Eight clients record notes, end jobs and take endings back as
 fast as they are answered; the server is sent SIGKILL at a random moment of its first ${(MOST_MS / 1000).toFixed(1)} s of work, and its file is looked
 into before it is started again.
 

@@ -33,6 +33,15 @@ describe('a charge of the run sheet on a bay’s own supply', () => {
     expect(entry.payload).to.include({ step: 'charge#1', currentA: stage?.amps });
   });
 
+  it('is given to the battery that stood where its readings say, as long as no charge has lifted it', () => {
+    const sheet = ready();
+    const { restingV } = chargeOf(sheet);
+    expect(restingV).to.be.within(12, 13);
+    sheet.put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
+    sheet.wait(30).put('chargePaused', { step: 'charge#1', reason: 'stopped' });
+    expect(chargeOf(sheet)).to.not.have.property('restingV');
+  });
+
   it('goes on again where it was paused, with the warmth of that moment', () => {
     const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
     expect(refusalOf(sheet)).to.include('A charger is on by the run sheet');

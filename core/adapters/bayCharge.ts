@@ -10,12 +10,19 @@ import { atHand } from '../runsheet/plan/atHand.ts';
 import { isDoneByLooks } from '../runsheet/plan/chargeDone.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import { limitsOf } from '../runsheet/verdict/chargeLimits.ts';
+import { chargerOf, gassingOf, type BayOutfit, type Gassing } from './bayRoom.ts';
 
 export interface BayCharge {
+  readonly kind: 'charge';
   /** Key of its step. */
   readonly step: string;
   readonly plan: Profile;
   readonly subject: Subject;
+  /** Somebody stands beside it as long as it is on. */
+  readonly isAttended: boolean;
+  readonly gassing: Gassing;
+  /** What it last stood at by its readings, V; none once a charge has lifted it. */
+  readonly restingV?: number;
   /** What is recorded when it goes on. @throws RunSheetError where it goes on again and nothing reads its warmth */
   readonly begins: (tempC: number | undefined) => Entry;
 }
@@ -24,9 +31,10 @@ const refuse = (sentence: string): RunSheetError => new RunSheetError('held', se
 
 /**
  * @param now shop time, ms
+ * @param outfit what stands in the bay, where the sheet is to know its supply as a charger
  * @throws RunSheetError where the step at hand is no charge that may go on now, or none a supply can give
  */
-export function bayChargeOf(state: JobState, now: number): BayCharge {
+export function bayChargeOf(state: JobState, now: number, outfit?: BayOutfit): BayCharge {
   const hand = atHand(state, now);
   if (hand?.definition.kind !== 'charge') throw refuse('The step at hand is no charge.');
   const { definition, context, step, phase } = hand;
@@ -41,18 +49,30 @@ export function bayChargeOf(state: JobState, now: number): BayCharge {
   const dueMin = step.charge?.dueMin ?? treatment?.dueMin ?? context.chargeSetting(setA).totalMin;
   const limits = limitsOf(context, definition, dueMin);
   const { type } = state.opened;
+  const charger = outfit && chargerOf(outfit);
+  const wasCharged = state.steps.some(({ charge }) => charge !== undefined);
+  const restingV = wasCharged ? undefined : context.standingV();
   // Above what the cold may bring a charge to, a way wakes the battery, at a small current.
   const isWaking = limits.ceilingV > onSix(CONSTRUCTION[type.construction].coldMostV, type);
   const purpose = treatment ? (isWaking ? 'wake' : 'charge') : 'first-charge';
   return {
+    kind: 'charge',
     step: step.key,
     plan: heldPlan(setA, limits.ceilingV, limits.mostMin * 60, purpose, limits.isCompensated),
     subject: subjectOfType(type, context.basis.entered),
+    isAttended: treatment?.isAttended ?? false,
+    gassing: gassingOf(state, setA, limits.ceilingV),
+    ...(restingV === undefined ? {} : { restingV }),
     begins: (tempC) => {
       if (!isResumed)
         return {
           kind: 'chargeStarted',
-          payload: { step: step.key, currentA: setA, ...(treatment ? {} : { dueMin }) },
+          payload: {
+            step: step.key,
+            currentA: setA,
+            ...(treatment ? {} : { dueMin }),
+            ...(charger ? { charger } : {}),
+          },
         };
       if (tempC === undefined)
         throw refuse('A charge goes on again by its warmth, and nothing here reads it: resume it by hand.');

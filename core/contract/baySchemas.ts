@@ -1,10 +1,15 @@
 /** What is asked of a bay with a supply of its own, and of what was read there. */
 import Joi from 'joi';
-import { number } from './chargerSchema.ts';
+import { CAPACITY_METHODS } from '../grading/grade.ts';
+import { number, text } from './chargerSchema.ts';
 
 export const bayCheckSchema = Joi.object({
   job: Joi.string().guid().required(),
+  method: Joi.string().valid(...Object.keys(CAPACITY_METHODS)),
 });
+
+/** Who tells it to go on or off, where the shop proves no names. */
+export const bayToldSchema = Joi.object({ by: text(60, 'Who').optional() });
 
 const LATEST_MS = 8.64e15;
 const MOST_STRETCHES = 5000;

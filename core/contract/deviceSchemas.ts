@@ -11,6 +11,7 @@ import {
   type Told,
 } from '../devices/profile.ts';
 import { MOST_PUSHED, OLDEST_PUSHED_S } from '../devices/push.ts';
+import { CLIPS, DEVICE_FAULTS } from '../devices/simulated/failings.ts';
 import { number, optional, text } from './chargerSchema.ts';
 import { MOST_BAYS } from './schemas.ts';
 
@@ -22,6 +23,7 @@ const ASKED = [
   'setAmps',
   'mostVolts',
   'mostAmps',
+  'leastVolts',
   'tempC',
 ] as const satisfies readonly Asked[];
 const TOLD = [
@@ -29,6 +31,7 @@ const TOLD = [
   'setAmps',
   'mostVolts',
   'mostAmps',
+  'leastVolts',
   'watchdogS',
   'on',
   'off',
@@ -154,3 +157,14 @@ const pushedOne = Joi.object({
 
 /** What a probe sends by itself, by the names the profile that ships has for it. */
 export const pushSchema = Joi.alternatives(pushedOne, Joi.array().items(pushedOne).min(1).max(MOST_PUSHED));
+
+/** How a simulated device is to fail; `null` is not at all. */
+export const failingSchema = Joi.object({
+  fault: Joi.string()
+    .valid(...Object.keys(DEVICE_FAULTS))
+    .allow(null)
+    .required(),
+  clips: Joi.string()
+    .valid(...Object.keys(CLIPS))
+    .required(),
+});

@@ -4,7 +4,7 @@ import { GENERIC_PROFILES } from './genericProfiles.ts';
 import type { DeviceProfile } from './profile.ts';
 
 /** What stands beside each simulated bay. */
-export const SIMULATED_PARTS = ['supply', 'cutoff', 'meter'] as const;
+export const SIMULATED_PARTS = ['supply', 'cutoff', 'meter', 'load'] as const;
 export type SimulatedPart = (typeof SIMULATED_PARTS)[number];
 
 /** Found by its address alone: nothing looks through the network for it. */
@@ -27,6 +27,19 @@ export interface Device {
 /** A shop's own profile goes before one that ships. */
 export const profileNamed = (id: string, own: readonly DeviceProfile[] = []): DeviceProfile | undefined =>
   [...own, ...GENERIC_PROFILES].find((profile) => profile.id === id);
+
+/** Profiles of what is wired to a bay. */
+export function profilesIn(
+  {
+    devices = [],
+    profiles = [],
+  }: { readonly devices?: readonly Device[]; readonly profiles?: readonly DeviceProfile[] },
+  bay: number,
+): readonly DeviceProfile[] {
+  return devices
+    .filter((device) => device.bay === bay)
+    .flatMap(({ profile }) => profileNamed(profile, profiles) ?? []);
+}
 
 const PLACE_WORDS = { simulated: 'simulated', push: 'comes to the shop by itself' } as const;
 

@@ -41,6 +41,43 @@ export const GENERIC_SUPPLY: DeviceProfile = {
   watchdogS: 2,
 };
 
+/** A sink of power by the same commands, its input in the place of an output. */
+export const GENERIC_LOAD: DeviceProfile = {
+  id: 'scpi-load',
+  name: 'Electronic load, SCPI',
+  kind: 'load',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'load',
+    asks: {
+      volts: 'MEAS:VOLT?',
+      amps: 'MEAS:CURR?',
+      isOn: 'INP?',
+      setAmps: 'CURR?',
+      mostAmps: 'CURR:PROT?',
+      leastVolts: 'VOLT:PROT:LOW?',
+    },
+    tells: {
+      setAmps: 'CURR {}',
+      mostAmps: 'CURR:PROT {}',
+      leastVolts: 'VOLT:PROT:LOW {}',
+      watchdogS: 'SYST:WDOG {}',
+      on: 'INP ON',
+      off: 'INP OFF',
+    },
+    complains: 'SYST:ERR?',
+  },
+  ranges: {
+    volts: { least: -32, most: 60, resolution: 0.001 },
+    amps: { least: 0, most: 30, resolution: 0.001 },
+  },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+  watchdogS: 2,
+};
+
 /** A contactor on a timer of its own: it opens unless it is told again. */
 export const GENERIC_CUT_OFF: DeviceProfile = {
   id: 'scpi-cut-off',
@@ -114,6 +151,7 @@ export const GENERIC_PUSH: DeviceProfile = {
 
 export const GENERIC_PROFILES: readonly DeviceProfile[] = [
   GENERIC_SUPPLY,
+  GENERIC_LOAD,
   GENERIC_CUT_OFF,
   GENERIC_SCANNER,
   GENERIC_PROBE,

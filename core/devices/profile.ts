@@ -24,10 +24,13 @@ export type Asked =
   /** Where its own protection trips. */
   | 'mostVolts'
   | 'mostAmps'
+  /** Where a load lets go. */
+  | 'leastVolts'
   | 'tempC';
 
 /** What a device can be told; all but the last two with a figure. */
-export type Told = 'setVolts' | 'setAmps' | 'mostVolts' | 'mostAmps' | 'watchdogS' | 'on' | 'off';
+export type Told =
+  'setVolts' | 'setAmps' | 'mostVolts' | 'mostAmps' | 'leastVolts' | 'watchdogS' | 'on' | 'off';
 
 /**
  * Lines of text, one question or command each.

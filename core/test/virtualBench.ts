@@ -110,7 +110,14 @@ export class VirtualBench {
         ...(this.cutoff ? { cutoff: driverOf(GENERIC_CUT_OFF, wireTo(this.cutoff, time)) } : {}),
       },
       engine,
-      { cells: engine.cells, ceilingV: engine.ceilings.volts, everyS: 1, pace: 1, leadsOhm: 0 },
+      {
+        source: 'supply',
+        cells: engine.cells,
+        ceilingV: engine.ceilings.volts,
+        everyS: 1,
+        pace: 1,
+        leadsOhm: 0,
+      },
       {
         now: () => ({ atS: time.now() / 1000, shopMs: time.now() + this.movedMs }),
         pass: (seconds) => time.pass(seconds * 1000),

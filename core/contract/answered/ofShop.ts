@@ -26,7 +26,7 @@ import {
   rulesSchema,
 } from '../shopSchemas.ts';
 import { chargerSchema } from '../chargerSchema.ts';
-import { deviceProfileSchema, devicesSchema, profilesSchema } from '../deviceSchemas.ts';
+import { deviceProfileSchema, devicesSchema, failingSchema, profilesSchema } from '../deviceSchemas.ts';
 import { storesSchema } from '../shelfSchemas.ts';
 import { typeSchema } from '../typeSchema.ts';
 import { id, words, moment, count, figure, objectOf, listOf } from './parts.ts';
@@ -87,6 +87,8 @@ const liveBay = objectOf<LiveBay>({
   stage: Joi.string(),
   ah: Joi.number(),
   sample,
+  air: Joi.string(),
+  calls: Joi.string(),
 });
 
 export const OF_SHOP = {
@@ -121,6 +123,7 @@ export const OF_SHOP = {
     figures: Joi.object().pattern(Joi.string(), Joi.number()).required(),
     trouble: Joi.string(),
   }),
+  Failings: Joi.array().items(failingSchema.keys({ id: words })),
   ProbeKey: objectOf<ProbeKey>({ key: words }),
   ProbeHeard: objectOf<ProbeHeard>({ kept: count }),
   Instruments: Joi.array().items(

@@ -4,6 +4,7 @@
  */
 import { DeviceError } from '../wire.ts';
 import type { Driver } from '../driver.ts';
+import { NO_CURRENT_A } from './seen.ts';
 
 export interface CheckedBay {
   readonly supply: Driver;
@@ -13,6 +14,8 @@ export interface CheckedBay {
 
 export interface CheckedBattery {
   readonly cells: number;
+  /** Where a load lets go by itself, V; of one that is drawn down. */
+  readonly leastV?: number;
   /** Never passed, V and A. */
   readonly ceilingV: number;
   readonly ceilingA: number;
@@ -59,17 +62,29 @@ async function standsAt({ supply, posts }: CheckedBay): Promise<number> {
   return (posts ?? supply).ask('volts');
 }
 
+/**
+ * At rest. A meter with leads of its own at the posts sees nothing of how the clips sit: what gives or draws the current is asked too.
+ * @throws ConnectionRefused where its clips are on the wrong way round
+ */
+async function restsAt(bay: CheckedBay): Promise<number> {
+  const ownV = await bay.supply.ask('volts');
+  if (ownV < -NOTHING_V)
+    throw new ConnectionRefused(`The clips show ${V(ownV)}: they are on the wrong way round.`);
+  return standsAt(bay);
+}
+
+type Limit = readonly [what: 'mostVolts' | 'mostAmps' | 'leastVolts', at: number];
+
+const UNIT_OF = { mostVolts: 'V', leastVolts: 'V', mostAmps: 'A' } as const;
+
 /** Its own limits, set and read back. */
-async function protect({ supply }: CheckedBay, { ceilingV, ceilingA }: CheckedBattery): Promise<void> {
-  for (const [what, most, unit] of [
-    ['mostVolts', ceilingV * LIMIT_ABOVE, 'V'],
-    ['mostAmps', ceilingA * LIMIT_ABOVE, 'A'],
-  ] as const) {
-    await supply.tell(what, most);
-    const kept = await supply.ask(what);
-    if (Math.abs(kept - most) > READ_BACK_WITHIN)
+async function protect(device: Driver, limits: readonly Limit[]): Promise<void> {
+  for (const [what, at] of limits) {
+    await device.tell(what, at);
+    const kept = await device.ask(what);
+    if (Math.abs(kept - at) > READ_BACK_WITHIN)
       throw new ConnectionRefused(
-        `The supply was told to trip at ${most.toFixed(2)} ${unit} and holds ${kept.toFixed(2)} ${unit}: its protection cannot be relied on.`,
+        `The ${device.profile.kind} was told to trip at ${at.toFixed(2)} ${UNIT_OF[what]} and holds ${kept.toFixed(2)} ${UNIT_OF[what]}: its protection cannot be relied on.`,
       );
   }
 }
@@ -107,9 +122,12 @@ export async function checkConnection(
     for (const device of [supply, posts, cutoff]) await device?.identify();
     await supply.tell('off');
     if ((await supply.ask('isOn')) !== 0) throw new ConnectionRefused('The supply does not switch off.');
-    await protect(bay, battery);
+    await protect(supply, [
+      ['mostVolts', battery.ceilingV * LIMIT_ABOVE],
+      ['mostAmps', battery.ceilingA * LIMIT_ABOVE],
+    ]);
     await cutoff?.tell('on');
-    const restV = await standsAt(bay);
+    const restV = await restsAt(bay);
     mustBeTheBattery(restV, battery);
     const stepA = Math.min(
       STEP_MOST_A,
@@ -142,6 +160,66 @@ export async function checkConnection(
     return { restV, ohms: (volts - restV) / amps };
   } finally {
     for (const device of [supply, cutoff])
+      await device?.tell('off').catch((error: unknown) => {
+        if (!(error instanceof DeviceError)) throw error;
+      });
+  }
+}
+
+/** Below this at rest nothing is drawn, V a cell (handbook 3.2: a test begins on a charged battery). */
+const LEAST_REST_CELL_V = 2;
+/** A step of a twentieth of the test takes no more from a battery and its leads, V a cell. */
+const SAG_CELL_V = 0.1;
+/** A load draws its step this exactly. */
+const DRAWS_WITHIN = 0.1;
+
+/**
+ * The same before a battery is drawn down by an electronic load.
+ * @throws ConnectionRefused where nothing may be drawn; DeviceError where a device does not answer. The load is off then
+ */
+export async function checkLoad(
+  bay: CheckedBay,
+  battery: CheckedBattery,
+  { pass, isWanted }: CheckHooks,
+): Promise<Found> {
+  const { supply: load, posts, cutoff } = bay;
+  try {
+    for (const device of [load, posts, cutoff]) await device?.identify();
+    await load.tell('off');
+    if ((await load.ask('isOn')) !== 0) throw new ConnectionRefused('The load does not switch off.');
+    await protect(load, [
+      ['mostAmps', battery.ceilingA * LIMIT_ABOVE],
+      ['leastVolts', battery.leastV ?? 0],
+    ]);
+    await cutoff?.tell('on');
+    const restV = await restsAt(bay);
+    mustBeTheBattery(restV, battery);
+    if (restV < LEAST_REST_CELL_V * battery.cells)
+      throw new ConnectionRefused(
+        `The clips show ${V(restV)}: nothing is drawn from a battery that stands below ${V(LEAST_REST_CELL_V * battery.cells)}.`,
+      );
+    const stepA = Math.min(battery.ceilingA, Math.max(STEP_LEAST_A, battery.ceilingA * STEP_SHARE));
+    await load.tell('setAmps', stepA);
+    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
+    await load.tell('on');
+    for (let second = 0; second < STEP_S; second++) {
+      await pass(1);
+      for (const device of [load, cutoff]) await device?.ask('isOn');
+    }
+    const [volts, amps] = [await standsAt(bay), await load.ask('amps')];
+    await load.tell('off');
+    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
+    if (Math.abs(amps - stepA) > stepA * DRAWS_WITHIN + NO_CURRENT_A)
+      throw new ConnectionRefused(
+        `Of ${stepA.toFixed(2)} A the load draws ${amps.toFixed(2)} A at ${V(volts)}: a clip has no hold, or a lead is broken.`,
+      );
+    if (restV - volts > SAG_CELL_V * battery.cells)
+      throw new ConnectionRefused(
+        `${stepA.toFixed(2)} A pull it from ${V(restV)} to ${V(volts)}: a clip has no hold, or a cell is gone.`,
+      );
+    return { restV, ohms: (restV - volts) / amps };
+  } finally {
+    for (const device of [load, cutoff])
       await device?.tell('off').catch((error: unknown) => {
         if (!(error instanceof DeviceError)) throw error;
       });

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { faultOf, unanswered, type Look, type Watched } from './faults.ts';
 import type { BaySeen, SupplySeen } from './seen.ts';
 
-const WATCHED: Watched = { cells: 6, ceilingV: 15, everyS: 1, pace: 1, leadsOhm: 0.02 };
+const WATCHED: Watched = { source: 'supply', cells: 6, ceilingV: 15, everyS: 1, pace: 1, leadsOhm: 0.02 };
 const SUPPLY: SupplySeen = { volts: 13.2, amps: 8, isOn: true, setVolts: 14.4, setAmps: 8 };
 const SEEN: BaySeen = {
   atS: 101,
@@ -93,8 +93,8 @@ describe('what switches a bay off', () => {
     });
 
   it('names the device that did not answer', () => {
-    expect(unanswered(SEEN)).to.equal(undefined);
-    const silent = unanswered({ ...SEEN, cutoff: { trouble: 'it does not answer.' } });
+    expect(unanswered(SEEN, WATCHED)).to.equal(undefined);
+    const silent = unanswered({ ...SEEN, cutoff: { trouble: 'it does not answer.' } }, WATCHED);
     expect(silent).to.deep.equal({ id: 'no-answer', says: 'The cut-off: it does not answer.' });
   });
 });

@@ -5,9 +5,13 @@
 import { isAnswered, NO_CURRENT_A, type BaySeen, type Held, type SupplySeen } from './seen.ts';
 
 export interface Watched {
+  /** What gives the current, or takes it. */
+  readonly source: 'supply' | 'load';
   readonly cells: number;
   /** Never passed at the posts, V. */
   readonly ceilingV: number;
+  /** Where a load lets go by itself, V. */
+  readonly leastV?: number;
   readonly everyS: number;
   /** How many seconds of the shop's clock a second has. */
   readonly pace: number;
@@ -100,34 +104,38 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
   [
     'off-by-itself',
-    ({ supply: { isOn }, held }) => (held.isOn && !isOn ? 'The supply has switched itself off.' : undefined),
+    ({ supply: { isOn }, held }, { source }) =>
+      held.isOn && !isOn ? `The ${source} has switched itself off.` : undefined,
   ],
   [
     'on-by-itself',
-    ({ supply: { isOn }, held }) =>
-      isOn && !held.isOn ? 'The supply is on where it was told to be off.' : undefined,
+    ({ supply: { isOn }, held }, { source }) =>
+      isOn && !held.isOn ? `The ${source} is on where it was told to be off.` : undefined,
   ],
   [
     'set-otherwise',
-    ({ supply: { setVolts, setAmps }, held }) => {
+    ({ supply: { setVolts, setAmps }, held }, { source }) => {
       if (!held.isOn) return undefined;
       if (Math.abs(setVolts - held.volts) > SET_WITHIN)
-        return `The supply is set to ${V(setVolts)} where ${V(held.volts)} were asked: somebody turned it.`;
+        return `The ${source} is set to ${V(setVolts)} where ${V(held.volts)} were asked: somebody turned it.`;
       return Math.abs(setAmps - held.amps) > SET_WITHIN
-        ? `The supply is set to ${A(setAmps)} where ${A(held.amps)} were asked: somebody turned it.`
+        ? `The ${source} is set to ${A(setAmps)} where ${A(held.amps)} were asked: somebody turned it.`
         : undefined;
     },
   ],
   [
     'more-than-told',
-    ({ supply: { volts, amps }, held, isNew }, { cells }) => {
+    ({ supply: { volts, amps }, held, isNew }, { cells, source }) => {
       if (isNew) return undefined;
       const told = held.isOn ? held.amps : 0;
       if (amps > told * (1 + OBEYS_WITHIN) + NO_CURRENT_A)
-        return `The supply gives ${A(amps)} where ${A(told)} were asked.`;
-      if (amps < -NO_CURRENT_A) return `The battery gives ${A(-amps)} into the supply.`;
+        return `The ${source} ${source === 'load' ? 'draws' : 'gives'} ${A(amps)} where ${A(told)} were asked.`;
+      if (amps < -NO_CURRENT_A)
+        return source === 'load'
+          ? `The load gives ${A(-amps)} into the battery.`
+          : `The battery gives ${A(-amps)} into the supply.`;
       return amps > NO_CURRENT_A && volts > held.volts + OVER_CELL_V * cells
-        ? `The supply shows ${V(volts)} where ${V(held.volts)} were asked.`
+        ? `The ${source} shows ${V(volts)} where ${V(held.volts)} were asked.`
         : undefined;
     },
   ],
@@ -144,12 +152,14 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
   [
     'reads-otherwise',
-    ({ seen: { posts }, supply: { volts, amps } }, { cells, leadsOhm, ceilingV }) => {
+    ({ seen: { posts }, supply: { volts, amps } }, { cells, leadsOhm, ceilingV, source }) => {
       if (!posts || !isAnswered(posts)) return undefined;
       if (posts.volts > ceilingV + OVER_CELL_V * cells)
         return `The meter at the posts shows ${V(posts.volts)}, above the ${V(ceilingV)} this battery bears.`;
-      return Math.abs(volts - amps * leadsOhm - posts.volts) > AGREE_CELL_V * cells
-        ? `The supply shows ${V(volts)} and the meter at the posts ${V(posts.volts)}: one of them is wrong.`
+      // What flows loses volts in the leads: on its way in, and on its way out.
+      const lostV = amps * leadsOhm * (source === 'load' ? -1 : 1);
+      return Math.abs(volts - lostV - posts.volts) > AGREE_CELL_V * cells
+        ? `The ${source} shows ${V(volts)} and the meter at the posts ${V(posts.volts)}: one of them is wrong.`
         : undefined;
     },
   ],
@@ -175,13 +185,14 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
 ];
 
-const NAMES = { supply: 'supply', posts: 'meter at the posts', probe: 'probe', cutoff: 'cut-off' } as const;
+const NAMES = { posts: 'meter at the posts', probe: 'probe', cutoff: 'cut-off' } as const;
 
 /** A device of the bay that gave no answer. */
-export function unanswered(seen: BaySeen): Fault | undefined {
+export function unanswered(seen: BaySeen, { source }: Pick<Watched, 'source'>): Fault | undefined {
   for (const device of ['supply', 'posts', 'probe', 'cutoff'] as const) {
     const said = seen[device];
-    if (said && !isAnswered(said)) return { id: 'no-answer', says: `The ${NAMES[device]}: ${said.trouble}` };
+    const name = device === 'supply' ? source : NAMES[device];
+    if (said && !isAnswered(said)) return { id: 'no-answer', says: `The ${name}: ${said.trouble}` };
   }
   return undefined;
 }

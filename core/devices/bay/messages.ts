@@ -1,6 +1,7 @@
 /** What the shop's server and the bench that looks after its bays say to each other: two programs, so that neither holds the other up. */
 import type { Profile, Subject } from '../../charge/profile.ts';
 import type { BaySample } from '../samples.ts';
+import type { DrainPlan } from './drainEngine.ts';
 import type { DeviceProfile } from '../profile.ts';
 
 /** A device and where it is spoken to. */
@@ -10,17 +11,22 @@ export interface Addressed {
   readonly port: number;
 }
 
+/** A charge from a supply, or a battery drawn down by a load. */
+export type BayDoes =
+  | { readonly kind: 'charge'; readonly plan: Profile; readonly subject: Subject }
+  | { readonly kind: 'drain'; readonly plan: DrainPlan };
+
 /** What a bay is to do, on what. */
 export interface BayOrder {
   /** Each has a number of its own: what is heard of an earlier one is not taken for it. */
   readonly order: number;
   readonly bay: number;
   readonly job: string;
-  readonly supply: Addressed;
+  /** What gives the current, or draws it. */
+  readonly source: Addressed;
   readonly meter?: Addressed;
   readonly cutoff?: Addressed;
-  readonly plan: Profile;
-  readonly subject: Subject;
+  readonly does: BayDoes;
   /** What the job last read at rest, V. */
   readonly restingV?: number;
 }
@@ -44,6 +50,10 @@ export interface LiveBay {
   readonly stage?: string;
   readonly ah?: number;
   readonly sample?: BaySample;
+  /** The air its room needs, for whoever is about to switch it on. */
+  readonly air?: string;
+  /** It calls for hands, until somebody has seen it. */
+  readonly calls?: string;
 }
 
 export type FromBench =

@@ -8,7 +8,7 @@ import { soundBattery } from '../../model/parameters.ts';
 import { AGM_80, chargeOn, subjectOf } from '../../test/modelBench.ts';
 import { VirtualBench, type BenchParts } from '../../test/virtualBench.ts';
 import type { BayPhase } from './supervisor.ts';
-import type { Clips } from '../simulated/circuit.ts';
+import type { Clips } from '../simulated/failings.ts';
 
 const battery = (charge: number, tempC = 25): CellString =>
   makeBattery({ parameters: soundBattery(AGM_80), condition: { ...SOUND, charge }, faults: [], tempC });

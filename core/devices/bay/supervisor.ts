@@ -2,14 +2,15 @@
  * Runs a charge plan on the devices of one bay, look by look: reads them all, asks the engine, tells the supply. The engine is the one that charges the model.
  * Whatever is in doubt switches off, and nothing but a person at the bay switches on again.
  */
-import type { ChargeEngine, EngineReading, EngineState } from '../../charge/engine.ts';
+import type { EngineReading, EngineState } from '../../charge/engine.ts';
 import { NO_PROBE_C } from '../../charge/compensation.ts';
 import type { Driver } from '../driver.ts';
 import type { BaySample } from '../samples.ts';
 import { DeviceError } from '../wire.ts';
-import { checkConnection, type CheckedBattery, type Found } from './check.ts';
+import { checkConnection, checkLoad, type CheckedBattery, type Found } from './check.ts';
 import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
 import { nudged, stillnessAfter, stillnessOf, type Stillness } from './frozen.ts';
+import type { BayEngine, BayRun } from './run.ts';
 import {
   isAnswered,
   NO_CURRENT_A,
@@ -20,6 +21,7 @@ import {
 } from './seen.ts';
 
 export interface BayDevices {
+  /** What gives the current: a supply, or an electronic load that takes it. */
   readonly supply: Driver;
   /** Volts at the posts by another instrument. */
   readonly posts?: Driver;
@@ -27,12 +29,12 @@ export interface BayDevices {
   readonly cutoff?: Driver;
 }
 
-export type BayPhase =
+export type BayPhase<S extends BayRun = EngineState> =
   | { readonly kind: 'off'; readonly why: string; readonly fault?: FaultId | 'stopped' | 'stays-on' }
   | { readonly kind: 'checking' }
   | { readonly kind: 'ready'; readonly found: Found }
-  | { readonly kind: 'running'; readonly state: EngineState | undefined }
-  | { readonly kind: 'ended'; readonly state: EngineState };
+  | { readonly kind: 'running'; readonly state: S | undefined }
+  | { readonly kind: 'ended'; readonly state: S };
 
 /** What a bay asks of the world around it. */
 export interface BayHooks {
@@ -46,7 +48,10 @@ export interface BayHooks {
 }
 
 const NEW_BEGINNING = 'Off since the bench began: whatever ran before does not go on by itself.';
-const STAYS_ON = 'The supply does not switch off: pull its mains plug now.';
+const STAYS_ON: Record<Watched['source'], string> = {
+  supply: 'The supply does not switch off: pull its mains plug now.',
+  load: 'The load does not switch off: take its clips off the battery now.',
+};
 const TRIES = 2;
 const NOTHING: Held = { volts: 0, amps: 0, isOn: false };
 /** The cut-off and the supply go off by themselves after so many looks without a word. */
@@ -54,10 +59,10 @@ const LOOKS_COVERED = 2;
 
 type Previous = Look['before'];
 
-export class BaySupervisor {
-  phase: BayPhase = { kind: 'off', why: NEW_BEGINNING };
+export class BaySupervisor<S extends BayRun = EngineState> {
+  phase: BayPhase<S> = { kind: 'off', why: NEW_BEGINNING };
   private readonly devices: BayDevices;
-  private readonly engine: ChargeEngine;
+  private readonly engine: BayEngine<S>;
   private readonly hooks: BayHooks;
   private readonly watched: Watched;
   private held: Held = NOTHING;
@@ -68,7 +73,7 @@ export class BaySupervisor {
   /** Each run has its own; what belongs to one that is over tells nobody anything. */
   private run = 0;
 
-  constructor(devices: BayDevices, engine: ChargeEngine, watched: Watched, hooks: BayHooks) {
+  constructor(devices: BayDevices, engine: BayEngine<S>, watched: Watched, hooks: BayHooks) {
     this.devices = devices;
     this.engine = engine;
     this.watched = watched;
@@ -83,13 +88,16 @@ export class BaySupervisor {
     return {
       at: Math.round(shopMs),
       volts: posts && isAnswered(posts) ? posts.volts : supply.volts,
-      amps: supply.amps,
+      // Into the battery: what a load draws flows out of it.
+      amps: this.watched.source === 'load' ? -supply.amps : supply.amps,
       ...(probe && isAnswered(probe) ? { tempC: probe.tempC } : {}),
     };
   }
 
-  stageName(state: EngineState): string {
-    return this.engine.stageOf(state).name;
+  /** What it does, while it runs or once it has. */
+  get stage(): string | undefined {
+    const state = this.phase.kind === 'running' || this.phase.kind === 'ended' ? this.phase.state : undefined;
+    return state && this.engine.stageOf(state).name;
   }
 
   /**
@@ -106,10 +114,12 @@ export class BaySupervisor {
       ceilingV: ceilings.volts,
       ceilingA: ceilings.amps,
       ...(restingV === undefined ? {} : { restingV }),
+      ...(this.watched.leastV === undefined ? {} : { leastV: this.watched.leastV }),
     };
     this.phase = { kind: 'checking' };
     try {
-      const found = await checkConnection(this.devices, battery, {
+      const check = this.watched.source === 'load' ? checkLoad : checkConnection;
+      const found = await check(this.devices, battery, {
         pass: this.hooks.pass,
         isWanted: () => run === this.run,
       });
@@ -158,7 +168,7 @@ export class BaySupervisor {
     try {
       await this.lookOn(run);
     } catch (error) {
-      if (run === this.run) await this.trip('no-answer', `The supply: ${wordsOf(error)}`);
+      if (run === this.run) await this.trip('no-answer', `The ${this.watched.source}: ${wordsOf(error)}`);
       if (!(error instanceof DeviceError)) throw error;
     }
   }
@@ -166,9 +176,9 @@ export class BaySupervisor {
   private async lookOn(run: number): Promise<void> {
     const seen = await this.see();
     if (run !== this.run) return;
-    const silent = unanswered(seen);
+    const silent = unanswered(seen, this.watched);
     if (silent || !isAnswered(seen.supply))
-      return this.trip(silent?.id ?? 'no-answer', silent?.says ?? 'The supply does not answer.');
+      return this.trip(silent?.id ?? 'no-answer', silent?.says ?? 'It does not answer.');
     const { supply } = seen;
     const { held, isNew, before } = this;
     const settledA = sameHeld(this.settled?.held, held) ? this.settled?.amps : undefined;
@@ -193,7 +203,7 @@ export class BaySupervisor {
     if (now === 'frozen') {
       await this.trip(
         'frozen',
-        `The supply has shown ${supply.volts} V and ${supply.amps} A for ${frozenAfterS} s, whatever it was told.`,
+        `The ${this.watched.source} has shown ${supply.volts} V and ${supply.amps} A for ${frozenAfterS} s, whatever it was told.`,
       );
       return true;
     }
@@ -208,7 +218,11 @@ export class BaySupervisor {
     const tempC = seen.probe && isAnswered(seen.probe) ? seen.probe.tempC : NO_PROBE_C;
     // A charge lives in the shop's time, which a demo paces.
     const atS = seen.shopMs / 1000;
-    const reading: EngineReading = { atS, volts: supply.volts, amps: supply.amps, tempC };
+    // Down to an end at the posts: a load's leads lose the more the more it draws.
+    const posts =
+      this.watched.source === 'load' && seen.posts && isAnswered(seen.posts) ? seen.posts : undefined;
+    const volts = posts?.volts ?? supply.volts;
+    const reading: EngineReading = { atS, volts, amps: supply.amps, tempC };
     const state = this.engine.next(this.phase.state ?? this.engine.begin(atS), reading);
     this.phase = { kind: 'running', state };
     if (state.ended !== undefined) {
@@ -233,21 +247,28 @@ export class BaySupervisor {
     this.held = now;
     this.isNew = true;
     if (before.isOn && !isOn) await supply.tell('off');
-    if (now.volts !== before.volts) await supply.tell('setVolts', now.volts);
+    if (now.volts !== before.volts && this.holdsVolts) await supply.tell('setVolts', now.volts);
     if (now.amps !== before.amps) await supply.tell('setAmps', now.amps);
     // Between two words a person may have stopped it.
     if (isOn && !before.isOn && run === this.run) await supply.tell('on');
   }
 
+  /** A load is told its current alone. */
+  private get holdsVolts(): boolean {
+    const { speech } = this.devices.supply.profile;
+    return 'setVolts' in speech.asks;
+  }
+
   /** What all devices show, asked for at once. */
   private async see(): Promise<BaySeen> {
     const { supply, posts, probe, cutoff } = this.devices;
+    const { held, holdsVolts } = this;
     const [supplySeen, postsSeen, probeSeen, cutoffSeen] = await Promise.all([
       orTrouble(async () => ({
         volts: await supply.ask('volts'),
         amps: await supply.ask('amps'),
         isOn: (await supply.ask('isOn')) !== 0,
-        setVolts: await supply.ask('setVolts'),
+        setVolts: holdsVolts ? await supply.ask('setVolts') : held.volts,
         setAmps: await supply.ask('setAmps'),
       })),
       posts && orTrouble(async () => ({ volts: await posts.ask('volts') })),
@@ -302,8 +323,9 @@ export class BaySupervisor {
       .then(([isOn, amps]) => isOn === 0 && Math.abs(amps) < NO_CURRENT_A)
       .catch(() => undefined);
     if (isOff !== false) return;
-    this.phase = { kind: 'off', why: STAYS_ON, fault: 'stays-on' };
-    this.hooks.alarm(STAYS_ON);
+    const why = STAYS_ON[this.watched.source];
+    this.phase = { kind: 'off', why, fault: 'stays-on' };
+    this.hooks.alarm(why);
     await this.off();
   }
 }

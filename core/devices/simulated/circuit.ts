@@ -5,6 +5,7 @@ import { postVolts } from '../../model/discharge.ts';
 import { OPEN, type Source } from '../../model/source.ts';
 import { CASE_C, get } from '../../model/state.ts';
 import { Stepper } from '../../model/stepper.ts';
+import type { Clips } from './failings.ts';
 
 /** A supply's regulator acts this often, s. */
 const REGULATES_S = 5;
@@ -16,14 +17,14 @@ export interface Drive {
   readonly volts: number;
 }
 
-export type Clips = 'on' | 'off' | 'reversed' | 'touching';
-
 export class Circuit {
   private readonly clock: Clock;
   private cells: CellString;
   private stepper: Stepper;
   private lastMs: number;
   private driven: Drive | undefined;
+  /** Taken by a load, A. */
+  private drawnA = 0;
   private isParted = false;
   private clipped: Clips = 'on';
 
@@ -48,9 +49,18 @@ export class Circuit {
     this.change(() => (this.driven = drive));
   }
 
+  /** @param amps 0 where the load is off */
+  draw(amps: number): void {
+    this.change(() => (this.drawnA = amps));
+  }
+
   /** Whether the contact lets current through. */
   part(isParted: boolean): void {
     this.change(() => (this.isParted = isParted));
+  }
+
+  get clips(): Clips {
+    return this.clipped;
   }
 
   clip(clips: Clips): void {
@@ -73,6 +83,11 @@ export class Circuit {
   get postV(): number {
     this.catchUp();
     return postVolts(this.cells);
+  }
+
+  /** Into a load, A. */
+  get loadA(): number {
+    return Math.max(0, -this.batteryA);
   }
 
   /** What a supply finds at its own terminals, V. */
@@ -108,9 +123,10 @@ export class Circuit {
 
   /** One turn of the regulator: the current asked for, or less where that would pass the voltage. */
   private regulate(seconds: number): void {
-    const { driven } = this;
-    if (!driven || driven.amps <= 0 || this.isParted || this.clipped !== 'on')
-      return this.hold(OPEN, seconds);
+    const { driven, drawnA } = this;
+    const isWhole = !this.isParted && this.clipped === 'on';
+    if (drawnA > 0 && isWhole) return this.hold({ hold: 'current', amps: -drawnA }, seconds);
+    if (!driven || driven.amps <= 0 || !isWhole) return this.hold(OPEN, seconds);
     this.hold({ hold: 'current', amps: driven.amps }, seconds);
     if (postVolts(this.cells) <= driven.volts) return;
     this.stepper.undo();

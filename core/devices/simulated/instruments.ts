@@ -5,18 +5,7 @@
 import type { Clock } from '../../clock/clock.ts';
 import type { Circuit } from './circuit.ts';
 import { bytesOf } from '../scpi.ts';
-
-/** How one can fail. */
-export type DeviceFault =
-  | 'silent'
-  | 'garbage'
-  | 'slow'
-  /** What it measures stands still. */
-  | 'frozen'
-  /** It takes the voltage for less than it is, and gives more. */
-  | 'reads-low'
-  /** It does not switch off, whoever tells it. */
-  | 'stuck-on';
+import type { DeviceFault } from './failings.ts';
 
 export interface Answered {
   readonly bytes: Uint8Array;
@@ -202,6 +191,71 @@ export class SimulatedCutOff extends ScpiDevice {
   protected obey(header: string, figure: string | undefined): boolean {
     if (header !== 'OUTP') return false;
     this.close(figure === 'ON');
+    return true;
+  }
+}
+
+/** An electronic load that holds its current, and lets go below its own limit. */
+export class SimulatedLoad extends ScpiDevice {
+  private readonly circuit: Circuit;
+  private readonly set = { amps: 0, mostAmps: 31, leastVolts: 0 };
+  private isOn = false;
+
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,LOAD 60-30,0,1.0', clock);
+    this.circuit = circuit;
+  }
+
+  override liveUntil(now: number): void {
+    super.liveUntil(now);
+    if (this.isOn && this.circuit.postV < this.set.leastVolts) this.bark();
+  }
+
+  private apply(): void {
+    this.circuit.draw(this.isOn ? Math.min(this.set.amps, this.set.mostAmps) : 0);
+  }
+
+  protected failed(): void {
+    // It fails as it stands.
+  }
+
+  protected bark(): void {
+    if (this.fault === 'stuck-on') return;
+    this.isOn = false;
+    this.apply();
+  }
+
+  protected answer(question: string): string | undefined {
+    const { circuit, set } = this;
+    switch (question) {
+      case 'MEAS:VOLT?':
+        return shownAs(circuit.supplyV, 3);
+      case 'MEAS:CURR?':
+        return shownAs(circuit.loadA, 3);
+      case 'INP?':
+        return this.isOn ? '1' : '0';
+      case 'CURR?':
+        return shownAs(set.amps, 3);
+      case 'CURR:PROT?':
+        return shownAs(set.mostAmps, 3);
+      case 'VOLT:PROT:LOW?':
+        return shownAs(set.leastVolts, 3);
+      default:
+        return undefined;
+    }
+  }
+
+  protected obey(header: string, figure: string | undefined): boolean {
+    const value = Number(figure);
+    if (header === 'INP') {
+      if (figure === 'OFF' && this.fault === 'stuck-on') return true;
+      this.isOn = figure === 'ON';
+    } else if (!Number.isFinite(value)) return false;
+    else if (header === 'CURR') this.set.amps = value;
+    else if (header === 'CURR:PROT') this.set.mostAmps = value;
+    else if (header === 'VOLT:PROT:LOW') this.set.leastVolts = value;
+    else return false;
+    this.apply();
     return true;
   }
 }

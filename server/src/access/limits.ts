@@ -22,10 +22,16 @@ const refuse = (said: string) => (): void => {
   throw new ProblemError('slow-down', said);
 };
 
-/** Stands before each way in. */
-export const fewTries = (): RequestHandler =>
+/**
+ * Stands before each way in.
+ * @param isProven whether a call needs not be counted: what comes forty at once would be, until each is answered
+ */
+export const fewTries = (
+  isProven: (request: Request) => Promise<boolean> | boolean = () => false,
+): RequestHandler =>
   rateLimit({
     ...USUAL,
+    skip: isProven,
     limit: MOST_TRIES,
     skipSuccessfulRequests: true,
     handler: refuse(`More than ${MOST_TRIES} tries from this address failed within a minute: wait one.`),

@@ -8,6 +8,8 @@ import {
   type LiveBay,
   type ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
+import { DrainEngine } from '@cork-ember/core/devices/bay/drainEngine.ts';
+import type { BayEngine, BayRun } from '@cork-ember/core/devices/bay/run.ts';
 import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
 import { driverOf } from '@cork-ember/core/devices/driver.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
@@ -18,11 +20,13 @@ import { TcpWire } from '../devices/tcpWire.ts';
 const LOOK_MS = 1000;
 /** Of usual leads; measured by whoever calibrates a bay, Ω. */
 const LEADS_OHM = 0;
+/** A load lets go by itself so far below the end of a test, V a cell: what ends it is the end. */
+const LETS_GO_BELOW_CELL_V = 0.05;
 const SERVER_GONE = 'The shop’s server has said nothing for two seconds: switched off.';
 
 interface Bay {
   readonly order: BayOrder;
-  readonly supervisor: BaySupervisor;
+  readonly supervisor: BaySupervisor<BayRun>;
   readonly wires: readonly TcpWire[];
   isLooking: boolean;
 }
@@ -91,18 +95,23 @@ export class Bench {
       wires.push(wire);
       return driverOf(profile, oneAtATime(wire));
     };
-    const engine = new ChargeEngine(order.plan, order.subject);
+    const { does } = order;
+    const drain = does.kind === 'drain' ? does.plan : undefined;
+    const engine: BayEngine<BayRun> =
+      does.kind === 'drain' ? new DrainEngine(does.plan) : new ChargeEngine(does.plan, does.subject);
     const meter = order.meter && driver(order.meter);
     const hasProbe = order.meter !== undefined && 'tempC' in order.meter.profile.speech.asks;
-    const supervisor = new BaySupervisor(
+    const supervisor = new BaySupervisor<BayRun>(
       {
-        supply: driver(order.supply),
+        supply: driver(order.source),
         ...(meter ? { posts: meter } : {}),
         ...(meter && hasProbe ? { probe: meter } : {}),
         ...(order.cutoff ? { cutoff: driver(order.cutoff) } : {}),
       },
       engine,
       {
+        source: drain ? 'load' : 'supply',
+        ...(drain ? { leastV: drain.endV - LETS_GO_BELOW_CELL_V * drain.cells } : {}),
         cells: engine.cells,
         ceilingV: engine.ceilings.volts,
         everyS: LOOK_MS / 1000,
@@ -169,7 +178,7 @@ function liveOf({ order: { order, bay, job }, supervisor }: Bay): LiveBay {
       return {
         ...base,
         says: state?.because ?? '',
-        ...(state ? { stage: supervisor.stageName(state), ah: state.totalAh } : {}),
+        ...(state ? { stage: supervisor.stage ?? '', ah: state.totalAh } : {}),
         ...(lastSample ? { sample: lastSample } : {}),
       };
     }

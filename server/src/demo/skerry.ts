@@ -149,6 +149,13 @@ export const SKERRY: Shop = {
           bay,
           place: { kind: 'simulated', bay, part: 'meter' },
         },
+        {
+          id: `load-${bay}`,
+          name: `Load of bay ${bay}`,
+          profile: 'scpi-load',
+          bay,
+          place: { kind: 'simulated', bay, part: 'load' },
+        },
       ] as const,
   ),
 };

@@ -126,6 +126,12 @@ describe('probes that send by themselves', () => {
     const { devices } = (await shop.api.get('/api/shop')).body as Shop;
     expect(devices?.map(({ id }) => id)).to.not.include('x');
   });
+
+  it('are not guessed: who fails is slowed down, who has the key is not', async () => {
+    const tried = await Promise.all(Array.from({ length: 40 }, () => send({ volts: 12.6 }, 'y'.repeat(32))));
+    expect(tried.filter(({ status }) => status === 429)).to.have.length.above(5);
+    await send({ volts: 12.6 }).expect(200);
+  });
 });
 
 describe('a form of a shop whose bay has a probe', () => {

@@ -5,10 +5,12 @@ import { SIMULATED_PARTS, type SimulatedPart } from '@cork-ember/core/devices/de
 import { Circuit } from '@cork-ember/core/devices/simulated/circuit.ts';
 import {
   SimulatedCutOff,
+  SimulatedLoad,
   SimulatedMeter,
   SimulatedSupply,
   type SimulatedDevice,
 } from '@cork-ember/core/devices/simulated/instruments.ts';
+import type { Failing } from '@cork-ember/core/devices/simulated/failings.ts';
 import type { CellString } from '@cork-ember/core/model/cellString.ts';
 import { SOUND } from '@cork-ember/core/model/battery.ts';
 import { makeBattery } from '@cork-ember/core/model/faults.ts';
@@ -45,13 +47,21 @@ const nameOf = (bay: number, part: SimulatedPart): string => `${bay} ${part}`;
 export class SimulatedDevices {
   private readonly ports = new Map<string, number>();
   private readonly circuits = new Map<number, Circuit>();
+  private readonly devices = new Map<string, SimulatedDevice>();
   private readonly servers: Server[] = [];
   private readonly sockets = new Set<Socket>();
-  private readonly barking: (SimulatedSupply | SimulatedCutOff)[] = [];
+  private readonly barking: (SimulatedSupply | SimulatedCutOff | SimulatedLoad)[] = [];
   private timer: NodeJS.Timeout | undefined;
 
-  /** @param bays each gets one of every part */
-  static async open(bays: Iterable<number>, clock: Clock): Promise<SimulatedDevices> {
+  /**
+   * @param bays each gets one of every part
+   * @param portFor where a part is to be found; any that is free without it
+   */
+  static async open(
+    bays: Iterable<number>,
+    clock: Clock,
+    portFor: (part: SimulatedPart) => number = () => 0,
+  ): Promise<SimulatedDevices> {
     const all = new SimulatedDevices();
     // What lives in the battery goes by the shop’s time; a watchdog by its own.
     const own: Clock = { now: elapsedNow };
@@ -63,19 +73,28 @@ export class SimulatedDevices {
         supply: new SimulatedSupply(circuit, own),
         cutoff: new SimulatedCutOff(circuit, own),
         meter: new SimulatedMeter(circuit, own),
+        load: new SimulatedLoad(circuit, own),
       } as const satisfies Record<SimulatedPart, SimulatedDevice>;
       all.circuits.set(bay, circuit);
-      all.barking.push(made.supply, made.cutoff);
-      for (const part of SIMULATED_PARTS) all.ports.set(nameOf(bay, part), await all.listen(made[part]));
+      all.barking.push(made.supply, made.cutoff, made.load);
+      for (const part of SIMULATED_PARTS) {
+        all.devices.set(nameOf(bay, part), made[part]);
+        all.ports.set(nameOf(bay, part), await all.listen(made[part], portFor(part)));
+      }
     }
+    let watchedAt = elapsedNow();
     all.timer = setInterval(() => {
+      const isLate = elapsedNow() - watchedAt > 2 * WATCHES_EVERY_MS;
+      watchedAt = elapsedNow();
+      // This program stood still, and no device does: what was said to them meanwhile is heard first.
+      if (isLate) return;
       for (const device of all.barking) device.liveUntil(elapsedNow());
     }, WATCHES_EVERY_MS);
     all.timer.unref();
     return all;
   }
 
-  private async listen(device: SimulatedDevice): Promise<number> {
+  private async listen(device: SimulatedDevice, port: number): Promise<number> {
     const server = createServer((socket) => {
       this.sockets.add(socket);
       socket.on('close', () => this.sockets.delete(socket));
@@ -84,7 +103,7 @@ export class SimulatedDevices {
     this.servers.push(server);
     await new Promise<void>((resolve, reject) => {
       server.once('error', reject);
-      server.listen(0, '127.0.0.1', resolve);
+      server.listen(port, '127.0.0.1', resolve);
     });
     return (server.address() as AddressInfo).port;
   }
@@ -92,6 +111,23 @@ export class SimulatedDevices {
   /** Wires the battery of a job to the devices of its bay. */
   wire(bay: number, cells: CellString): void {
     this.circuits.get(bay)?.stand(cells);
+  }
+
+  /** What is wrong with one on demand; undefined where there is none. */
+  failing(bay: number, part: SimulatedPart): Omit<Failing, 'id'> | undefined {
+    const [device, circuit] = [this.devices.get(nameOf(bay, part)), this.circuits.get(bay)];
+    return device && circuit && { fault: device.fault ?? null, clips: circuit.clips };
+  }
+
+  /** From now on it does wrong as it is told; nothing where there is none. */
+  fail(bay: number, part: SimulatedPart, { fault, clips }: Omit<Failing, 'id'>): void {
+    this.devices.get(nameOf(bay, part))?.fail(fault ?? undefined);
+    this.circuits.get(bay)?.clip(clips);
+  }
+
+  /** What flows into the battery of a bay, A: known to nobody who asks its devices. */
+  ampsInto(bay: number): number {
+    return this.circuits.get(bay)?.batteryA ?? 0;
   }
 
   /** Where one is found on this machine; undefined where there is none. */

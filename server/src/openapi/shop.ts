@@ -1,8 +1,8 @@
 /** The shop itself: how it works, its stock, its clock, its instruments, and what it tells. */
 import { clockSchema, instrumentReadSchema } from '@cork-ember/core/contract/schemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
-import { pushSchema } from '@cork-ember/core/contract/deviceSchemas.ts';
-import { bayCheckSchema } from '@cork-ember/core/contract/baySchemas.ts';
+import { failingSchema, pushSchema } from '@cork-ember/core/contract/deviceSchemas.ts';
+import { bayCheckSchema, bayToldSchema } from '@cork-ember/core/contract/baySchemas.ts';
 import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
 
 export const SHOP_PATHS: Paths = {
@@ -117,6 +117,7 @@ export const SHOP_PATHS: Paths = {
     post: {
       summary: 'A person at the bay has looked: switch it on',
       parameters: [inPath('bay')],
+      requestBody: body(bayToldSchema),
       responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...refused },
     },
   },
@@ -124,6 +125,7 @@ export const SHOP_PATHS: Paths = {
     post: {
       summary: 'Off, whatever it does',
       parameters: [inPath('bay')],
+      requestBody: body(bayToldSchema),
       responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...missing },
     },
   },
@@ -144,6 +146,20 @@ export const SHOP_PATHS: Paths = {
       summary: 'Ask a device who it is and what it shows; what it does stays as it is',
       parameters: [inPath('id')],
       responses: { 200: answer('What it said, or why not', 'DeviceSaid'), ...missing, ...refused },
+    },
+  },
+  '/api/devices/failings': {
+    get: {
+      summary: 'Simulated devices of a demo, and what is wrong with each on demand',
+      responses: { 200: answer('Each as it stands', 'Failings') },
+    },
+  },
+  '/api/devices/{id}/fail': {
+    post: {
+      summary: 'Have a simulated device do wrong, or right again (demo only)',
+      parameters: [inPath('id')],
+      requestBody: body(failingSchema),
+      responses: { 200: answer('Each as it stands', 'Failings'), ...bad, ...missing, ...refused },
     },
   },
   '/api/devices/{id}/key': {

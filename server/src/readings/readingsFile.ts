@@ -2,6 +2,7 @@
  * Readings of each second, in a file of their own beside the shop's: what was said to be kept is on disk, and ten minutes of a job become one small block. A
  * file of readings that is lost takes nothing of the record with it.
  */
+import { setTimeout as pass } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import { deflateRaw, inflateRaw } from 'node:zlib';
 import {
@@ -21,6 +22,11 @@ const unsqueeze = promisify(inflateRaw);
 
 /** So long a block is, ms. */
 const BLOCK_MS = 10 * 60_000;
+/** Whoever records meanwhile is let in, ms. */
+const BETWEEN_BLOCKS_MS = 20;
+
+/** The first block of a job is shorter by so much, by its id: a bench that begins at once does not pack at once. */
+const headStartMs = (job: string): number => (Number.parseInt(job.slice(0, 8), 16) || 0) % BLOCK_MS;
 
 /** A second of one job. */
 export interface JobSample extends Sample {
@@ -53,8 +59,9 @@ export class ReadingsFile {
   private readonly connection: Connection;
   private readonly tail: ModelStatic<TailRow>;
   private readonly blocks: ModelStatic<BlockRow>;
-  /** When the seconds of each job begin that are in no block yet. */
+  /** When the seconds of each job begin that are in no block yet, or somewhat before. */
   private readonly since = new Map<string, number>();
+  private packing: Promise<unknown> = Promise.resolve();
 
   private constructor(connection: Connection) {
     this.connection = connection;
@@ -124,16 +131,28 @@ export class ReadingsFile {
       })),
       { ignoreDuplicates: true },
     );
-    for (const { job: of, at } of samples) if (!this.since.has(of)) this.since.set(of, at);
-    const newest = new Map(samples.map((sample) => [sample.job, sample.at]));
-    for (const [of, at] of newest) if (at - (this.since.get(of) ?? at) >= BLOCK_MS) await this.pack(of, at);
+    for (const { job: of, at } of samples) if (!this.since.has(of)) this.since.set(of, at - headStartMs(of));
+    for (const [of, at] of new Map(samples.map((sample) => [sample.job, sample.at])))
+      if (at - (this.since.get(of) ?? at) >= BLOCK_MS) this.packLater(of, at);
+  }
+
+  /** One job after the other, and nobody waits for it: what is in no block yet is read from where it is. */
+  private packLater(of: string, at: number): void {
+    this.since.set(of, at);
+    this.packing = this.packing
+      .then(() => this.pack(of, at))
+      // It is tried again with the next ten minutes.
+      .catch(() => undefined)
+      .then(() => pass(BETWEEN_BLOCKS_MS));
   }
 
   /** Makes a block of the seconds of a job before a moment. */
   private async pack(of: string, before: number): Promise<void> {
     await this.connection.sequelize.transaction(async (transaction) => {
       const where = { job: of, at: { [Op.lt]: before } };
-      const rows = (await this.tail.findAll({ where, order: [['at', 'ASC']], transaction })).map(ofRow);
+      const rows = (await this.tail.findAll({ where, order: [['at', 'ASC']], raw: true, transaction })).map(
+        ofRow,
+      );
       const [first, last] = [rows[0], rows.at(-1)];
       if (first && last) {
         const data = await squeeze(packed(rows));
@@ -141,7 +160,6 @@ export class ReadingsFile {
         await this.tail.destroy({ where, transaction });
       }
     });
-    this.since.set(of, before);
   }
 
   /**
@@ -169,7 +187,8 @@ export class ReadingsFile {
     await this.tail.destroy({ where: { at: { [Op.lt]: before } } });
   }
 
-  close(): Promise<void> {
-    return this.connection.close();
+  async close(): Promise<void> {
+    await this.packing;
+    await this.connection.close();
   }
 }

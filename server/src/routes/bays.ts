@@ -1,10 +1,11 @@
 /** Bays with a supply of their own: checked, switched on by a person, stopped by anybody; and what was read of them each second. */
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import papa from 'papaparse';
-import { bayCheckSchema, readingsAskedSchema } from '@cork-ember/core/contract/baySchemas.ts';
+import { bayCheckSchema, bayToldSchema, readingsAskedSchema } from '@cork-ember/core/contract/baySchemas.ts';
 import { MOST_BAYS } from '@cork-ember/core/contract/schemas.ts';
 import { thinned } from '@cork-ember/core/devices/samples.ts';
-import { doneBy } from '../access/callers.ts';
+import { callerOf, doneBy } from '../access/callers.ts';
+import type { Access } from '../services/access.ts';
 import { ProblemError } from '../problems.ts';
 import type { CheckRequest } from '../services/bays.ts';
 import { validated } from '../validate.ts';
@@ -16,6 +17,12 @@ function bayOf(text: string): number {
   if (!Number.isInteger(bay) || bay < 1 || bay > MOST_BAYS)
     throw new ProblemError('bad-input', `Bay: a whole number from 1 to ${MOST_BAYS}.`);
   return bay;
+}
+
+/** Under whose name a bay is told something: of who is proven to be there, or where a shop proves no names, of who says so. */
+function toldBy(request: Request, access: Access): string {
+  const { by } = validated<{ by?: string }>(bayToldSchema, request.body ?? {});
+  return (callerOf(request, access).isOpen ? by : undefined) ?? doneBy(request, access);
 }
 
 interface Asked {
@@ -31,10 +38,10 @@ export function bayRoutes(router: Router, { bays, readings, jobs, access }: Serv
     response.json(await bays.check(bayOf(request.params.bay), asked));
   });
   router.post('/bays/:bay/confirm', async (request, response) => {
-    response.json(await bays.confirm(bayOf(request.params.bay), doneBy(request, access)));
+    response.json(await bays.confirm(bayOf(request.params.bay), toldBy(request, access)));
   });
   router.post('/bays/:bay/stop', async (request, response) => {
-    response.json(await bays.stop(bayOf(request.params.bay), doneBy(request, access)));
+    response.json(await bays.stop(bayOf(request.params.bay), toldBy(request, access)));
   });
   router.get('/jobs/:id/readings', async (request, response) => {
     const { from, to, most } = validated<Asked>(readingsAskedSchema, request.query);

@@ -1,10 +1,13 @@
 /** What a bay under control writes on the run sheet of its job, and what the sheet then makes of it. */
 import { randomUUID } from 'node:crypto';
-import { bayVerdict, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
+import { bayVerdict } from '@cork-ember/core/adapters/bayCharge.ts';
+import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
-import type { BaySample } from '@cork-ember/core/devices/samples.ts';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import { ProblemError } from '../problems.ts';
+import type { BayWork } from './bayOrder.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import type { Entries } from './entries.ts';
 import type { Jobs } from './jobs.ts';
@@ -17,12 +20,13 @@ const SERVER_ENDED = 'The shop’s server ended meanwhile: the bay has been off 
 /** Whoever writes on the same sheet at the same moment goes first. */
 const TRIES = 3;
 
-/** A charge that runs in a bay, under the name of whoever switched it on. */
+/** A charge or discharge that runs in a bay, under the name of whoever switched it on. */
 export interface OnSheet {
   readonly bay: number;
   readonly job: string;
   readonly by: string;
-  readonly charge: BayCharge;
+  readonly work: BayWork;
+  readonly hasCutOff: boolean;
   /** When the sheet had its last look, shop time in ms. */
   lookedAt: number;
   /** The last entry that was judged. */
@@ -44,6 +48,16 @@ interface BaySheetsNeed {
 
 const rounded = (value: number): number => Number(value.toFixed(2));
 
+/** What the sheet is told of it; nothing while nothing is known to tell. */
+function lookOf({ bay, work }: OnSheet, { sample, ah }: LiveBay): Entry | undefined {
+  if (!sample) return undefined;
+  const { volts, amps, tempC } = sample;
+  if (work.kind === 'drain') return work.look(ah ?? 0, volts);
+  if (tempC === undefined) return undefined;
+  const values = { voltageV: rounded(volts), currentA: rounded(amps), tempC };
+  return { kind: 'chargeRead', payload: { step: work.step, values, source: `Supply of bay ${bay}` } };
+}
+
 export class BaySheets {
   private readonly need: BaySheetsNeed;
   private readonly running = new Set<OnSheet>();
@@ -64,15 +78,20 @@ export class BaySheets {
    * @param tempC of its case; none where nothing reads it
    * @throws RunSheetError where the run sheet does not take it
    */
-  async starts(bay: number, job: string, by: string, charge: BayCharge, tempC?: number): Promise<OnSheet> {
-    await this.record({ job, by }, charge.begins(tempC));
+  async starts(
+    { bay, job, by, work, hasCutOff }: Omit<OnSheet, 'lookedAt' | 'judged'>,
+    tempC?: number,
+  ): Promise<OnSheet> {
+    if (work.kind === 'charge') await this.record({ job, by }, work.begins(tempC));
     const { log } = await this.need.jobs.job(job);
     const on: OnSheet = {
       bay,
       job,
       by,
-      charge,
-      lookedAt: this.need.clock.now(),
+      work,
+      hasCutOff,
+      // A discharge has its first look at once: its clock begins with it.
+      lookedAt: work.kind === 'charge' ? this.need.clock.now() : 0,
       judged: log.at(-1)?.seq ?? 0,
     };
     this.running.add(on);
@@ -80,45 +99,70 @@ export class BaySheets {
     return on;
   }
 
-  /** A bay that ran and does not any more. */
-  ends(on: OnSheet, why: string): Promise<void> {
-    return this.over(on, () => this.pause(on, why, false));
+  /**
+   * A bay that ran and does not any more.
+   * @returns whether it was drawn down to its end just now: it is to be charged at once
+   */
+  async ends(on: OnSheet, { phase, says, sample, ah }: LiveBay): Promise<boolean> {
+    const { work } = on;
+    const isDown =
+      work.kind === 'drain' &&
+      phase === 'ended' &&
+      sample !== undefined &&
+      ah !== undefined &&
+      sample.volts <= work.plan.endV;
+    if (!isDown) {
+      await this.over(on, () => this.pause(on, says, false));
+      return false;
+    }
+    return this.over(on, async () => {
+      await this.record(on, work.look(ah, sample.volts));
+      await this.record(on, work.measured(ah, sample.volts, `Load of bay ${on.bay}`));
+    });
   }
 
   /**
    * A look, where one is due; and whether the sheet, by it or by what somebody wrote there since, says off.
-   * @param sample what was seen last; a look without warmth is none
+   * @param live how the bay stands; where nothing reads warmth, a charge is not looked at
    */
-  async look(on: OnSheet, sample: BaySample | undefined): Promise<GoesOff | undefined> {
-    const { job, charge } = on;
+  async look(on: OnSheet, live: LiveBay): Promise<GoesOff | undefined> {
+    const { job, work, hasCutOff } = on;
     const now = this.need.clock.now();
-    if (sample?.tempC !== undefined && now - on.lookedAt >= LOOK_MS) {
+    const due = now - on.lookedAt >= LOOK_MS ? lookOf(on, live) : undefined;
+    if (due) {
       on.lookedAt = now;
-      const { volts, amps, tempC } = sample;
-      const values = { voltageV: rounded(volts), currentA: rounded(amps), tempC };
-      const source = `Supply of bay ${on.bay}`;
-      await this.record(on, { kind: 'chargeRead', payload: { step: charge.step, values, source } });
+      await this.record(on, due);
     }
     const { state, log } = await this.need.jobs.job(job);
+    const alone = unattendedRefusal(state.opened, { hasCutOff, isAttended: work.isAttended }, now);
+    if (alone !== undefined) return this.off(on, alone, false);
     const seq = log.at(-1)?.seq ?? 0;
     if (seq === on.judged) return undefined;
     on.judged = seq;
-    const verdict = bayVerdict(state, charge.step, now);
+    if (work.kind === 'drain')
+      return state.outcome === undefined && state.steps[state.cursor]?.key === work.step
+        ? undefined
+        : this.off(on, 'The discharge was ended on the run sheet.', false);
+    const verdict = bayVerdict(state, work.step, now);
     if (verdict.go === 'on') return undefined;
-    if (verdict.go === 'off')
-      return {
-        why: verdict.why,
-        write: () => this.over(on, () => this.pause(on, verdict.why, verdict.isHot)),
-      };
-    const ended: Entry = { kind: 'chargeEnded', payload: { step: charge.step, fullSignal: false } };
-    return { why: 'Done: its looks say so.', write: () => this.over(on, () => this.record(on, ended)) };
+    if (verdict.go === 'off') return this.off(on, verdict.why, verdict.isHot);
+    const ended: Entry = { kind: 'chargeEnded', payload: { step: work.step, fullSignal: false } };
+    return {
+      why: 'Done: its looks say so.',
+      write: async () => void (await this.over(on, () => this.record(on, ended))),
+    };
+  }
+
+  private off(on: OnSheet, why: string, isHot: boolean): GoesOff {
+    return { why, write: async () => void (await this.over(on, () => this.pause(on, why, isHot))) };
   }
 
   /** Once. The sheet first: whoever begins after this server finds either the one or the other. */
-  private async over(on: OnSheet, write: () => Promise<void>): Promise<void> {
-    if (!this.running.delete(on)) return;
+  private async over(on: OnSheet, write: () => Promise<void>): Promise<boolean> {
+    if (!this.running.delete(on)) return false;
     await write();
     await this.remember();
+    return true;
   }
 
   private remember(): Promise<void> {
@@ -130,8 +174,11 @@ export class BaySheets {
   private async pause(on: Pick<OnSheet, 'job' | 'by'>, why: string, isHot: boolean): Promise<void> {
     const { state } = await this.need.jobs.job(on.job);
     const step = state.steps[state.cursor];
-    if (!step?.charge || step.charge.pausedFor !== undefined || state.outcome !== undefined) return;
-    await this.record(on, { kind: 'noted', payload: { text: why } });
+    if (!step || state.outcome !== undefined || step.charge?.pausedFor !== undefined) return;
+    const isDrain = drainAt(step.stepId) !== undefined;
+    if (step.charge || isDrain) await this.record(on, { kind: 'noted', payload: { text: why } });
+    // A discharge that was broken off has no pause: it is not gone on with.
+    if (!step.charge) return;
     await this.record(on, {
       kind: 'chargePaused',
       payload: { step: step.key, reason: isHot ? 'hot' : 'stopped' },

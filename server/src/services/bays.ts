@@ -5,7 +5,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
-import { bayChargeOf, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
+import { airWords, gassingNow, type Gassing } from '@cork-ember/core/adapters/bayRoom.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type {
@@ -16,13 +16,14 @@ import type {
   ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
 import { driverOf } from '@cork-ember/core/devices/driver.ts';
-import type { DeviceKind } from '@cork-ember/core/devices/profile.ts';
+import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { TcpWire } from '../devices/tcpWire.ts';
 import { ProblemError } from '../problems.ts';
 import type { Devices } from './devices.ts';
+import { bayOrderOf, type BayWork } from './bayOrder.ts';
 import type { BaySheets, OnSheet } from './baySheet.ts';
 import type { Jobs } from './jobs.ts';
 import type { JobSample } from '../readings/readingsFile.ts';
@@ -48,12 +49,16 @@ const CHECK_HOLDS_MS = 5 * 60_000;
 
 export interface CheckRequest {
   readonly job: string;
+  /** How a capacity is measured, where that is what is at hand. */
+  readonly method?: CapacityMethod;
 }
 
-/** A bay that is to run a charge of a run sheet, or runs it. */
+/** A bay that is to run a charge or discharge of a run sheet, or runs it. */
 interface Charging {
   readonly order: BayOrder;
-  readonly charge: BayCharge;
+  readonly work: BayWork;
+  /** The air its room needs with it, where it gases. */
+  readonly air: string | undefined;
   /** While nobody has touched the clips since; on a clock that only grows, ms. */
   readonly checkedAt: number;
   /** Once somebody switched it on. */
@@ -81,6 +86,8 @@ export class Bays {
   private readonly live = new Map<number, LiveBay>();
   private readonly charging = new Map<number, Charging>();
   private readonly waits = new Map<number, Wait[]>();
+  /** Bays that went off by themselves, and why, until somebody has seen it. */
+  private readonly calling = new Map<number, string>();
   private bench: ChildProcess | undefined;
   private timer: NodeJS.Timeout | undefined;
   private unkept: string | undefined;
@@ -109,31 +116,20 @@ export class Bays {
    * Looks whether current may flow in a bay. A person at it still has to say so.
    * @throws ProblemError where the job stands elsewhere, the bay has no supply of its own, or the plan is not for its battery
    */
-  async check(bay: number, { job }: CheckRequest): Promise<LiveBay> {
+  async check(bay: number, { job, method }: CheckRequest): Promise<LiveBay> {
     const { state } = await this.need.jobs.job(job);
     const { tag } = state.opened.battery;
     if (state.bay !== bay) throw new ProblemError('refused', `${tag} does not stand in bay ${bay}.`);
     const phase = this.live.get(bay)?.phase;
     if (phase === 'running' || phase === 'checking')
       throw new ProblemError('refused', `Bay ${bay} runs: stop it first.`);
-    const of = (kind: DeviceKind): Addressed | undefined => this.need.devices.inBay(bay, kind);
-    const supply = of('supply');
-    if (!supply)
-      throw new ProblemError('refused', `Bay ${bay} has no supply of its own: add it under Setup, Devices.`);
-    const charge = bayChargeOf(state, this.need.clock.now());
-    const [meter, cutoff] = [of('meter'), of('cutoff')];
-    const order: BayOrder = {
-      order: (this.orders += 1),
-      bay,
-      job,
-      supply,
-      ...(meter ? { meter } : {}),
-      ...(cutoff ? { cutoff } : {}),
-      plan: charge.plan,
-      subject: charge.subject,
-    };
+    const now = this.need.clock.now();
+    const asked = { bay, job, state, now, method, order: (this.orders += 1) };
+    const { order, work } = bayOrderOf(asked, this.need.devices);
     this.need.wire?.(bay, state);
-    this.charging.set(bay, { order, charge, checkedAt: elapsedNow(), recording: Promise.resolve() });
+    const air = work.kind === 'charge' ? airWords([...(await this.gassing(now)), work.gassing]) : undefined;
+    this.calling.delete(bay);
+    this.charging.set(bay, { order, work, air, checkedAt: elapsedNow(), recording: Promise.resolve() });
     const checked = this.next(
       bay,
       (live) => live.order === order.order && live.phase !== 'checking',
@@ -153,9 +149,10 @@ export class Bays {
       throw new ProblemError('refused', `Bay ${bay} is checked before it is switched on.`);
     if (elapsedNow() - charging.checkedAt > CHECK_HOLDS_MS)
       throw new ProblemError('refused', `Bay ${bay} was checked more than five minutes ago: check it again.`);
-    const { order, charge } = charging;
+    const { order, work } = charging;
     const tempC = await this.need.devices.askBay(bay, 'meter', 'tempC');
-    charging.on = await this.need.sheets.starts(bay, order.job, by, charge, tempC);
+    const hasCutOff = order.cutoff !== undefined;
+    charging.on = await this.need.sheets.starts({ bay, job: order.job, by, work, hasCutOff }, tempC);
     const begun = this.next(bay, ({ phase }) => phase !== 'ready', CHECKED_WITHIN_MS);
     this.tell({ kind: 'confirm', bay });
     return begun;
@@ -165,8 +162,9 @@ export class Bays {
   async stop(bay: number, by: string): Promise<LiveBay> {
     const now = this.live.get(bay);
     if (!now) throw new ProblemError('not-found', `Bay ${bay} is not under control.`);
-    // The bench that had it in hand may be gone.
-    if (now.phase === 'off') return now;
+    this.calling.delete(bay);
+    // The bench that had it in hand may be gone; and whoever comes to one that went off has seen it.
+    if (now.phase === 'off') return this.shows(now);
     const stopped = this.next(bay, ({ phase }) => phase === 'off', CHECKED_WITHIN_MS);
     this.tell({ kind: 'stop', bay, why: `Stopped by ${by}.` });
     const live = await stopped;
@@ -227,7 +225,12 @@ export class Bays {
   private hear(message: FromBench): void {
     this.heardAt = elapsedNow();
     if (message.kind === 'alarm') {
-      this.need.log.warn({ bay: message.bay, job: message.job }, message.says);
+      const { bay, job, says } = message;
+      this.need.log.warn({ bay, job }, says);
+      this.calling.set(bay, says);
+      const live = this.live.get(bay);
+      // What it shows next says so; one that stays on says it now.
+      if (live?.phase === 'off') this.shows(live);
       return;
     }
     const { live } = message;
@@ -238,9 +241,27 @@ export class Bays {
   }
 
   /** How a bay stands now, for all who look at it. */
-  private shows(live: LiveBay): void {
-    this.live.set(live.bay, live);
-    this.need.stream.tell({ kind: 'bay', live });
+  private shows({ calls: _before, ...live }: LiveBay): LiveBay {
+    const { bay, phase, order } = live;
+    const calls = phase === 'off' ? this.calling.get(bay) : undefined;
+    const charging = this.charging.get(bay);
+    const air = phase === 'ready' && charging?.order.order === order ? charging.air : undefined;
+    const shown: LiveBay = {
+      ...live,
+      ...(air === undefined ? {} : { air }),
+      ...(calls === undefined ? {} : { calls }),
+    };
+    const before = this.live.get(bay);
+    this.live.set(bay, shown);
+    // One that is off says so each second.
+    if (phase === 'running' || JSON.stringify(before) !== JSON.stringify(shown))
+      this.need.stream.tell({ kind: 'bay', live: shown });
+    return shown;
+  }
+
+  /** What gases in the room: every charge that is on by its run sheet. */
+  private async gassing(now: number): Promise<Gassing[]> {
+    return (await this.need.jobs.openJobs()).flatMap(({ state }) => gassingNow(state, now) ?? []);
   }
 
   /** A bench that should speak each second and does not is gone, whatever it still is. */
@@ -278,14 +299,32 @@ export class Bays {
       });
   }
 
-  private async write({ on, order }: Charging, { phase, says, sample }: LiveBay): Promise<void> {
+  private async write({ on, order }: Charging, live: LiveBay): Promise<void> {
     if (!on) return;
-    if (phase === 'off' || phase === 'ended') return this.need.sheets.ends(on, says);
-    if (phase !== 'running') return;
-    const off = await this.need.sheets.look(on, sample);
+    if (live.phase === 'off' || live.phase === 'ended') {
+      if (await this.need.sheets.ends(on, live)) void this.chargeAgain(order, on.by);
+      return;
+    }
+    if (live.phase !== 'running') return;
+    const off = await this.need.sheets.look(on, live);
     if (!off) return;
     this.tell({ kind: 'stop', bay: order.bay, why: off.why });
     await off.write();
+  }
+
+  /** A battery that was drawn down is charged at once: whoever switched the test on said so. Where that cannot be, hands are called. */
+  private async chargeAgain({ bay, job }: BayOrder, by: string): Promise<void> {
+    try {
+      const checked = await this.check(bay, { job });
+      if (checked.phase !== 'ready') throw new ProblemError('refused', checked.says);
+      await this.confirm(bay, by);
+    } catch (error) {
+      const says = `It is drawn down and must be charged at once: ${sentenceOf(error)}`;
+      this.need.log.warn({ bay, job }, says);
+      this.calling.set(bay, says);
+      const live = this.live.get(bay);
+      if (live) this.shows({ ...live, phase: 'off', says });
+    }
   }
 
   /** How a bay stands once that is so. @throws ProblemError where it is not so in time */
@@ -317,12 +356,13 @@ export class Bays {
   private async beLastHand(): Promise<void> {
     await Promise.all(
       [...this.charging].map(async ([bay, { order }]) => {
-        const { supply, cutoff, job } = order;
+        const { source, cutoff, job } = order;
         if (this.live.get(bay)?.phase === 'off') return;
         const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
+        this.calling.set(bay, BENCH_GONE);
         this.shows(live);
         this.need.log.error({ bay, job }, BENCH_GONE);
-        await Promise.all([supply, cutoff].map(async (one) => one && switchOff(one)));
+        await Promise.all([source, cutoff].map(async (one) => one && switchOff(one)));
         this.goOnWith(live);
       }),
     );

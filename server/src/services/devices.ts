@@ -10,6 +10,7 @@ import {
 } from '@cork-ember/core/devices/profile.ts';
 import type { Addressed } from '@cork-ember/core/devices/bay/messages.ts';
 import { NO_CURRENT_A } from '@cork-ember/core/devices/bay/seen.ts';
+import { FAULTS_OF, type Failing } from '@cork-ember/core/devices/simulated/failings.ts';
 import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
@@ -96,6 +97,26 @@ export class Devices {
     if (port === undefined)
       throw new ProblemError('not-found', `${name}: there are no simulated devices in this shop.`);
     return { profile, host: OWN_MACHINE, port };
+  }
+
+  /** Simulated ones, and what is wrong with each on demand. */
+  failings(): readonly Failing[] {
+    return (this.settings.shop.devices ?? []).flatMap(({ id, place }) => {
+      const failing = place.kind === 'simulated' ? this.simulated?.failing(place.bay, place.part) : undefined;
+      return failing ? [{ id, ...failing }] : [];
+    });
+  }
+
+  /** Has a simulated device do wrong, or right again. @throws ProblemError where it is none, or cannot fail so */
+  fail(id: string, failing: Omit<Failing, 'id'>): readonly Failing[] {
+    const { name, place } = this.device(id);
+    if (place.kind !== 'simulated' || !this.simulated)
+      throw new ProblemError('refused', `${name} is a device that is there: it fails by itself, or not.`);
+    const { fault } = failing;
+    if (fault !== null && !FAULTS_OF[place.part].includes(fault))
+      throw new ProblemError('bad-input', `${name} can fail so: ${FAULTS_OF[place.part].join(', ')}.`);
+    this.simulated.fail(place.bay, place.part, failing);
+    return this.failings();
   }
 
   /** What of a kind is wired to a bay; undefined where there is none. */

@@ -93,6 +93,17 @@ export class Probes {
     return { key };
   }
 
+  /** Whether this is the key of that probe. */
+  async isProven(id: string, key: string): Promise<boolean> {
+    const probe = this.probe(id);
+    const known = (await this.kept())[id];
+    return (
+      probe !== undefined &&
+      known?.name === probe.device.name &&
+      timingSafeEqual(hashOf(key), Buffer.from(known.hash, 'hex'))
+    );
+  }
+
   /**
    * Takes what a probe sends. It is on disk once this is answered.
    * @returns how many readings were kept: none while no battery stands where it is wired
@@ -100,13 +111,8 @@ export class Probes {
    */
   async hear(id: string, key: string, message: unknown): Promise<{ readonly kept: number }> {
     const probe = this.probe(id);
-    const known = (await this.kept())[id];
-    const isProven =
-      probe !== undefined &&
-      known?.name === probe.device.name &&
-      timingSafeEqual(hashOf(key), Buffer.from(known.hash, 'hex'));
     // Whether there is such a probe is nobody's business who has no key of it.
-    if (!isProven) throw new ProblemError('not-signed-in', NOT_ITS_KEY);
+    if (!probe || !(await this.isProven(id, key))) throw new ProblemError('not-signed-in', NOT_ITS_KEY);
     const samples = this.read(probe, message);
     const { at: _at, ...figures } = samples.at(-1) ?? { at: 0 };
     this.last.set(id, { figures, heardAt: elapsedNow() });

@@ -10,12 +10,14 @@ import {
   type Alarm,
   type Heard,
 } from '@cork-ember/core/runsheet/plan/alarm.ts';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Hand } from '@cork-ember/core/runsheet/plan/hand.ts';
 import { standsText } from '@cork-ember/core/runsheet/entries/place.ts';
 import { benchSource, watchBench } from '../api/bench.ts';
 import { sentenceOf } from '../api/client.ts';
 import { shopNow, useMinute, watchClock } from '../api/clock.ts';
 import { realNow } from '../api/realTime.ts';
+import { callingBays, watchShown } from '../api/shown.ts';
 import { inShop } from '../region/shopRegion.ts';
 import { titleCall } from '../ui/title.ts';
 import { askToCall } from './permission.ts';
@@ -124,13 +126,26 @@ function keepLit(): void {
 
 /** What the bench said last. */
 let said: readonly Hand[] = [];
+let saidBays: readonly LiveBay[] = [];
+
+/** A bay that went off by itself wants hands before all else: what stands there, and why. */
+function withBays(hands: readonly Hand[], bays: readonly LiveBay[]): readonly Hand[] {
+  const calls = bays.flatMap(({ job, bay, calls: note = '' }): Hand[] => {
+    const hand = hands.find((one) => one.job === job);
+    if (!hand) return [];
+    return [{ ...hand, stepKey: 'bay', title: `Bay ${bay} went off by itself`, note, urgency: 'danger' }];
+  });
+  return calls.length === 0 ? hands : [...calls, ...hands];
+}
 
 /** What the bench wants at a moment: the same list while nothing of it has changed. */
 function handsAt(at: number): readonly Hand[] {
   const hands = (at === 0 ? undefined : benchSource()?.handsAt(at)) ?? [];
-  if (hands === said) return calling.hands;
-  said = hands;
-  return JSON.stringify(hands) === JSON.stringify(calling.hands) ? calling.hands : hands;
+  const bays = callingBays();
+  if (hands === said && bays === saidBays) return calling.hands;
+  [said, saidBays] = [hands, bays];
+  const all = withBays(hands, bays);
+  return JSON.stringify(all) === JSON.stringify(calling.hands) ? calling.hands : all;
 }
 
 /** Whether nothing but the time has changed. */
@@ -204,6 +219,7 @@ function onKey(event: KeyboardEvent): void {
 export function beginAlarms(): void {
   watchBench(lookOn);
   watchClock(lookOn);
+  watchShown(lookOn);
   document.addEventListener('visibilitychange', lookOn);
   void prepareSound();
   window.addEventListener('pointerdown', wakeSound);

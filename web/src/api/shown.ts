@@ -24,10 +24,27 @@ export function tellShown(told: Extract<StreamMessage, { readonly kind: 'bay' | 
   for (const watcher of watchers) watcher();
 }
 
-function watch(watcher: () => void): () => void {
+/** Whatever was heard before a server that was away is no picture of now. */
+export function forgetShown(): void {
+  shown.clear();
+  for (const watcher of watchers) watcher();
+}
+
+/** Calls whenever anything is heard. */
+export function watchShown(watcher: () => void): () => void {
   watchers.add(watcher);
   return () => watchers.delete(watcher);
 }
 
+let called: readonly LiveBay[] = [];
+
+/** Bays that went off by themselves, until somebody has seen it: the same list while they are the same. */
+export function callingBays(): readonly LiveBay[] {
+  const now = [...shown.values()].flatMap(({ live }) => (live?.calls === undefined ? [] : [live]));
+  if (now.length !== called.length || now.some((live, index) => live !== called[index])) called = now;
+  return called;
+}
+
 /** Of a job; undefined where nothing was heard of it yet. */
-export const useShown = (job: string): Shown | undefined => useSyncExternalStore(watch, () => shown.get(job));
+export const useShown = (job: string): Shown | undefined =>
+  useSyncExternalStore(watchShown, () => shown.get(job));

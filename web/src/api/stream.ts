@@ -5,7 +5,7 @@ import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from '../store/outbox.ts';
 import { tellAway, tellNews, tellThere } from './news.ts';
 import { askAnew, refreshShop } from './queries.ts';
-import { tellShown } from './shown.ts';
+import { forgetShown, tellShown } from './shown.ts';
 
 /** @returns whether the server is there */
 export function useStream(): boolean {
@@ -18,6 +18,7 @@ export function useStream(): boolean {
       // What was said before it listened, it has missed.
       if (wasLost) {
         forgetClock();
+        forgetShown();
         askAnew();
       } else void fetchClock();
       tellThere(wasLost);

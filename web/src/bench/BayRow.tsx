@@ -8,6 +8,8 @@ import { SHELF } from '@cork-ember/core/runsheet/entries/place.ts';
 import type { BayPicture, Mood } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { Cord } from '../cord/Cord.tsx';
 import { isInside, xOf, type TimeScale } from '../cord/scale.ts';
+import { usePace } from '../api/clock.ts';
+import { useShown } from '../api/shown.ts';
 import { TONES } from '../ui/tones.ts';
 import type { BenchLayout } from './layout.ts';
 
@@ -35,6 +37,29 @@ function LineLabel({ bay, tag, mood, isShort }: { bay: number; tag: string; mood
       </span>
     </>
   );
+}
+
+/** What a bay's own devices show is of now so long, ms of real time. */
+const FRESH_MS = 120_000;
+
+interface ReadingProps {
+  readonly job: string;
+  /** What its charge showed when it was last looked at; none while no current flows. */
+  readonly looked: string | undefined;
+  readonly now: number;
+}
+
+/** What its own devices show, or else the last look; by itself, so that a new figure each second draws no cord anew. */
+function ReadingNow({ job, looked, now }: ReadingProps) {
+  const sample = useShown(job)?.sample;
+  const { pace } = usePace();
+  if (!sample || now - sample.at > FRESH_MS * pace) return looked;
+  const { volts, amps, tempC } = sample;
+  return [
+    ...(volts === undefined ? [] : [`${volts.toFixed(2)} V`]),
+    ...(amps === undefined ? [] : [`${amps.toFixed(2)} A`]),
+    ...(tempC === undefined ? [] : [`${tempC.toFixed(0)} °C`]),
+  ].join(' ');
 }
 
 /** A row is drawn anew with an entry or a few seconds on, not with every tick. */
@@ -90,8 +115,9 @@ export const BayRow = memo(function BayRow({
     );
   const { tag, mood, title, shown, forecast, promisedAt } = job;
   const isPromiseAhead = !isInside(scale, promisedAt);
-  const readingText =
+  const looked =
     shown && `${shown.voltageV.toFixed(2)} V ${shown.currentA.toFixed(2)} A ${shown.tempC.toFixed(0)} °C`;
+  const reading = <ReadingNow job={job.job} looked={looked} now={now} />;
   const promised = `promised ${whenText(promisedAt, now, hours.timeZone)}`;
   return (
     <li className="relative border-b border-line" style={{ height }}>
@@ -115,9 +141,7 @@ export const BayRow = memo(function BayRow({
             {hasDetails && (
               <span className="w-56 shrink-0 pr-3">
                 <span className="block truncate leading-tight font-medium">{title}</span>
-                <span className="reading block truncate text-[13px] leading-tight">
-                  {readingText ?? '\u00a0'}
-                </span>
+                <span className="reading block truncate text-[13px] leading-tight">{reading}&nbsp;</span>
                 <span className="mt-0.5 block truncate text-[13px] text-verdigris">{promised}</span>
               </span>
             )}
@@ -143,9 +167,9 @@ export const BayRow = memo(function BayRow({
           isAlarm={mood.tone === 'stop'}
           size={hasWords ? 'row' : 'line'}
         />
-        {readingText !== undefined && !hasDetails && hasWords && (
+        {!hasDetails && hasWords && (
           <text x={xOf(scale, now) + 14} y={height - 7} className="reading fill-char text-[12px]">
-            {readingText}
+            {reading}
           </text>
         )}
         {isPromiseAhead && !hasDetails && hasWords && (

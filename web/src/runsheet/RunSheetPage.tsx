@@ -2,7 +2,8 @@
 import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
-import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
 import { forecast, type Forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
@@ -26,6 +27,7 @@ import { Announced } from '../ui/Announced.tsx';
 import { useIsWide } from '../ui/useIsWide.ts';
 import { Waiting } from '../ui/Waiting.tsx';
 import { Arrange } from './Arrange.tsx';
+import { BayPanel } from './BayPanel.tsx';
 import { Place } from './Place.tsx';
 import { StepCard } from '../steps/StepCard.tsx';
 import { FoldedSteps, StepList } from './StepList.tsx';
@@ -181,6 +183,12 @@ function BroughtBack({ job, now, drawn, parcels, children }: SheetProps) {
   );
 }
 
+/** What a bay with devices of its own could do at this step. */
+function doesOf({ definition, step }: AtHand): 'charge' | 'drain' | undefined {
+  if (definition.kind === 'charge') return 'charge';
+  return drainAt(step.stepId) ? 'drain' : undefined;
+}
+
 export function RunSheetPage() {
   const { id = '' } = useParams();
   const { job, data, parcels, error, refetch } = useJob(id);
@@ -199,6 +207,7 @@ export function RunSheetPage() {
       <Announced text={`${state.opened.battery.tag}: ${hand?.title ?? state.outcome ?? ''}`} />
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <Sheet job={{ ...job, state }} now={now} drawn={drawn} parcels={parcels}>
+          {state.bay !== SHELF && hand && <BayPanel state={state} does={doesOf(hand)} />}
           {hand?.definition.kind === 'charge' && state.bay === SHELF && (
             <Notice tone="stop">
               It stands on the shelf, where there is no charger: move it to a bay first.

@@ -1,13 +1,11 @@
-/** Devices the bench speaks to over a cable: added by their address, spoken to, and tried whether they switch off. */
-import { useMutation } from '@tanstack/react-query';
+/** Devices the bench has over a cable or the air: added by their address or given a key, spoken to, and tried whether they switch off. */
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
-import { placeText, profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
+import type { Shop } from '@cork-ember/core/contract/answers.ts';
+import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
-import { DEVICE_KINDS, type DeviceProfile } from '@cork-ember/core/devices/profile.ts';
+import type { DeviceProfile } from '@cork-ember/core/devices/profile.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
-import { ask, sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { Combobox } from '../ui/Combobox.tsx';
@@ -17,105 +15,13 @@ import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { sayTrouble } from '../ui/say.ts';
 import { TextBox } from '../ui/TextBox.tsx';
+import { DeviceCard } from './DeviceCard.tsx';
 import { freeId } from './freeId.ts';
 import { useShopChange } from './useShopChange.ts';
 import { WhyBar } from './WhyBar.tsx';
 
 /** Where instruments that speak SCPI over TCP listen. @see IANA service name scpi-raw */
 const USUAL_PORT = 5025;
-
-/** What it showed, in the order a technician reads a supply. */
-function saidWords({ figures }: DeviceSaid): string {
-  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps } = figures;
-  const figure = (value: number | undefined, unit: string): string[] =>
-    value === undefined ? [] : [`${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
-  const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
-    const both = [...figure(ofVolts, 'V'), ...figure(ofAmps, 'A')];
-    return both.length === 0 ? [] : [`${word} ${both.join(' and ')}`];
-  };
-  return [
-    ...(isOn === undefined ? [] : [isOn === 0 ? 'off' : 'on']),
-    ...figure(volts, 'V'),
-    ...figure(amps, 'A'),
-    ...figure(tempC, '°C'),
-    ...pair('set to', setVolts, setAmps),
-    ...pair('trips at', mostVolts, mostAmps),
-  ].join(' · ');
-}
-
-function DeviceCard({
-  device,
-  profile,
-  isKept,
-  onRemove,
-}: {
-  device: Device;
-  profile: DeviceProfile | undefined;
-  /** Whether the shop has it already: what is only typed is spoken to by nobody. */
-  isKept: boolean;
-  onRemove: () => void;
-}) {
-  const { id, name, place, bay } = device;
-  const talk = useMutation({
-    mutationFn: (what: 'talk' | 'off') => ask<DeviceSaid>(`/api/devices/${id}/${what}`, {}),
-    onError: (error) => sayTrouble(sentenceOf(error)),
-  });
-  const said = talk.data;
-  const switches = profile?.speech.protocol === 'scpi' && profile.speech.tells.off !== undefined;
-  return (
-    <li className={card()}>
-      <div className="flex flex-wrap items-center gap-3">
-        <div className="min-w-0 flex-1 basis-60">
-          <p className="font-semibold break-words">{verbatim(name)}</p>
-          <p className="text-sm text-soft">
-            {profile ? `${DEVICE_KINDS[profile.kind]} · ${verbatim(profile.name)}` : 'its profile is gone'} ·{' '}
-            {placeText(place)} · {bay === undefined ? 'wired to no bay' : `bay ${bay}`}
-          </p>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <Button
-            aria-label={`Talk to it: ${name}`}
-            disabled={!isKept || talk.isPending}
-            onClick={() => talk.mutate('talk')}
-          >
-            Talk to it
-          </Button>
-          {switches && (
-            <Button
-              aria-label={`Test its off: ${name}`}
-              disabled={!isKept || talk.isPending}
-              onClick={() => talk.mutate('off')}
-            >
-              Test its off
-            </Button>
-          )}
-          <Button aria-label={`Remove ${name}`} onClick={onRemove}>
-            <Trash2 aria-hidden className="size-5" />
-          </Button>
-        </div>
-      </div>
-      {!isKept && <p className="mt-2 text-sm text-soft">It can be spoken to once it is in force.</p>}
-      <div role="status">
-        {said && (
-          <div className="mt-3 space-y-2">
-            {said.says !== undefined && (
-              <p className="break-words">
-                It says it is “{said.says}”.
-                {saidWords(said) !== '' && (
-                  <span className="reading block whitespace-pre-wrap">{saidWords(said)}</span>
-                )}
-              </p>
-            )}
-            {said.trouble !== undefined && <Notice tone="stop">{said.trouble}</Notice>}
-            {said.trouble === undefined && talk.variables === 'off' && (
-              <p className="font-semibold text-verdigris">It was told to be off, and is.</p>
-            )}
-          </div>
-        )}
-      </div>
-    </li>
-  );
-}
 
 function NewDevice({
   profiles,
@@ -130,13 +36,20 @@ function NewDevice({
   const [port, setPort] = useState<number | undefined>(USUAL_PORT);
   const [bay, setBay] = useState<number>();
   const [round, setRound] = useState(0);
-  const isWhole = name.trim() !== '' && profile !== '' && host.trim() !== '' && port !== undefined;
+  // One that sends by itself is asked nowhere.
+  const isPushed = profiles.find(({ id }) => id === profile)?.speech.protocol === 'push';
+  const isWhole =
+    name.trim() !== '' && profile !== '' && (isPushed || (host.trim() !== '' && port !== undefined));
   return (
     <section aria-labelledby="new-device" className={card({ className: 'mt-4' })}>
       <h3 id="new-device" className="font-bold">
         Another device
       </h3>
-      <p className="text-soft">It is found by its address alone; nothing looks through the network.</p>
+      <p className="text-soft">
+        {isPushed
+          ? 'It comes to the shop by itself, with a key it is given once it is in force.'
+          : 'It is found by its address alone; nothing looks through the network.'}
+      </p>
       <div key={round} className="mt-3 grid items-start gap-3 sm:grid-cols-2 xl:grid-cols-5">
         <TextBox label="Name" value={name} onChange={setName} most={60} placeholder="Supply of bay 3" />
         <Named label="How it is spoken to">
@@ -149,15 +62,19 @@ function NewDevice({
             onChoose={setProfile}
           />
         </Named>
-        <TextBox
-          label="Address"
-          value={host}
-          onChange={setHost}
-          most={45}
-          placeholder="192.168.1.50"
-          isReading
-        />
-        <NumberField label="Port" unit="" value={port} onChange={setPort} />
+        {!isPushed && (
+          <>
+            <TextBox
+              label="Address"
+              value={host}
+              onChange={setHost}
+              most={45}
+              placeholder="192.168.1.50"
+              isReading
+            />
+            <NumberField label="Port" unit="" value={port} onChange={setPort} />
+          </>
+        )}
         <NumberField label="Bay, where it is wired to one" unit="" value={bay} onChange={setBay} />
       </div>
       <Button
@@ -167,7 +84,7 @@ function NewDevice({
           onAdd({
             name: name.trim(),
             profile,
-            place: { kind: 'tcp', host: host.trim(), port: port ?? 0 },
+            place: isPushed ? { kind: 'push' } : { kind: 'tcp', host: host.trim(), port: port ?? 0 },
             ...(bay === undefined ? {} : { bay }),
           });
           setName('');
@@ -205,7 +122,8 @@ export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'p
       <h2 className="mt-5 text-lg font-bold">Devices</h2>
       {devices.length === 0 && (
         <p className="mt-1 text-soft">
-          None yet. Supplies, cut-offs and meters that listen on this network can be added.
+          None yet. Supplies, cut-offs and meters that listen on this network can be added, and probes that
+          send by themselves.
         </p>
       )}
       <ul className="mt-3 space-y-3">

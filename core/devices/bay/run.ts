@@ -1,0 +1,23 @@
+/** What a bay is run by, look by look: the engine that charges, or the one that draws down. */
+import type { Command, EngineReading } from '../../charge/engine.ts';
+
+export interface BayRun {
+  /** Why it is over; undefined while it is not. */
+  readonly ended: string | undefined;
+  /** That in words. */
+  readonly because: string;
+  /** Put in, or drawn, Ah. */
+  readonly totalAh: number;
+}
+
+export interface BayEngine<S extends BayRun> {
+  readonly cells: number;
+  /** Never passed at the posts, V and A. */
+  readonly ceilings: { readonly volts: number; readonly amps: number };
+  begin(atS?: number): S;
+  stageOf(state: S): { readonly name: string };
+  command(state: S): Command;
+  /** Current at a moment of a plan that pulses, A. */
+  pulseA(state: S, atS: number): { readonly amps: number };
+  next(state: S, reading: EngineReading): S;
+}

@@ -1,0 +1,118 @@
+/** One device as it is set up: spoken to, tried whether it switches off, or given the key it sends by. */
+import { useMutation } from '@tanstack/react-query';
+import { Trash2 } from 'lucide-react';
+import type { DeviceSaid } from '@cork-ember/core/contract/answers.ts';
+import { placeText, type Device } from '@cork-ember/core/devices/device.ts';
+import { DEVICE_KINDS, type DeviceProfile } from '@cork-ember/core/devices/profile.ts';
+import { verbatim } from '@cork-ember/core/units/localise.ts';
+import { ask, sentenceOf } from '../api/client.ts';
+import { Button } from '../ui/Button.tsx';
+import { card } from '../ui/card.ts';
+import { Notice } from '../ui/Notice.tsx';
+import { sayTrouble } from '../ui/say.ts';
+import { FailingPart } from './FailingPart.tsx';
+import { ProbeKeyPart } from './ProbeKeyPart.tsx';
+
+/** What it showed, in the order a technician reads a supply. */
+function saidWords({ figures }: DeviceSaid): string {
+  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps } = figures;
+  const figure = (value: number | undefined, unit: string): string[] =>
+    value === undefined ? [] : [`${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
+  const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
+    const both = [...figure(ofVolts, 'V'), ...figure(ofAmps, 'A')];
+    return both.length === 0 ? [] : [`${word} ${both.join(' and ')}`];
+  };
+  return [
+    ...(isOn === undefined ? [] : [isOn === 0 ? 'off' : 'on']),
+    ...figure(volts, 'V'),
+    ...figure(amps, 'A'),
+    ...figure(tempC, '°C'),
+    ...pair('set to', setVolts, setAmps),
+    ...pair('trips at', mostVolts, mostAmps),
+  ].join(' · ');
+}
+
+export function DeviceCard({
+  device,
+  profile,
+  isKept,
+  onRemove,
+}: {
+  device: Device;
+  profile: DeviceProfile | undefined;
+  /** Whether the shop has it already: what is only typed is spoken to by nobody. */
+  isKept: boolean;
+  onRemove: () => void;
+}) {
+  const { id, name, place, bay } = device;
+  const talk = useMutation({
+    mutationFn: (what: 'talk' | 'off') => ask<DeviceSaid>(`/api/devices/${id}/${what}`, {}),
+    onError: (error) => sayTrouble(sentenceOf(error)),
+  });
+  const said = talk.data;
+  const isPushed = place.kind === 'push';
+  const switches = profile?.speech.protocol === 'scpi' && profile.speech.tells.off !== undefined;
+  const talkWords = isPushed ? 'What it sent last' : 'Talk to it';
+  return (
+    <li className={card()}>
+      <div className="flex flex-wrap items-center gap-3">
+        <div className="min-w-0 flex-1 basis-60">
+          <p className="font-semibold break-words">{verbatim(name)}</p>
+          <p className="text-sm text-soft">
+            {profile ? `${DEVICE_KINDS[profile.kind]} · ${verbatim(profile.name)}` : 'its profile is gone'} ·{' '}
+            {placeText(place)} · {bay === undefined ? 'wired to no bay' : `bay ${bay}`}
+          </p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Button
+            aria-label={`${talkWords}: ${name}`}
+            disabled={!isKept || talk.isPending}
+            onClick={() => talk.mutate('talk')}
+          >
+            {talkWords}
+          </Button>
+          {switches && (
+            <Button
+              aria-label={`Test its off: ${name}`}
+              disabled={!isKept || talk.isPending}
+              onClick={() => talk.mutate('off')}
+            >
+              Test its off
+            </Button>
+          )}
+          <Button aria-label={`Remove ${name}`} onClick={onRemove}>
+            <Trash2 aria-hidden className="size-5" />
+          </Button>
+        </div>
+      </div>
+      {!isKept && (
+        <p className="mt-2 text-sm text-soft">
+          {isPushed ? 'It gets its key once it is in force.' : 'It can be spoken to once it is in force.'}
+        </p>
+      )}
+      <div role="status">
+        {said && (
+          <div className="mt-3 space-y-2">
+            {said.says !== undefined && (
+              <p className="break-words">
+                It says it is “{said.says}”.
+                {saidWords(said) !== '' && (
+                  <span className="reading block whitespace-pre-wrap">{saidWords(said)}</span>
+                )}
+              </p>
+            )}
+            {said.says === undefined && saidWords(said) !== '' && (
+              <p className="reading whitespace-pre-wrap">{saidWords(said)}</p>
+            )}
+            {said.trouble !== undefined && <Notice tone="stop">{said.trouble}</Notice>}
+            {said.trouble === undefined && talk.variables === 'off' && (
+              <p className="font-semibold text-verdigris">It was told to be off, and is.</p>
+            )}
+          </div>
+        )}
+      </div>
+      {place.kind === 'simulated' && isKept && <FailingPart id={id} name={name} part={place.part} />}
+      {isPushed && isKept && profile && <ProbeKeyPart device={device} profile={profile} />}
+    </li>
+  );
+}
