@@ -39,8 +39,11 @@ function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
   const shown = useShown(job);
   const { data } = useQuery({ queryKey: BAYS, queryFn: () => ask<readonly LiveBay[]>('/api/bays') });
   const order = useMutation({
-    mutationFn: (what: Order) =>
-      ask<LiveBay>(`/api/bays/${bay}/${what}`, what === 'check' ? { job, method } : { by: personNow() }),
+    mutationFn: (what: Order) => {
+      const by = personNow();
+      const told = by === '' ? {} : { by };
+      return ask<LiveBay>(`/api/bays/${bay}/${what}`, what === 'check' ? { job, method } : told);
+    },
     onSuccess: (live) => tellShown({ kind: 'bay', live }),
   });
   const live = shown?.live ?? data?.find((one) => one.job === job && one.bay === bay);
