@@ -65,9 +65,35 @@ test('a charge is refused where the clips sit wrong, given, lost with its supply
   expect(after.at(-1)?.kind).toBe('chargePaused');
 });
 
+test('a device is held against a better instrument, and shows what is from then on', async ({
+  page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/setup?part=devices`);
+  const card = page.getByRole('listitem').filter({ hasText: 'Meter of bay 1' });
+  await card.getByText('never calibrated here').click();
+  const volts = card.getByRole('group', { name: 'Volts' });
+  const fill = async (label: string, figure: string): Promise<void> => volts.getByLabel(label).fill(figure);
+  await fill('It shows, low', '10');
+  await fill('It is, low', '11');
+  await fill('It shows, high', '10.2');
+  await fill('It is, high', '11.2');
+  await expect(card.getByRole('alert')).toContainText('at least 1 apart');
+  await fill('It shows, high', '15');
+  await fill('It is, high', '16');
+  await card.getByRole('button', { name: 'Calibrate with these' }).click();
+  await page.getByLabel(/Why\?$/).fill('against the lead’s own');
+  await page.getByRole('button', { name: 'Put in force for new jobs' }).click();
+  await expect(page.getByText('In force for new jobs.')).toBeVisible();
+  await expect(card).toContainText('calibrated 10 Mar 2026, due');
+  await card.getByRole('button', { name: /^Talk to it/ }).click();
+  await expect(card.getByRole('status')).toContainText(/1[34]\.\d\d V/);
+});
+
 test('a simulated device fails on demand, and says so to whoever comes later', async ({ page, shop }) => {
   await page.goto(`${shop.url}/setup?part=devices`);
   const card = page.getByRole('listitem').filter({ hasText: 'Supply of bay 1' });
+  await card.getByText('To try: make it fail').click();
   await pick(page, 'What is wrong with it: Supply of bay 1', 'it gives no answer');
   await card.getByRole('button', { name: /^Talk to it/ }).click();
   await expect(card.getByRole('alert')).toContainText('does not answer', SOON);

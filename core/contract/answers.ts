@@ -74,6 +74,8 @@ export interface Shop {
   /** What is under control over a cable, and profiles of the shop’s own; none where it never had any. */
   readonly devices?: readonly Device[];
   readonly profiles?: readonly DeviceProfile[];
+  /** Where alarms of bays are passed on to; nowhere where it is empty, or was never said. */
+  readonly alarmsTo?: string;
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;
 }

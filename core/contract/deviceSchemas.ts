@@ -1,5 +1,6 @@
 /** Devices and their profiles, as they may cross the wire: one schema for the form, the request, a profile's file, and what is published. */
 import Joi from 'joi';
+import { lineProblem, type CalibrationLine } from '../devices/calibration.ts';
 import type { Device } from '../devices/device.ts';
 import { SIMULATED_PARTS } from '../devices/device.ts';
 import {
@@ -8,6 +9,7 @@ import {
   PUSHED,
   type Asked,
   type DeviceProfile,
+  type Pushed,
   type Told,
 } from '../devices/profile.ts';
 import { MOST_PUSHED, OLDEST_PUSHED_S } from '../devices/push.ts';
@@ -135,6 +137,30 @@ const place = Joi.alternatives()
   })
   .required();
 
+const point = Joi.object({
+  shown: number(-1000, 1000, 'What it shows', ''),
+  is: number(-1000, 1000, 'What is', ''),
+});
+
+const calibrationLine = (what: Pushed): Joi.ArraySchema =>
+  Joi.array()
+    .length(2)
+    .items(point)
+    .custom((value: CalibrationLine, helpers) => {
+      const said = lineProblem(what, value);
+      return said === undefined ? value : helpers.message({ custom: said });
+    });
+
+const calibration = Joi.object({
+  at: number(0, 8.64e15, 'When it was calibrated', 'ms'),
+  everyMonths: number(1, 120, 'Calibrated every', 'months').integer(),
+  lines: Joi.object({
+    volts: calibrationLine('volts'),
+    amps: calibrationLine('amps'),
+    tempC: calibrationLine('tempC'),
+  }).required(),
+});
+
 export const devicesSchema = Joi.array()
   .items(
     Joi.object<Device>({
@@ -143,6 +169,7 @@ export const devicesSchema = Joi.array()
       profile: id('Profile of the device'),
       place,
       bay: optional(1, MOST_BAYS, 'Bay of the device', '').integer(),
+      calibration: calibration.optional(),
     }),
   )
   .max(512)

@@ -215,6 +215,10 @@ export const shopChangeSchema = Joi.object({
   learning: learningSchema,
   devices: devicesSchema,
   profiles: profilesSchema,
+  alarmsTo: Joi.string()
+    .allow('')
+    .max(200)
+    .messages({ '*': 'Where alarms go: an address of 200 letters at most.' }),
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -236,6 +240,7 @@ export const shopChangeSchema = Joi.object({
     'learning',
     'devices',
     'profiles',
+    'alarmsTo',
     'firstDay',
   )
   .messages({

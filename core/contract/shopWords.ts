@@ -40,6 +40,12 @@ export interface ShopParts {
   readonly learning?: LearningRule;
   readonly devices?: readonly Device[];
   readonly profiles?: readonly DeviceProfile[];
+  readonly alarmsTo?: string;
+}
+
+function alarmsToWords(before = '', after = ''): string[] {
+  const where = (address: string): string => (address === '' ? 'nowhere' : verbatim(address));
+  return before === after ? [] : [`Alarms go to ${where(after)} (was ${where(before)})`];
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -249,6 +255,7 @@ export function wordsOfChange(
     ...bayWords(before.shop, after.shop),
     ...listWords('Device', before.shop.devices ?? [], after.shop.devices ?? [], ({ name }) => name),
     ...listWords('Device profile', before.shop.profiles ?? [], after.shop.profiles ?? [], ({ name }) => name),
+    ...alarmsToWords(before.shop.alarmsTo, after.shop.alarmsTo),
     ...(room.volumeM3 === next.volumeM3 ? [] : [`Room: ${next.volumeM3} m³ (was ${room.volumeM3})`]),
     ...(room.pricePerKwh === next.pricePerKwh
       ? []

@@ -1,5 +1,6 @@
 /** A device a shop has: which profile it is spoken to by, and where it is found. */
 import { verbatim } from '../units/localise.ts';
+import type { Calibration } from './calibration.ts';
 import { GENERIC_PROFILES } from './genericProfiles.ts';
 import type { DeviceProfile } from './profile.ts';
 
@@ -22,6 +23,8 @@ export interface Device {
   readonly place: DevicePlace;
   /** Where it is wired; none where it lies in the cupboard. */
   readonly bay?: number;
+  /** Against a better instrument; none where nobody did. */
+  readonly calibration?: Calibration;
 }
 
 /** A shop's own profile goes before one that ships. */

@@ -1,12 +1,19 @@
 /** A bay of devices that are not there, in a time of its own: thousands of nights in seconds, each the same when it is run again. */
 import type { Clock } from '../clock/clock.ts';
-import type { ChargeEngine } from '../charge/engine.ts';
+import type { EngineState } from '../charge/engine.ts';
+import type { BayEngine, BayRun } from '../devices/bay/run.ts';
 import { BaySupervisor } from '../devices/bay/supervisor.ts';
 import { driverOf } from '../devices/driver.ts';
-import { GENERIC_CUT_OFF, GENERIC_SCANNER, GENERIC_SUPPLY } from '../devices/genericProfiles.ts';
+import {
+  GENERIC_CUT_OFF,
+  GENERIC_LOAD,
+  GENERIC_SCANNER,
+  GENERIC_SUPPLY,
+} from '../devices/genericProfiles.ts';
 import { Circuit } from '../devices/simulated/circuit.ts';
 import {
   SimulatedCutOff,
+  SimulatedLoad,
   SimulatedMeter,
   SimulatedSupply,
   type SimulatedDevice,
@@ -73,53 +80,65 @@ function wireTo(device: SimulatedDevice, time: VirtualTime): Wire {
   });
 }
 
-export interface BenchParts {
+export interface BenchParts<S extends BayRun = EngineState> {
   readonly cells: CellString;
-  readonly engine: ChargeEngine;
+  readonly engine: BayEngine<S>;
+  /** Of a battery that is drawn down by a load: where that lets go, V. */
+  readonly leastV?: number;
   /** Of the supply itself. */
   readonly hasWatchdog?: boolean;
   readonly hasCutOff?: boolean;
   readonly hasMeter?: boolean;
 }
 
-export class VirtualBench {
+export class VirtualBench<S extends BayRun = EngineState> {
   readonly time = new VirtualTime();
   readonly circuit: Circuit;
   readonly supply: SimulatedSupply;
+  readonly load: SimulatedLoad;
   readonly meter: SimulatedMeter;
   readonly cutoff: SimulatedCutOff | undefined;
-  readonly supervisor: BaySupervisor;
+  readonly supervisor: BaySupervisor<S>;
   readonly alarms: { readonly atS: number; readonly says: string }[] = [];
   unkept: string | undefined;
   /** The shop's clock was moved by so much, ms. */
   movedMs = 0;
   private isWatching = true;
 
-  constructor({ cells, engine, hasWatchdog = true, hasCutOff = true, hasMeter = true }: BenchParts) {
+  constructor({
+    cells,
+    engine,
+    hasWatchdog = true,
+    hasCutOff = true,
+    hasMeter = true,
+    leastV,
+  }: BenchParts<S>) {
     const { time } = this;
     this.circuit = new Circuit(cells, time);
     this.supply = new SimulatedSupply(this.circuit, time);
+    this.load = new SimulatedLoad(this.circuit, time);
     this.meter = new SimulatedMeter(this.circuit, time);
     this.cutoff = hasCutOff ? new SimulatedCutOff(this.circuit, time) : undefined;
     const { watchdogS: _none, ...plain } = GENERIC_SUPPLY;
     const scanner = driverOf(GENERIC_SCANNER, wireTo(this.meter, time));
-    this.supervisor = new BaySupervisor(
+    const supply = driverOf(hasWatchdog ? GENERIC_SUPPLY : plain, wireTo(this.supply, time));
+    this.supervisor = new BaySupervisor<S>(
       {
-        supply: driverOf(hasWatchdog ? GENERIC_SUPPLY : plain, wireTo(this.supply, time)),
+        supply: leastV === undefined ? supply : driverOf(GENERIC_LOAD, wireTo(this.load, time)),
         ...(hasMeter ? { posts: scanner, probe: scanner } : {}),
         ...(this.cutoff ? { cutoff: driverOf(GENERIC_CUT_OFF, wireTo(this.cutoff, time)) } : {}),
       },
       engine,
       {
-        source: 'supply',
+        source: leastV === undefined ? 'supply' : 'load',
+        ...(leastV === undefined ? {} : { leastV }),
         cells: engine.cells,
         ceilingV: engine.ceilings.volts,
         everyS: 1,
-        pace: 1,
         leadsOhm: 0,
       },
       {
-        now: () => ({ atS: time.now() / 1000, shopMs: time.now() + this.movedMs }),
+        now: () => ({ atS: time.now() / 1000, shopMs: time.now() + this.movedMs, pace: 1 }),
         pass: (seconds) => time.pass(seconds * 1000),
         alarm: (says) => this.alarms.push({ atS: time.now() / 1000, says }),
         unkept: () => this.unkept,
@@ -169,6 +188,7 @@ export class VirtualBench {
     while (this.time.now() < endMs && !isOver()) {
       await this.time.runTo(Math.min(endMs, this.time.now() + STEP_MS));
       this.supply.liveUntil(this.time.now());
+      this.load.liveUntil(this.time.now());
       this.cutoff?.liveUntil(this.time.now());
     }
   }

@@ -39,6 +39,7 @@ import { Queue } from './services/queue.ts';
 import { JobFiles } from './services/jobFile.ts';
 import { rebuild } from './services/projections.ts';
 import { SimulatedDevices } from './devices/simulatedDevices.ts';
+import { AlarmPost } from './services/alarmPost.ts';
 import { BaySheets } from './services/baySheet.ts';
 import { Bays } from './services/bays.ts';
 import { Probes } from './services/probes.ts';
@@ -278,6 +279,7 @@ async function openServices(
     clock,
     sheets,
     stream,
+    alarms: new AlarmPost({ settings: shopSettings, now: () => clock.now(), log: options.log }),
     log: options.log,
     ...(simulated
       ? {

@@ -48,6 +48,7 @@ const shop = objectOf<Shop>({
   learning: learningSchema,
   devices: devicesSchema,
   profiles: profilesSchema,
+  alarmsTo: Joi.string().allow(''),
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),

@@ -2,11 +2,12 @@ import { expect } from 'chai';
 import { faultOf, unanswered, type Look, type Watched } from './faults.ts';
 import type { BaySeen, SupplySeen } from './seen.ts';
 
-const WATCHED: Watched = { source: 'supply', cells: 6, ceilingV: 15, everyS: 1, pace: 1, leadsOhm: 0.02 };
+const WATCHED: Watched = { source: 'supply', cells: 6, ceilingV: 15, everyS: 1, leadsOhm: 0.02 };
 const SUPPLY: SupplySeen = { volts: 13.2, amps: 8, isOn: true, setVolts: 14.4, setAmps: 8 };
 const SEEN: BaySeen = {
   atS: 101,
   shopMs: 101_000,
+  pace: 1,
   supply: SUPPLY,
   posts: { volts: 13.04 },
   probe: { tempC: 24 },
@@ -14,6 +15,8 @@ const SEEN: BaySeen = {
 };
 const HELD = { volts: 14.4, amps: 8, isOn: true };
 const BEFORE = { seen: { ...SEEN, atS: 100, shopMs: 100_000 }, supply: SUPPLY };
+
+const paced = (pace: number): typeof BEFORE => ({ ...BEFORE, seen: { ...BEFORE.seen, pace } });
 
 interface Change {
   readonly supply?: Partial<SupplySeen>;
@@ -81,7 +84,14 @@ const TABLE: readonly (readonly [string, Change, string | undefined])[] = [
   ['a clock that stands still', { seen: { atS: 100, shopMs: 100_000 } }, 'stands still'],
   ['a shop’s clock that was set', { seen: { shopMs: 3_700_000 } }, 'moved by 3599 s'],
   ['or set back', { seen: { shopMs: 90_000 } }, 'moved by 11 s'],
-  ['a paced clock that keeps its pace', { seen: { shopMs: 160_000 }, watched: { pace: 60 } }, undefined],
+  [
+    'a paced clock that keeps its pace',
+    { seen: { shopMs: 160_000, pace: 60 }, look: { before: paced(60) } },
+    undefined,
+  ],
+  ['one that was set to another pace', { seen: { shopMs: 131_000, pace: 60 } }, undefined],
+  ['or back', { seen: { shopMs: 80_000 }, look: { before: paced(60) } }, undefined],
+  ['but not by an hour', { seen: { shopMs: 3_700_000, pace: 60 } }, 'The shop’s clock was moved'],
   ['nothing that keeps readings', { seen: { unkept: 'the disk is full' } }, 'the disk is full'],
 ];
 

@@ -13,8 +13,6 @@ export interface Watched {
   /** Where a load lets go by itself, V. */
   readonly leastV?: number;
   readonly everyS: number;
-  /** How many seconds of the shop's clock a second has. */
-  readonly pace: number;
   /** Of the leads from the supply to the posts, Ω. */
   readonly leadsOhm: number;
 }
@@ -67,6 +65,8 @@ const PROBE_NOISE_K = 2;
 /** A look this late has missed as many, and the clocks of shop and bench part by no more, s. */
 const LATE_LOOKS = 2;
 const CLOCKS_WITHIN_S = 2;
+/** The shop's clock is told so often, s. */
+const WORD_S = 0.5;
 /** A current of more than this share of what was held, gone within a look, was not taken away by the battery. */
 const GONE_SHARE = 0.5;
 /** In a demo that runs faster a current tapers away between two looks. */
@@ -94,11 +94,18 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
   [
     'clock',
-    ({ seen, before }, { pace }) => {
+    ({ seen, before }) => {
       if (!before) return undefined;
-      const apartS = (seen.shopMs - before.seen.shopMs) / 1000 / pace - (seen.atS - before.seen.atS);
-      return Math.abs(apartS) * pace > CLOCKS_WITHIN_S * Math.max(1, pace / 60)
-        ? `The shop’s clock was moved by ${Math.round(Math.abs(apartS) * pace)} s: how long the charge has run is no longer certain.`
+      const paces = [before.seen.pace, seen.pace];
+      const [slow, fast] = [Math.min(...paces), Math.max(...paces)];
+      const seconds = seen.atS - before.seen.atS;
+      const passedS = (seen.shopMs - before.seen.shopMs) / 1000;
+      // Another pace is heard of up to a word later: meanwhile the clock was carried on by the one before.
+      const unheardS = slow === fast ? 0 : fast * WORD_S;
+      const mayS = CLOCKS_WITHIN_S * Math.max(1, fast / 60) + unheardS;
+      const apartS = Math.max(slow * seconds - passedS, passedS - fast * seconds);
+      return apartS > mayS
+        ? `The shop’s clock was moved by ${Math.round(apartS)} s: how long the charge has run is no longer certain.`
         : undefined;
     },
   ],
@@ -141,7 +148,7 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
   [
     'lead-off',
-    ({ supply: { amps }, settledA, isNew }, { pace }) =>
+    ({ seen: { pace }, supply: { amps }, settledA, isNew }) =>
       pace <= FASTEST_PACE &&
       !isNew &&
       settledA !== undefined &&

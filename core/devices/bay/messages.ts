@@ -1,5 +1,6 @@
 /** What the shop's server and the bench that looks after its bays say to each other: two programs, so that neither holds the other up. */
 import type { Profile, Subject } from '../../charge/profile.ts';
+import type { Calibration } from '../calibration.ts';
 import type { BaySample } from '../samples.ts';
 import type { DrainPlan } from './drainEngine.ts';
 import type { DeviceProfile } from '../profile.ts';
@@ -7,6 +8,7 @@ import type { DeviceProfile } from '../profile.ts';
 /** A device and where it is spoken to. */
 export interface Addressed {
   readonly profile: DeviceProfile;
+  readonly calibration?: Calibration;
   readonly host: string;
   readonly port: number;
 }

@@ -22,6 +22,8 @@ export interface BaySeen {
   readonly atS: number;
   /** On the shop's own, which a person or a network may set, ms. */
   readonly shopMs: number;
+  /** How many seconds of the shop's clock a second has, as far as it was told. */
+  readonly pace: number;
   readonly supply: SupplySeen | Unanswered;
   /** At the battery's posts by another instrument than the supply; where the bay has one. */
   readonly posts?: { readonly volts: number } | Unanswered;

@@ -39,7 +39,7 @@ export type BayPhase<S extends BayRun = EngineState> =
 /** What a bay asks of the world around it. */
 export interface BayHooks {
   /** On a clock that only grows, s; and on the shop's, ms. */
-  readonly now: () => { readonly atS: number; readonly shopMs: number };
+  readonly now: () => { readonly atS: number; readonly shopMs: number; readonly pace: number };
   readonly pass: (seconds: number) => Promise<void>;
   /** Calls for hands, at once. */
   readonly alarm: (sentence: string) => void;

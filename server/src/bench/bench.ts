@@ -11,6 +11,7 @@ import {
 import { DrainEngine } from '@cork-ember/core/devices/bay/drainEngine.ts';
 import type { BayEngine, BayRun } from '@cork-ember/core/devices/bay/run.ts';
 import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
+import { calibrated } from '@cork-ember/core/devices/calibration.ts';
 import { driverOf } from '@cork-ember/core/devices/driver.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { setTimeout as pass } from 'node:timers/promises';
@@ -90,10 +91,10 @@ export class Bench {
 
   private open(order: BayOrder): Bay {
     const wires: TcpWire[] = [];
-    const driver = ({ profile, host, port }: Addressed) => {
+    const driver = ({ profile, host, port, calibration }: Addressed) => {
       const wire = new TcpWire(host, port);
       wires.push(wire);
-      return driverOf(profile, oneAtATime(wire));
+      return calibrated(driverOf(profile, oneAtATime(wire)), calibration);
     };
     const { does } = order;
     const drain = does.kind === 'drain' ? does.plan : undefined;
@@ -115,11 +116,10 @@ export class Bench {
         cells: engine.cells,
         ceilingV: engine.ceilings.volts,
         everyS: LOOK_MS / 1000,
-        pace: this.beat?.pace ?? 1,
         leadsOhm: LEADS_OHM,
       },
       {
-        now: () => ({ atS: elapsedNow() / 1000, shopMs: this.shopMs() }),
+        now: () => ({ atS: elapsedNow() / 1000, shopMs: this.shopMs(), pace: this.beat?.pace ?? 1 }),
         pass: (seconds) => pass(seconds * 1000),
         alarm: (says) => this.tell({ kind: 'alarm', bay: order.bay, job: order.job, says }),
         unkept: () => this.beat?.unkept,

@@ -127,6 +127,28 @@ describe('probes that send by themselves', () => {
     expect(devices?.map(({ id }) => id)).to.not.include('x');
   });
 
+  it('are put right by their calibration', async () => {
+    const before = shop.services.settings.shop.devices ?? [];
+    const lines = {
+      tempC: [
+        { shown: 1, is: 0 },
+        { shown: 51, is: 50 },
+      ],
+    };
+    const calibration = { at: 0, everyMonths: 12, lines };
+    const change = (all: readonly object[]) =>
+      shop.api.post('/api/shop/changes').send({ by: 'Ines', why: 'ice and kettle', devices: all });
+    const withIt = before.map((one) => (one.id === 'probe-8' ? { ...one, calibration } : one));
+    await change(withIt).expect(201);
+    await send({ volts: 12.6, tempC: 25 }).expect(200);
+    const { body } = await shop.api.post('/api/devices/probe-8/talk').expect(200);
+    expect(body).to.deep.equal({ figures: { volts: 12.6, tempC: 24 } });
+    const wrong = { ...calibration, lines: { tempC: [lines.tempC[0], { shown: 2, is: 1 }] } };
+    const refused = await change(before.map((one) => ({ ...one, calibration: wrong }))).expect(400);
+    expect((refused.body as { detail: string }).detail).to.include('two points at least 5 apart');
+    await change(before).expect(201);
+  });
+
   it('are not guessed: who fails is slowed down, who has the key is not', async () => {
     const tried = await Promise.all(Array.from({ length: 40 }, () => send({ volts: 12.6 }, 'y'.repeat(32))));
     expect(tried.filter(({ status }) => status === 429)).to.have.length.above(5);

@@ -80,6 +80,19 @@ describe('the file of readings', () => {
     await again.close();
   });
 
+  it('takes what came late, or once more after ten minutes, for what it is', async () => {
+    await keep(0, 660);
+    await readings.keep([second(5), { job: FIRST, at: START + 5500, tempC: 25 }, second(900)]);
+    await keep(901, 1400);
+    await readings.close();
+    readings = await ReadingsFile.open(join(folder, 'readings.sqlite'));
+    const all = await readings.read(FIRST, START, START + 1e9);
+    const times = all.map(({ at }) => at);
+    expect(times).to.deep.equal([...new Set(times)].sort((a, b) => a - b));
+    expect(all).to.have.length(660 + 1 + 500);
+    expect(all[6]).to.deep.equal({ at: START + 5500, tempC: 25 });
+  });
+
   it('takes over the seconds of before, when each had volts and amperes', async () => {
     await readings.close();
     const file = join(folder, 'readings.sqlite');

@@ -12,6 +12,8 @@ import {
   type InferAttributes,
   type InferCreationAttributes,
   type ModelStatic,
+  type Transaction,
+  type WhereOptions,
 } from 'sequelize';
 import { packed, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
 import { key, number } from '../store/columns.ts';
@@ -54,6 +56,23 @@ const ofRow = ({ at, volts, amps, tempC }: TailRow): Sample => ({
   ...(amps === null ? {} : { amps }),
   ...(tempC === null ? {} : { tempC }),
 });
+
+/** By time, each moment once. */
+function inOrder(samples: readonly Sample[]): Sample[] {
+  const sorted = [...samples].sort((a, b) => a.at - b.at);
+  return sorted.filter(({ at }, index) => at !== sorted[index - 1]?.at);
+}
+
+/** In pieces no longer than a block. @param samples by time */
+function tenMinutesEach(samples: readonly Sample[]): Sample[][] {
+  const parts: Sample[][] = [];
+  for (const sample of samples) {
+    const part = parts.at(-1);
+    if (part && sample.at - (part[0]?.at ?? 0) < BLOCK_MS) part.push(sample);
+    else parts.push([sample]);
+  }
+  return parts;
+}
 
 export class ReadingsFile {
   private readonly connection: Connection;
@@ -153,13 +172,21 @@ export class ReadingsFile {
       const rows = (await this.tail.findAll({ where, order: [['at', 'ASC']], raw: true, transaction })).map(
         ofRow,
       );
-      const [first, last] = [rows[0], rows.at(-1)];
-      if (first && last) {
-        const data = await squeeze(packed(rows));
-        await this.blocks.create({ job: of, from: first.at, to: last.at, data }, { transaction });
-        await this.tail.destroy({ where, transaction });
-      }
+      for (const part of tenMinutesEach(rows)) await this.put(of, part, transaction);
+      await this.tail.destroy({ where, transaction });
     });
+  }
+
+  /** What came late, or twice, lies within a block that is there already: the two become one. */
+  private async put(of: string, rows: readonly Sample[], transaction: Transaction): Promise<void> {
+    const [first, last] = [rows[0], rows.at(-1)];
+    if (!first || !last) return;
+    const within = { job: of, from: { [Op.lte]: last.at }, to: { [Op.gte]: first.at } };
+    const all = inOrder([...(await this.samplesIn(within, transaction)), ...rows]);
+    const data = await squeeze(packed(all));
+    await this.blocks.destroy({ where: within, transaction });
+    const [from, to] = [all[0]?.at ?? first.at, all.at(-1)?.at ?? last.at];
+    await this.blocks.create({ job: of, from, to, data }, { transaction });
   }
 
   /**
@@ -167,18 +194,25 @@ export class ReadingsFile {
    * @throws RangeError where a block is damaged
    */
   async read(of: string, from: number, to: number): Promise<Sample[]> {
-    const blocks = await this.blocks.findAll({
-      where: { job: of, from: { [Op.lte]: to }, to: { [Op.gte]: from } },
-      order: [['from', 'ASC']],
-    });
-    const samples: Sample[] = [];
-    for (const { data } of blocks) samples.push(...unpacked(await unsqueeze(data)));
     const rows = await this.tail.findAll({
       where: { job: of, at: { [Op.between]: [from, to] } },
       order: [['at', 'ASC']],
     });
-    samples.push(...rows.map(ofRow));
-    return samples.filter(({ at }) => at >= from && at <= to);
+    // After the rows: what is packed meanwhile is met twice, and not missed.
+    const samples = await this.samplesIn({ job: of, from: { [Op.lte]: to }, to: { [Op.gte]: from } });
+    return inOrder([...samples, ...rows.map(ofRow)]).filter(({ at }) => at >= from && at <= to);
+  }
+
+  /** @throws RangeError where a block is damaged */
+  private async samplesIn(where: WhereOptions<BlockRow>, transaction?: Transaction): Promise<Sample[]> {
+    const blocks = await this.blocks.findAll({
+      where,
+      order: [['from', 'ASC']],
+      ...(transaction ? { transaction } : {}),
+    });
+    const samples: Sample[] = [];
+    for (const { data } of blocks) samples.push(...unpacked(await unsqueeze(data)));
+    return samples;
   }
 
   /** Lets go of what is older. @param before shop time, ms */

@@ -22,6 +22,7 @@ import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { TcpWire } from '../devices/tcpWire.ts';
 import { ProblemError } from '../problems.ts';
+import type { AlarmPost } from './alarmPost.ts';
 import type { Devices } from './devices.ts';
 import { bayOrderOf, type BayWork } from './bayOrder.ts';
 import type { BaySheets, OnSheet } from './baySheet.ts';
@@ -74,6 +75,7 @@ interface BaysNeed {
   readonly clock: ShopClock;
   readonly sheets: BaySheets;
   readonly stream: Stream;
+  readonly alarms: AlarmPost;
   readonly log: Logger;
   /** Of a demo: puts the battery of a job before the simulated devices of its bay. */
   readonly wire?: (bay: number, state: JobState) => void;
@@ -175,6 +177,7 @@ export class Bays {
   /** Everything off, with the server. */
   async end(): Promise<void> {
     clearInterval(this.timer);
+    this.need.alarms.end();
     const { bench } = this;
     if (bench) {
       bench.removeAllListeners('exit');
@@ -226,8 +229,7 @@ export class Bays {
     this.heardAt = elapsedNow();
     if (message.kind === 'alarm') {
       const { bay, job, says } = message;
-      this.need.log.warn({ bay, job }, says);
-      this.calling.set(bay, says);
+      this.calls(bay, job, says);
       const live = this.live.get(bay);
       // What it shows next says so; one that stays on says it now.
       if (live?.phase === 'off') this.shows(live);
@@ -238,6 +240,13 @@ export class Bays {
     if (live.phase === 'running' && live.sample) this.seen.push({ job: live.job, ...live.sample });
     this.goOnWith(live);
     for (const wait of this.waits.get(live.bay) ?? []) wait(live);
+  }
+
+  /** A bay wants hands: on every page until somebody has seen it, and wherever alarms go. */
+  private calls(bay: number, job: string, says: string): void {
+    this.need.log.warn({ bay, job }, says);
+    this.calling.set(bay, says);
+    void this.need.alarms.send({ bay, job, says });
   }
 
   /** How a bay stands now, for all who look at it. */
@@ -320,8 +329,7 @@ export class Bays {
       await this.confirm(bay, by);
     } catch (error) {
       const says = `It is drawn down and must be charged at once: ${sentenceOf(error)}`;
-      this.need.log.warn({ bay, job }, says);
-      this.calling.set(bay, says);
+      this.calls(bay, job, says);
       const live = this.live.get(bay);
       if (live) this.shows({ ...live, phase: 'off', says });
     }
@@ -359,9 +367,8 @@ export class Bays {
         const { source, cutoff, job } = order;
         if (this.live.get(bay)?.phase === 'off') return;
         const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
-        this.calling.set(bay, BENCH_GONE);
+        this.calls(bay, job, BENCH_GONE);
         this.shows(live);
-        this.need.log.error({ bay, job }, BENCH_GONE);
         await Promise.all([source, cutoff].map(async (one) => one && switchOff(one)));
         this.goOnWith(live);
       }),

@@ -1,4 +1,5 @@
 /** Speaks to the shop's devices when somebody sets them up: who is there, what it shows, and whether it switches off. */
+import { calibrated } from '@cork-ember/core/devices/calibration.ts';
 import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
 import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
@@ -87,16 +88,17 @@ export class Devices {
     return device;
   }
 
-  private addressed({ name, place, profile: named }: Device): Addressed {
+  private addressed({ name, place, profile: named, calibration }: Device): Addressed {
     const profile = profileNamed(named, this.settings.shop.profiles);
     if (!profile) throw new ProblemError('not-found', `${name}: its profile is gone.`);
-    if (place.kind === 'tcp') return { profile, host: place.host, port: place.port };
+    const known = { profile, ...(calibration ? { calibration } : {}) };
+    if (place.kind === 'tcp') return { ...known, host: place.host, port: place.port };
     if (place.kind === 'push')
       throw new ProblemError('refused', `${name} sends by itself: it is told nothing.`);
     const port = this.simulated?.portOf(place.bay, place.part);
     if (port === undefined)
       throw new ProblemError('not-found', `${name}: there are no simulated devices in this shop.`);
-    return { profile, host: OWN_MACHINE, port };
+    return { ...known, host: OWN_MACHINE, port };
   }
 
   /** Simulated ones, and what is wrong with each on demand. */
@@ -152,7 +154,7 @@ export class Devices {
     if (!device || !(what in device.profile.speech.asks)) return undefined;
     const wire = new TcpWire(device.host, device.port);
     try {
-      return await driverOf(device.profile, oneAtATime(wire)).ask(what);
+      return await calibrated(driverOf(device.profile, oneAtATime(wire)), device.calibration).ask(what);
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       throw new InstrumentError(`${device.profile.name} of bay ${bay}: ${error.message}`, { cause: error });
@@ -166,11 +168,11 @@ export class Devices {
     what: (driver: Driver, said: Saying) => Promise<void>,
   ): Promise<DeviceSaid> {
     const device = this.device(id);
-    const { profile, host, port } = this.addressed(device);
+    const { profile, host, port, calibration } = this.addressed(device);
     const wire = new TcpWire(host, port);
     const said: Saying = { figures: {} };
     try {
-      const driver = driverOf(profile, oneAtATime(wire));
+      const driver = calibrated(driverOf(profile, oneAtATime(wire)), calibration);
       said.says = await driver.identify();
       await what(driver, said);
     } catch (error) {

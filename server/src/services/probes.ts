@@ -6,14 +6,16 @@ import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { setTimeout as pass } from 'node:timers/promises';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { DeviceSaid, ProbeKey, Shop } from '@cork-ember/core/contract/answers.ts';
+import { corrected, type Calibration } from '@cork-ember/core/devices/calibration.ts';
 import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
-import type { DeviceProfile, Pushed } from '@cork-ember/core/devices/profile.ts';
+import { PUSHED, type DeviceProfile, type Pushed } from '@cork-ember/core/devices/profile.ts';
 import { pushedSamples } from '@cork-ember/core/devices/push.ts';
 import type { Sample } from '@cork-ember/core/devices/samples.ts';
 import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import { together } from '../gently.ts';
 import { ProblemError } from '../problems.ts';
+import type { JobSample } from '../readings/readingsFile.ts';
 import type { JobStore } from '../store/jobStore.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import type { Readings } from './readings.ts';
@@ -48,6 +50,17 @@ interface Heard {
   readonly heardAt: number;
 }
 
+/** By the probe's own calibration. */
+function putRight(sample: Sample, calibration: Calibration | undefined): Sample {
+  if (!calibration) return sample;
+  const right: Partial<Record<Pushed, number>> = {};
+  for (const what of PUSHED) {
+    const [line, shown] = [calibration.lines[what], sample[what]];
+    if (line && shown !== undefined) right[what] = corrected(line, shown);
+  }
+  return { ...sample, ...right };
+}
+
 const hashOf = (key: string): Buffer => createHash('sha256').update(key).digest();
 
 export class Probes {
@@ -60,7 +73,7 @@ export class Probes {
 
   constructor(need: ProbesNeed) {
     this.need = need;
-    need.stream.listen(({ kind }) => {
+    need.stream.overhear(({ kind }) => {
       if (kind === 'event') this.standing = undefined;
     });
   }
@@ -125,7 +138,9 @@ export class Probes {
 
   private read({ device, profile }: { device: Device; profile: DeviceProfile }, message: unknown) {
     try {
-      return pushedSamples(profile, message, this.need.clock.now());
+      return pushedSamples(profile, message, this.need.clock.now()).map((sample) =>
+        putRight(sample, device.calibration),
+      );
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       throw new ProblemError('bad-input', `${device.name}: ${error.message}`);
@@ -138,11 +153,15 @@ export class Probes {
     const { waiting } = this;
     this.waiting = [];
     const jobs = await this.jobsInBays();
-    const samples = waiting.flatMap(({ bay, sample }) => {
+    // Two probes of a bay that send in the same millisecond are one reading.
+    const samples = new Map<string, JobSample>();
+    for (const { bay, sample } of waiting) {
       const job = jobs.get(bay);
-      return job === undefined ? [] : [{ job, ...sample }];
-    });
-    await this.need.readings.keep(samples);
+      if (job === undefined) continue;
+      const key = `${job} ${sample.at}`;
+      samples.set(key, { ...samples.get(key), job, ...sample });
+    }
+    await this.need.readings.keep([...samples.values()]);
     for (const { bay, sample } of waiting) {
       const job = jobs.get(bay);
       if (job !== undefined) this.need.stream.tell({ kind: 'seen', bay, job, sample });

@@ -16,6 +16,7 @@ import { PLAIN_REGION } from '@cork-ember/core/units/region.ts';
 import { once } from '../store/requests.ts';
 import type { Database } from '../store/database.ts';
 import type { SettingStore } from '../store/settingStore.ts';
+import { assertAlarmsTo } from './alarmPost.ts';
 import { assertDevices } from './devices.ts';
 import { Queue } from './queue.ts';
 import type { Stream } from './stream.ts';
@@ -251,6 +252,7 @@ export class ShopSettings {
             `Bay ${bay.number}: there is no charger “${bay.charger}” in this shop.`,
           );
       if (parts.devices || parts.profiles) assertDevices(shop);
+      assertAlarmsTo(parts.alarmsTo);
       if (parts.bays || parts.chargers) assertUntouched(await standing(), shop);
       const words = wordsOfChange(this.kept, next);
       if (words.length === 0)

@@ -6,6 +6,8 @@ export type Listener = (message: StreamMessage, line: string) => void;
 
 export class Stream {
   private readonly listeners = new Set<Listener>();
+  /** Parts of the server itself. */
+  private readonly inside = new Set<(message: StreamMessage) => void>();
 
   get count(): number {
     return this.listeners.size;
@@ -17,7 +19,13 @@ export class Stream {
     return () => this.listeners.delete(listener);
   }
 
+  /** For a part of the server that goes by what is told. */
+  overhear(take: (message: StreamMessage) => void): void {
+    this.inside.add(take);
+  }
+
   tell(message: StreamMessage): void {
+    for (const take of this.inside) take(message);
     const line = `data: ${JSON.stringify(message)}\n\n`;
     for (const listener of this.listeners) listener(message, line);
   }

@@ -45,8 +45,6 @@ export const SHELVED = ['shelved'] as const;
 export const MACHINES = ['machines'] as const;
 /** Lists of what the shop has and had: what comes to the bench or leaves it changes them, and what may be matched. */
 export const LISTS = [BATTERIES, LEDGER, SHELVED, MACHINES] as const;
-/** Bays under control. */
-export const BAYS = ['bays'] as const;
 const APART = ['quarantine'] as const;
 
 export function useClock() {

@@ -3,6 +3,7 @@ import { useSyncExternalStore } from 'react';
 import type { StreamMessage } from '@cork-ember/core/contract/answers.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Sample } from '@cork-ember/core/devices/samples.ts';
+import { ask } from './client.ts';
 
 /** Of a job. */
 export interface Shown {
@@ -22,6 +23,13 @@ export function tellShown(told: Extract<StreamMessage, { readonly kind: 'bay' | 
     shown.set(live.job, { live, ...(sample ? { sample } : {}) });
   }
   for (const watcher of watchers) watcher();
+}
+
+/** How bays stand that were under control before this page listened; what was heard meanwhile is newer. */
+export async function fetchBays(): Promise<void> {
+  // One that does not answer now is heard of with its next word.
+  const bays = await ask<readonly LiveBay[]>('/api/bays').catch(() => []);
+  for (const live of bays) if (!shown.has(live.job)) tellShown({ kind: 'bay', live });
 }
 
 /** Whatever was heard before a server that was away is no picture of now. */

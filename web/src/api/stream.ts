@@ -5,7 +5,7 @@ import { fetchClock, forgetClock, setClock } from './clock.ts';
 import { flush } from '../store/outbox.ts';
 import { tellAway, tellNews, tellThere } from './news.ts';
 import { askAnew, refreshShop } from './queries.ts';
-import { forgetShown, tellShown } from './shown.ts';
+import { fetchBays, forgetShown, tellShown } from './shown.ts';
 
 /** @returns whether the server is there */
 export function useStream(): boolean {
@@ -22,6 +22,7 @@ export function useStream(): boolean {
         askAnew();
       } else void fetchClock();
       tellThere(wasLost);
+      void fetchBays();
       wasLost = false;
       void flush();
     };

@@ -1,5 +1,5 @@
 /** A bay with devices of its own, beside the step: what they show now, and where it has a supply or a load, the charge or discharge at hand run by it. */
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { profilesIn } from '@cork-ember/core/devices/device.ts';
@@ -17,7 +17,7 @@ import { durationText } from '@cork-ember/core/clock/clockText.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { useNow, usePace } from '../api/clock.ts';
 import { personNow } from '../api/person.ts';
-import { BAYS, useShop } from '../api/queries.ts';
+import { useShop } from '../api/queries.ts';
 import { useMay } from '../api/session.ts';
 import { tellShown, useShown } from '../api/shown.ts';
 import { Button } from '../ui/Button.tsx';
@@ -37,7 +37,6 @@ type Order = 'check' | 'confirm' | 'stop';
 /** How the bay of a job stands, and how it is told what to do. */
 function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
   const shown = useShown(job);
-  const { data } = useQuery({ queryKey: BAYS, queryFn: () => ask<readonly LiveBay[]>('/api/bays') });
   const order = useMutation({
     mutationFn: (what: Order) => {
       const by = personNow();
@@ -46,8 +45,9 @@ function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
     },
     onSuccess: (live) => tellShown({ kind: 'bay', live }),
   });
-  const live = shown?.live ?? data?.find((one) => one.job === job && one.bay === bay);
-  return { live, sample: shown?.sample ?? live?.sample, order };
+  // One that stood in another bay then is none of this one's.
+  const live = shown?.live?.bay === bay ? shown.live : undefined;
+  return { live, sample: shown?.sample, order };
 }
 
 const figureOf = (value: number | undefined, digits: number, unit: string): string[] =>
@@ -140,14 +140,16 @@ function Asked({ live, does, isBusy, give }: AskedProps) {
 function Said({ live, onSeen }: { live: LiveBay | undefined; onSeen: () => void }) {
   if (live?.phase === 'off')
     return (
-      <>
-        <Notice tone="stop">Off: {live.says}</Notice>
+      <div className="flex flex-wrap items-center gap-3">
+        <div className="min-w-0 flex-1 basis-72">
+          <Notice tone="stop">Off: {live.says}</Notice>
+        </div>
         {live.calls !== undefined && (
           <Button className="min-h-14" onClick={onSeen}>
             I have seen it
           </Button>
         )}
-      </>
+      </div>
     );
   if (live?.phase === 'ended') return <p className="font-semibold text-verdigris">{live.says}</p>;
   return null;

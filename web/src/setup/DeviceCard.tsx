@@ -10,12 +10,13 @@ import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { sayTrouble } from '../ui/say.ts';
+import { CalibrationPart } from './CalibrationPart.tsx';
 import { FailingPart } from './FailingPart.tsx';
 import { ProbeKeyPart } from './ProbeKeyPart.tsx';
 
 /** What it showed, in the order a technician reads a supply. */
 function saidWords({ figures }: DeviceSaid): string {
-  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps } = figures;
+  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps, leastVolts } = figures;
   const figure = (value: number | undefined, unit: string): string[] =>
     value === undefined ? [] : [`${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
   const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
@@ -29,6 +30,7 @@ function saidWords({ figures }: DeviceSaid): string {
     ...figure(tempC, '°C'),
     ...pair('set to', setVolts, setAmps),
     ...pair('trips at', mostVolts, mostAmps),
+    ...pair('lets go at', leastVolts, undefined),
   ].join(' · ');
 }
 
@@ -36,12 +38,14 @@ export function DeviceCard({
   device,
   profile,
   isKept,
+  onChange,
   onRemove,
 }: {
   device: Device;
   profile: DeviceProfile | undefined;
   /** Whether the shop has it already: what is only typed is spoken to by nobody. */
   isKept: boolean;
+  onChange: (device: Device) => void;
   onRemove: () => void;
 }) {
   const { id, name, place, bay } = device;
@@ -111,6 +115,7 @@ export function DeviceCard({
           </div>
         )}
       </div>
+      {profile && <CalibrationPart device={device} profile={profile} onChange={onChange} />}
       {place.kind === 'simulated' && isKept && <FailingPart id={id} name={name} part={place.part} />}
       {isPushed && isKept && profile && <ProbeKeyPart device={device} profile={profile} />}
     </li>

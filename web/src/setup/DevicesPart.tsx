@@ -98,7 +98,7 @@ function NewDevice({
   );
 }
 
-export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'profiles'>> }) {
+export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'profiles' | 'alarmsTo'>> }) {
   const [draft, setDraft] = useState(shop);
   const change = useShopChange();
   const { devices, profiles } = draft;
@@ -133,6 +133,9 @@ export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'p
             device={device}
             profile={profileNamed(device.profile, profiles)}
             isKept={shop.devices.some((kept) => JSON.stringify(kept) === JSON.stringify(device))}
+            onChange={(next) =>
+              setDraft({ ...draft, devices: devices.map((one) => (one.id === next.id ? next : one)) })
+            }
             onRemove={() => setDraft({ ...draft, devices: devices.filter(({ id }) => id !== device.id) })}
           />
         ))}
@@ -173,9 +176,24 @@ export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'p
       >
         Take in a profile
       </FileButton>
+      <h2 className="mt-6 text-lg font-bold">Alarms</h2>
+      <p className="text-soft">
+        A bay that goes off by itself calls on every open page. It can call elsewhere too: a siren, a
+        telephone gateway, on the shop’s own network.
+      </p>
+      <div className="mt-2 max-w-md">
+        <TextBox
+          label="Where alarms go, empty for nowhere"
+          value={draft.alarmsTo}
+          onChange={(alarmsTo) => setDraft({ ...draft, alarmsTo })}
+          most={200}
+          placeholder="http://192.168.1.60/alarm"
+          isReading
+        />
+      </div>
       {isChanged && (
         <WhyBar
-          summary="Devices or profiles changed."
+          summary="Devices, profiles or alarms changed."
           problem={change.error}
           isPending={change.isPending}
           onSave={(why) => change.mutate({ why, ...draft })}

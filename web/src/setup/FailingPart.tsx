@@ -35,34 +35,37 @@ export function FailingPart({ id, name, part }: { id: string; name: string; part
   if (!now) return null;
   const { fault, clips } = now;
   return (
-    <div className="mt-3 grid items-start gap-3 border-t border-line pt-3 sm:grid-cols-2">
-      <Named label="To try: what is wrong with it">
-        <Combobox
-          label={`What is wrong with it: ${name}`}
-          className="w-full"
-          value={fault ?? WELL}
-          placeholder="nothing"
-          choices={[
-            { value: WELL, label: 'nothing' },
-            ...FAULTS_OF[part].map((value) => ({ value, label: DEVICE_FAULTS[value] })),
-          ]}
-          onChoose={(value) =>
-            change.mutate({ fault: value === WELL ? null : (value as DeviceFault), clips })
-          }
-        />
-      </Named>
-      {part === 'supply' && (
-        <Named label="To try: how the clips sit">
+    <details className="mt-2" open={fault !== null || clips !== 'on' ? true : undefined}>
+      <summary className="flex min-h-12 cursor-pointer items-center text-soft">To try: make it fail</summary>
+      <div className="grid items-start gap-3 sm:grid-cols-2">
+        <Named label="What is wrong with it">
           <Combobox
-            label={`How the clips sit: ${name}`}
+            label={`What is wrong with it: ${name}`}
             className="w-full"
-            value={clips}
-            placeholder={CLIPS.on}
-            choices={CLIP_CHOICES}
-            onChoose={(value) => change.mutate({ fault, clips: value as Clips })}
+            value={fault ?? WELL}
+            placeholder="nothing"
+            choices={[
+              { value: WELL, label: 'nothing' },
+              ...FAULTS_OF[part].map((value) => ({ value, label: DEVICE_FAULTS[value] })),
+            ]}
+            onChoose={(value) =>
+              change.mutate({ fault: value === WELL ? null : (value as DeviceFault), clips })
+            }
           />
         </Named>
-      )}
-    </div>
+        {part === 'supply' && (
+          <Named label="How the clips sit">
+            <Combobox
+              label={`How the clips sit: ${name}`}
+              className="w-full"
+              value={clips}
+              placeholder={CLIPS.on}
+              choices={CLIP_CHOICES}
+              onChoose={(value) => change.mutate({ fault, clips: value as Clips })}
+            />
+          </Named>
+        )}
+      </div>
+    </details>
   );
 }

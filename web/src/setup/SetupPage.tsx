@@ -105,7 +105,13 @@ export function SetupPage() {
             </Held>
           </Tabs.Content>
           <Tabs.Content value="devices">
-            <Held current={{ devices: shop.devices ?? [], profiles: shop.profiles ?? [] }}>
+            <Held
+              current={{
+                devices: shop.devices ?? [],
+                profiles: shop.profiles ?? [],
+                alarmsTo: shop.alarmsTo ?? '',
+              }}
+            >
               {(held) => <DevicesPart shop={held} />}
             </Held>
           </Tabs.Content>

@@ -1,0 +1,124 @@
+import { expect } from 'chai';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { openTestShop, type TestShop } from '../../test/testShop.ts';
+import { SettingStore } from '../store/settingStore.ts';
+import { bayOrderOf } from './bayOrder.ts';
+import { BaySheets, type OnSheet } from './baySheet.ts';
+
+const MINUTE = 60_000;
+const BAY = 2;
+
+/** A battery that came charged, up to where its capacity is measured. */
+const TO_CAPACITY: readonly (Entry | { readonly waitMin: number })[] = [
+  { kind: 'affirmed', payload: { step: 'identify#1' } },
+  { kind: 'measured', payload: { step: 'label#1', values: {}, source: 'keypad' } },
+  { kind: 'affirmed', payload: { step: 'safety#1' } },
+  { kind: 'affirmed', payload: { step: 'inspect#1' } },
+  { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source: 'keypad' } },
+  { kind: 'affirmed', payload: { step: 'clean#1' } },
+  {
+    kind: 'measured',
+    payload: { step: 'first-ocv#1', values: { ocvV: 12.85, tempC: 21, rested: 'yes' }, source: 'keypad' },
+  },
+  { kind: 'skipped', payload: { step: 'first-tester#1' } },
+  { kind: 'routed', payload: { step: 'choose-route#1', route: 'prove', reason: 'it came charged' } },
+  { kind: 'affirmed', payload: { step: 'prove-off#1' } },
+  { waitMin: 1445 },
+  {
+    kind: 'measured',
+    payload: { step: 'prove-ocv#1', values: { ocvV: 12.85, tempC: 21 }, source: 'keypad' },
+  },
+  { kind: 'skipped', payload: { step: 'prove-load#1' } },
+];
+
+describe('what a bay with a load writes on its run sheet', () => {
+  let shop: TestShop;
+  let sheets: BaySheets;
+  let job = '';
+  before(async () => {
+    shop = await openTestShop();
+    const { jobs, entries, clock, database, devices } = shop.services;
+    expect(devices.inBay(BAY, 'load')).to.not.equal(undefined);
+    sheets = new BaySheets({ jobs, entries, settings: new SettingStore(database), clock });
+  });
+  after(() => shop.cleanUp());
+
+  const seq = async (): Promise<number> => (await shop.services.jobs.job(job)).log.length;
+  const pass = (minutes: number): void =>
+    shop.services.clock.jumpTo(shop.services.clock.now() + minutes * MINUTE);
+  const kinds = async (from: number): Promise<readonly string[]> =>
+    (await shop.services.jobs.job(job)).log.slice(from).map(({ kind }) => kind);
+
+  let count = 0;
+  const atCapacity = async (): Promise<OnSheet> => {
+    count += 1;
+    const intake = await shop
+      .intake(
+        { tag: `SK-07${String(count).padStart(2, '0')}`, typeId: 'BK-A12/55' },
+        { procedure: 'recover-agm', bay: 0, requestKey: `5ce77e00-0000-4000-8000-0000000000${10 + count}` },
+      )
+      .expect(201);
+    job = (intake.body as { id: string }).id;
+    for (const entry of TO_CAPACITY)
+      if ('waitMin' in entry) pass(entry.waitMin);
+      else await shop.append(job, await seq(), entry).expect(201);
+    const { state } = await shop.services.jobs.job(job);
+    const asked = { bay: BAY, job, state, now: shop.services.clock.now(), order: 1 };
+    const { work, order } = bayOrderOf(asked, shop.services.devices);
+    expect(order.does.kind).to.equal('drain');
+    return sheets.starts({ bay: BAY, job, by: 'Ines', work, hasCutOff: true });
+  };
+  const live = (phase: LiveBay['phase'], volts: number, ah: number): LiveBay => ({
+    order: 1,
+    bay: BAY,
+    job,
+    phase,
+    says: 'as it was',
+    ah,
+    sample: { at: shop.services.clock.now(), volts, amps: -25 },
+  });
+
+  it('is its first look, one each quarter of an hour, and what it came to; then it is charged again', async () => {
+    const on = await atCapacity();
+    const from = await seq();
+    expect(await sheets.look(on, live('running', 12.6, 0))).to.equal(undefined);
+    pass(10);
+    await sheets.look(on, live('running', 12.4, 4.2));
+    expect(await kinds(from)).to.deep.equal(['evidenced']);
+    pass(6);
+    await sheets.look(on, live('running', 12.3, 6.7));
+    expect(await kinds(from)).to.deep.equal(['evidenced', 'evidenced']);
+    pass(100);
+    expect(await sheets.ends(on, live('ended', 10.49, 49)), 'to be charged at once').to.equal(true);
+    expect(await kinds(from)).to.deep.equal(['evidenced', 'evidenced', 'evidenced', 'measured']);
+    const { state } = await shop.services.jobs.job(job);
+    expect(state.steps[state.cursor]?.stepId).to.equal('prove-charge');
+    expect(await sheets.ends(on, live('ended', 10.49, 49)), 'once').to.equal(false);
+  });
+
+  it('is a note where it was broken off, and no capacity', async () => {
+    const on = await atCapacity();
+    await sheets.look(on, live('running', 12.6, 0));
+    const from = await seq();
+    expect(await sheets.ends(on, live('off', 12.1, 8))).to.equal(false);
+    expect(await kinds(from)).to.deep.equal(['noted']);
+  });
+
+  it('is off at once where somebody ends the step on the sheet', async () => {
+    const on = await atCapacity();
+    await sheets.look(on, live('running', 12.6, 0));
+    await shop
+      .append(job, await seq(), {
+        kind: 'measured',
+        payload: {
+          step: 'prove-capacity#1',
+          values: { method: 'reserve', reserveMin: 1 },
+          source: 'keypad',
+        },
+      })
+      .expect(201);
+    const off = await sheets.look(on, live('running', 12.5, 0.4));
+    expect(off?.why).to.equal('The discharge was ended on the run sheet.');
+  });
+});
