@@ -20,7 +20,7 @@ export interface AlarmSent {
 }
 
 /** So long until it is asked again, each time it did not take it, ms. */
-export const AGAIN_AFTER_MS: readonly number[] = [1000, 5000, 30_000, 120_000];
+const AGAIN_AFTER_MS: readonly number[] = [1000, 5000, 30_000, 120_000];
 const ANSWERS_WITHIN_MS = 5000;
 
 /** @throws ProblemError where it is no address of a network of the shop's own */

@@ -56,7 +56,12 @@ describe('what a bay with a load writes on its run sheet', () => {
     const intake = await shop
       .intake(
         { tag: `SK-07${String(count).padStart(2, '0')}`, typeId: 'BK-A12/55' },
-        { procedure: 'recover-agm', bay: 0, requestKey: `5ce77e00-0000-4000-8000-0000000000${10 + count}` },
+        {
+          procedure: 'recover-agm',
+          bay: 0,
+          promisedAt: shop.services.clock.now() + 4 * 86_400_000,
+          requestKey: `5ce77e00-0000-4000-8000-0000000000${10 + count}`,
+        },
       )
       .expect(201);
     job = (intake.body as { id: string }).id;

@@ -7,7 +7,8 @@ import { ask } from './client.ts';
 
 /** Of a job. */
 export interface Shown {
-  readonly sample?: Sample;
+  /** What a probe of its bay sent. */
+  readonly seen?: Sample;
   /** Where the bay has it under control. */
   readonly live?: LiveBay;
 }
@@ -16,14 +17,14 @@ const shown = new Map<string, Shown>();
 const watchers = new Set<() => void>();
 
 export function tellShown(told: Extract<StreamMessage, { readonly kind: 'bay' | 'seen' }>): void {
-  if (told.kind === 'seen') shown.set(told.job, { ...shown.get(told.job), sample: told.sample });
-  else {
-    const { live } = told;
-    const sample = live.sample ?? shown.get(live.job)?.sample;
-    shown.set(live.job, { live, ...(sample ? { sample } : {}) });
-  }
+  if (told.kind === 'seen') shown.set(told.job, { ...shown.get(told.job), seen: told.sample });
+  else shown.set(told.live.job, { ...shown.get(told.live.job), live: told.live });
   for (const watcher of watchers) watcher();
 }
+
+/** What stands at the clips now: of a bay that went off nothing does. */
+export const sampleOf = ({ live, seen }: Shown): Sample | undefined =>
+  live?.phase === 'running' && live.sample ? live.sample : seen;
 
 /** How bays stand that were under control before this page listened; what was heard meanwhile is newer. */
 export async function fetchBays(): Promise<void> {

@@ -9,7 +9,7 @@ import type { BayPicture, Mood } from '@cork-ember/core/runsheet/plan/benchPictu
 import { Cord } from '../cord/Cord.tsx';
 import { isInside, xOf, type TimeScale } from '../cord/scale.ts';
 import { usePace } from '../api/clock.ts';
-import { useShown } from '../api/shown.ts';
+import { sampleOf, useShown } from '../api/shown.ts';
 import { TONES } from '../ui/tones.ts';
 import type { BenchLayout } from './layout.ts';
 
@@ -51,7 +51,8 @@ interface ReadingProps {
 
 /** What its own devices show, or else the last look; by itself, so that a new figure each second draws no cord anew. */
 function ReadingNow({ job, looked, now }: ReadingProps) {
-  const sample = useShown(job)?.sample;
+  const shown = useShown(job);
+  const sample = shown && sampleOf(shown);
   const { pace } = usePace();
   if (!sample || now - sample.at > FRESH_MS * pace) return looked;
   const { volts, amps, tempC } = sample;

@@ -19,7 +19,7 @@ import { useNow, usePace } from '../api/clock.ts';
 import { personNow } from '../api/person.ts';
 import { useShop } from '../api/queries.ts';
 import { useMay } from '../api/session.ts';
-import { tellShown, useShown } from '../api/shown.ts';
+import { sampleOf, tellShown, useShown } from '../api/shown.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { Combobox } from '../ui/Combobox.tsx';
@@ -47,7 +47,7 @@ function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
   });
   // One that stood in another bay then is none of this one's.
   const live = shown?.live?.bay === bay ? shown.live : undefined;
-  return { live, sample: shown?.sample, order };
+  return { live, sample: shown && sampleOf(shown), order };
 }
 
 const figureOf = (value: number | undefined, digits: number, unit: string): string[] =>

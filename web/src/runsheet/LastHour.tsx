@@ -38,6 +38,9 @@ function rowsOf(
   );
 }
 
+const spreadOf = (rows: readonly Row[]): number =>
+  Math.max(...rows.map(({ range }) => range[1])) - Math.min(...rows.map(({ range }) => range[0]));
+
 /** Readings of a job in the last hour; a few seconds behind. */
 function useLastHour(
   job: string,
@@ -68,36 +71,41 @@ export function LastHour({ job, now }: { job: string; now: number }) {
   if (charts.length === 0) return <p className="text-soft">Its curve begins in a moment.</p>;
   const each = Math.max(180, Math.floor((width - 16) / charts.length));
   return (
-    <div ref={ref} className="flex flex-wrap gap-2">
-      {charts.map(({ name, unit, digits, rows }) => (
-        <ChartFrame key={name} says={`${name}, ${unit}, the last hour by minutes`}>
-          <AreaChart
-            data={rows}
-            width={each}
-            height={HEIGHT}
-            accessibilityLayer={false}
-            margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
-          >
-            <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
-            <XAxis {...CHART_AXIS} dataKey="minute" domain={[-60, 0]} ticks={TICKS} allowDataOverflow />
-            <YAxis
-              {...CHART_AXIS}
-              domain={['auto', 'auto']}
-              tickCount={4}
-              width={56}
-              tickFormatter={(value: number) => inShop(value.toFixed(digits))}
-            />
-            <Area
-              dataKey="range"
-              stroke="var(--ember)"
-              strokeWidth={1.5}
-              fill="var(--ember)"
-              fillOpacity={0.35}
-              isAnimationActive={false}
-            />
-          </AreaChart>
-        </ChartFrame>
-      ))}
+    <div ref={ref}>
+      <p className="text-sm text-soft">The last hour, by minutes</p>
+      <div className="flex flex-wrap gap-2">
+        {charts.map(({ name, unit, digits, rows }) => (
+          <ChartFrame key={name} says={`${name}, ${unit}`}>
+            <AreaChart
+              data={rows}
+              width={each}
+              height={HEIGHT}
+              accessibilityLayer={false}
+              margin={{ top: 4, right: 8, bottom: 0, left: -12 }}
+            >
+              <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
+              <XAxis {...CHART_AXIS} dataKey="minute" domain={[-60, 0]} ticks={TICKS} allowDataOverflow />
+              <YAxis
+                {...CHART_AXIS}
+                domain={['auto', 'auto']}
+                tickCount={4}
+                width={56}
+                tickFormatter={(value: number) =>
+                  inShop(value.toFixed(spreadOf(rows) < 4 ? Math.max(1, digits) : digits))
+                }
+              />
+              <Area
+                dataKey="range"
+                stroke="var(--ember)"
+                strokeWidth={1.5}
+                fill="var(--ember)"
+                fillOpacity={0.35}
+                isAnimationActive={false}
+              />
+            </AreaChart>
+          </ChartFrame>
+        ))}
+      </div>
     </div>
   );
 }
