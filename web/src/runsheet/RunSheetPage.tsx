@@ -184,8 +184,10 @@ function BroughtBack({ job, now, drawn, parcels, children }: SheetProps) {
 }
 
 /** What a bay with devices of its own could do at this step. */
-function doesOf({ definition, step }: AtHand): 'charge' | 'drain' | undefined {
-  if (definition.kind === 'charge') return 'charge';
+function doesOf({ definition, step, phase }: AtHand): 'charge' | 'drain' | undefined {
+  // A charger that is on by hand is ended or paused first.
+  if (definition.kind === 'charge')
+    return phase === 'ready' || phase === 'stopped' || phase === 'cooling' ? 'charge' : undefined;
   return drainAt(step.stepId) ? 'drain' : undefined;
 }
 
