@@ -344,6 +344,8 @@ test('a capacity test is extrapolated while it runs, look by look', async ({ pag
   await expect(async () => expect(await width()).toBeLessThan(0.8 * before)).toPass({ timeout: 60_000 });
   await expect(comesTo).toContainText(/Be there from|Stay with it/);
   await passes(page, shop, 14);
+  // The clock is told to the page: a look before that is one of the minute it knows.
+  await expect(clock).toContainText('On for 84 min');
   await look('10.48');
   await expect(page.getByRole('alert').filter({ hasText: 'Load off now' })).toContainText(
     '10.48 V at 84 min',
