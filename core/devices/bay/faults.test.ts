@@ -89,6 +89,16 @@ const TABLE: readonly (readonly [string, Change, string | undefined])[] = [
     { seen: { shopMs: 160_000, pace: 60 }, look: { before: paced(60) } },
     undefined,
   ],
+  [
+    'one that is told of late, at its pace',
+    { seen: { shopMs: 160_000 + 3000, pace: 60 }, look: { before: paced(60) } },
+    undefined,
+  ],
+  [
+    'and one that was set, at its pace',
+    { seen: { shopMs: 160_000 + 60_000, pace: 60 }, look: { before: paced(60) } },
+    'moved by 60 s',
+  ],
   ['one that was set to another pace', { seen: { shopMs: 131_000, pace: 60 } }, undefined],
   ['or back', { seen: { shopMs: 80_000 }, look: { before: paced(60) } }, undefined],
   ['but not by an hour', { seen: { shopMs: 3_700_000, pace: 60 } }, 'The shop’s clock was moved'],

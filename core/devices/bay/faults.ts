@@ -100,9 +100,9 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
       const [slow, fast] = [Math.min(...paces), Math.max(...paces)];
       const seconds = seen.atS - before.seen.atS;
       const passedS = (seen.shopMs - before.seen.shopMs) / 1000;
-      // Another pace is heard of up to a word later: meanwhile the clock was carried on by the one before.
-      const unheardS = slow === fast ? 0 : fast * WORD_S;
-      const mayS = CLOCKS_WITHIN_S * Math.max(1, fast / 60) + unheardS;
+      // Of a clock that runs faster a word that comes late is late by as much more; another pace is itself heard of up to a word later.
+      const words = slow === fast ? 1 : 2;
+      const mayS = CLOCKS_WITHIN_S + (fast - 1) * WORD_S * words;
       const apartS = Math.max(slow * seconds - passedS, passedS - fast * seconds);
       return apartS > mayS
         ? `The shop’s clock was moved by ${Math.round(apartS)} s: how long the charge has run is no longer certain.`
