@@ -6,20 +6,13 @@ import { TestJob } from '../test/testJob.ts';
 import { bayDrainOf, type BayDrain } from './bayDrain.ts';
 import type { BayOutfit } from './bayRoom.ts';
 
-const OUTFIT: BayOutfit = { bay: 1, supply: GENERIC_LOAD, hasCutOff: true };
+const OUTFIT: BayOutfit = { bay: 1, source: GENERIC_LOAD, hasCutOff: true };
 const SMALL: BayOutfit = {
   ...OUTFIT,
-  supply: { ...GENERIC_LOAD, ranges: { amps: { least: 0, most: 5, resolution: 0.001 } } },
+  source: { ...GENERIC_LOAD, ranges: { amps: { least: 0, most: 5, resolution: 0.001 } } },
 };
 
-/** A recovered battery, full and rested: its capacity is to be measured. */
-const sheet = (): TestJob => {
-  const job = new TestJob('BK-A12/55', {}, undefined, 'recover-agm')
-    .triage(12.85)
-    .route('prove', 'it came charged');
-  job.affirm('prove-off').wait(1445);
-  return job.measure('prove-ocv', { ocvV: 12.85, tempC: 21 }).put('skipped', { step: 'prove-load#1' });
-};
+const sheet = (): TestJob => new TestJob('BK-A12/55', {}, undefined, 'recover-agm').toCapacity();
 const drainOf = (job: TestJob, outfit = OUTFIT, method?: 'slow' | 'tenth' | 'reserve'): BayDrain =>
   bayDrainOf(job.job.state, job.now, outfit, method);
 const refusal = (work: () => unknown): string => {

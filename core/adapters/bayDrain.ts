@@ -1,12 +1,11 @@
 /** A discharge of the run sheet, as a bay with an electronic load runs it: a capacity test to its end, or a cycle. */
-import { onSix } from '../battery/types.ts';
 import type { DrainPlan } from '../devices/bay/drainEngine.ts';
-import { capacityMethods, capacityTestA, capacityValues, type CapacityMethod } from '../grading/grade.ts';
+import { capacityMethodsWithin, type CapacityMethod } from '../grading/grade.ts';
 import { STEP } from '../runsheet/definition/stepIds.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
 import { atHand } from '../runsheet/plan/atHand.ts';
-import { drainAt, runningTest } from '../runsheet/plan/capacityClock.ts';
+import { drawnDownAt, runningTest } from '../runsheet/plan/capacityClock.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import type { StepValues } from '../units/values.ts';
 import type { BayOutfit } from './bayRoom.ts';
@@ -27,20 +26,22 @@ export interface BayDrain {
 
 /** One that gives more than this share of its rating is stopped: it is not the one on the label. */
 const MOST_SHARE = 1.5;
-/** A cycle is drawn at a tenth (handbook 3.4). */
-const CYCLE_HOURS = 10;
 
 const refuse = (sentence: string): RunSheetError => new RunSheetError('held', sentence);
 const rounded = (value: number): number => Number(value.toFixed(2));
+const roundedAll = (values: StepValues): StepValues =>
+  Object.fromEntries(
+    Object.entries(values).map(([id, value]) => [id, typeof value === 'number' ? rounded(value) : value]),
+  );
 
 /** @throws RunSheetError where the load does not draw as much as any way asks */
 function methodFor(state: JobState, mostA: number, asked: CapacityMethod | undefined): CapacityMethod {
   const { type } = state.opened;
-  const drawn = capacityMethods(type).filter((method) => capacityTestA(method, type) <= mostA);
-  const method = asked ?? drawn[0];
-  if (method === undefined || !drawn.includes(method))
+  const within = capacityMethodsWithin(type, mostA);
+  const method = asked ?? within[0];
+  if (method === undefined || !within.includes(method))
     throw refuse(
-      `The load of this bay draws ${mostA} A at most: ${drawn.length === 0 ? 'no capacity test is so small' : `it runs ${drawn.join(', ')}`}.`,
+      `The load of this bay draws ${mostA} A at most: ${within.length === 0 ? 'no capacity test is so small' : `it runs ${within.join(', ')}`}.`,
     );
   return method;
 }
@@ -54,37 +55,31 @@ function methodFor(state: JobState, mostA: number, asked: CapacityMethod | undef
 export function bayDrainOf(
   state: JobState,
   now: number,
-  { supply: load }: BayOutfit,
+  { source: load }: BayOutfit,
   asked?: CapacityMethod,
 ): BayDrain {
   const hand = atHand(state, now);
-  const drain = hand && drainAt(hand.step.stepId);
-  if (!hand || !drain) throw refuse('The step at hand is no charge, and no discharge.');
+  if (!hand) throw refuse('Nothing is at hand any more.');
+  const { step } = hand;
   if (hand.hold) throw refuse(hand.hold.why);
   const { type } = state.opened;
   const mostA = load.ranges.amps?.most ?? 0;
-  const isTest = hand.step.stepId === STEP.proveCapacity;
-  const method = isTest ? methodFor(state, mostA, asked) : undefined;
-  const amps = method ? capacityTestA(method, type) : type.capacityAh / CYCLE_HOURS;
+  const method = step.stepId === STEP.proveCapacity ? methodFor(state, mostA, asked) : undefined;
+  const drawn = drawnDownAt(step.stepId, type, method ?? '');
+  if (!drawn) throw refuse('The step at hand is no charge, and no discharge.');
+  const { amps, endV } = drawn;
   if (amps > mostA)
     throw refuse(`The load of this bay draws ${mostA} A at most; this takes ${amps.toFixed(2)} A.`);
   if (runningTest(state, amps, now))
     throw refuse('It has been drawn down already: end that on the run sheet, and charge it again first.');
   const minutesOf = (ah: number): number => (ah / amps) * 60;
-  const found = (ah: number, volts: number): StepValues => {
-    if (!method) return { minutes: Math.round(minutesOf(ah)), endV: rounded(volts) };
-    const values = capacityValues(method, minutesOf(ah), type);
-    return Object.fromEntries(
-      Object.entries(values).map(([id, value]) => [id, typeof value === 'number' ? rounded(value) : value]),
-    );
-  };
   const restingV = hand.context.standingV();
   return {
     kind: 'drain',
-    step: hand.step.key,
+    step: step.key,
     plan: {
       amps,
-      endV: onSix(drain.endV, type),
+      endV,
       mostS: ((type.capacityAh * MOST_SHARE) / amps) * 3600,
       cells: type.cells,
     },
@@ -96,7 +91,7 @@ export function bayDrainOf(
     }),
     measured: (ah, volts, source) => ({
       kind: 'measured',
-      payload: { step: hand.step.key, values: found(ah, volts), source },
+      payload: { step: step.key, values: roundedAll(drawn.found(minutesOf(ah), volts)), source },
     }),
   };
 }

@@ -68,7 +68,7 @@ describe('a bay that is left alone', () => {
   it('is known to the sheet as a charger that ends by itself where it has a cut-off, and as none where it has not', () => {
     const sheet = new TestJob().soak();
     const now = sheet.job.log.at(-1)?.at ?? 0;
-    const outfit = { bay: 3, supply: GENERIC_SUPPLY, hasCutOff: true };
+    const outfit = { bay: 3, source: GENERIC_SUPPLY, hasCutOff: true };
     const { begins } = bayChargeOf(sheet.job.state, now, outfit);
     expect(begins(24).payload).to.have.property('charger').that.includes({ kind: 'programmable', mostA: 20 });
     expect(chargerOf({ ...outfit, hasCutOff: false })).to.equal(undefined);

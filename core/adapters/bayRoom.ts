@@ -17,8 +17,8 @@ const EFFICIENCY = 0.85;
 /** What stands in a bay under control. */
 export interface BayOutfit {
   readonly bay: number;
-  /** Profile of its supply. */
-  readonly supply: DeviceProfile;
+  /** What gives the current there, or draws it. */
+  readonly source: DeviceProfile;
   /** Whether something parts it that works without this program. */
   readonly hasCutOff: boolean;
 }
@@ -104,7 +104,7 @@ export function unattendedRefusal(
 }
 
 /** A bay's supply as the run sheet knows chargers; none without a cut-off, for then nothing ends it but this program. */
-export function chargerOf({ bay, supply: { ranges }, hasCutOff }: BayOutfit): Charger | undefined {
+export function chargerOf({ bay, source: { ranges }, hasCutOff }: BayOutfit): Charger | undefined {
   const { volts, amps } = ranges;
   if (!hasCutOff || !volts || !amps) return undefined;
   return {

@@ -136,6 +136,10 @@ export function capacityMethods({ capacityAh }: Pick<BatteryType, 'capacityAh'>)
   return capacityAh >= RESERVE_FROM_AH ? ['reserve', 'slow', 'tenth'] : ['slow', 'tenth'];
 }
 
+/** Those of them that draw no more than a load can. @param mostA of the load, A */
+export const capacityMethodsWithin = (type: BatteryType, mostA: number): readonly CapacityMethod[] =>
+  capacityMethods(type).filter((method) => capacityTestA(method, type) <= mostA);
+
 /**
  * Capacity as a share of the rating, from minutes at 25 A or Ah drawn at C/20 or C/10, corrected to 25 °C.
  * @returns undefined when it was not measured

@@ -83,6 +83,12 @@ export class TestJob {
     return this.put('routed', { step: this.current.key, route, ...(reason === undefined ? {} : { reason }) });
   }
 
+  /** One that came charged, full and rested: its capacity is to be measured. */
+  toCapacity(): this {
+    this.triage(12.85).route('prove', 'it came charged').affirm('prove-off').wait(1445);
+    return this.measure('prove-ocv', { ocvV: 12.85, tempC: 21 }).put('skipped', { step: 'prove-load#1' });
+  }
+
   /** A recovery found out about, up to its first choice of a route. */
   triage(
     ocvV: number,

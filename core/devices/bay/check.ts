@@ -62,17 +62,6 @@ async function standsAt({ supply, posts }: CheckedBay): Promise<number> {
   return (posts ?? supply).ask('volts');
 }
 
-/**
- * At rest. A meter with leads of its own at the posts sees nothing of how the clips sit: what gives or draws the current is asked too.
- * @throws ConnectionRefused where its clips are on the wrong way round
- */
-async function restsAt(bay: CheckedBay): Promise<number> {
-  const ownV = await bay.supply.ask('volts');
-  if (ownV < -NOTHING_V)
-    throw new ConnectionRefused(`The clips show ${V(ownV)}: they are on the wrong way round.`);
-  return standsAt(bay);
-}
-
 type Limit = readonly [what: 'mostVolts' | 'mostAmps' | 'leastVolts', at: number];
 
 const UNIT_OF = { mostVolts: 'V', leastVolts: 'V', mostAmps: 'A' } as const;
@@ -89,9 +78,15 @@ async function protect(device: Driver, limits: readonly Limit[]): Promise<void> 
   }
 }
 
-function mustBeTheBattery(restV: number, { cells, restingV }: CheckedBattery): void {
-  if (restV < -NOTHING_V)
-    throw new ConnectionRefused(`The clips show ${V(restV)}: they are on the wrong way round.`);
+/**
+ * At rest. A meter with leads of its own at the posts sees nothing of how the clips sit: what gives or draws the current is asked too.
+ * @throws ConnectionRefused where the clips sit wrong, or on another battery
+ */
+async function restsAt(bay: CheckedBay, { cells, restingV }: CheckedBattery): Promise<number> {
+  const [ownV, restV] = [await bay.supply.ask('volts'), await standsAt(bay)];
+  for (const volts of [ownV, restV])
+    if (volts < -NOTHING_V)
+      throw new ConnectionRefused(`The clips show ${V(volts)}: they are on the wrong way round.`);
   if (restV > MOST_REST_CELL_V * cells)
     throw new ConnectionRefused(
       `The clips show ${V(restV)}, more than a battery of ${cells} cells stands at: another battery is clipped.`,
@@ -100,6 +95,7 @@ function mustBeTheBattery(restV: number, { cells, restingV }: CheckedBattery): v
     throw new ConnectionRefused(
       `The clips show ${V(restV)}, and this battery stood at ${V(restingV)}: another battery is clipped, or a clip has no hold.`,
     );
+  return restV;
 }
 
 /** What the check asks of the world around it. */
@@ -109,66 +105,97 @@ interface CheckHooks {
   readonly isWanted: () => boolean;
 }
 
-/**
- * @throws ConnectionRefused where current must not flow; DeviceError where a device does not answer. The supply is off then
- */
-export async function checkConnection(
+/** A small step, and what came of it. */
+interface Stepped {
+  readonly restV: number;
+  readonly stepA: number;
+  readonly volts: number;
+  readonly amps: number;
+}
+
+/** What differs between a supply and a load. */
+interface Step {
+  readonly limits: readonly Limit[];
+  readonly mostA: number;
+  /** What it is told before it goes on, beside its current. */
+  readonly prepare?: (restV: number) => Promise<void>;
+  /** @throws ConnectionRefused */
+  readonly mustBe: (stepped: Stepped) => void;
+}
+
+const STOPPED = 'Stopped by hand while it was checked.';
+
+/** The same for both: who is there, off, its own limits, how it stands, a small step; off again whatever comes of it. */
+async function check(
   bay: CheckedBay,
   battery: CheckedBattery,
   { pass, isWanted }: CheckHooks,
+  { limits, mostA, prepare, mustBe }: Step,
 ): Promise<Found> {
-  const { supply, posts, cutoff } = bay;
+  const { supply: source, posts, cutoff } = bay;
+  const assertWanted = (): void => {
+    if (!isWanted()) throw new ConnectionRefused(STOPPED);
+  };
   try {
-    for (const device of [supply, posts, cutoff]) await device?.identify();
-    await supply.tell('off');
-    if ((await supply.ask('isOn')) !== 0) throw new ConnectionRefused('The supply does not switch off.');
-    await protect(supply, [
-      ['mostVolts', battery.ceilingV * LIMIT_ABOVE],
-      ['mostAmps', battery.ceilingA * LIMIT_ABOVE],
-    ]);
+    for (const device of [source, posts, cutoff]) await device?.identify();
+    await source.tell('off');
+    if ((await source.ask('isOn')) !== 0)
+      throw new ConnectionRefused(`The ${source.profile.kind} does not switch off.`);
+    await protect(source, limits);
     await cutoff?.tell('on');
-    const restV = await restsAt(bay);
-    mustBeTheBattery(restV, battery);
-    const stepA = Math.min(
-      STEP_MOST_A,
-      Math.max(STEP_LEAST_A, battery.ceilingA * STEP_SHARE),
-      battery.ceilingA,
-    );
-    await supply.tell(
-      'setVolts',
-      Math.min(battery.ceilingV, Math.max(STEP_CELL_V * battery.cells, restV + 0.1)),
-    );
-    await supply.tell('setAmps', stepA);
-    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
-    await supply.tell('on');
+    const restV = await restsAt(bay, battery);
+    const stepA = Math.min(battery.ceilingA, mostA, Math.max(STEP_LEAST_A, battery.ceilingA * STEP_SHARE));
+    await prepare?.(restV);
+    await source.tell('setAmps', stepA);
+    assertWanted();
+    await source.tell('on');
     for (let second = 0; second < STEP_S; second++) {
       await pass(1);
       // Watchdogs of an earlier run are still armed: they are spoken to.
-      for (const device of [supply, cutoff]) await device?.ask('isOn');
+      for (const device of [source, cutoff]) await device?.ask('isOn');
     }
-    const [volts, amps] = [await standsAt(bay), await supply.ask('amps')];
-    await supply.tell('off');
-    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
-    if (amps < stepA * TAKES_SHARE)
-      throw new ConnectionRefused(
-        `Of ${stepA.toFixed(2)} A nothing flows at ${V(volts)}: a clip has no hold, or a lead is broken.`,
-      );
-    if (Math.abs(restV) < NOTHING_V && volts < NOTHING_V * 4)
-      throw new ConnectionRefused(
-        `${stepA.toFixed(2)} A raise nothing above ${V(volts)}: the clips touch each other.`,
-      );
-    return { restV, ohms: (volts - restV) / amps };
+    const [volts, amps] = [await standsAt(bay), await source.ask('amps')];
+    await source.tell('off');
+    assertWanted();
+    mustBe({ restV, stepA, volts, amps });
+    return { restV, ohms: Math.abs(volts - restV) / amps };
   } finally {
-    for (const device of [supply, cutoff])
+    for (const device of [source, cutoff])
       await device?.tell('off').catch((error: unknown) => {
         if (!(error instanceof DeviceError)) throw error;
       });
   }
 }
 
+/**
+ * @throws ConnectionRefused where current must not flow; DeviceError where a device does not answer. The supply is off then
+ */
+export function checkConnection(bay: CheckedBay, battery: CheckedBattery, hooks: CheckHooks): Promise<Found> {
+  const { cells, ceilingV, ceilingA } = battery;
+  return check(bay, battery, hooks, {
+    limits: [
+      ['mostVolts', ceilingV * LIMIT_ABOVE],
+      ['mostAmps', ceilingA * LIMIT_ABOVE],
+    ],
+    mostA: STEP_MOST_A,
+    prepare: (restV) =>
+      bay.supply.tell('setVolts', Math.min(ceilingV, Math.max(STEP_CELL_V * cells, restV + 0.1))),
+    mustBe: ({ restV, stepA, volts, amps }) => {
+      if (amps < stepA * TAKES_SHARE)
+        throw new ConnectionRefused(
+          `Of ${stepA.toFixed(2)} A nothing flows at ${V(volts)}: a clip has no hold, or a lead is broken.`,
+        );
+      if (Math.abs(restV) < NOTHING_V && volts < NOTHING_V * 4)
+        throw new ConnectionRefused(
+          `${stepA.toFixed(2)} A raise nothing above ${V(volts)}: the clips touch each other.`,
+        );
+    },
+  });
+}
+
 /** Below this at rest nothing is drawn, V a cell (handbook 3.2: a test begins on a charged battery). */
 const LEAST_REST_CELL_V = 2;
-/** A step of a twentieth of the test takes no more from a battery and its leads, V a cell. */
+/** A step of a tenth of the test takes no more from a battery and its leads, V a cell. */
 const SAG_CELL_V = 0.1;
 /** A load draws its step this exactly. */
 const DRAWS_WITHIN = 0.1;
@@ -177,51 +204,32 @@ const DRAWS_WITHIN = 0.1;
  * The same before a battery is drawn down by an electronic load.
  * @throws ConnectionRefused where nothing may be drawn; DeviceError where a device does not answer. The load is off then
  */
-export async function checkLoad(
-  bay: CheckedBay,
-  battery: CheckedBattery,
-  { pass, isWanted }: CheckHooks,
-): Promise<Found> {
-  const { supply: load, posts, cutoff } = bay;
-  try {
-    for (const device of [load, posts, cutoff]) await device?.identify();
-    await load.tell('off');
-    if ((await load.ask('isOn')) !== 0) throw new ConnectionRefused('The load does not switch off.');
-    await protect(load, [
-      ['mostAmps', battery.ceilingA * LIMIT_ABOVE],
-      ['leastVolts', battery.leastV ?? 0],
-    ]);
-    await cutoff?.tell('on');
-    const restV = await restsAt(bay);
-    mustBeTheBattery(restV, battery);
-    if (restV < LEAST_REST_CELL_V * battery.cells)
-      throw new ConnectionRefused(
-        `The clips show ${V(restV)}: nothing is drawn from a battery that stands below ${V(LEAST_REST_CELL_V * battery.cells)}.`,
-      );
-    const stepA = Math.min(battery.ceilingA, Math.max(STEP_LEAST_A, battery.ceilingA * STEP_SHARE));
-    await load.tell('setAmps', stepA);
-    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
-    await load.tell('on');
-    for (let second = 0; second < STEP_S; second++) {
-      await pass(1);
-      for (const device of [load, cutoff]) await device?.ask('isOn');
-    }
-    const [volts, amps] = [await standsAt(bay), await load.ask('amps')];
-    await load.tell('off');
-    if (!isWanted()) throw new ConnectionRefused('Stopped by hand while it was checked.');
-    if (Math.abs(amps - stepA) > stepA * DRAWS_WITHIN + NO_CURRENT_A)
-      throw new ConnectionRefused(
-        `Of ${stepA.toFixed(2)} A the load draws ${amps.toFixed(2)} A at ${V(volts)}: a clip has no hold, or a lead is broken.`,
-      );
-    if (restV - volts > SAG_CELL_V * battery.cells)
-      throw new ConnectionRefused(
-        `${stepA.toFixed(2)} A pull it from ${V(restV)} to ${V(volts)}: a clip has no hold, or a cell is gone.`,
-      );
-    return { restV, ohms: (restV - volts) / amps };
-  } finally {
-    for (const device of [load, cutoff])
-      await device?.tell('off').catch((error: unknown) => {
-        if (!(error instanceof DeviceError)) throw error;
-      });
-  }
+export function checkLoad(bay: CheckedBay, battery: CheckedBattery, hooks: CheckHooks): Promise<Found> {
+  const { cells, ceilingA, leastV = 0 } = battery;
+  const leastRestV = LEAST_REST_CELL_V * cells;
+  return check(bay, battery, hooks, {
+    limits: [
+      ['mostAmps', ceilingA * LIMIT_ABOVE],
+      ['leastVolts', leastV],
+    ],
+    mostA: ceilingA,
+    prepare: (restV) =>
+      restV < leastRestV
+        ? Promise.reject(
+            new ConnectionRefused(
+              `The clips show ${V(restV)}: nothing is drawn from a battery that stands below ${V(leastRestV)}.`,
+            ),
+          )
+        : Promise.resolve(),
+    mustBe: ({ restV, stepA, volts, amps }) => {
+      if (Math.abs(amps - stepA) > stepA * DRAWS_WITHIN + NO_CURRENT_A)
+        throw new ConnectionRefused(
+          `Of ${stepA.toFixed(2)} A the load draws ${amps.toFixed(2)} A at ${V(volts)}: a clip has no hold, or a lead is broken.`,
+        );
+      if (restV - volts > SAG_CELL_V * cells)
+        throw new ConnectionRefused(
+          `${stepA.toFixed(2)} A pull it from ${V(restV)} to ${V(volts)}: a clip has no hold, or a cell is gone.`,
+        );
+    },
+  });
 }

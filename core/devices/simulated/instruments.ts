@@ -93,28 +93,36 @@ abstract class ScpiDevice implements SimulatedDevice {
 
 const shownAs = (value: number, digits: number): string => value.toFixed(digits);
 
-export class SimulatedSupply extends ScpiDevice {
-  private readonly circuit: Circuit;
-  private readonly set = { volts: 0, amps: 0, mostVolts: 33, mostAmps: 21 };
-  private isOn = false;
+/** What gives or takes a current: an output, or an input, that is on or off, and figures it is set to, each under a header of its own. */
+abstract class SimulatedSource extends ScpiDevice {
+  protected readonly circuit: Circuit;
+  protected isOn = false;
+  private readonly switchedBy: string;
+  private readonly set: Map<string, number>;
 
-  constructor(circuit: Circuit, clock: Clock) {
-    super('EMBER SIMULATED,SUPPLY 32-20,0,1.0', clock);
+  /**
+   * @param switchedBy header that switches it
+   * @param set what it is set to before anybody says, by header
+   */
+  constructor(
+    name: string,
+    circuit: Circuit,
+    clock: Clock,
+    switchedBy: string,
+    set: Readonly<Record<string, number>>,
+  ) {
+    super(name, clock);
     this.circuit = circuit;
+    this.switchedBy = switchedBy;
+    this.set = new Map(Object.entries(set));
   }
 
-  private get gain(): number {
-    return this.fault === 'reads-low' ? READS_LOW : 1;
+  protected setTo(header: string): number {
+    return this.set.get(header) ?? 0;
   }
 
-  private apply(): void {
-    const { volts, amps } = this.set;
-    this.circuit.drive(this.isOn ? { volts: volts / this.gain, amps } : undefined);
-  }
-
-  protected failed(): void {
-    this.apply();
-  }
+  protected abstract apply(): void;
+  protected abstract measured(question: string): number | undefined;
 
   protected bark(): void {
     if (this.fault === 'stuck-on') return;
@@ -123,40 +131,78 @@ export class SimulatedSupply extends ScpiDevice {
   }
 
   protected answer(question: string): string | undefined {
-    const { circuit, set } = this;
-    switch (question) {
-      case 'MEAS:VOLT?':
-        return shownAs(circuit.supplyV * this.gain, 3);
-      case 'MEAS:CURR?':
-        return shownAs(circuit.supplyA, 3);
-      case 'OUTP?':
-        return this.isOn ? '1' : '0';
-      case 'VOLT?':
-        return shownAs(set.volts, 3);
-      case 'CURR?':
-        return shownAs(set.amps, 3);
-      case 'VOLT:PROT?':
-        return shownAs(set.mostVolts, 3);
-      case 'CURR:PROT?':
-        return shownAs(set.mostAmps, 3);
-      default:
-        return undefined;
-    }
+    if (question === `${this.switchedBy}?`) return this.isOn ? '1' : '0';
+    const value = this.measured(question) ?? this.set.get(question.slice(0, -1));
+    return value === undefined ? undefined : shownAs(value, 3);
   }
 
   protected obey(header: string, figure: string | undefined): boolean {
     const value = Number(figure);
-    if (header === 'OUTP') {
+    if (header === this.switchedBy) {
       if (figure === 'OFF' && this.fault === 'stuck-on') return true;
       this.isOn = figure === 'ON';
-    } else if (!Number.isFinite(value)) return false;
-    else if (header === 'VOLT') this.set.volts = value;
-    else if (header === 'CURR') this.set.amps = value;
-    else if (header === 'VOLT:PROT') this.set.mostVolts = value;
-    else if (header === 'CURR:PROT') this.set.mostAmps = value;
+    } else if (Number.isFinite(value) && this.set.has(header)) this.set.set(header, value);
     else return false;
     this.apply();
     return true;
+  }
+}
+
+export class SimulatedSupply extends SimulatedSource {
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,SUPPLY 32-20,0,1.0', circuit, clock, 'OUTP', {
+      VOLT: 0,
+      CURR: 0,
+      'VOLT:PROT': 33,
+      'CURR:PROT': 21,
+    });
+  }
+
+  private get gain(): number {
+    return this.fault === 'reads-low' ? READS_LOW : 1;
+  }
+
+  protected apply(): void {
+    const drive = { volts: this.setTo('VOLT') / this.gain, amps: this.setTo('CURR') };
+    this.circuit.drive(this.isOn ? drive : undefined);
+  }
+
+  protected failed(): void {
+    this.apply();
+  }
+
+  protected measured(question: string): number | undefined {
+    if (question === 'MEAS:VOLT?') return this.circuit.supplyV * this.gain;
+    return question === 'MEAS:CURR?' ? this.circuit.supplyA : undefined;
+  }
+}
+
+/** An electronic load that holds its current, and lets go below its own limit. */
+export class SimulatedLoad extends SimulatedSource {
+  constructor(circuit: Circuit, clock: Clock) {
+    super('EMBER SIMULATED,LOAD 60-30,0,1.0', circuit, clock, 'INP', {
+      CURR: 0,
+      'CURR:PROT': 31,
+      'VOLT:PROT:LOW': 0,
+    });
+  }
+
+  override liveUntil(now: number): void {
+    super.liveUntil(now);
+    if (this.isOn && this.circuit.postV < this.setTo('VOLT:PROT:LOW')) this.bark();
+  }
+
+  protected apply(): void {
+    this.circuit.draw(this.isOn ? Math.min(this.setTo('CURR'), this.setTo('CURR:PROT')) : 0);
+  }
+
+  protected failed(): void {
+    // It fails as it stands.
+  }
+
+  protected measured(question: string): number | undefined {
+    if (question === 'MEAS:VOLT?') return this.circuit.supplyV;
+    return question === 'MEAS:CURR?' ? this.circuit.loadA : undefined;
   }
 }
 
@@ -191,71 +237,6 @@ export class SimulatedCutOff extends ScpiDevice {
   protected obey(header: string, figure: string | undefined): boolean {
     if (header !== 'OUTP') return false;
     this.close(figure === 'ON');
-    return true;
-  }
-}
-
-/** An electronic load that holds its current, and lets go below its own limit. */
-export class SimulatedLoad extends ScpiDevice {
-  private readonly circuit: Circuit;
-  private readonly set = { amps: 0, mostAmps: 31, leastVolts: 0 };
-  private isOn = false;
-
-  constructor(circuit: Circuit, clock: Clock) {
-    super('EMBER SIMULATED,LOAD 60-30,0,1.0', clock);
-    this.circuit = circuit;
-  }
-
-  override liveUntil(now: number): void {
-    super.liveUntil(now);
-    if (this.isOn && this.circuit.postV < this.set.leastVolts) this.bark();
-  }
-
-  private apply(): void {
-    this.circuit.draw(this.isOn ? Math.min(this.set.amps, this.set.mostAmps) : 0);
-  }
-
-  protected failed(): void {
-    // It fails as it stands.
-  }
-
-  protected bark(): void {
-    if (this.fault === 'stuck-on') return;
-    this.isOn = false;
-    this.apply();
-  }
-
-  protected answer(question: string): string | undefined {
-    const { circuit, set } = this;
-    switch (question) {
-      case 'MEAS:VOLT?':
-        return shownAs(circuit.supplyV, 3);
-      case 'MEAS:CURR?':
-        return shownAs(circuit.loadA, 3);
-      case 'INP?':
-        return this.isOn ? '1' : '0';
-      case 'CURR?':
-        return shownAs(set.amps, 3);
-      case 'CURR:PROT?':
-        return shownAs(set.mostAmps, 3);
-      case 'VOLT:PROT:LOW?':
-        return shownAs(set.leastVolts, 3);
-      default:
-        return undefined;
-    }
-  }
-
-  protected obey(header: string, figure: string | undefined): boolean {
-    const value = Number(figure);
-    if (header === 'INP') {
-      if (figure === 'OFF' && this.fault === 'stuck-on') return true;
-      this.isOn = figure === 'ON';
-    } else if (!Number.isFinite(value)) return false;
-    else if (header === 'CURR') this.set.amps = value;
-    else if (header === 'CURR:PROT') this.set.mostAmps = value;
-    else if (header === 'VOLT:PROT:LOW') this.set.leastVolts = value;
-    else return false;
-    this.apply();
     return true;
   }
 }

@@ -4,13 +4,7 @@ import { atHand } from './atHand.ts';
 import { runningTest } from './capacityClock.ts';
 
 describe('the clock of a capacity test', () => {
-  const sheet = (): TestJob => {
-    const job = new TestJob('BK-A12/55', {}, undefined, 'recover-agm')
-      .triage(12.85)
-      .route('prove', 'it came charged');
-    job.affirm('prove-off').wait(1445);
-    return job.measure('prove-ocv', { ocvV: 12.85, tempC: 21 }).put('skipped', { step: 'prove-load#1' });
-  };
+  const sheet = (): TestJob => new TestJob('BK-A12/55', {}, undefined, 'recover-agm').toCapacity();
   const look = (job: TestJob, minute: number, volts: number, amps = 25): TestJob =>
     job.put('evidenced', { reading: { kind: 'drain', amps, minute, volts } });
 

@@ -1,7 +1,9 @@
 /** The clock of a capacity test or a cycle that is running: nobody has to count its minutes, nobody forgets it (handbook 3.2). */
 import { STEP } from '../definition/stepIds.ts';
-import { asSix } from '../../battery/types.ts';
+import { asSix, onSix, type BatteryType } from '../../battery/types.ts';
+import { capacityTestA, capacityValues } from '../../grading/grade.ts';
 import type { Reading } from '../../observation/readings.ts';
+import type { StepValues } from '../../units/values.ts';
 import type { JobState } from '../state/jobState.ts';
 
 const MINUTE = 60_000;
@@ -58,6 +60,38 @@ const DRAINS: Readonly<Record<string, Drain>> = {
 
 /** The discharge a step is, on 12 V; undefined of any other step. */
 export const drainAt = (stepId: string): Drain | undefined => DRAINS[stepId];
+
+/** A discharge as it is drawn, and what it leaves in the fields of its step. */
+export interface DrawnDown {
+  readonly amps: number;
+  /** Where it ends, V. */
+  readonly endV: number;
+  readonly found: (minutes: number, volts: number) => StepValues;
+}
+
+/** A cycle is drawn at a tenth (handbook 3.4). */
+const CYCLE_HOURS = 10;
+
+/**
+ * @param method how a capacity is measured; a cycle measures none
+ * @returns undefined where the step is no discharge
+ */
+export function drawnDownAt(stepId: string, type: BatteryType, method: string): DrawnDown | undefined {
+  const drain = drainAt(stepId);
+  if (!drain) return undefined;
+  const endV = onSix(drain.endV, type);
+  return stepId === STEP.proveCapacity
+    ? {
+        endV,
+        amps: capacityTestA(method, type),
+        found: (minutes) => capacityValues(method, minutes, type),
+      }
+    : {
+        endV,
+        amps: type.capacityAh / CYCLE_HOURS,
+        found: (minutes, volts) => ({ minutes: Math.round(minutes), endV: volts }),
+      };
+}
 
 /** Looks in the time the rating would last. */
 const LOOKS = 4;

@@ -45,7 +45,7 @@ export function bayOrderOf(
     throw new ProblemError('refused', `Bay ${bay} has no ${kind} of its own: add it under Setup, Devices.`);
   const [meter, cutoff] = [of('meter'), of('cutoff')];
   const hasCutOff = cutoff !== undefined;
-  const outfit = { bay, supply: source.profile, hasCutOff };
+  const outfit = { bay, source: source.profile, hasCutOff };
   const work = kind === 'load' ? bayDrainOf(state, now, outfit, method) : bayChargeOf(state, now, outfit);
   const { isAttended, restingV } = work;
   const alone = unattendedRefusal(state.opened, { hasCutOff, isAttended }, now);

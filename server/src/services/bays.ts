@@ -365,9 +365,11 @@ export class Bays {
     await Promise.all(
       [...this.charging].map(async ([bay, { order }]) => {
         const { source, cutoff, job } = order;
-        if (this.live.get(bay)?.phase === 'off') return;
+        const before = this.live.get(bay)?.phase;
+        if (before === 'off') return;
         const live: LiveBay = { order: order.order, bay, job, phase: 'off', says: BENCH_GONE };
-        this.calls(bay, job, BENCH_GONE);
+        // Where nothing flowed nobody is called.
+        if (before === 'running') this.calls(bay, job, BENCH_GONE);
         this.shows(live);
         await Promise.all([source, cutoff].map(async (one) => one && switchOff(one)));
         this.goOnWith(live);

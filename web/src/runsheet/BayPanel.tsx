@@ -6,8 +6,7 @@ import { profilesIn } from '@cork-ember/core/devices/device.ts';
 import type { DeviceKind, DeviceProfile } from '@cork-ember/core/devices/profile.ts';
 import {
   CAPACITY_METHODS,
-  capacityMethods,
-  capacityTestA,
+  capacityMethodsWithin,
   type CapacityMethod,
 } from '@cork-ember/core/grading/grade.ts';
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
@@ -182,15 +181,6 @@ function Method({
 /** What the supply, or the load, of a bay gives at this step. */
 type Does = 'charge' | 'drain';
 
-/** A way a load can draw: no more than it is made for. */
-function methodsFor(
-  { opened: { type } }: JobState,
-  load: DeviceProfile | undefined,
-): readonly CapacityMethod[] {
-  const mostA = load?.ranges.amps?.most ?? 0;
-  return capacityMethods(type).filter((method) => capacityTestA(method, type) <= mostA);
-}
-
 interface BayPanelProps {
   readonly state: JobState;
   readonly does: Does | undefined;
@@ -207,7 +197,9 @@ export function BayPanel({ state, does }: BayPanelProps) {
   const isRunning = live?.phase === 'running';
   const can = { charge: of('supply') !== undefined, drain: of('load') !== undefined };
   const asked = does && can[does] && !isRunning ? does : undefined;
-  if (!(asked || isRunning || (sample && wired.length > 0))) return null;
+  // What calls is heard out, whatever the sheet has come to since.
+  const isCalling = live?.calls !== undefined;
+  if (!(asked || isRunning || isCalling || (sample && wired.length > 0))) return null;
   const isTest = state.steps[state.cursor]?.stepId === STEP.proveCapacity;
   return (
     <section
@@ -246,7 +238,11 @@ export function BayPanel({ state, does }: BayPanelProps) {
       {!isRunning && <Said live={live} onSeen={() => order.mutate('stop')} />}
       {order.error && <Notice tone="stop">{sentenceOf(order.error)}</Notice>}
       {asked === 'drain' && isTest && live?.phase !== 'ready' && (
-        <Method methods={methodsFor(state, of('load'))} method={method} onMethod={setMethod} />
+        <Method
+          methods={capacityMethodsWithin(state.opened.type, of('load')?.ranges.amps?.most ?? 0)}
+          method={method}
+          onMethod={setMethod}
+        />
       )}
       {asked && (
         <Asked live={live} does={asked} isBusy={order.isPending} give={(what) => order.mutate(what)} />

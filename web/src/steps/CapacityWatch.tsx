@@ -4,10 +4,13 @@ import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { useState } from 'react';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
-import { runningTest, type RunningTest } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
+import {
+  runningTest,
+  type DrawnDown,
+  type RunningTest,
+} from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import { voltageSpec } from '@cork-ember/core/runsheet/definition/fields.ts';
 import { capacityShareOf, capacityValues, gradeOf } from '@cork-ember/core/grading/grade.ts';
-import type { StepValues } from '@cork-ember/core/units/values.ts';
 import { numberOf } from '@cork-ember/core/units/values.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import { useNow } from '../api/clock.ts';
@@ -105,15 +108,9 @@ function Clock({
   );
 }
 
-export interface WatchedDrain {
-  /** It draws, A. */
-  readonly amps: number;
-  /** Where it ends, V. */
-  readonly endV: number;
+export interface WatchedDrain extends DrawnDown {
   /** How capacity is measured by it; a cycle measures none. */
   readonly method?: string;
-  /** What stands in the fields of the step at its end. */
-  readonly found: (minutes: number, volts: number) => StepValues;
 }
 
 export function CapacityWatch({

@@ -1,10 +1,9 @@
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import { loadTestFor } from '@cork-ember/core/battery/loadTest.ts';
-import { onSix, type BatteryType } from '@cork-ember/core/battery/types.ts';
+import type { BatteryType } from '@cork-ember/core/battery/types.ts';
 import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
-import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
+import { drawnDownAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import type { StepValues } from '@cork-ember/core/units/values.ts';
-import { capacityTestA, capacityValues } from '@cork-ember/core/grading/grade.ts';
 import {
   isAsked,
   optionsFor,
@@ -200,22 +199,8 @@ function Guide({ hand: { context } }: { hand: AtHand }) {
 
 /** The discharge a step watches, and what it leaves in the step's fields at its end. */
 function drainOf({ step, context: { opened } }: AtHand, method: string): WatchedDrain | undefined {
-  const { type } = opened;
-  const drain = drainAt(step.stepId);
-  if (!drain) return undefined;
-  const endV = onSix(drain.endV, type);
-  return step.stepId === STEP.proveCapacity
-    ? {
-        endV,
-        amps: capacityTestA(method, type),
-        method,
-        found: (minutes) => capacityValues(method, minutes, type),
-      }
-    : {
-        endV,
-        amps: type.capacityAh / 10,
-        found: (minutes, volts) => ({ minutes, endV: volts }),
-      };
+  const drawn = drawnDownAt(step.stepId, opened.type, method);
+  return drawn && step.stepId === STEP.proveCapacity ? { ...drawn, method } : drawn;
 }
 
 interface MeasureProps {
