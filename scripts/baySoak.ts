@@ -10,11 +10,11 @@ import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom } from '@cork-ember/core/chance/chance.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
-import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { SIMULATED_PARTS } from '@cork-ember/core/devices/device.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
+import { FLAT_TYPE, flatBattery, toSlowCharge } from './flatBattery.ts';
 import { startServer, type StartedServer } from './startedServer.ts';
 
 const FOLDER = 'data/bays';
@@ -49,7 +49,6 @@ interface Seen {
   readonly isPaused: boolean;
 }
 
-const TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
 const PROFILES = {
   supply: 'scpi-supply',
   cutoff: 'scpi-cut-off',
@@ -134,7 +133,7 @@ class Bench {
       requestKey: randomUUID(),
       by: 'Ines',
       why: 'a bay under control',
-      types: [TYPE],
+      types: [FLAT_TYPE],
       devices: SIMULATED_PARTS.map((part, index) => ({
         id: part,
         name: part,
@@ -145,29 +144,12 @@ class Bench {
     });
     const { shopMs } = await this.ask<{ shopMs: number }>('/api/clock');
     const { id } = await this.ask<JobAnswer>('/api/jobs', {
-      battery: { tag: 'BY-0001', typeId: TYPE.id, serial: '', dateCode: '2022-05', owner: 'stock' },
-      bay: 1,
-      procedure: 'recover-agm',
-      promisedAt: Math.round(shopMs) + 30 * 3_600_000,
+      ...flatBattery('BY-0001', 1, shopMs),
       by: 'Ines',
       requestKey: randomUUID(),
     });
     [this.job, this.seq] = [id, 1];
-    const source = 'keypad';
-    for (const entry of [
-      { kind: 'affirmed', payload: { step: 'identify#1' } },
-      { kind: 'measured', payload: { step: 'label#1', values: {}, source } },
-      { kind: 'affirmed', payload: { step: 'safety#1' } },
-      { kind: 'affirmed', payload: { step: 'inspect#1' } },
-      { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source } },
-      { kind: 'affirmed', payload: { step: 'clean#1' } },
-      {
-        kind: 'measured',
-        payload: { step: 'first-ocv#1', values: { ocvV: 12.5, tempC: 21, rested: 'yes' }, source },
-      },
-      { kind: 'skipped', payload: { step: 'first-tester#1' } },
-      { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
-    ]) {
+    for (const entry of toSlowCharge(12.5)) {
       const to = { expectedSeq: this.seq, requestKey: randomUUID(), by: 'Ines', entry };
       await this.ask(`/api/jobs/${id}/events`, to);
       this.seq += 1;

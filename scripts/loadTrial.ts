@@ -9,13 +9,13 @@ import { Agent, request, type IncomingMessage } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom, type Chance } from '@cork-ember/core/chance/chance.ts';
-import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
 import type { JobAnswer, ProbeKey, Shop } from '@cork-ember/core/contract/answers.ts';
-import type { EventKind } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { ChargeValues, Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { GENERIC_PUSH } from '@cork-ember/core/devices/genericProfiles.ts';
 import type { PersonKept } from '@cork-ember/core/access/people.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
+import { FLAT_TYPE, flatBattery, toSlowCharge } from './flatBattery.ts';
 import { meanOf, quantileOf } from './means.ts';
 import { startServer } from './startedServer.ts';
 
@@ -31,9 +31,6 @@ const LOOK_EVERY_S = 10;
 const LEAD = { name: 'Maeve', role: 'lead', pin: '5184' };
 /** Ticks of the scheduler a second. @see proc(5), sysconf(_SC_CLK_TCK) */
 const TICKS = 100;
-
-/** Whatever the demo has of its kind. */
-const TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
 
 /** Who reads: a probe that sends what it sees, and now and then somebody looks; or hands that enter each. */
 type How = 'sent' | 'typed';
@@ -152,7 +149,7 @@ async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: OnC
     by: LEAD.name,
     why: 'a bay for each',
     bays: Array.from({ length: JOBS }, (_, index) => ({ number: index + 1, charger: charger?.id })),
-    types: [TYPE],
+    types: [FLAT_TYPE],
     devices: Array.from({ length: JOBS }, (_, index) => ({
       id: `probe-${index + 1}`,
       name: `Probe of bay ${index + 1}`,
@@ -171,50 +168,30 @@ async function furnished(port: number): Promise<{ browsers: Browser[]; jobs: OnC
 async function onCharge(lead: Browser, index: number, shopMs: number): Promise<OnCharge> {
   const tag = `LD-${String(index + 1).padStart(4, '0')}`;
   const { id } = await lead.ask<JobAnswer>('/api/jobs', {
-    battery: { tag, typeId: TYPE.id, serial: '', dateCode: '2022-05', owner: 'stock' },
-    bay: index + 1,
-    procedure: 'recover-agm',
-    promisedAt: Math.round(shopMs) + 30 * 3_600_000,
+    ...flatBattery(tag, index + 1, shopMs),
     by: LEAD.name,
     requestKey: randomUUID(),
   });
   const probe = `/api/devices/probe-${index + 1}`;
   const { key } = await lead.ask<ProbeKey>(`${probe}/key`, {});
   const job = { id, probe, key, seq: 1 };
-  const source = 'keypad';
-  for (const entry of [
-    { kind: 'affirmed', payload: { step: 'identify#1' } },
-    { kind: 'measured', payload: { step: 'label#1', values: {}, source } },
-    { kind: 'affirmed', payload: { step: 'safety#1' } },
-    { kind: 'affirmed', payload: { step: 'inspect#1' } },
-    { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source } },
-    { kind: 'affirmed', payload: { step: 'clean#1' } },
-    {
-      kind: 'measured',
-      payload: { step: 'first-ocv#1', values: { ocvV: 12.1, tempC: 21, rested: 'yes' }, source },
-    },
-    { kind: 'skipped', payload: { step: 'first-tester#1' } },
-    { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
-    { kind: 'chargeStarted', payload: { step: 'slow#1', currentA: TYPE.capacityAh / 20 } },
-  ] as const)
-    await record(lead, job, entry, randomUUID());
+  const charge: Entry = {
+    kind: 'chargeStarted',
+    payload: { step: 'slow#1', currentA: FLAT_TYPE.capacityAh / 20 },
+  };
+  for (const entry of [...toSlowCharge(12.1), charge]) await record(lead, job, entry, randomUUID());
   return job;
 }
 
 /** Puts one entry on a job. */
-async function record(
-  browser: Browser,
-  job: OnCharge,
-  entry: { readonly kind: EventKind; readonly payload: object },
-  requestKey: string,
-): Promise<void> {
+async function record(browser: Browser, job: OnCharge, entry: Entry, requestKey: string): Promise<void> {
   const { id, seq } = job;
   await browser.ask(`/api/jobs/${id}/events`, { expectedSeq: seq, requestKey, by: LEAD.name, entry });
   job.seq += 1;
 }
 
 /** Puts a reading on the run sheet; what got no answer is sent again under its key, as a browser does. */
-async function look(browser: Browser, job: OnCharge, values: object): Promise<void> {
+async function look(browser: Browser, job: OnCharge, values: ChargeValues): Promise<void> {
   const entry = { kind: 'chargeRead', payload: { step: 'slow#1', values, source: 'meter' } } as const;
   const key = randomUUID();
   await record(browser, job, entry, key).catch((error: unknown) =>
@@ -223,8 +200,8 @@ async function look(browser: Browser, job: OnCharge, values: object): Promise<vo
 }
 
 /** A probe whose answer was cut off sends anew: the same moment is kept once. */
-async function send(browser: Browser, { probe, key }: OnCharge, values: object): Promise<void> {
-  const { voltageV: volts, currentA: amps, tempC } = values as Readonly<Record<string, number>>;
+async function send(browser: Browser, { probe, key }: OnCharge, values: ChargeValues): Promise<void> {
+  const { voltageV: volts, currentA: amps, tempC } = values;
   const post = () => browser.ask(`${probe}/readings`, { volts, amps, tempC }, key);
   await post().catch((error: unknown) => (isCutOff(error) ? post() : Promise.reject(error as Error)));
 }
@@ -245,7 +222,7 @@ async function readOn(
     const since = elapsedNow();
     const values = {
       voltageV: Number((13 + 0.1 * chance()).toFixed(2)),
-      currentA: TYPE.capacityAh / 20,
+      currentA: FLAT_TYPE.capacityAh / 20,
       tempC: 22,
     };
     try {

@@ -4,6 +4,7 @@ import { onSix } from '../battery/types.ts';
 import { heldPlan } from '../charge/held.ts';
 import type { Profile, Subject } from '../charge/profile.ts';
 import { subjectOfType } from '../charge/subject.ts';
+import { isDrawnDown } from '../runsheet/definition/restedSteps.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
 import { atHand } from '../runsheet/plan/atHand.ts';
@@ -21,7 +22,7 @@ export interface BayCharge {
   /** Somebody stands beside it as long as it is on. */
   readonly isAttended: boolean;
   readonly gassing: Gassing;
-  /** What it last stood at by its readings, V; none once a charge has lifted it. */
+  /** What it last stood at by its readings, V; none once a charge has lifted it, or it was drawn down. */
   readonly restingV?: number;
   /** What is recorded when it goes on. @throws RunSheetError where it goes on again and nothing reads its warmth */
   readonly begins: (tempC: number | undefined) => Entry;
@@ -51,7 +52,7 @@ export function bayChargeOf(state: JobState, now: number, outfit?: BayOutfit): B
   const { type } = state.opened;
   const charger = outfit && chargerOf(outfit);
   const wasCharged = state.steps.some(({ charge }) => charge !== undefined);
-  const restingV = wasCharged ? undefined : context.standingV();
+  const restingV = wasCharged || isDrawnDown(context) ? undefined : context.standingV();
   // Above what the cold may bring a charge to, a way wakes the battery, at a small current.
   const isWaking = limits.ceilingV > onSix(CONSTRUCTION[type.construction].coldMostV, type);
   const purpose = treatment ? (isWaking ? 'wake' : 'charge') : 'first-charge';

@@ -3,6 +3,7 @@ import { GENERIC_LOAD } from '../devices/genericProfiles.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import { runningTest } from '../runsheet/plan/capacityClock.ts';
 import { TestJob } from '../test/testJob.ts';
+import { bayChargeOf } from './bayCharge.ts';
 import { bayDrainOf, type BayDrain } from './bayDrain.ts';
 import type { BayOutfit } from './bayRoom.ts';
 
@@ -64,6 +65,8 @@ describe('a discharge of the run sheet on a bay’s own load', () => {
     const measured = job.job.state.steps.find(({ key }) => key === 'prove-capacity#1');
     expect(measured?.values).to.include({ method: 'reserve', reserveMin: 118.08 });
     expect(job.current.stepId, 'it is charged again').to.equal('prove-charge');
+    const again = bayChargeOf(job.job.state, job.now);
+    expect(again, 'it stands nowhere near where it did').to.not.have.property('restingV');
   });
 
   it('is none at any other step', () => {

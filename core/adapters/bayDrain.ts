@@ -1,6 +1,7 @@
 /** A discharge of the run sheet, as a bay with an electronic load runs it: a capacity test to its end, or a cycle. */
 import type { DrainPlan } from '../devices/bay/drainEngine.ts';
 import { capacityMethodsWithin, type CapacityMethod } from '../grading/grade.ts';
+import { isDrawnDown } from '../runsheet/definition/restedSteps.ts';
 import { STEP } from '../runsheet/definition/stepIds.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
@@ -73,7 +74,7 @@ export function bayDrainOf(
   if (runningTest(state, amps, now))
     throw refuse('It has been drawn down already: end that on the run sheet, and charge it again first.');
   const minutesOf = (ah: number): number => (ah / amps) * 60;
-  const restingV = hand.context.standingV();
+  const restingV = isDrawnDown(hand.context) ? undefined : hand.context.standingV();
   return {
     kind: 'drain',
     step: step.key,

@@ -10,6 +10,7 @@ import { Cord } from '../cord/Cord.tsx';
 import { isInside, xOf, type TimeScale } from '../cord/scale.ts';
 import { usePace } from '../api/clock.ts';
 import { sampleOf, useShown } from '../api/shown.ts';
+import { figureOf } from '../ui/figureOf.ts';
 import { TONES } from '../ui/tones.ts';
 import type { BenchLayout } from './layout.ts';
 
@@ -56,11 +57,7 @@ function ReadingNow({ job, looked, now }: ReadingProps) {
   const { pace } = usePace();
   if (!sample || now - sample.at > FRESH_MS * pace) return looked;
   const { volts, amps, tempC } = sample;
-  return [
-    ...(volts === undefined ? [] : [`${volts.toFixed(2)} V`]),
-    ...(amps === undefined ? [] : [`${amps.toFixed(2)} A`]),
-    ...(tempC === undefined ? [] : [`${tempC.toFixed(0)} °C`]),
-  ].join(' ');
+  return [...figureOf(volts, 2, 'V'), ...figureOf(amps, 2, 'A'), ...figureOf(tempC, 0, '°C')].join(' ');
 }
 
 /** A row is drawn anew with an entry or a few seconds on, not with every tick. */

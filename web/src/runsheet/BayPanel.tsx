@@ -21,6 +21,7 @@ import { useMay } from '../api/session.ts';
 import { sampleOf, tellShown, useShown } from '../api/shown.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
+import { figureOf } from '../ui/figureOf.ts';
 import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -48,9 +49,6 @@ function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
   const live = shown?.live?.bay === bay ? shown.live : undefined;
   return { live, sample: shown && sampleOf(shown), order };
 }
-
-const figureOf = (value: number | undefined, digits: number, unit: string): string[] =>
-  value === undefined ? [] : [`${value.toFixed(digits)} ${unit}`];
 
 function Figures({ sample, ah, now }: { sample: Sample; ah?: number | undefined; now: number }) {
   const { at, volts, amps, tempC } = sample;

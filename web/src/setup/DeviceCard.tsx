@@ -8,6 +8,7 @@ import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
+import { figureOf } from '../ui/figureOf.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { sayTrouble } from '../ui/say.ts';
 import { CalibrationPart } from './CalibrationPart.tsx';
@@ -17,17 +18,15 @@ import { ProbeKeyPart } from './ProbeKeyPart.tsx';
 /** What it showed, in the order a technician reads a supply. */
 function saidWords({ figures }: DeviceSaid): string {
   const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps, leastVolts } = figures;
-  const figure = (value: number | undefined, unit: string): string[] =>
-    value === undefined ? [] : [`${value.toFixed(unit === '°C' ? 1 : 2)} ${unit}`];
   const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
-    const both = [...figure(ofVolts, 'V'), ...figure(ofAmps, 'A')];
+    const both = [...figureOf(ofVolts, 2, 'V'), ...figureOf(ofAmps, 2, 'A')];
     return both.length === 0 ? [] : [`${word} ${both.join(' and ')}`];
   };
   return [
     ...(isOn === undefined ? [] : [isOn === 0 ? 'off' : 'on']),
-    ...figure(volts, 'V'),
-    ...figure(amps, 'A'),
-    ...figure(tempC, '°C'),
+    ...figureOf(volts, 2, 'V'),
+    ...figureOf(amps, 2, 'A'),
+    ...figureOf(tempC, 1, '°C'),
     ...pair('set to', setVolts, setAmps),
     ...pair('trips at', mostVolts, mostAmps),
     ...pair('lets go at', leastVolts, undefined),

@@ -7,7 +7,7 @@ import { verbatim } from '@cork-ember/core/units/localise.ts';
 import { ask, sentenceOf } from '../api/client.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { say } from '../ui/say.ts';
+import { ShownOnce } from '../ui/ShownOnce.tsx';
 
 /** What a probe of this kind may send, with figures such as a battery shows. */
 const USUAL_FIGURES = { volts: 12.61, amps: 2.1, tempC: 24.5 } as const;
@@ -43,20 +43,7 @@ export function ProbeKeyPart({ device, profile }: { device: Device; profile: Dev
       </div>
       {made.error && <Notice tone="stop">{sentenceOf(made.error)}</Notice>}
       {key !== undefined && (
-        <div className="rounded-lg border-2 border-brass p-3">
-          <p className="font-semibold">Shown once: put it into the probe now.</p>
-          <pre className="reading mt-1 text-sm break-all whitespace-pre-wrap select-all">
-            {verbatim(call)}
-          </pre>
-          {window.isSecureContext && (
-            <Button
-              className="mt-2"
-              onClick={() => void navigator.clipboard?.writeText(call).then(() => say('Copied.'))}
-            >
-              Copy
-            </Button>
-          )}
-        </div>
+        <ShownOnce says="Shown once: put it into the probe now." secret={call} shown={verbatim(call)} />
       )}
     </div>
   );

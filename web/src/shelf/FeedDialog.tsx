@@ -9,7 +9,7 @@ import { queryClient } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Notice } from '../ui/Notice.tsx';
-import { say } from '../ui/say.ts';
+import { ShownOnce } from '../ui/ShownOnce.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 
 const FEED = ['shelf-feed'] as const;
@@ -41,10 +41,6 @@ export function FeedDialog({ now, timeZone, onClose }: FeedDialogProps) {
     },
   });
   const failed = renewal.error ?? revocation.error;
-  const copy = (): void => {
-    // Plain http has no clipboard: the address stands there to be marked.
-    void navigator.clipboard?.writeText(address).then(() => say('Copied.'));
-  };
   return (
     <Dialog
       title="Subscribe to the shelf"
@@ -62,17 +58,7 @@ export function FeedDialog({ now, timeZone, onClose }: FeedDialogProps) {
               : 'There is no address yet. Whoever is given it sees the shelf’s month, and nothing else.'}
           </p>
         )}
-        {address !== '' && (
-          <div className="rounded-lg border-2 border-brass p-3">
-            <p className="font-semibold">Shown once: copy it now.</p>
-            <p className="reading mt-1 break-all select-all">{address}</p>
-            {window.isSecureContext && (
-              <Button className="mt-2" onClick={copy}>
-                Copy
-              </Button>
-            )}
-          </div>
-        )}
+        {address !== '' && <ShownOnce says="Shown once: copy it now." secret={address} />}
         <div className="flex flex-wrap gap-3">
           <Button tone="go" disabled={by === '' || renewal.isPending} onClick={() => renewal.mutate()}>
             {standing.data ? 'Make a new address' : 'Make an address'}

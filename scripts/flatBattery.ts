@@ -1,0 +1,33 @@
+/** A battery that was found flat, as the long runs take it in: up to its slow charge, over the API. */
+import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
+import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+
+/** Whatever the demo has of its kind. */
+export const FLAT_TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
+
+const HOUR_MS = 3_600_000;
+const source = 'keypad';
+
+/** @param shopMs what the shop's clock shows */
+export const flatBattery = (tag: string, bay: number, shopMs: number) => ({
+  battery: { tag, typeId: FLAT_TYPE.id, serial: '', dateCode: '2022-05', owner: 'stock' },
+  bay,
+  procedure: 'recover-agm',
+  promisedAt: Math.round(shopMs) + 30 * HOUR_MS,
+});
+
+/** @param ocvV how it stands at rest, V */
+export const toSlowCharge = (ocvV: number): readonly Entry[] => [
+  { kind: 'affirmed', payload: { step: 'identify#1' } },
+  { kind: 'measured', payload: { step: 'label#1', values: {}, source } },
+  { kind: 'affirmed', payload: { step: 'safety#1' } },
+  { kind: 'affirmed', payload: { step: 'inspect#1' } },
+  { kind: 'measured', payload: { step: 'history#1', values: { complaint: 'parked' }, source } },
+  { kind: 'affirmed', payload: { step: 'clean#1' } },
+  {
+    kind: 'measured',
+    payload: { step: 'first-ocv#1', values: { ocvV, tempC: 21, rested: 'yes' }, source },
+  },
+  { kind: 'skipped', payload: { step: 'first-tester#1' } },
+  { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
+];
