@@ -44,7 +44,7 @@ test('a charge is refused where the clips sit wrong, given, lost with its supply
   await check.click();
   await expect(bay.getByRole('note')).toContainText('Before it goes on', SOON);
   await on.click();
-  await expect(bay).toHaveAccessibleName(/^Bay 1 runs it/, SOON);
+  await expect(bay).toHaveAccessibleName(/^Bay 1 charges it/, SOON);
   await expect(bay).toContainText(/1[23]\.\d\d V\s*1\.2\d A/, SOON);
   await expect(page.getByText(/^On at 1\.20 A/)).toBeVisible();
 

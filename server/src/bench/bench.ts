@@ -162,7 +162,16 @@ export class Bench {
   }
 }
 
-function liveOf({ order: { order, bay, job }, supervisor }: Bay): LiveBay {
+/** What it does, in words; of a charge held the same from beginning to end there is nothing to tell. */
+function stageOf({ order: { does }, supervisor }: Bay): string | undefined {
+  return does.kind === 'charge' && does.plan.stages.length === 1 ? undefined : supervisor.stage;
+}
+
+function liveOf(of: Bay): LiveBay {
+  const {
+    order: { order, bay, job },
+    supervisor,
+  } = of;
   const { phase, lastSample } = supervisor;
   const base = { order, bay, job, phase: phase.kind };
   switch (phase.kind) {
@@ -178,10 +187,12 @@ function liveOf({ order: { order, bay, job }, supervisor }: Bay): LiveBay {
     case 'running':
     case 'ended': {
       const { state } = phase;
+      const stage = stageOf(of);
       return {
         ...base,
         says: state?.because ?? '',
-        ...(state ? { stage: supervisor.stage ?? '', ah: state.totalAh } : {}),
+        ...(stage === undefined ? {} : { stage }),
+        ...(state ? { ah: state.totalAh } : {}),
         ...(lastSample ? { sample: lastSample } : {}),
       };
     }

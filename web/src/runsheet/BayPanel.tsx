@@ -179,6 +179,9 @@ function Method({
 /** What the supply, or the load, of a bay gives at this step. */
 type Does = 'charge' | 'drain';
 
+const runningWords = ({ bay, stage }: LiveBay): string =>
+  stage === undefined ? `Bay ${bay} charges it` : `Bay ${bay}: ${stage}`;
+
 interface BayPanelProps {
   readonly state: JobState;
   readonly does: Does | undefined;
@@ -206,12 +209,12 @@ export function BayPanel({ state, does }: BayPanelProps) {
     >
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h2 id="bay-title" className="min-w-0 flex-1 basis-56 font-bold">
-          {isRunning ? `Bay ${bay} runs it: ${live.stage ?? 'under way'}` : `Bay ${bay}, its own devices`}
+          {isRunning ? runningWords(live) : `Bay ${bay}, its own devices`}
         </h2>
         {isRunning && (
           <Button
             tone="danger"
-            className="min-h-14 px-8"
+            className="min-h-14 px-8 max-sm:w-full"
             disabled={order.isPending}
             onClick={() => order.mutate('stop')}
           >

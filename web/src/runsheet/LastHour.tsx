@@ -15,6 +15,8 @@ const MINUTE = 60_000;
 const MOST_STRETCHES = 240;
 const AGAIN_MS = 15_000;
 const HEIGHT = 108;
+const GAP = 8;
+const NARROW = 480;
 const TICKS = [-60, -45, -30, -15, 0];
 
 const QUANTITIES = [
@@ -69,7 +71,8 @@ export function LastHour({ job, now }: { job: string; now: number }) {
     rows: rowsOf(stretches, quantity, asOf),
   })).filter(({ rows }) => rows.length > 1);
   if (charts.length === 0) return <p className="text-soft">Its curve begins in a moment.</p>;
-  const each = Math.max(180, Math.floor((width - 16) / charts.length));
+  // Too narrow for all of them in a row, each has the whole of it.
+  const each = width < NARROW ? width : Math.floor((width - GAP * (charts.length - 1)) / charts.length);
   return (
     <div ref={ref}>
       <p className="text-sm text-soft">The last hour, by minutes</p>
