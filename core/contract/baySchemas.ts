@@ -3,13 +3,20 @@ import Joi from 'joi';
 import { CAPACITY_METHODS } from '../grading/grade.ts';
 import { number, text } from './chargerSchema.ts';
 
+const method = Joi.string().valid(...Object.keys(CAPACITY_METHODS));
+
 export const bayCheckSchema = Joi.object({
   job: Joi.string().guid().required(),
-  method: Joi.string().valid(...Object.keys(CAPACITY_METHODS)),
+  method,
 });
 
 /** Who tells it to go on or off, where the shop proves no names. */
 export const bayToldSchema = Joi.object({ by: text(60, 'Who').optional() });
+
+/** The same, and how far it goes on by itself then. */
+export const bayConfirmSchema = bayToldSchema.keys({
+  goesOn: Joi.object({ leavesTester: Joi.boolean().required(), method }).optional(),
+});
 
 const LATEST_MS = 8.64e15;
 const MOST_STRETCHES = 5000;

@@ -42,6 +42,7 @@ import { SimulatedDevices } from './devices/simulatedDevices.ts';
 import { AlarmPost } from './services/alarmPost.ts';
 import { BaySheets } from './services/baySheet.ts';
 import { Bays } from './services/bays.ts';
+import { Programmes } from './services/programmes.ts';
 import { Probes } from './services/probes.ts';
 import { Readings } from './services/readings.ts';
 import { Customers } from './services/customers.ts';
@@ -291,6 +292,8 @@ async function openServices(
       : {}),
   });
   await sheets.begin();
+  const programmes = new Programmes({ bays, sheets, jobs, devices, settings, clock });
+  await programmes.begin();
   // In the demo the bench’s meters know what is hidden in each battery; a bay’s own devices stand on batteries of their own.
   const instruments = options.isDemo
     ? simulatedBench({ job: async (id) => (await jobs.job(id)).state, hiddenIn }, clock)
@@ -326,6 +329,7 @@ async function openServices(
     instruments,
     devices,
     bays,
+    programmes,
     probes,
     readings,
     copies: new CopyKeeper(database, options.copiesTo ?? [], options.log),
@@ -382,6 +386,7 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
     },
     close: async () => {
       services.copies.end();
+      await services.programmes.end();
       await services.bays.end();
       await services.devices.close();
       await services.readings.close();

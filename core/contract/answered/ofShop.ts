@@ -11,7 +11,7 @@ import type {
 } from '../answers.ts';
 import type { InstrumentIdentity, InstrumentReading } from '../../observation/instrument.ts';
 import type { RecordedMove, StockLevel } from '../../stock/stock.ts';
-import type { LiveBay } from '../../devices/bay/messages.ts';
+import type { GoesOnTo, LiveBay } from '../../devices/bay/messages.ts';
 import type { BaySample, Stretch } from '../../devices/samples.ts';
 import { FIRST_DAY_STEPS } from '../firstDay.ts';
 import { PACES } from '../../clock/clock.ts';
@@ -89,6 +89,7 @@ const liveBay = objectOf<LiveBay>({
   ah: Joi.number(),
   sample,
   air: Joi.string(),
+  goesOn: objectOf<GoesOnTo>({ title: words, untilMs: Joi.number() }),
   calls: Joi.string(),
 });
 

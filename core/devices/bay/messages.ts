@@ -40,6 +40,13 @@ export type ToBench =
   | { readonly kind: 'confirm'; readonly bay: number }
   | { readonly kind: 'stop'; readonly bay: number; readonly why: string };
 
+/** What a bay goes on to by itself: until then nothing flows; without a moment, once what it does is done. */
+export interface GoesOnTo {
+  readonly title: string;
+  /** Shop time, ms. */
+  readonly untilMs?: number;
+}
+
 /** A bay as it stands. */
 export interface LiveBay {
   /** The order it goes by. */
@@ -54,6 +61,8 @@ export interface LiveBay {
   readonly sample?: BaySample;
   /** The air its room needs, for whoever is about to switch it on. */
   readonly air?: string;
+  /** Where a programme of days is under way in it. */
+  readonly goesOn?: GoesOnTo;
   /** It calls for hands, until somebody has seen it. */
   readonly calls?: string;
 }

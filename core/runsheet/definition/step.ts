@@ -219,6 +219,8 @@ export type GuardId = 'fill-and-charge-same-day';
 export interface ActStep extends StepBase {
   readonly kind: 'act';
   readonly doneLabel: string;
+  /** Afterwards nothing is connected: a cut-off that stands open does as well. */
+  readonly partsIt?: true;
   /** The job ends well with this act. */
   readonly ends?: Outcome;
 }

@@ -56,6 +56,7 @@ export const STEP = {
   waterBefore: 'water-before',
   waterCover: 'water-cover',
   waterDose: 'water-dose',
+  weekHold: 'week-hold',
   weekRead: 'week-read',
   weighDry: 'weigh-dry',
   weighFilled: 'weigh-filled',

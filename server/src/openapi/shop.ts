@@ -2,7 +2,7 @@
 import { clockSchema, instrumentReadSchema } from '@cork-ember/core/contract/schemas.ts';
 import { shopChangeSchema, spillSchema, stockMoveSchema } from '@cork-ember/core/contract/shopSchemas.ts';
 import { failingSchema, pushSchema } from '@cork-ember/core/contract/deviceSchemas.ts';
-import { bayCheckSchema, bayToldSchema } from '@cork-ember/core/contract/baySchemas.ts';
+import { bayCheckSchema, bayConfirmSchema, bayToldSchema } from '@cork-ember/core/contract/baySchemas.ts';
 import { answer, file, body, inPath, bad, missing, refused, type Paths } from './parts.ts';
 
 export const SHOP_PATHS: Paths = {
@@ -115,9 +115,10 @@ export const SHOP_PATHS: Paths = {
   },
   '/api/bays/{bay}/confirm': {
     post: {
-      summary: 'A person at the bay has looked: switch it on',
+      summary:
+        'A person at the bay has looked: switch it on, and where it has a cut-off of its own, let it go on by itself',
       parameters: [inPath('bay')],
-      requestBody: body(bayToldSchema),
+      requestBody: body(bayConfirmSchema),
       responses: { 200: answer('How it stands now', 'LiveBay'), ...bad, ...refused },
     },
   },

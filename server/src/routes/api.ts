@@ -26,6 +26,7 @@ import { PAPERS, type PaperId } from '../record/seal.ts';
 import type { JobFiles } from '../services/jobFile.ts';
 import type { Access } from '../services/access.ts';
 import type { Bays } from '../services/bays.ts';
+import type { Programmes } from '../services/programmes.ts';
 import type { Customers } from '../services/customers.ts';
 import type { Devices } from '../services/devices.ts';
 import type { AppendRequest, Entries } from '../services/entries.ts';
@@ -78,6 +79,7 @@ export interface Services {
   readonly instruments: readonly Instrument[];
   readonly devices: Devices;
   readonly bays: Bays;
+  readonly programmes: Programmes;
   readonly probes: Probes;
   readonly readings: Readings;
   readonly copies: CopyKeeper;

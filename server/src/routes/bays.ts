@@ -1,13 +1,19 @@
 /** Bays with a supply of their own: checked, switched on by a person, stopped by anybody; and what was read of them each second. */
 import type { Request, Router } from 'express';
 import papa from 'papaparse';
-import { bayCheckSchema, bayToldSchema, readingsAskedSchema } from '@cork-ember/core/contract/baySchemas.ts';
+import {
+  bayCheckSchema,
+  bayConfirmSchema,
+  bayToldSchema,
+  readingsAskedSchema,
+} from '@cork-ember/core/contract/baySchemas.ts';
 import { MOST_BAYS } from '@cork-ember/core/contract/schemas.ts';
 import { thinned } from '@cork-ember/core/devices/samples.ts';
 import { callerOf, doneBy } from '../access/callers.ts';
 import type { Access } from '../services/access.ts';
 import { ProblemError } from '../problems.ts';
 import type { CheckRequest } from '../services/bays.ts';
+import type { GoesOn } from '../services/programmes.ts';
 import { validated } from '../validate.ts';
 import type { Services } from './api.ts';
 
@@ -20,9 +26,13 @@ function bayOf(text: string): number {
 }
 
 /** Under whose name a bay is told something: of who is proven to be there, or where a shop proves no names, of who says so. */
-function toldBy(request: Request, access: Access): string {
-  const { by } = validated<{ by?: string }>(bayToldSchema, request.body ?? {});
+function toldBy(request: Request, access: Access, by: string | undefined): string {
   return (callerOf(request, access).isOpen ? by : undefined) ?? doneBy(request, access);
+}
+
+interface Confirmed {
+  readonly by?: string;
+  readonly goesOn?: GoesOn;
 }
 
 interface Asked {
@@ -31,17 +41,20 @@ interface Asked {
   readonly most: number;
 }
 
-export function bayRoutes(router: Router, { bays, readings, jobs, access }: Services): void {
+export function bayRoutes(router: Router, { bays, programmes, readings, jobs, access }: Services): void {
   router.get('/bays', (_request, response) => void response.json(bays.list()));
   router.post('/bays/:bay/check', async (request, response) => {
     const asked = validated<CheckRequest>(bayCheckSchema, request.body);
-    response.json(await bays.check(bayOf(request.params.bay), asked));
+    response.json(await programmes.check(bayOf(request.params.bay), asked));
   });
   router.post('/bays/:bay/confirm', async (request, response) => {
-    response.json(await bays.confirm(bayOf(request.params.bay), toldBy(request, access)));
+    const { by, goesOn } = validated<Confirmed>(bayConfirmSchema, request.body ?? {});
+    const bay = bayOf(request.params.bay);
+    response.json(await programmes.confirm(bay, toldBy(request, access, by), goesOn));
   });
   router.post('/bays/:bay/stop', async (request, response) => {
-    response.json(await bays.stop(bayOf(request.params.bay), toldBy(request, access)));
+    const { by } = validated<{ by?: string }>(bayToldSchema, request.body ?? {});
+    response.json(await programmes.stop(bayOf(request.params.bay), toldBy(request, access, by)));
   });
   router.get('/jobs/:id/readings', async (request, response) => {
     const { from, to, most } = validated<Asked>(readingsAskedSchema, request.query);

@@ -99,11 +99,8 @@ export class BaySheets {
     return on;
   }
 
-  /**
-   * A bay that ran and does not any more.
-   * @returns whether it was drawn down to its end just now: it is to be charged at once
-   */
-  async ends(on: OnSheet, { phase, says, sample, ah }: LiveBay): Promise<boolean> {
+  /** A bay that ran and does not any more: what it came to, or that the charge is paused. */
+  async ends(on: OnSheet, { phase, says, sample, ah }: LiveBay): Promise<void> {
     const { work } = on;
     const isDown =
       work.kind === 'drain' &&
@@ -111,10 +108,7 @@ export class BaySheets {
       sample !== undefined &&
       ah !== undefined &&
       sample.volts <= work.plan.endV;
-    if (!isDown) {
-      await this.over(on, () => this.pause(on, says, false));
-      return false;
-    }
+    if (!isDown) return this.over(on, () => this.pause(on, says, false));
     return this.over(on, async () => {
       await this.record(on, work.look(ah, sample.volts));
       await this.record(on, work.measured(ah, sample.volts, `Load of bay ${on.bay}`));
@@ -149,20 +143,19 @@ export class BaySheets {
     const ended: Entry = { kind: 'chargeEnded', payload: { step: work.step, fullSignal: false } };
     return {
       why: 'Done: its looks say so.',
-      write: async () => void (await this.over(on, () => this.record(on, ended))),
+      write: () => this.over(on, () => this.record(on, ended)),
     };
   }
 
   private off(on: OnSheet, why: string, isHot: boolean): GoesOff {
-    return { why, write: async () => void (await this.over(on, () => this.pause(on, why, isHot))) };
+    return { why, write: () => this.over(on, () => this.pause(on, why, isHot)) };
   }
 
   /** Once. The sheet first: whoever begins after this server finds either the one or the other. */
-  private async over(on: OnSheet, write: () => Promise<void>): Promise<boolean> {
-    if (!this.running.delete(on)) return false;
+  private async over(on: OnSheet, write: () => Promise<void>): Promise<void> {
+    if (!this.running.delete(on)) return;
     await write();
     await this.remember();
-    return true;
   }
 
   private remember(): Promise<void> {
@@ -185,7 +178,8 @@ export class BaySheets {
     });
   }
 
-  private async record({ job, by }: Pick<OnSheet, 'job' | 'by'>, entry: Entry): Promise<void> {
+  /** Under somebody’s name, whoever else writes there at that moment. @throws RunSheetError where the sheet does not take it */
+  async record({ job, by }: Pick<OnSheet, 'job' | 'by'>, entry: Entry): Promise<void> {
     const requestKey = randomUUID();
     for (let left = TRIES; ; left--)
       try {

@@ -6,12 +6,14 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
 import { airWords, gassingNow, type Gassing } from '@cork-ember/core/adapters/bayRoom.ts';
+import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type {
   Addressed,
   BayOrder,
   FromBench,
+  GoesOnTo,
   LiveBay,
   ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
@@ -90,6 +92,7 @@ export class Bays {
   private readonly waits = new Map<number, Wait[]>();
   /** Bays that went off by themselves, and why, until somebody has seen it. */
   private readonly calling = new Map<number, string>();
+  private readonly going = new Map<number, GoesOnTo>();
   private bench: ChildProcess | undefined;
   private timer: NodeJS.Timeout | undefined;
   private unkept: string | undefined;
@@ -107,6 +110,36 @@ export class Bays {
     const phase = bay === undefined ? undefined : this.live.get(bay)?.phase;
     if (phase === 'running' || phase === 'checking')
       throw new ProblemError('refused', `Bay ${bay} runs: its devices are the bench’s until it is stopped.`);
+  }
+
+  phaseOf(bay: number): LiveBay['phase'] | undefined {
+    return this.live.get(bay)?.phase;
+  }
+
+  /** Why it calls for hands; undefined where it does not. */
+  callOf(bay: number): string | undefined {
+    return this.calling.get(bay);
+  }
+
+  /** Once all that it did so far stands on its run sheet. */
+  async settled(bay: number): Promise<void> {
+    await this.charging.get(bay)?.recording;
+  }
+
+  /** What it goes on to by itself, for all who look at it; undefined where it does not. */
+  goesOn(bay: number, to: GoesOnTo | undefined): void {
+    if (JSON.stringify(this.going.get(bay)) === JSON.stringify(to)) return;
+    if (to) this.going.set(bay, to);
+    else this.going.delete(bay);
+    const live = this.live.get(bay);
+    if (live) this.shows(live);
+  }
+
+  /** It cannot go on as it should: hands are called. */
+  callsFor(bay: number, job: string, says: string): void {
+    this.calls(bay, job, says);
+    const live = this.live.get(bay);
+    if (live) this.shows({ ...live, phase: 'off', says });
   }
 
   /** Every bay that was ever under control since the server began, as it stands. */
@@ -250,13 +283,15 @@ export class Bays {
   }
 
   /** How a bay stands now, for all who look at it. */
-  private shows({ calls: _before, ...live }: LiveBay): LiveBay {
+  private shows({ calls: _called, goesOn: _went, ...live }: LiveBay): LiveBay {
     const { bay, phase, order } = live;
     const calls = phase === 'off' ? this.calling.get(bay) : undefined;
     const charging = this.charging.get(bay);
     const air = phase === 'ready' && charging?.order.order === order ? charging.air : undefined;
+    const goesOn = this.going.get(bay);
     const shown: LiveBay = {
       ...live,
+      ...(goesOn ? { goesOn } : {}),
       ...(air === undefined ? {} : { air }),
       ...(calls === undefined ? {} : { calls }),
     };
@@ -311,28 +346,13 @@ export class Bays {
   private async write({ on, order }: Charging, live: LiveBay): Promise<void> {
     if (!on) return;
     if (live.phase === 'off' || live.phase === 'ended') {
-      if (await this.need.sheets.ends(on, live)) void this.chargeAgain(order, on.by);
-      return;
+      return this.need.sheets.ends(on, live);
     }
     if (live.phase !== 'running') return;
     const off = await this.need.sheets.look(on, live);
     if (!off) return;
     this.tell({ kind: 'stop', bay: order.bay, why: off.why });
     await off.write();
-  }
-
-  /** A battery that was drawn down is charged at once: whoever switched the test on said so. Where that cannot be, hands are called. */
-  private async chargeAgain({ bay, job }: BayOrder, by: string): Promise<void> {
-    try {
-      const checked = await this.check(bay, { job });
-      if (checked.phase !== 'ready') throw new ProblemError('refused', checked.says);
-      await this.confirm(bay, by);
-    } catch (error) {
-      const says = `It is drawn down and must be charged at once: ${sentenceOf(error)}`;
-      this.calls(bay, job, says);
-      const live = this.live.get(bay);
-      if (live) this.shows({ ...live, phase: 'off', says });
-    }
   }
 
   /** How a bay stands once that is so. @throws ProblemError where it is not so in time */
@@ -387,7 +407,8 @@ async function switchOff({ profile, host, port }: Addressed): Promise<void> {
   wire.close();
 }
 
-const sentenceOf = (error: unknown): string =>
-  error instanceof RunSheetError || error instanceof ProblemError
-    ? error.message
+/** Why something a bay was to do could not be done. */
+export const sentenceOf = (error: unknown): string =>
+  [RunSheetError, ProblemError, InstrumentError].some((kind) => error instanceof kind)
+    ? (error as Error).message
     : 'The run sheet could not be written: look at the server’s log.';

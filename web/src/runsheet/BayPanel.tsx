@@ -26,6 +26,8 @@ import { Combobox } from '../ui/Combobox.tsx';
 import { Named } from '../ui/Named.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { later } from '../ui/later.tsx';
+import { beyond, type Beyond, type GoesOn } from './goesOn.ts';
+import { GoesOnPart, GoingOn } from './GoesOnPart.tsx';
 
 const LastHour = later(async () => (await import('./LastHour.tsx')).LastHour);
 
@@ -34,13 +36,18 @@ const FRESH_MS = 60_000;
 
 type Order = 'check' | 'confirm' | 'stop';
 
+interface Given {
+  readonly what: Order;
+  readonly goesOn?: GoesOn | undefined;
+}
+
 /** How the bay of a job stands, and how it is told what to do. */
 function useBay(bay: number, job: string, method: CapacityMethod | undefined) {
   const shown = useShown(job);
   const order = useMutation({
-    mutationFn: (what: Order) => {
+    mutationFn: ({ what, goesOn }: Given) => {
       const by = personNow();
-      const told = by === '' ? {} : { by };
+      const told = { ...(by === '' ? {} : { by }), ...(goesOn ? { goesOn } : {}) };
       return ask<LiveBay>(`/api/bays/${bay}/${what}`, what === 'check' ? { job, method } : told);
     },
     onSuccess: (live) => tellShown({ kind: 'bay', live }),
@@ -78,7 +85,9 @@ interface AskedProps {
   readonly live: LiveBay | undefined;
   readonly does: Does;
   readonly isBusy: boolean;
-  readonly give: (what: Order) => void;
+  /** What it could go on to by itself; none where it could not. */
+  readonly beyond: Beyond | undefined;
+  readonly give: (what: Order, goesOn?: GoesOn) => void;
 }
 
 const BEFORE: Readonly<Record<Does, string>> = {
@@ -93,8 +102,9 @@ const SMALL_STEP: Readonly<Record<Does, string>> = {
 };
 
 /** What is to be done before current flows, in the order hands do it. */
-function Asked({ live, does, isBusy, give }: AskedProps) {
+function Asked({ live, does, isBusy, beyond, give }: AskedProps) {
   const mayRecord = useMay('record');
+  const [goesOn, setGoesOn] = useState<GoesOn>();
   if (live?.phase === 'checking') return <p className="font-semibold">It looks at the clips …</p>;
   if (live?.phase === 'ready')
     return (
@@ -103,17 +113,21 @@ function Asked({ live, does, isBusy, give }: AskedProps) {
         <Notice tone="caution">
           {live.air !== undefined && <p className="font-semibold">{live.air}</p>}
           <p>{BEFORE[does]}</p>
+          {goesOn && beyond?.isDrawn && does === 'charge' && (
+            <p>The load draws it down later: it stands free, it gets hot, and nothing lies on it.</p>
+          )}
           <p>
             You are at the bay. Once it is on, it is looked after each second, and goes off at the first
             doubt.
           </p>
         </Notice>
+        {beyond && <GoesOnPart beyond={beyond} chosen={goesOn} onChoose={setGoesOn} />}
         <div className="flex flex-wrap gap-3">
           <Button
             tone="go"
             className="min-h-14"
             disabled={isBusy || !mayRecord}
-            onClick={() => give('confirm')}
+            onClick={() => give('confirm', goesOn)}
           >
             I am at the bay: switch it on
           </Button>
@@ -197,10 +211,13 @@ export function BayPanel({ state, does }: BayPanelProps) {
   const of = (kind: DeviceKind): DeviceProfile | undefined => wired.find((profile) => profile.kind === kind);
   const isRunning = live?.phase === 'running';
   const can = { charge: of('supply') !== undefined, drain: of('load') !== undefined };
-  const asked = does && can[does] && !isRunning ? does : undefined;
+  const goesOn = live?.goesOn;
+  // Between two currents of its own it is not asked to be switched on.
+  const isBetween = goesOn !== undefined && !isRunning;
+  const asked = does && can[does] && !isRunning && !isBetween ? does : undefined;
   // What calls is heard out, whatever the sheet has come to since.
   const isCalling = live?.calls !== undefined;
-  if (!(asked || isRunning || isCalling || (sample && wired.length > 0))) return null;
+  if (!(asked || isRunning || isBetween || isCalling || (sample && wired.length > 0))) return null;
   const isTest = state.steps[state.cursor]?.stepId === STEP.proveCapacity;
   return (
     <section
@@ -216,7 +233,7 @@ export function BayPanel({ state, does }: BayPanelProps) {
             tone="danger"
             className="min-h-14 px-8 max-sm:w-full"
             disabled={order.isPending}
-            onClick={() => order.mutate('stop')}
+            onClick={() => order.mutate({ what: 'stop' })}
           >
             Stop: off now
           </Button>
@@ -236,7 +253,15 @@ export function BayPanel({ state, does }: BayPanelProps) {
           Its looks go on the run sheet each quarter of an hour. To go on by hand: stop it first.
         </p>
       )}
-      {!isRunning && <Said live={live} onSeen={() => order.mutate('stop')} />}
+      {goesOn && (
+        <GoingOn
+          to={goesOn}
+          timeZone={state.opened.hours.timeZone}
+          now={now}
+          onEnd={isBetween ? () => order.mutate({ what: 'stop' }) : undefined}
+        />
+      )}
+      {!isRunning && !isBetween && <Said live={live} onSeen={() => order.mutate({ what: 'stop' })} />}
       {order.error && <Notice tone="stop">{sentenceOf(order.error)}</Notice>}
       {asked === 'drain' && isTest && live?.phase !== 'ready' && (
         <Method
@@ -246,7 +271,13 @@ export function BayPanel({ state, does }: BayPanelProps) {
         />
       )}
       {asked && (
-        <Asked live={live} does={asked} isBusy={order.isPending} give={(what) => order.mutate(what)} />
+        <Asked
+          live={live}
+          does={asked}
+          isBusy={order.isPending}
+          beyond={of('cutoff') ? beyond(state, of('load')) : undefined}
+          give={(what, goesOn) => order.mutate({ what, goesOn })}
+        />
       )}
     </section>
   );

@@ -19,6 +19,7 @@ import { numberOf } from '../../../units/values.ts';
 import { gradedFrom, judge } from '../../verdict/proof.ts';
 import { hard } from './shared.ts';
 import { isDrawnDown } from '../../definition/restedSteps.ts';
+import { STEP } from '../../definition/stepIds.ts';
 import { off, slowCharge, treat } from './treatments.ts';
 
 const isRated = ({ cranking }: BatteryType): boolean => cranking !== undefined;
@@ -46,6 +47,7 @@ const disconnect: Step = {
   title: 'Disconnect it',
   detail: () => 'Charger off, clips off. It rests with nothing on its posts.',
   doneLabel: 'Disconnected',
+  partsIt: true,
   handsMin: 1,
   overdueAfterMin: 60,
   cautions: ['chargerOffFirst'],
@@ -207,7 +209,7 @@ const drawField: NumberField = {
 
 const holding: readonly Step[] = [
   ...heldADay(holdFrom),
-  wait('week-hold', 'Hold, the rest of the week', 'holdWeekMin', () => 'hold-read'),
+  wait(STEP.weekHold, 'Hold, the rest of the week', 'holdWeekMin', () => 'hold-read'),
   {
     ...ocvAfter('week-read', 'Read it after a week', 'The last word on the hold: grade A hangs on it.'),
     fields: [

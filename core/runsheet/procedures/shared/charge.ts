@@ -79,6 +79,7 @@ export const clipsOffAfter = (charge: string, gas: string, clips: string): reado
     title: 'Take the clips off',
     detail: () => 'Negative first, positive last. The charger has been off at the mains.',
     doneLabel: 'Clips are off',
+    partsIt: true,
     handsMin: 1,
     overdueAfterMin: 60,
     cautions: ['chargerOffFirst'],

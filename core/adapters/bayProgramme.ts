@@ -1,0 +1,138 @@
+/**
+ * A programme over days: what a bay goes on to by itself. It charges, waits, reads, draws down and charges again as the run sheet says, and ends where hands or
+ * eyes are asked for.
+ */
+import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
+import { READ_RESTED } from '../runsheet/definition/restedSteps.ts';
+import { isAsked, type MeasureStep } from '../runsheet/definition/step.ts';
+import { STEP } from '../runsheet/definition/stepIds.ts';
+import type { Entry } from '../runsheet/entries/events.ts';
+import { atHand, treatmentOf, type AtHand } from '../runsheet/plan/atHand.ts';
+import { drainAt } from '../runsheet/plan/capacityClock.ts';
+import type { JobState } from '../runsheet/state/jobState.ts';
+import { procedureOf } from '../runsheet/state/sheet.ts';
+
+/** How far a bay goes by itself: until what was drawn is put back, or until nothing is left that it can do. */
+export const FAR = ['recharged', 'as-far-as-it-can'] as const;
+
+export interface Programme {
+  readonly far: (typeof FAR)[number];
+  /** Cranking is not measured: no hands are waited for. It is not assumed either, and the grade says so. */
+  readonly leavesTester: boolean;
+}
+
+/** What stands in the bay. */
+export interface ProgrammeOutfit {
+  readonly bay: number;
+  readonly hasSupply: boolean;
+  readonly hasLoad: boolean;
+  readonly hasCutOff: boolean;
+  readonly readsVolts: boolean;
+  readonly readsWarmth: boolean;
+}
+
+export type BayNext =
+  /** Current: checked anew, and then on. */
+  | { readonly does: 'charge' | 'drain' }
+  /** Nothing flows. */
+  | { readonly does: 'wait'; readonly untilMs: number; readonly title: string }
+  /** Its cut-off stands open: nothing is connected, as with the clips off. */
+  | { readonly does: 'part'; readonly entry: Entry }
+  /** What it stands at, by its meter. */
+  | { readonly does: 'read'; readonly step: string }
+  | { readonly does: 'write'; readonly entry: Entry; readonly says: string }
+  /** It is over. */
+  | { readonly does: 'hands'; readonly why: string };
+
+/** Figures a meter of the bay gives. */
+const METERED = { volts: 'ocvV', warmth: 'tempC' } as const;
+
+function isReadable({ fields }: MeasureStep, { readsVolts, readsWarmth }: ProgrammeOutfit): boolean {
+  const given = [...(readsVolts ? [METERED.volts] : []), ...(readsWarmth ? [METERED.warmth] : [])] as const;
+  return fields.every(
+    (field) =>
+      field.optional === true || !isAsked(field, {}) || (given as readonly string[]).includes(field.id),
+  );
+}
+
+/** Proving it needs no choice once it is full; every other way is chosen by a person. */
+function mayProve({ state, step, context }: AtHand): boolean {
+  const last = state.routes?.at(-1);
+  const prove = procedureOf(state).routes?.find(({ id }) => id === PROVE.id);
+  const wasCharged = last !== undefined && last.leftFor === undefined && last.route !== PROVE.id;
+  return wasCharged && step.status !== 'held' && prove !== undefined && prove.veto(context) === undefined;
+}
+
+function chargeNext(hand: AtHand, { hasSupply }: ProgrammeOutfit): BayNext {
+  const { state, step, phase, title } = hand;
+  const treatment = treatmentOf(state, step);
+  if (phase !== 'ready') return { does: 'hands', why: title };
+  if (!hasSupply || treatment?.isAttended) return { does: 'hands', why: title };
+  return { does: 'charge' };
+}
+
+function measureNext(
+  hand: AtHand & { readonly definition: MeasureStep },
+  programme: Programme,
+  outfit: ProgrammeOutfit,
+  now: number,
+): BayNext {
+  const { definition, step, context, title, state } = hand;
+  if (drainAt(step.stepId)) return outfit.hasLoad ? { does: 'drain' } : { does: 'hands', why: title };
+  if (step.stepId === STEP.proveLoad && programme.leavesTester)
+    return {
+      does: 'write',
+      entry: { kind: 'skipped', payload: { step: step.key } },
+      says: 'Cranking is left out, as it was said when it was switched on.',
+    };
+  const isRested = READ_RESTED.includes(step.stepId) || step.stepId === STEP.weekRead;
+  if (!isRested || !isReadable(definition, outfit)) return { does: 'hands', why: title };
+  // Not by the shop's hours: nobody has to be there.
+  const untilMs = (step.openedAt ?? state.openedAt) + (definition.lookAfterMin?.(context) ?? 0) * 60_000;
+  return untilMs > now ? { does: 'wait', untilMs, title } : { does: 'read', step: step.key };
+}
+
+/**
+ * What comes next by itself.
+ * @param now shop time, ms
+ */
+export function bayNext(
+  state: JobState,
+  programme: Programme,
+  outfit: ProgrammeOutfit,
+  now: number,
+): BayNext {
+  const hand = atHand(state, now);
+  if (!hand) return { does: 'hands', why: 'The run sheet has ended.' };
+  const { definition, step, title } = hand;
+  const { rules } = state.opened;
+  if (state.bay !== outfit.bay)
+    return { does: 'hands', why: `It does not stand in bay ${outfit.bay} any more.` };
+  if (hand.hold) return { does: 'hands', why: hand.hold.why };
+  if (programme.far === 'recharged')
+    return definition.kind === 'charge' ? chargeNext(hand, outfit) : { does: 'hands', why: title };
+  switch (definition.kind) {
+    case 'charge':
+      return chargeNext(hand, outfit);
+    case 'dwell':
+      if (step.stepId === STEP.weekHold && rules.holdTest === 'fittedWeek')
+        return { does: 'hands', why: title };
+      return { does: 'wait', untilMs: hand.until ?? now, title };
+    case 'act':
+      return definition.partsIt && outfit.hasCutOff
+        ? { does: 'part', entry: { kind: 'affirmed', payload: { step: step.key } } }
+        : { does: 'hands', why: title };
+    case 'measure':
+      return measureNext({ ...hand, definition }, programme, outfit, now);
+    case 'route':
+      return mayProve(hand)
+        ? {
+            does: 'write',
+            entry: { kind: 'routed', payload: { step: step.key, route: PROVE.id } },
+            says: 'It is full: it is proved, as it was said when it was switched on.',
+          }
+        : { does: 'hands', why: title };
+    default:
+      return { does: 'hands', why: title };
+  }
+}
