@@ -127,7 +127,8 @@ function designOf(rating: Rating): PorousDesign {
     acidMlPerAh: rating.construction === 'flooded' ? 14 : 10.5,
     // In a mat or a gel nearly all of it is between the plates.
     aside: rating.construction === 'flooded' ? 0.55 : 0.15,
-    fullMolPerL: rating.construction === 'flooded' ? 4.6 : 5.25,
+    // 1.280 and 1.300 g/cm³, as such labels say.
+    fullMolPerL: rating.construction === 'flooded' ? 4.83 : 5.2,
     metalOhm: 0,
     positive: 1.1,
     negative: 1.45,
@@ -302,6 +303,7 @@ export class PorousBattery {
     const row = this.found.copy();
     const readings = chargedBy(row, charge, setting);
     row.stand(rest.minutes * 60);
+    row.warmTo(roomOf(setting));
     const before = row.volts(0);
     readings.push({ kind: 'ocv', stage: 2, volts: before, isRested: true });
     readings.push({ kind: 'tester', stage: 2, amps: this.testerA(row) });

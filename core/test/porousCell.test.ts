@@ -74,6 +74,22 @@ describe('the second cell', () => {
       }
     });
 
+  for (const charge of [1, 0.75, 0.5, 0.25])
+    it(`at rest it stands where its acid says, whatever it has left to convert: ${charge}`, () => {
+      for (const design of [STARTER, AGM]) {
+        const cell = new PorousCell(design, charge, 25);
+        expect(cell.restV()).to.be.closeTo(equilibriumV(cell.bulkMolPerL()), 1e-3);
+      }
+    });
+
+  it('a warm one gives more, and comes to an end all the same', () => {
+    for (const design of [STARTER, AGM])
+      for (const amps of [3.5, 7]) {
+        const warm = dischargeH(amps, new PorousCell(design, 1, 35));
+        expect(warm / dischargeH(amps, new PorousCell(design, 1, 25))).to.be.within(1, 1.08);
+      }
+  });
+
   it('comes back after a rest, as the acid comes back to the plates', () => {
     const cell = new PorousCell(STARTER, 1, 25);
     dischargeH(70, cell);

@@ -96,8 +96,8 @@ const REACHES = 0.105;
 const SLOW_H = 20;
 /** And less the colder it is, a kelvin from 25 °C. @see IEC 60896-11 and -21 (0.006 at slow rates) */
 const REACHES_PER_K = 0.006;
-/** An electrode that has this little left to convert stands at half its voltage. */
-const CLIFF = 0.003;
+/** An electrode that has this little left to convert has lost most of its voltage; with a few times as much it stands where its acid says. */
+const CLIFF = 0.004;
 const DAY_S = 86_400;
 const LEAST_LEFT = 1e-9;
 const LEAST_MOL = 0.02;
@@ -246,7 +246,7 @@ export class PorousCell {
   restV(reached = 1): number {
     const least = Math.min(this.leftOf('positive', reached), this.leftOf('negative', reached));
     const stands = (equilibriumV(this.meanOf('positive')) + equilibriumV(this.meanOf('negative'))) / 2;
-    return (stands * least) / (least + CLIFF);
+    return stands * -Math.expm1(-least / CLIFF);
   }
 
   /** Of acid and metal, Ω. */
@@ -371,9 +371,11 @@ export class PorousCell {
   /** Charges or discharges both electrodes, and gives or takes the acid of their slices. */
   private convert(into: number, seconds: number): void {
     for (const electrode of ['positive', 'negative'] as const) {
-      // What finds nothing left to charge makes gas, and what finds nothing left to give turns the cell.
+      // What finds nothing left to charge makes gas, and what finds nothing left to give turns the cell: a warm one reaches more than its mass at 25 °C.
       const open =
-        into > 0 ? this.used[electrode] - this.hardAh : this.mostOf(electrode) - this.used[electrode];
+        into > 0
+          ? this.used[electrode] - this.hardAh
+          : this.mostOf(electrode) * this.reached(into) - this.used[electrode];
       const ah = Math.sign(into) * Math.min(Math.max(0, open), (Math.abs(into) * seconds) / 3600);
       this.used[electrode] -= ah;
       const mol = (USES[electrode] * ah * 3600) / FARADAY / SLICES;
