@@ -92,8 +92,10 @@ const FILM_SHARE = 0.01;
  * Of an electrode's mass a current reaches less the faster it drains, as sulfate closes the ways in before the inside is used: by this power of
  * the current over that of twenty hours (trial: the published tables of `dischargeRates.ts`). @see Pavlov 2011, Lead-Acid Batteries, ch. 3
  */
-const REACHES = 0.105;
+const REACHES = 0.15;
 const SLOW_H = 20;
+/** What was drawn fast closes those ways until its acid and its ions have spread through the plate, s (trial: the same tables, and a load test of one that stands half empty). */
+const SPREADS_S = 8 * 3600;
 /** And less the colder it is, a kelvin from 25 °C. @see IEC 60896-11 and -21 (0.006 at slow rates) */
 const REACHES_PER_K = 0.006;
 /** An electrode that has this little left to convert has lost most of its voltage; with a few times as much it stands where its acid says. */
@@ -128,6 +130,13 @@ export function conductivity(molPerL: number, tempC: number): number {
   return 100 * c * Math.exp(power);
 }
 
+/** Share of the ways in that is open at a current, and of the mass at a warmth. */
+interface Reach {
+  readonly ways: number;
+  readonly mass: number;
+}
+const ALL: Reach = { ways: 1, mass: 1 };
+
 interface Slice {
   readonly thickM: number;
   readonly pores: number;
@@ -140,6 +149,8 @@ export class PorousCell {
   readonly molPerL: Float64Array;
   /** Converted of each electrode, and of that grown hard, Ah. */
   private readonly used = { positive: 0, negative: 0 };
+  /** What of that was drawn lately, and lies in the ways to the rest. */
+  private readonly fresh = { positive: 0, negative: 0 };
   private hardAh: number;
   private filmOhm: number;
   private readonly slices: readonly Slice[];
@@ -188,6 +199,7 @@ export class PorousCell {
     again.molPerL.set(this.molPerL);
     again.asideMolPerL = this.asideMolPerL;
     Object.assign(again.used, this.used);
+    Object.assign(again.fresh, this.fresh);
     again.hardAh = this.hardAh;
     again.filmOhm = this.filmOhm;
     return again;
@@ -215,17 +227,18 @@ export class PorousCell {
     return sum / SLICES;
   }
 
-  /** Share of the mass that a current reaches; all of it where none is drained. @param amps below 0 while it discharges */
-  private reached(amps: number): number {
+  /** What a current finds of the mass; all of it where none is drained. @param amps below 0 while it discharges */
+  private reached(amps: number): Reach {
     const rate = Math.max(0, -amps * SLOW_H) / this.design.capacityAh;
     const cold = REACHES_PER_K * (this.tempC - 25) * Math.min(1, rate);
-    return Math.max(1, rate) ** -REACHES * (1 + cold);
+    return { ways: Math.max(1, rate) ** -REACHES, mass: 1 + cold };
   }
 
-  /** Share of an electrode that could still be discharged. @param reached of its mass */
-  private leftOf(electrode: 'positive' | 'negative', reached = 1): number {
-    const most = this.mostOf(electrode) * reached;
-    return Math.max(0, 1 - this.used[electrode] / most);
+  /** Share of an electrode that could still be discharged. */
+  private leftOf(electrode: 'positive' | 'negative', { ways, mass }: Reach = ALL): number {
+    const fresh = this.fresh[electrode];
+    const spread = this.used[electrode] - fresh;
+    return Math.max(0, 1 - (spread + fresh / ways) / (this.mostOf(electrode) * mass));
   }
 
   private mostOf(electrode: 'positive' | 'negative'): number {
@@ -242,8 +255,8 @@ export class PorousCell {
     return mol / litres;
   }
 
-  /** What it would stand at with the acid where it is, V. @param reached of the mass */
-  restV(reached = 1): number {
+  /** What it would stand at with the acid where it is, V. */
+  restV(reached = ALL): number {
     const least = Math.min(this.leftOf('positive', reached), this.leftOf('negative', reached));
     const stands = (equilibriumV(this.meanOf('positive')) + equilibriumV(this.meanOf('negative'))) / 2;
     return stands * -Math.expm1(-least / CLIFF);
@@ -264,9 +277,10 @@ export class PorousCell {
   /** What an electrode asks for to give or take a current, V; the reaction's own. @param amps above 0 while it charges */
   private overV(electrode: 'positive' | 'negative', amps: number): number {
     const { capacityAh } = this.design;
-    const most = this.mostOf(electrode) * this.reached(amps);
-    const used = Math.min(most, Math.max(0, this.used[electrode]));
-    const left = amps > 0 ? Math.max(0, used - this.hardAh) / most : 1 - used / most;
+    const left =
+      amps > 0
+        ? Math.max(0, this.used[electrode] - this.hardAh) / this.mostOf(electrode)
+        : this.leftOf(electrode, this.reached(amps));
     const acid = this.meanOf(electrode) / this.design.fullMolPerL;
     const exchange =
       EXCHANGE_A[electrode] *
@@ -372,17 +386,22 @@ export class PorousCell {
   private convert(into: number, seconds: number): void {
     for (const electrode of ['positive', 'negative'] as const) {
       // What finds nothing left to charge makes gas, and what finds nothing left to give turns the cell: a warm one reaches more than its mass at 25 °C.
-      const open =
-        into > 0
-          ? this.used[electrode] - this.hardAh
-          : this.mostOf(electrode) * this.reached(into) - this.used[electrode];
+      const open = into > 0 ? this.used[electrode] - this.hardAh : this.openAh(electrode, this.reached(into));
       const ah = Math.sign(into) * Math.min(Math.max(0, open), (Math.abs(into) * seconds) / 3600);
       this.used[electrode] -= ah;
+      // What goes in finds first what was drawn last.
+      const fresh = Math.max(0, this.fresh[electrode] - ah) * Math.exp(-seconds / SPREADS_S);
+      this.fresh[electrode] = Math.min(fresh, Math.max(0, this.used[electrode]));
       const mol = (USES[electrode] * ah * 3600) / FARADAY / SLICES;
       const from = electrode === 'positive' ? 0 : 2 * SLICES;
       for (let at = from; at < from + SLICES; at++)
         this.molPerL[at] = Math.max(LEAST_MOL, (this.molPerL[at] as number) + mol / this.litresOf(at));
     }
+  }
+
+  /** What a current can still draw of an electrode, Ah. */
+  private openAh(electrode: 'positive' | 'negative', reach: Reach): number {
+    return this.leftOf(electrode, reach) * this.mostOf(electrode) * reach.mass * reach.ways;
   }
 
   private litresOf(at: number): number {
