@@ -9,6 +9,8 @@ const ofASet = (charge: number, left: number, hardShare = 0.08): Hidden => ({
   faults: [{ kind: 'worn', share: left }],
 });
 
+const DEEP_AND_SOUND: Hidden = { condition: { charge: -0.1445, hardShare: 0.05, film: 0.02 } };
+
 const HIDDEN: Readonly<Record<string, Hidden>> = {
   // Brought back: what each really is, for whoever finds out.
   'SK-0091': ofASet(0.52, 0.83),
@@ -34,6 +36,10 @@ const HIDDEN: Readonly<Record<string, Hidden>> = {
   },
   // A partial short, on the bay beside the stove: it takes its charge and heats.
   'SK-0142': { faults: [{ kind: 'short', cell: 4, ohms: 1 }], ambientC: 27 },
+  // Two alike that stood empty for months, and one with a cell that takes its charge and loses it: for the week of a bay that works by itself.
+  'SK-0161': DEEP_AND_SOUND,
+  'SK-0162': DEEP_AND_SOUND,
+  'SK-0163': { condition: { charge: 0.3, film: 0.001 }, faults: [{ kind: 'short', cell: 4, ohms: 0.6 }] },
 };
 
 /** What they were when they came before. */
