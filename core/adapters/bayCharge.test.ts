@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
-import { TestJob } from '../test/testJob.ts';
+import { MORNING, TestJob } from '../test/testJob.ts';
 import { bayChargeOf, bayVerdict } from './bayCharge.ts';
 
 /** A first charge ready to begin. */
@@ -56,6 +56,21 @@ describe('a charge of the run sheet on a bay’s own supply', () => {
     const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
     sheet.wait(30).put('chargePaused', { step: 'charge#1', reason: 'stopped' });
     expect(() => chargeOf(sheet).begins(undefined)).to.throw(RunSheetError, 'resume it by hand');
+  });
+
+  it('wakes as a wake goes: small at first, then as much as it is to take in the end', () => {
+    const sheet = new TestJob('BK-A12/55', {}, MORNING, 'recover-agm').triage(4.2).route('supply-wake');
+    sheet.affirm('supply-polarity');
+    const { plan, setA, isAttended } = chargeOf(sheet);
+    expect(plan.stages.map(({ amps }) => amps)).to.deep.equal([1.1, 2.75]);
+    expect([setA, isAttended]).to.deep.equal([1.1, true]);
+    expect(plan.stages.at(-1)?.exits.map(({ next }) => next)).to.deep.equal(['full', 'stop']);
+  });
+
+  it('pulses by itself', () => {
+    const sheet = new TestJob('BK-A12/55', {}, MORNING, 'recover-agm').triage(12.1).route('pulse');
+    const [stage] = chargeOf(sheet).plan.stages;
+    expect(stage?.pulse).to.include({ spikeS: 1, offS: 1 });
   });
 
   it('is none where no charge is at hand', () => {

@@ -1,9 +1,12 @@
 /** The charge at hand of a run sheet, as a bay with a supply of its own gives it; and what a look at it asks the bay to do. */
 import { CONSTRUCTION } from '../battery/construction.ts';
 import { onSix } from '../battery/types.ts';
+import { planFor, wakingPlan } from '../charge/library.ts';
 import { heldPlan } from '../charge/held.ts';
 import type { Profile, Subject } from '../charge/profile.ts';
 import { subjectOfType } from '../charge/subject.ts';
+import type { Treatment } from '../runsheet/definition/step.ts';
+import { STEP } from '../runsheet/definition/stepIds.ts';
 import { isDrawnDown } from '../runsheet/definition/restedSteps.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
@@ -19,6 +22,8 @@ export interface BayCharge {
   readonly step: string;
   readonly plan: Profile;
   readonly subject: Subject;
+  /** As the sheet has it set, A. */
+  readonly setA: number;
   /** Somebody stands beside it as long as it is on. */
   readonly isAttended: boolean;
   readonly gassing: Gassing;
@@ -29,6 +34,12 @@ export interface BayCharge {
 }
 
 const refuse = (sentence: string): RunSheetError => new RunSheetError('held', sentence);
+
+/** Ways with stages of their own: a wake that begins small, and pulses. Every other is held as the sheet sets it. */
+function planAt(step: string, subject: Subject, treatment: Treatment | undefined): Profile | undefined {
+  if (step === STEP.supplyCharge) return wakingPlan(subject);
+  return treatment?.isPulsed ? planFor('pulse', subject) : undefined;
+}
 
 /**
  * @param now shop time, ms
@@ -44,7 +55,6 @@ export function bayChargeOf(state: JobState, now: number, outfit?: BayOutfit): B
   if (phase !== 'ready' && !isResumed)
     throw refuse('A charger is on by the run sheet, or the charge is over: end or pause it there first.');
   const treatment = definition.treatment?.(context);
-  if (treatment?.isPulsed) throw refuse('Pulses come from a charger made for them.');
   const setting = treatment ? undefined : context.chargeSetting();
   const setA = step.charge?.currentA ?? treatment?.setA ?? setting?.current.value ?? 0;
   const dueMin = step.charge?.dueMin ?? treatment?.dueMin ?? context.chargeSetting(setA).totalMin;
@@ -56,11 +66,15 @@ export function bayChargeOf(state: JobState, now: number, outfit?: BayOutfit): B
   // Above what the cold may bring a charge to, a way wakes the battery, at a small current.
   const isWaking = limits.ceilingV > onSix(CONSTRUCTION[type.construction].coldMostV, type);
   const purpose = treatment ? (isWaking ? 'wake' : 'charge') : 'first-charge';
+  const subject = subjectOfType(type, context.basis.entered);
   return {
     kind: 'charge',
     step: step.key,
-    plan: heldPlan(setA, limits.ceilingV, limits.mostMin * 60, purpose, limits.isCompensated),
-    subject: subjectOfType(type, context.basis.entered),
+    plan:
+      planAt(step.stepId, subject, treatment) ??
+      heldPlan(setA, limits.ceilingV, limits.mostMin * 60, purpose, limits.isCompensated),
+    subject,
+    setA,
     isAttended: treatment?.isAttended ?? false,
     gassing: gassingOf(state, setA, limits.ceilingV),
     ...(restingV === undefined ? {} : { restingV }),

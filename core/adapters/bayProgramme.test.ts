@@ -158,6 +158,8 @@ describe('a programme over days', () => {
     expect(nextOf(sheet, recharged).does).to.equal('charge');
     charge(sheet);
     expect(nextOf(sheet, recharged).does).to.equal('hands');
+    const other = recovery().triage(11.4).route('slow-charge');
+    expect(nextOf(other, recharged).does, 'nothing was drawn').to.equal('hands');
   });
 
   it('leaves a week in a vehicle to hands', () => {

@@ -3,7 +3,7 @@
  * eyes are asked for.
  */
 import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
-import { READ_RESTED } from '../runsheet/definition/restedSteps.ts';
+import { isDrawnDown, READ_RESTED } from '../runsheet/definition/restedSteps.ts';
 import { isAsked, type MeasureStep } from '../runsheet/definition/step.ts';
 import { STEP } from '../runsheet/definition/stepIds.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
@@ -110,7 +110,9 @@ export function bayNext(
     return { does: 'hands', why: `It does not stand in bay ${outfit.bay} any more.` };
   if (hand.hold) return { does: 'hands', why: hand.hold.why };
   if (programme.far === 'recharged')
-    return definition.kind === 'charge' ? chargeNext(hand, outfit) : { does: 'hands', why: title };
+    return definition.kind === 'charge' && isDrawnDown(hand.context)
+      ? chargeNext(hand, outfit)
+      : { does: 'hands', why: title };
   switch (definition.kind) {
     case 'charge':
       return chargeNext(hand, outfit);

@@ -1,7 +1,7 @@
 /** What a battery goes through on a way back, route by route, added up. */
 import { onSix } from '../battery/types.ts';
 import { ChargeEngine } from '../charge/engine.ts';
-import { planFor } from '../charge/library.ts';
+import { planFor, wakingPlan } from '../charge/library.ts';
 import { ModelRun } from '../charge/modelRun.ts';
 import { averageA, type Profile, type ProfileId, type Stage, type Subject } from '../charge/profile.ts';
 import { roomOf, type Setting } from '../candidate/traits.ts';
@@ -28,16 +28,6 @@ const subjectOf = ({ rating: { construction, cells, capacityAh } }: Setting): Su
   cells,
   capacityAh,
 });
-
-/** Only the waking of a plan that would go on to full. */
-function wakingOnly(profile: Profile): Profile {
-  const waking = profile.stages.filter(({ id }) => id === 'nudge' || id === 'wake');
-  const stages = waking.map((stage): Stage => ({
-    ...stage,
-    exits: stage.exits.map((exit) => (exit.next === 'bulk' ? { ...exit, next: 'full' } : exit)),
-  }));
-  return { ...profile, stages };
-}
 
 /** Pulses at no more than their average current: what they add beyond it is an assumption, and advice rests on none. */
 function averaged(profile: Profile): Profile {
@@ -86,9 +76,9 @@ function profileOf(route: string, subject: Subject): Profile | undefined {
   if (route === 'cycle') return planFor('slow', subject);
   const id = PROFILE_OF[route];
   if (id === undefined) return undefined;
+  if (id === 'supply-wake') return wakingPlan(subject);
   const profile = planFor(id, subject);
-  if (route === 'pulse') return averaged(profile);
-  return route === 'supply-wake' ? wakingOnly(profile) : profile;
+  return route === 'pulse' ? averaged(profile) : profile;
 }
 
 /** Into the first charge that does more than wake: by then a dead cell, an open one and a film have shown themselves. */

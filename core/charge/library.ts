@@ -406,3 +406,14 @@ export function refusalOf(id: ProfileId, subject: Subject): string | undefined {
     throw error;
   }
 }
+
+/** A wake with a supply, without the charge that follows it. */
+export function wakingPlan(subject: Subject): Profile {
+  const profile = planFor('supply-wake', subject);
+  const waking = profile.stages.filter(({ id }) => id === 'nudge' || id === 'wake');
+  const stages = waking.map((stage): Stage => ({
+    ...stage,
+    exits: stage.exits.map((exit) => (exit.next === 'bulk' ? { ...exit, next: 'full' } : exit)),
+  }));
+  return { ...profile, stages };
+}

@@ -1,6 +1,7 @@
 /** Speaks to one device as its profile says; the cable is whoever’s gives it. */
 import { mbapFraming, registerRequest, registerValue } from './modbus.ts';
-import type { Asked, DeviceProfile, ModbusSpeech, Range, ScpiSpeech, Told } from './profile.ts';
+import { figureIn } from './line.ts';
+import type { Asked, DeviceProfile, LineSpeech, ModbusSpeech, Range, ScpiSpeech, Told } from './profile.ts';
 import { bytesOf, commandOf, complaintOf, lineFraming, numberOf, textOf } from './scpi.ts';
 import { DeviceError, type Wire } from './wire.ts';
 
@@ -21,6 +22,7 @@ const RANGE_OF: Partial<Record<Asked, keyof DeviceProfile['ranges']>> = {
   volts: 'volts',
   amps: 'amps',
   tempC: 'tempC',
+  massG: 'massG',
 };
 
 /** A display may show a little beyond its range (practice). */
@@ -44,11 +46,13 @@ class ScpiDriver implements Driver {
   readonly profile: DeviceProfile;
   private readonly speech: ScpiSpeech;
   private readonly wire: Wire;
+  private readonly channel: number;
 
-  constructor(profile: DeviceProfile, speech: ScpiSpeech, wire: Wire) {
+  constructor(profile: DeviceProfile, speech: ScpiSpeech, wire: Wire, channel: number) {
     this.profile = profile;
     this.speech = speech;
     this.wire = wire;
+    this.channel = channel;
   }
 
   private async answer(question: string): Promise<string> {
@@ -70,7 +74,7 @@ class ScpiDriver implements Driver {
   async ask(what: Asked): Promise<number> {
     const question = this.speech.asks[what];
     if (question === undefined) throw cannot(this.profile, what);
-    return within(this.profile, what, numberOf(await this.answer(question)));
+    return within(this.profile, what, numberOf(await this.answer(commandOf(question, this.channel))));
   }
 
   async tell(what: Told, value?: number): Promise<void> {
@@ -93,9 +97,43 @@ class ModbusDriver implements Driver {
   readonly profile: DeviceProfile;
   private readonly speech: ModbusSpeech;
   private readonly wire: Wire;
+  private readonly channel: number;
   private transaction = 0;
 
-  constructor(profile: DeviceProfile, speech: ModbusSpeech, wire: Wire) {
+  constructor(profile: DeviceProfile, speech: ModbusSpeech, wire: Wire, channel: number) {
+    this.profile = profile;
+    this.speech = speech;
+    this.wire = wire;
+    this.channel = channel;
+  }
+
+  /** It has no name: what answers with sane figures is one. */
+  async identify(): Promise<string> {
+    for (const what of Object.keys(this.speech.asks) as Asked[]) await this.ask(what);
+    return this.profile.name;
+  }
+
+  async ask(what: Asked): Promise<number> {
+    const first = this.speech.asks[what];
+    if (!first) throw cannot(this.profile, what);
+    const register = { ...first, address: first.address + this.channel - 1 };
+    this.transaction = (this.transaction + 1) % 65_536;
+    const question = registerRequest(this.transaction, this.speech.unit, register);
+    const answer = await this.wire.exchange(question, mbapFraming, this.profile.answersWithinMs);
+    return within(this.profile, what, registerValue(answer, this.transaction, this.speech.unit, register));
+  }
+
+  tell(what: Told): Promise<void> {
+    return Promise.reject(cannot(this.profile, what));
+  }
+}
+
+class LineDriver implements Driver {
+  readonly profile: DeviceProfile;
+  private readonly speech: LineSpeech;
+  private readonly wire: Wire;
+
+  constructor(profile: DeviceProfile, speech: LineSpeech, wire: Wire) {
     this.profile = profile;
     this.speech = speech;
     this.wire = wire;
@@ -108,12 +146,12 @@ class ModbusDriver implements Driver {
   }
 
   async ask(what: Asked): Promise<number> {
-    const register = this.speech.asks[what];
-    if (!register) throw cannot(this.profile, what);
-    this.transaction = (this.transaction + 1) % 65_536;
-    const question = registerRequest(this.transaction, this.speech.unit, register);
-    const answer = await this.wire.exchange(question, mbapFraming, this.profile.answersWithinMs);
-    return within(this.profile, what, registerValue(answer, this.transaction, this.speech.unit, register));
+    const { asks, ends } = this.speech;
+    const figure = asks[what];
+    if (!figure) throw cannot(this.profile, what);
+    const question = figure.ask === '' ? new Uint8Array() : bytesOf(figure.ask + ends);
+    const line = await this.wire.exchange(question, lineFraming, this.profile.answersWithinMs);
+    return within(this.profile, what, figureIn(textOf(line), figure));
   }
 
   tell(what: Told): Promise<void> {
@@ -121,10 +159,14 @@ class ModbusDriver implements Driver {
   }
 }
 
-/** @throws DeviceError `refused` where it is one that sends by itself */
-export function driverOf(profile: DeviceProfile, wire: Wire): Driver {
+/**
+ * @param channel of a scanner, from 1
+ * @throws DeviceError `refused` where it is one that sends by itself
+ */
+export function driverOf(profile: DeviceProfile, wire: Wire, channel = 1): Driver {
   const { speech } = profile;
-  if (speech.protocol === 'scpi') return new ScpiDriver(profile, speech, wire);
-  if (speech.protocol === 'modbus') return new ModbusDriver(profile, speech, wire);
+  if (speech.protocol === 'scpi') return new ScpiDriver(profile, speech, wire, channel);
+  if (speech.protocol === 'modbus') return new ModbusDriver(profile, speech, wire, channel);
+  if (speech.protocol === 'line') return new LineDriver(profile, speech, wire);
   throw new DeviceError('refused', `${profile.name} sends by itself: it is asked nothing.`);
 }

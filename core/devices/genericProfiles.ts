@@ -134,6 +134,57 @@ export const GENERIC_PROBE: DeviceProfile = {
   frozenAfterS: 60,
 };
 
+/** A scanner that reads a channel for each bay: volts there, and the probe of the same number among its thermocouples. */
+export const GENERIC_CHANNELS: DeviceProfile = {
+  id: 'scpi-channels',
+  name: 'Scanner with channels, SCPI',
+  kind: 'meter',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'scanner',
+    asks: { volts: 'MEAS:VOLT? (@{})', tempC: 'MEAS:TEMP? (@{})' },
+    tells: {},
+  },
+  ranges: {
+    volts: { least: -60, most: 60, resolution: 0.001 },
+    tempC: { least: -40, most: 120, resolution: 0.1 },
+  },
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
+/** The loop of a stop button on a module of inputs: closed as long as nobody presses it and no wire is broken. */
+export const GENERIC_STOP: DeviceProfile = {
+  id: 'modbus-stop',
+  name: 'Stop button, Modbus TCP',
+  kind: 'stop',
+  speech: {
+    protocol: 'modbus',
+    unit: 1,
+    asks: { isFree: { table: 'discrete', address: 0, isSigned: false, unitIs: 1 } },
+  },
+  ranges: {},
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
+/** A scale that says what lies on it whenever it is asked to print, in grams. */
+export const GENERIC_SCALE: DeviceProfile = {
+  id: 'line-scale',
+  name: 'Scale, serial',
+  kind: 'scale',
+  speech: {
+    protocol: 'line',
+    ends: '\r\n',
+    asks: { massG: { ask: 'P', after: '', unitIs: 1 } },
+  },
+  ranges: { massG: { least: -1000, most: 60_000, resolution: 1 } },
+  answersWithinMs: 800,
+  frozenAfterS: 60,
+};
+
 /** A small probe somebody soldered: it sends what it reads whenever it likes. */
 export const GENERIC_PUSH: DeviceProfile = {
   id: 'http-probe',
@@ -154,6 +205,9 @@ export const GENERIC_PROFILES: readonly DeviceProfile[] = [
   GENERIC_LOAD,
   GENERIC_CUT_OFF,
   GENERIC_SCANNER,
+  GENERIC_CHANNELS,
   GENERIC_PROBE,
+  GENERIC_SCALE,
+  GENERIC_STOP,
   GENERIC_PUSH,
 ];

@@ -1,9 +1,11 @@
-/** Registers over TCP. @see Modbus Application Protocol 1.1b3, 6.3 and 6.4; Modbus Messaging on TCP/IP 1.0b, 3.1.3 (MBAP header) */
+/** Registers and inputs over TCP. @see Modbus Application Protocol 1.1b3, 6.2 to 6.4; Modbus Messaging on TCP/IP 1.0b, 3.1.3 (MBAP header) */
 import type { ModbusRegister } from './profile.ts';
 import { DeviceError, type Framing } from './wire.ts';
 
 const HEADER = 6;
-const FUNCTION = { input: 4, holding: 3 } as const;
+const FUNCTION = { input: 4, holding: 3, discrete: 2 } as const;
+/** Bytes of its value. */
+const BYTES = { input: 2, holding: 2, discrete: 1 } as const;
 /** A function that failed answers with this bit set. */
 const FAILED = 0x80;
 /** Longest message after the header. */
@@ -60,7 +62,9 @@ export function registerValue(
     const why = EXCEPTIONS[view.getUint8(8)] ?? `gives exception ${view.getUint8(8)}`;
     throw new DeviceError('refused', `It ${why}.`);
   }
-  if (code !== FUNCTION[table] || view.getUint8(8) !== 2 || answer.length !== HEADER + 5)
+  const bytes = BYTES[table];
+  if (code !== FUNCTION[table] || view.getUint8(8) !== bytes || answer.length !== HEADER + 3 + bytes)
     throw new DeviceError('garbage', 'It answered another question.');
+  if (table === 'discrete') return view.getUint8(9) & 1;
   return (isSigned ? view.getInt16(9) : view.getUint16(9)) * unitIs;
 }

@@ -9,6 +9,8 @@ export const DEVICE_KINDS = {
   meter: 'meter or scanner',
   cutoff: 'independent cut-off',
   probe: 'probe that sends by itself',
+  scale: 'scale',
+  stop: 'stop button of the bench',
 } as const;
 export type DeviceKind = keyof typeof DEVICE_KINDS;
 
@@ -26,7 +28,10 @@ export type Asked =
   | 'mostAmps'
   /** Where a load lets go. */
   | 'leastVolts'
-  | 'tempC';
+  | 'tempC'
+  | 'massG'
+  /** Of a stop button: its loop is closed, and current may flow. */
+  | 'isFree';
 
 /** What a device can be told; all but the last two with a figure. */
 export type Told =
@@ -42,6 +47,7 @@ export interface ScpiSpeech {
   /** Asks who it is, and what the answer holds of one it is for. */
   readonly identify: string;
   readonly isFor: string;
+  /** `{}` stands for the channel of a scanner. */
   readonly asks: Partial<Record<Asked, string>>;
   /** `{}` stands for the figure. */
   readonly tells: Partial<Record<Told, string>>;
@@ -49,7 +55,7 @@ export interface ScpiSpeech {
   readonly complains?: string;
 }
 
-/** One input register a figure. @see Modbus Application Protocol 1.1b3, functions 3 and 4; Modbus Messaging on TCP/IP 1.0b */
+/** One register or input a figure. @see Modbus Application Protocol 1.1b3, functions 2, 3 and 4; Modbus Messaging on TCP/IP 1.0b */
 export interface ModbusSpeech {
   readonly protocol: 'modbus';
   readonly unit: number;
@@ -57,9 +63,27 @@ export interface ModbusSpeech {
 }
 
 export interface ModbusRegister {
-  readonly table: 'input' | 'holding';
+  /** A discrete input is 0 or 1. */
+  readonly table: 'input' | 'holding' | 'discrete';
+  /** Of the first channel. */
   readonly address: number;
   readonly isSigned: boolean;
+  /** What one of it is worth. */
+  readonly unitIs: number;
+}
+
+/** Plain lines, as scales and meters with a serial port have them: a figure stands in a line, after some words. */
+export interface LineSpeech {
+  readonly protocol: 'line';
+  readonly ends: '\n' | '\r\n' | '\r';
+  readonly asks: Partial<Record<Asked, LineFigure>>;
+}
+
+export interface LineFigure {
+  /** What it is asked; empty where it says a line whenever it has one. */
+  readonly ask: string;
+  /** The figure is the first number after these words; from the beginning of the line where they are empty. */
+  readonly after: string;
   /** What one of it is worth. */
   readonly unitIs: number;
 }
@@ -89,9 +113,9 @@ export interface DeviceProfile {
   readonly id: string;
   readonly name: string;
   readonly kind: DeviceKind;
-  readonly speech: ScpiSpeech | ModbusSpeech | PushSpeech;
+  readonly speech: ScpiSpeech | ModbusSpeech | LineSpeech | PushSpeech;
   /** What it can show or give. */
-  readonly ranges: Partial<Record<'volts' | 'amps' | 'tempC', Range>>;
+  readonly ranges: Partial<Record<'volts' | 'amps' | 'tempC' | 'massG', Range>>;
   /** It has answered within this, ms, or it is silent. */
   readonly answersWithinMs: number;
   /** Figures that stand still so long are asked about, s; 60 at most. */

@@ -86,6 +86,7 @@ const liveBay = objectOf<LiveBay>({
   phase: Joi.string().valid('off', 'checking', 'ready', 'running', 'ended').required(),
   says: words,
   stage: Joi.string(),
+  setA: Joi.number(),
   ah: Joi.number(),
   sample,
   air: Joi.string(),

@@ -33,6 +33,7 @@ function saidOf({ supply, seen, look, watched }: Change): string | undefined {
     before: BEFORE,
     held: HELD,
     isNew: false,
+    mostA: HELD.amps,
     settledA: 8,
     ...look,
   };
@@ -57,7 +58,12 @@ const TABLE: readonly (readonly [string, Change, string | undefined])[] = [
     { supply: { volts: 17.2 }, seen: { posts: { volts: 17 } }, look: { settledA: undefined } },
     'shows 17.20 V where 14.40 V',
   ],
-  ['on their way to a new command', { supply: { amps: 12 }, look: { isNew: true } }, undefined],
+  ['on their way to a new command', { supply: { amps: 12 }, look: { isNew: true, mostA: 12 } }, undefined],
+  [
+    'on their way to more than was ever told',
+    { supply: { amps: 14 }, look: { isNew: true, mostA: 12 } },
+    'gives 14.00 A where 12.00 A were asked',
+  ],
   [
     'a battery that feeds the supply',
     { supply: { amps: -1 }, look: { settledA: undefined } },

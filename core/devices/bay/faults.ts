@@ -25,6 +25,8 @@ export interface Look {
   readonly held: Held;
   /** Whether that is new, so that what it shows may still be on its way there. */
   readonly isNew: boolean;
+  /** The most it was told, A: where that is new, also before. */
+  readonly mostA: number;
   /** The last look at which it had held the very same for a while, A. */
   readonly settledA: number | undefined;
 }
@@ -132,11 +134,10 @@ const RULES: readonly (readonly [FaultId, Rule])[] = [
   ],
   [
     'more-than-told',
-    ({ supply: { volts, amps }, held, isNew }, { cells, source }) => {
+    ({ supply: { volts, amps }, held, isNew, mostA }, { cells, source }) => {
+      if (amps > mostA * (1 + OBEYS_WITHIN) + NO_CURRENT_A)
+        return `The ${source} ${source === 'load' ? 'draws' : 'gives'} ${A(amps)} where ${A(mostA)} were asked.`;
       if (isNew) return undefined;
-      const told = held.isOn ? held.amps : 0;
-      if (amps > told * (1 + OBEYS_WITHIN) + NO_CURRENT_A)
-        return `The ${source} ${source === 'load' ? 'draws' : 'gives'} ${A(amps)} where ${A(told)} were asked.`;
       if (amps < -NO_CURRENT_A)
         return source === 'load'
           ? `The load gives ${A(-amps)} into the battery.`

@@ -57,6 +57,8 @@ export interface LiveBay {
   /** Why it is so, in a sentence. */
   readonly says: string;
   readonly stage?: string;
+  /** What is given at most, or drawn, by its plan, A. */
+  readonly setA?: number;
   readonly ah?: number;
   readonly sample?: BaySample;
   /** The air its room needs, for whoever is about to switch it on. */

@@ -70,6 +70,34 @@ describe('a bay under its own supply', () => {
       expect(await sayingOf(one.supervisor.confirm())).to.include('checked before');
     });
 
+  it('gives pulses as they are planned, second by second, and watches each of them', async () => {
+    const subject = subjectOf(AGM_80);
+    const pulsing = (): VirtualBench =>
+      bench({ engine: new ChargeEngine(planFor('pulse', subject), subject) });
+    const one = pulsing();
+    await one.begin();
+    await one.runFor(10);
+    const amps = new Map<string, number>();
+    for (let at = 0; at < 400; at++) {
+      await one.runFor(0.1);
+      const now = one.circuit.batteryA.toFixed(1);
+      amps.set(now, (amps.get(now) ?? 0) + 1);
+    }
+    // 2.4 times a twentieth for a second, 0.8 times for two, nothing for one.
+    for (const [now, share] of [
+      ['9.6', 0.25],
+      ['3.2', 0.5],
+      ['0.0', 0.25],
+    ] as const)
+      expect((amps.get(now) ?? 0) / 400, `${now} A`).to.be.closeTo(share, 0.03);
+    expect(one.alarms).to.deep.equal([]);
+
+    one.supply.fail('reads-low');
+    await one.runFor(2);
+    expect(one.alarms.map(({ says }) => says).join(' ')).to.include('one of them is wrong');
+    expect(one.circuit.batteryA).to.be.closeTo(0, 1e-6);
+  });
+
   it('a stop beats a check under way, and a start', async () => {
     const one = bench();
     const checking = sayingOf(one.time.until(one.supervisor.check()));

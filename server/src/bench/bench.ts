@@ -192,6 +192,7 @@ function liveOf(of: Bay): LiveBay {
         ...base,
         says: state?.because ?? '',
         ...(stage === undefined ? {} : { stage }),
+        ...(supervisor.setA === undefined ? {} : { setA: supervisor.setA }),
         ...(state ? { ah: state.totalAh } : {}),
         ...(lastSample ? { sample: lastSample } : {}),
       };

@@ -4,7 +4,8 @@ import { bayVerdict } from '@cork-ember/core/adapters/bayCharge.ts';
 import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
-import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
+import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import { ProblemError } from '../problems.ts';
 import type { BayWork } from './bayOrder.ts';
@@ -14,6 +15,7 @@ import type { Jobs } from './jobs.ts';
 
 /** Looks of the run sheet come in by themselves so often, ms. */
 const LOOK_MS = 15 * 60_000;
+const DOES_NOTHING: readonly JobEvent['kind'][] = ['noted', 'photographed', 'arranged'];
 /** What was under control when the server ended. */
 const UNDER_CONTROL = 'bays';
 const SERVER_ENDED = 'The shop’s server ended meanwhile: the bay has been off since.';
@@ -31,6 +33,8 @@ export interface OnSheet {
   lookedAt: number;
   /** The last entry that was judged. */
   judged: number;
+  /** As the sheet has it set, A. */
+  setA: number;
 }
 
 /** Why a bay is to go off; and what is written once it was told. */
@@ -46,7 +50,16 @@ interface BaySheetsNeed {
   readonly clock: Clock;
 }
 
+/** Less is the same current; and so much of what is set it takes. */
+const SET_ANEW_A = 0.01;
+const TAKES_SHARE = 0.95;
+
 const rounded = (value: number): number => Number(value.toFixed(2));
+
+const endOf = ({ work: { step } }: OnSheet): Entry => ({
+  kind: 'chargeEnded',
+  payload: { step, fullSignal: false },
+});
 
 /** What the sheet is told of it; nothing while nothing is known to tell. */
 function lookOf({ bay, work }: OnSheet, { sample, ah }: LiveBay): Entry | undefined {
@@ -61,6 +74,8 @@ function lookOf({ bay, work }: OnSheet, { sample, ah }: LiveBay): Entry | undefi
 export class BaySheets {
   private readonly need: BaySheetsNeed;
   private readonly running = new Set<OnSheet>();
+  /** Numbers of the entries bays wrote since the server began, by job. */
+  private readonly written = new Map<string, Set<number>>();
 
   constructor(need: BaySheetsNeed) {
     this.need = need;
@@ -79,7 +94,7 @@ export class BaySheets {
    * @throws RunSheetError where the run sheet does not take it
    */
   async starts(
-    { bay, job, by, work, hasCutOff }: Omit<OnSheet, 'lookedAt' | 'judged'>,
+    { bay, job, by, work, hasCutOff }: Omit<OnSheet, 'lookedAt' | 'judged' | 'setA'>,
     tempC?: number,
   ): Promise<OnSheet> {
     if (work.kind === 'charge') await this.record({ job, by }, work.begins(tempC));
@@ -93,6 +108,7 @@ export class BaySheets {
       // A discharge has its first look at once: its clock begins with it.
       lookedAt: work.kind === 'charge' ? this.need.clock.now() : 0,
       judged: log.at(-1)?.seq ?? 0,
+      setA: work.kind === 'charge' ? work.setA : work.plan.amps,
     };
     this.running.add(on);
     await this.remember();
@@ -100,8 +116,10 @@ export class BaySheets {
   }
 
   /** A bay that ran and does not any more: what it came to, or that the charge is paused. */
-  async ends(on: OnSheet, { phase, says, sample, ah }: LiveBay): Promise<void> {
+  async ends(on: OnSheet, live: LiveBay): Promise<void> {
     const { work } = on;
+    const { phase, says, sample, ah } = live;
+    if (work.kind === 'charge' && phase === 'ended') return this.over(on, () => this.endCharge(on, live));
     const isDown =
       work.kind === 'drain' &&
       phase === 'ended' &&
@@ -126,6 +144,7 @@ export class BaySheets {
     if (due) {
       on.lookedAt = now;
       await this.record(on, due);
+      await this.setAnew(on, live);
     }
     const { state, log } = await this.need.jobs.job(job);
     const alone = unattendedRefusal(state.opened, { hasCutOff, isAttended: work.isAttended }, now);
@@ -140,11 +159,34 @@ export class BaySheets {
     const verdict = bayVerdict(state, work.step, now);
     if (verdict.go === 'on') return undefined;
     if (verdict.go === 'off') return this.off(on, verdict.why, verdict.isHot);
-    const ended: Entry = { kind: 'chargeEnded', payload: { step: work.step, fullSignal: false } };
     return {
       why: 'Done: its looks say so.',
-      write: () => this.over(on, () => this.record(on, ended)),
+      write: () => this.over(on, () => this.record(on, endOf(on))),
     };
+  }
+
+  /** Its plan has come to its end: so has the charge, or where the sheet knows better it is paused. */
+  private async endCharge(on: OnSheet, live: LiveBay): Promise<void> {
+    const last = lookOf(on, live);
+    if (last) await this.record(on, last);
+    try {
+      await this.record(on, endOf(on));
+    } catch (error) {
+      if (!(error instanceof RunSheetError)) throw error;
+      await this.pause(on, `${live.says}. ${error.message}`, false);
+    }
+  }
+
+  /** Once it takes what is set, its plan may give it more. */
+  private async setAnew(on: OnSheet, { setA, sample }: LiveBay): Promise<void> {
+    const isAnew = setA !== undefined && Math.abs(setA - on.setA) > SET_ANEW_A;
+    const takes = sample !== undefined && sample.amps >= TAKES_SHARE * on.setA;
+    if (!isAnew || !on.work.isAttended || !takes || on.work.kind !== 'charge') return;
+    on.setA = setA;
+    await this.record(on, {
+      kind: 'chargeSet',
+      payload: { step: on.work.step, currentA: rounded(setA) },
+    });
   }
 
   private off(on: OnSheet, why: string, isHot: boolean): GoesOff {
@@ -178,6 +220,12 @@ export class BaySheets {
     });
   }
 
+  /** Whether a person did something on a run sheet after an entry, beside what bays write; notes and pictures do nothing. */
+  isTouched(job: string, log: readonly JobEvent[], after: number): boolean {
+    const written = this.written.get(job);
+    return log.some(({ seq, kind }) => seq > after && !written?.has(seq) && !DOES_NOTHING.includes(kind));
+  }
+
   /** Under somebody’s name, whoever else writes there at that moment. @throws RunSheetError where the sheet does not take it */
   async record({ job, by }: Pick<OnSheet, 'job' | 'by'>, entry: Entry): Promise<void> {
     const requestKey = randomUUID();
@@ -185,7 +233,8 @@ export class BaySheets {
       try {
         const { log } = await this.need.jobs.job(job);
         const expectedSeq = log.at(-1)?.seq ?? 0;
-        await this.need.entries.append(job, { expectedSeq, requestKey, by, entry });
+        const { seq } = await this.need.entries.append(job, { expectedSeq, requestKey, by, entry });
+        this.written.set(job, (this.written.get(job) ?? new Set()).add(seq));
         return;
       } catch (error) {
         if (left <= 1 || !(error instanceof ProblemError) || error.kind !== 'stale') throw error;

@@ -39,6 +39,8 @@ interface Going {
   readonly by: string;
   readonly programme: Programme;
   readonly method?: CapacityMethod;
+  /** The last entry of its run sheet as it began. */
+  readonly since: number;
 }
 
 const isFar = ({ programme }: Going): boolean => programme.far !== 'recharged';
@@ -87,7 +89,9 @@ export class Programmes {
       ? { far: 'as-far-as-it-can', leavesTester: goesOn.leavesTester }
       : RECHARGED;
     const { method } = goesOn ?? {};
-    await this.set({ bay, job: live.job, by, programme, ...(method ? { method } : {}) });
+    const { log } = await this.need.jobs.job(live.job);
+    const since = log.at(-1)?.seq ?? 0;
+    await this.set({ bay, job: live.job, by, programme, since, ...(method ? { method } : {}) });
     return live;
   }
 
@@ -180,7 +184,9 @@ export class Programmes {
     await bays.settled(bay);
     const called = bays.callOf(bay);
     if (called !== undefined) return this.ends(going, called);
-    const { state } = await jobs.job(job);
+    const { state, log } = await jobs.job(job);
+    if (this.need.sheets.isTouched(job, log, going.since))
+      return this.ends(going, 'Somebody goes on by hand.');
     const now = clock.now();
     const next = bayNext(state, programme, this.outfitOf(bay), now);
     if (isFar(going))
