@@ -54,6 +54,7 @@ const PROFILES = {
   cutoff: 'scpi-cut-off',
   meter: 'scpi-scanner',
   load: 'scpi-load',
+  stop: 'scpi-stop',
 } as const;
 
 /** The simulated devices, in a program of their own. */

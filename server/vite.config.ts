@@ -1,7 +1,17 @@
 import { defineConfig } from 'vite';
 
 /** Left where npm put them: machine code, files they read beside themselves, parts they load by name. */
-const APART = ['@node-rs/argon2', 'sqlite3', 'sharp', 'pdfkit', 'sequelize', 'umzug', 'pino', 'pino-http'];
+const APART = [
+  '@node-rs/argon2',
+  'sqlite3',
+  'serialport',
+  'sharp',
+  'pdfkit',
+  'sequelize',
+  'umzug',
+  'pino',
+  'pino-http',
+];
 
 /** One file for the server, packages and all, and one for what is drawn beside it: hundreds of small files would take longer to open than to run. */
 export default defineConfig({

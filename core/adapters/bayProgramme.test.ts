@@ -114,13 +114,21 @@ describe('a programme over days', () => {
     });
   });
 
-  it('goes no way by itself that was not said: one that is not full is for a person to decide', () => {
+  it('charges on once where a day did not prove it full, and then leaves it to a person', () => {
     const sheet = recovery().triage(11.4).route('slow-charge');
-    sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
-    // It took its current to the end of the day, and was never flat.
-    for (let hour = 4; hour <= 24; hour += 4) sheet.wait(240).read(12.5 + 0.07 * hour, 2.75, 25);
-    sheet.put('chargeEnded', { step: 'slow#1', fullSignal: false });
-    const { did, why } = goOn(sheet, () => 12.3);
+    const neverFlat = (): void => {
+      sheet.put('chargeStarted', { step: sheet.current.key, currentA: 2.75 });
+      for (let hour = 4; hour <= 24; hour += 4)
+        sheet.wait(240).read(Math.min(14.4, 12.9 + 0.14 * hour), 2.75 - 0.08 * hour, 25);
+      sheet.put('chargeEnded', { step: sheet.current.key, fullSignal: false });
+    };
+    neverFlat();
+    sheet.wait(45).affirm('slow-clips').wait(61).measure('after-charge', { ocvV: 12.5, tempC: 21 });
+    const on = nextOf(sheet);
+    expect(on).to.have.nested.property('entry.payload.route', 'slow-charge');
+    sheet.route('slow-charge');
+    neverFlat();
+    const { did, why } = goOn(sheet, () => 12.5);
     expect(did.at(-1)).to.equal('hands');
     expect(why).to.equal('Choose how it goes on');
   });

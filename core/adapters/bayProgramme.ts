@@ -2,6 +2,7 @@
  * A programme over days: what a bay goes on to by itself. It charges, waits, reads, draws down and charges again as the run sheet says, and ends where hands or
  * eyes are asked for.
  */
+import { SLOW_CHARGE } from '../runsheet/procedures/recovery/chargeRoutes.ts';
 import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
 import { isDrawnDown, READ_RESTED } from '../runsheet/definition/restedSteps.ts';
 import { isAsked, type MeasureStep } from '../runsheet/definition/step.ts';
@@ -55,12 +56,25 @@ function isReadable({ fields }: MeasureStep, { readsVolts, readsWarmth }: Progra
   );
 }
 
-/** Proving it needs no choice once it is full; every other way is chosen by a person. */
-function mayProve({ state, step, context }: AtHand): boolean {
+/** So often it is charged on where a day did not prove it full. */
+const MOST_SLOW = 2;
+
+/** What was said when it was switched on: it is charged until it is proven full, and proved. Every other way is chosen by a person. */
+function wayOn({ state, context }: AtHand): { readonly route: string; readonly says: string } | undefined {
   const last = state.routes?.at(-1);
-  const prove = procedureOf(state).routes?.find(({ id }) => id === PROVE.id);
-  const wasCharged = last !== undefined && last.leftFor === undefined && last.route !== PROVE.id;
-  return wasCharged && step.status !== 'held' && prove !== undefined && prove.veto(context) === undefined;
+  if (last === undefined || last.leftFor !== undefined || last.route === PROVE.id) return undefined;
+  const vetoOf = (id: string) =>
+    procedureOf(state)
+      .routes?.find((route) => route.id === id)
+      ?.veto(context);
+  const prove = vetoOf(PROVE.id);
+  if (!prove)
+    return { route: PROVE.id, says: 'It is full: it is proved, as it was said when it was switched on.' };
+  const slow = context.routes.filter(({ route }) => route === SLOW_CHARGE.id).length;
+  const mayGoOn = prove.canOverride && last.route === SLOW_CHARGE.id && slow < MOST_SLOW;
+  return mayGoOn && !vetoOf(SLOW_CHARGE.id)
+    ? { route: SLOW_CHARGE.id, says: 'It is not proven full yet: it is charged on.' }
+    : undefined;
 }
 
 function chargeNext(hand: AtHand, { hasSupply }: ProgrammeOutfit): BayNext {
@@ -126,14 +140,16 @@ export function bayNext(
         : { does: 'hands', why: title };
     case 'measure':
       return measureNext({ ...hand, definition }, programme, outfit, now);
-    case 'route':
-      return mayProve(hand)
+    case 'route': {
+      const way = wayOn(hand);
+      return way
         ? {
             does: 'write',
-            entry: { kind: 'routed', payload: { step: step.key, route: PROVE.id } },
-            says: 'It is full: it is proved, as it was said when it was switched on.',
+            entry: { kind: 'routed', payload: { step: step.key, route: way.route } },
+            says: way.says,
           }
         : { does: 'hands', why: title };
+    }
     default:
       return { does: 'hands', why: title };
   }

@@ -2,7 +2,7 @@
 import Joi from 'joi';
 import { lineProblem, type CalibrationLine } from '../devices/calibration.ts';
 import type { Device } from '../devices/device.ts';
-import { SIMULATED_PARTS } from '../devices/device.ts';
+import { BAUDS, SIMULATED_PARTS } from '../devices/device.ts';
 import {
   DEVICE_KINDS,
   MOST_FROZEN_S,
@@ -27,6 +27,8 @@ const ASKED = [
   'mostAmps',
   'leastVolts',
   'tempC',
+  'massG',
+  'isFree',
 ] as const satisfies readonly Asked[];
 const TOLD = [
   'setVolts',
@@ -70,10 +72,23 @@ const modbus = Joi.object({
   asks: named(
     ASKED,
     Joi.object({
-      table: Joi.string().valid('input', 'holding').required(),
+      table: Joi.string().valid('input', 'holding', 'discrete').required(),
       address: number(0, 65_535, 'Register', '').integer(),
       isSigned: Joi.boolean().required(),
       unitIs: number(-1000, 1000, 'What one of a register is worth', ''),
+    }),
+  ).required(),
+});
+
+const lines = Joi.object({
+  protocol: Joi.string().valid('line').required(),
+  ends: Joi.string().valid('\n', '\r\n', '\r').required(),
+  asks: named(
+    ASKED,
+    Joi.object({
+      ask: line.allow('').required(),
+      after: line.allow('').required(),
+      unitIs: number(-100_000, 100_000, 'What one of a figure is worth', ''),
     }),
   ).required(),
 });
@@ -102,12 +117,14 @@ export const deviceProfileSchema = Joi.object<DeviceProfile>({
     .required(),
   speech: Joi.alternatives()
     .conditional(speaks('modbus'), { then: modbus })
+    .conditional(speaks('line'), { then: lines })
     .conditional(speaks('push'), { then: push, otherwise: scpi })
     .required(),
   ranges: Joi.object({
     volts: range(-1000, 1000, 'volts', 'V'),
     amps: range(-1000, 1000, 'amperes', 'A'),
     tempC: range(-100, 300, 'warmth', '°C'),
+    massG: range(-10_000, 1_000_000, 'mass', 'g'),
   }).required(),
   answersWithinMs: number(20, 1000, 'Answers within', 'ms').integer(),
   frozenAfterS: number(5, MOST_FROZEN_S, 'Figures stand still for', 's'),
@@ -116,8 +133,25 @@ export const deviceProfileSchema = Joi.object<DeviceProfile>({
 
 const placed = (kind: string): Joi.ObjectSchema => Joi.object({ kind: Joi.string().valid(kind).required() });
 
+/** Of this machine: a port by its name, and nothing else that lies there. */
+const serialPath = Joi.string()
+  .max(80)
+  .pattern(/^(\/dev\/(tty[A-Za-z0-9]+|serial\/by-(id|path)\/[A-Za-z0-9_.:-]+)|COM\d{1,3})$/)
+  .required()
+  .messages({ '*': 'Serial port: its name on this machine, such as /dev/ttyUSB0.' });
+
 const place = Joi.alternatives()
   .conditional(placed('push').unknown(), { then: placed('push') })
+  .conditional(placed('serial').unknown(), {
+    then: Joi.object({
+      kind: Joi.string().valid('serial').required(),
+      path: serialPath,
+      baud: Joi.number()
+        .valid(...BAUDS)
+        .required()
+        .messages({ '*': `Speed: ${BAUDS.join(', ')} baud.` }),
+    }),
+  })
   .conditional(placed('simulated').unknown(), {
     then: Joi.object({
       kind: Joi.string().valid('simulated').required(),
@@ -169,6 +203,8 @@ export const devicesSchema = Joi.array()
       profile: id('Profile of the device'),
       place,
       bay: optional(1, MOST_BAYS, 'Bay of the device', '').integer(),
+      channel: optional(1, 1000, 'Channel', '').integer(),
+      leadsOhm: optional(0, 1, 'Resistance of the leads', 'Ω'),
       calibration: calibration.optional(),
     }),
   )

@@ -5,12 +5,20 @@ import { GENERIC_PROFILES } from './genericProfiles.ts';
 import type { DeviceProfile } from './profile.ts';
 
 /** What stands beside each simulated bay. */
-export const SIMULATED_PARTS = ['supply', 'cutoff', 'meter', 'load'] as const;
+export const SIMULATED_PARTS = ['supply', 'cutoff', 'meter', 'load', 'stop'] as const;
 export type SimulatedPart = (typeof SIMULATED_PARTS)[number];
+
+/** Speeds of a serial port, baud. */
+export const BAUDS = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200] as const;
+
+/** What a device hangs on: the shop's network, or a serial port of the machine the shop runs on. */
+export type Cable =
+  | { readonly kind: 'tcp'; readonly host: string; readonly port: number }
+  | { readonly kind: 'serial'; readonly path: string; readonly baud: number };
 
 /** Found by its address alone: nothing looks through the network for it. */
 export type DevicePlace =
-  | { readonly kind: 'tcp'; readonly host: string; readonly port: number }
+  | Cable
   | { readonly kind: 'simulated'; readonly bay: number; readonly part: SimulatedPart }
   /** It comes to the shop by itself, with a key of its own. */
   | { readonly kind: 'push' };
@@ -23,6 +31,10 @@ export interface Device {
   readonly place: DevicePlace;
   /** Where it is wired; none where it lies in the cupboard. */
   readonly bay?: number;
+  /** Of a scanner, from 1: which of its channels is wired there. */
+  readonly channel?: number;
+  /** Of its leads up to the posts, both together, Ω; none where nobody measured them. */
+  readonly leadsOhm?: number;
   /** Against a better instrument; none where nobody did. */
   readonly calibration?: Calibration;
 }
@@ -46,7 +58,8 @@ export function profilesIn(
 
 const PLACE_WORDS = { simulated: 'simulated', push: 'comes to the shop by itself' } as const;
 
-export const placeText = (place: DevicePlace): string =>
-  place.kind === 'tcp'
-    ? `${verbatim(place.host)}, port ${verbatim(String(place.port))}`
-    : PLACE_WORDS[place.kind];
+export function placeText(place: DevicePlace): string {
+  if (place.kind === 'tcp') return `${verbatim(place.host)}, port ${verbatim(String(place.port))}`;
+  if (place.kind === 'serial') return `${verbatim(place.path)}, ${place.baud} baud`;
+  return PLACE_WORDS[place.kind];
+}

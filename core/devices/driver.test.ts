@@ -1,7 +1,13 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { driverOf, type Driver } from './driver.ts';
-import { GENERIC_SCANNER, GENERIC_SUPPLY } from './genericProfiles.ts';
+import {
+  GENERIC_CHANNELS,
+  GENERIC_SCALE,
+  GENERIC_SCANNER,
+  GENERIC_STOP,
+  GENERIC_SUPPLY,
+} from './genericProfiles.ts';
 import type { Asked, DeviceProfile, Told } from './profile.ts';
 import { bytesOf } from './scpi.ts';
 import { DeviceError, oneAtATime, type Wire } from './wire.ts';
@@ -20,6 +26,21 @@ const PROBES: DeviceProfile = {
   },
   ranges: { tempC: { least: -40, most: 120, resolution: 0.1 } },
   answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
+/** One that says a line whenever it has one. */
+const METER: DeviceProfile = {
+  id: 'meter',
+  name: 'Serial meter',
+  kind: 'meter',
+  speech: {
+    protocol: 'line',
+    ends: '\r\n',
+    asks: { volts: { ask: '', after: 'DC', unitIs: 0.001 } },
+  },
+  ranges: { volts: { least: -60, most: 60, resolution: 0.001 } },
+  answersWithinMs: 800,
   frozenAfterS: 60,
 };
 
@@ -79,6 +100,22 @@ const CORPUS: readonly (readonly [
   ['another unit’s', PROBES, 'tempC', [0, 1, 0, 0, 0, 5, 2, 4, 2, 0, 250], 'garbage'],
   ['an exception', PROBES, 'tempC', [0, 1, 0, 0, 0, 3, 1, 0x84, 2], 'refused'],
   ['no Modbus at all', PROBES, 'tempC', [72, 84, 84, 80, 47, 49], 'garbage'],
+  ['a loop that is closed', GENERIC_STOP, 'isFree', [0, 1, 0, 0, 0, 4, 1, 2, 1, 1], 1],
+  ['and one that is open', GENERIC_STOP, 'isFree', [0, 1, 0, 0, 0, 4, 1, 2, 1, 0], 0],
+  [
+    'a register where an input was asked',
+    GENERIC_STOP,
+    'isFree',
+    [0, 1, 0, 0, 0, 5, 1, 2, 2, 0, 1],
+    'garbage',
+  ],
+  ['a scale, its sign apart', GENERIC_SCALE, 'massG', 'ST,GS,+  12450 g\r\n', 12_450],
+  ['a scale below nought', GENERIC_SCALE, 'massG', '-  12 g\r\n', -12],
+  ['a comma for a point', GENERIC_SCALE, 'massG', '12,5\r\n', 12.5],
+  ['a scale that is not at rest', GENERIC_SCALE, 'massG', 'ERR\r\n', 'garbage'],
+  ['a line whose beginning nobody heard', METER, 'volts', '34 DC 99\r\nAUTO DC 12650 mV\r\n', 12.65],
+  ['and no whole one yet', METER, 'volts', '34 DC 99\r\nAUTO DC 126', 'silent'],
+  ['another range of the meter', METER, 'volts', 'x\r\nAUTO AC 230\r\n', 'garbage'],
   ['half a message', PROBES, 'tempC', [0, 1, 0, 0, 0, 5, 1, 4], 'silent'],
 ];
 
@@ -97,6 +134,20 @@ describe('what a device says', () => {
     const probes = saying([0, 1, 0, 0, 0, 5, 1, 4, 2, 0, 250]);
     expect(await driverOf(PROBES, probes).ask('tempC')).to.be.closeTo(25, 1e-9);
     expect(probes.sent[0]).to.equal('0 1 0 0 0 6 1 4 0 3 0 1');
+  });
+
+  it('is asked for the channel of its bay', async () => {
+    const scanner = saying('12.650\n');
+    await driverOf(GENERIC_CHANNELS, scanner, 103).ask('volts');
+    expect(scanner.sent[0]).to.equal('MEAS:VOLT? (@103)\n');
+    const stop = saying([0, 1, 0, 0, 0, 4, 1, 2, 1, 1]);
+    await driverOf(GENERIC_STOP, stop, 4).ask('isFree');
+    expect(stop.sent[0]).to.equal('0 1 0 0 0 6 1 2 0 3 0 1');
+    const scale = saying('1250 g\r\n');
+    await driverOf(GENERIC_SCALE, scale).ask('massG');
+    expect(scale.sent[0]).to.equal('P\r\n');
+    expect(await driverOf(GENERIC_SCALE, saying('1250 g\r\n')).identify()).to.equal('Scale, serial');
+    expect(await troubleOf(driverOf(GENERIC_SCALE, saying()).tell('on'))).to.equal('refused');
   });
 
   it('a command it does not take is not taken for done', async () => {
@@ -122,6 +173,9 @@ describe('what a device says', () => {
       fc.asyncProperty(fc.uint8Array({ maxLength: 300 }), async (bytes) => {
         await asks(driverOf(GENERIC_SUPPLY, saying([...bytes])), 'volts');
         await asks(driverOf(PROBES, saying([...bytes])), 'tempC');
+        await asks(driverOf(GENERIC_STOP, saying([...bytes])), 'isFree');
+        await asks(driverOf(GENERIC_SCALE, saying([...bytes])), 'massG');
+        await asks(driverOf(METER, saying([...bytes])), 'volts');
         const told = await troubleOf(driverOf(GENERIC_SUPPLY, saying([...bytes])).tell('on' satisfies Told));
         expect(told).to.match(/^(answered undefined|silent|garbage|refused)$/);
       }),

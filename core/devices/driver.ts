@@ -2,7 +2,7 @@
 import { mbapFraming, registerRequest, registerValue } from './modbus.ts';
 import { figureIn } from './line.ts';
 import type { Asked, DeviceProfile, LineSpeech, ModbusSpeech, Range, ScpiSpeech, Told } from './profile.ts';
-import { bytesOf, commandOf, complaintOf, lineFraming, numberOf, textOf } from './scpi.ts';
+import { bytesOf, commandOf, complaintOf, lineFraming, nextLineFraming, numberOf, textOf } from './scpi.ts';
 import { DeviceError, type Wire } from './wire.ts';
 
 export interface Driver {
@@ -149,9 +149,16 @@ class LineDriver implements Driver {
     const { asks, ends } = this.speech;
     const figure = asks[what];
     if (!figure) throw cannot(this.profile, what);
-    const question = figure.ask === '' ? new Uint8Array() : bytesOf(figure.ask + ends);
-    const line = await this.wire.exchange(question, lineFraming, this.profile.answersWithinMs);
-    return within(this.profile, what, figureIn(textOf(line), figure));
+    const isAsked = figure.ask !== '';
+    const said = await this.wire.exchange(
+      bytesOf(isAsked ? figure.ask + ends : ''),
+      isAsked ? lineFraming : nextLineFraming,
+      this.profile.answersWithinMs,
+    );
+    const [line = ''] = textOf(said)
+      .split(/[\r\n]+/)
+      .slice(isAsked ? 0 : 1);
+    return within(this.profile, what, figureIn(line, figure));
   }
 
   tell(what: Told): Promise<void> {

@@ -170,6 +170,24 @@ export const GENERIC_STOP: DeviceProfile = {
   frozenAfterS: 60,
 };
 
+/** The same loop on a digital input of an instrument. */
+export const GENERIC_STOP_INPUT: DeviceProfile = {
+  id: 'scpi-stop',
+  name: 'Stop button on an input, SCPI',
+  kind: 'stop',
+  speech: {
+    protocol: 'scpi',
+    ends: '\n',
+    identify: '*IDN?',
+    isFor: 'input',
+    asks: { isFree: 'INP:LEV? (@{})' },
+    tells: {},
+  },
+  ranges: {},
+  answersWithinMs: 400,
+  frozenAfterS: 60,
+};
+
 /** A scale that says what lies on it whenever it is asked to print, in grams. */
 export const GENERIC_SCALE: DeviceProfile = {
   id: 'line-scale',
@@ -209,5 +227,6 @@ export const GENERIC_PROFILES: readonly DeviceProfile[] = [
   GENERIC_PROBE,
   GENERIC_SCALE,
   GENERIC_STOP,
+  GENERIC_STOP_INPUT,
   GENERIC_PUSH,
 ];

@@ -18,6 +18,13 @@ export const lineFraming: Framing = (sofar) => {
   return undefined;
 };
 
+/** Of one that says lines by itself: what was begun before anybody listened is no line. */
+export const nextLineFraming: Framing = (sofar) => {
+  const first = lineFraming(sofar);
+  const second = first === undefined ? undefined : lineFraming(sofar.subarray(first));
+  return first === undefined || second === undefined ? undefined : first + second;
+};
+
 /** @throws DeviceError where a byte is no printable character */
 export function textOf(line: Uint8Array): string {
   for (const byte of line)

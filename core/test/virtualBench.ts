@@ -8,6 +8,7 @@ import {
   GENERIC_CUT_OFF,
   GENERIC_LOAD,
   GENERIC_SCANNER,
+  GENERIC_STOP_INPUT,
   GENERIC_SUPPLY,
 } from '../devices/genericProfiles.ts';
 import { Circuit } from '../devices/simulated/circuit.ts';
@@ -15,6 +16,7 @@ import {
   SimulatedCutOff,
   SimulatedLoad,
   SimulatedMeter,
+  SimulatedStop,
   SimulatedSupply,
   type SimulatedDevice,
 } from '../devices/simulated/instruments.ts';
@@ -98,6 +100,7 @@ export class VirtualBench<S extends BayRun = EngineState> {
   readonly load: SimulatedLoad;
   readonly meter: SimulatedMeter;
   readonly cutoff: SimulatedCutOff | undefined;
+  readonly stop: SimulatedStop;
   readonly supervisor: BaySupervisor<S>;
   readonly alarms: { readonly atS: number; readonly says: string }[] = [];
   unkept: string | undefined;
@@ -119,6 +122,7 @@ export class VirtualBench<S extends BayRun = EngineState> {
     this.load = new SimulatedLoad(this.circuit, time);
     this.meter = new SimulatedMeter(this.circuit, time);
     this.cutoff = hasCutOff ? new SimulatedCutOff(this.circuit, time) : undefined;
+    this.stop = new SimulatedStop(time);
     const { watchdogS: _none, ...plain } = GENERIC_SUPPLY;
     const scanner = driverOf(GENERIC_SCANNER, wireTo(this.meter, time));
     const supply = driverOf(hasWatchdog ? GENERIC_SUPPLY : plain, wireTo(this.supply, time));
@@ -126,6 +130,7 @@ export class VirtualBench<S extends BayRun = EngineState> {
       {
         supply: leastV === undefined ? supply : driverOf(GENERIC_LOAD, wireTo(this.load, time)),
         ...(hasMeter ? { posts: scanner, probe: scanner } : {}),
+        stops: [driverOf(GENERIC_STOP_INPUT, wireTo(this.stop, time))],
         ...(this.cutoff ? { cutoff: driverOf(GENERIC_CUT_OFF, wireTo(this.cutoff, time)) } : {}),
       },
       engine,

@@ -32,6 +32,7 @@ export interface Look {
 }
 
 export type FaultId =
+  | 'stop-button'
   | 'no-answer'
   | 'off-by-itself'
   | 'on-by-itself'
@@ -81,7 +82,14 @@ const V = (volts: number): string => `${volts.toFixed(2)} V`;
 
 type Rule = (look: Look, watched: Watched) => string | undefined;
 
+export const STOP_PRESSED = 'The stop button is pressed.';
+
 const RULES: readonly (readonly [FaultId, Rule])[] = [
+  [
+    'stop-button',
+    ({ seen: { stops = [] } }) =>
+      stops.some((stop) => isAnswered(stop) && !stop.isFree) ? STOP_PRESSED : undefined,
+  ],
   ['not-kept', ({ seen: { unkept } }) => unkept && `Readings can no longer be kept: ${unkept}.`],
   [
     'late',
@@ -202,6 +210,9 @@ export function unanswered(seen: BaySeen, { source }: Pick<Watched, 'source'>): 
     const name = device === 'supply' ? source : NAMES[device];
     if (said && !isAnswered(said)) return { id: 'no-answer', says: `The ${name}: ${said.trouble}` };
   }
+  // A loop that says nothing is taken for one that is open.
+  for (const stop of seen.stops ?? [])
+    if (!isAnswered(stop)) return { id: 'stop-button', says: `The stop button: ${stop.trouble}` };
   return undefined;
 }
 

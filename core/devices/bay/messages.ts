@@ -1,6 +1,7 @@
 /** What the shop's server and the bench that looks after its bays say to each other: two programs, so that neither holds the other up. */
 import type { Profile, Subject } from '../../charge/profile.ts';
 import type { Calibration } from '../calibration.ts';
+import type { Cable } from '../device.ts';
 import type { BaySample } from '../samples.ts';
 import type { DrainPlan } from './drainEngine.ts';
 import type { DeviceProfile } from '../profile.ts';
@@ -9,8 +10,9 @@ import type { DeviceProfile } from '../profile.ts';
 export interface Addressed {
   readonly profile: DeviceProfile;
   readonly calibration?: Calibration;
-  readonly host: string;
-  readonly port: number;
+  readonly cable: Cable;
+  readonly channel?: number;
+  readonly leadsOhm?: number;
 }
 
 /** A charge from a supply, or a battery drawn down by a load. */
@@ -28,6 +30,8 @@ export interface BayOrder {
   readonly source: Addressed;
   readonly meter?: Addressed;
   readonly cutoff?: Addressed;
+  /** Stop buttons that hold for this bay. */
+  readonly stops: readonly Addressed[];
   readonly does: BayDoes;
   /** What the job last read at rest, V. */
   readonly restingV?: number;

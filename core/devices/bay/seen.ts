@@ -29,6 +29,8 @@ export interface BaySeen {
   readonly posts?: { readonly volts: number } | Unanswered;
   readonly probe?: { readonly tempC: number } | Unanswered;
   readonly cutoff?: { readonly isClosed: boolean } | Unanswered;
+  /** Stop buttons of the bench and of the bay. */
+  readonly stops?: readonly ({ readonly isFree: boolean } | Unanswered)[];
   /** Why nothing can be kept, where it cannot. */
   readonly unkept?: string;
 }

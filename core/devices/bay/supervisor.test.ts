@@ -70,6 +70,20 @@ describe('a bay under its own supply', () => {
       expect(await sayingOf(one.supervisor.confirm())).to.include('checked before');
     });
 
+  it('a stop button beats everything: pressed, cut or silent it is off, and not checked until it is free', async () => {
+    const one = await running();
+    one.stop.fail('pressed');
+    expect(await one.secondsUntilOff(5)).to.be.below(2);
+    expect(one.alarms.map(({ says }) => says)).to.deep.equal(['The stop button is pressed. Switched off.']);
+    expect(await sayingOf(one.time.until(one.supervisor.check()))).to.include('button is pressed');
+    one.stop.fail('silent');
+    expect(await sayingOf(one.time.until(one.supervisor.check()))).to.include('does not answer');
+    one.stop.fail(undefined);
+    await one.begin();
+    one.stop.fail('silent');
+    expect(await one.secondsUntilOff(5)).to.be.below(2);
+  });
+
   it('gives pulses as they are planned, second by second, and watches each of them', async () => {
     const subject = subjectOf(AGM_80);
     const pulsing = (): VirtualBench =>

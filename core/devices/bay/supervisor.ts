@@ -8,7 +8,7 @@ import type { Driver } from '../driver.ts';
 import type { BaySample } from '../samples.ts';
 import { DeviceError } from '../wire.ts';
 import { checkConnection, checkLoad, type CheckedBattery, type Found } from './check.ts';
-import { faultOf, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
+import { faultOf, STOP_PRESSED, unanswered, type FaultId, type Look, type Watched } from './faults.ts';
 import { nudged, stillnessAfter, stillnessOf, type Stillness } from './frozen.ts';
 import type { BayEngine, BayRun } from './run.ts';
 import {
@@ -27,6 +27,8 @@ export interface BayDevices {
   readonly posts?: Driver;
   readonly probe?: Driver;
   readonly cutoff?: Driver;
+  /** Stop buttons: whichever of them is not free, or does not answer, is pressed. */
+  readonly stops?: readonly Driver[];
 }
 
 export type BayPhase<S extends BayRun = EngineState> =
@@ -129,6 +131,7 @@ export class BaySupervisor<S extends BayRun = EngineState> {
     };
     this.phase = { kind: 'checking' };
     try {
+      await this.stopsAreFree();
       const check = this.watched.source === 'load' ? checkLoad : checkConnection;
       const found = await check(this.devices, battery, {
         pass: this.hooks.pass,
@@ -140,6 +143,12 @@ export class BaySupervisor<S extends BayRun = EngineState> {
       if (run === this.run) this.phase = { kind: 'off', why: wordsOf(error) };
       throw error;
     }
+  }
+
+  /** @throws DeviceError where a stop button is pressed, or its loop does not answer */
+  private async stopsAreFree(): Promise<void> {
+    for (const stop of this.devices.stops ?? [])
+      if ((await stop.ask('isFree')) === 0) throw new DeviceError('refused', STOP_PRESSED);
   }
 
   /** A person at the bay has looked, and says go. @throws RangeError where it was not checked */
@@ -274,9 +283,9 @@ export class BaySupervisor<S extends BayRun = EngineState> {
 
   /** What all devices show, asked for at once. */
   private async see(): Promise<BaySeen> {
-    const { supply, posts, probe, cutoff } = this.devices;
+    const { supply, posts, probe, cutoff, stops = [] } = this.devices;
     const { held, holdsVolts } = this;
-    const [supplySeen, postsSeen, probeSeen, cutoffSeen] = await Promise.all([
+    const [supplySeen, postsSeen, probeSeen, cutoffSeen, ...stopsSeen] = await Promise.all([
       orTrouble(async () => ({
         volts: await supply.ask('volts'),
         amps: await supply.ask('amps'),
@@ -288,6 +297,8 @@ export class BaySupervisor<S extends BayRun = EngineState> {
       // A scanner with leads and probe that is silent is not waited for twice.
       probe && probe !== posts && orTrouble(async () => ({ tempC: await probe.ask('tempC') })),
       cutoff && orTrouble(async () => ({ isClosed: (await cutoff.ask('isOn')) !== 0 })),
+      // Not asked twice: a button is pressed for a reason.
+      ...stops.map((stop) => orTrouble(async () => ({ isFree: (await stop.ask('isFree')) !== 0 }), 1)),
     ]);
     const warmth =
       probeSeen ||
@@ -301,6 +312,7 @@ export class BaySupervisor<S extends BayRun = EngineState> {
       ...(postsSeen ? { posts: postsSeen } : {}),
       ...(warmth ? { probe: warmth } : {}),
       ...(cutoffSeen ? { cutoff: cutoffSeen } : {}),
+      stops: stopsSeen,
       ...(unkept === undefined ? {} : { unkept }),
     };
   }
@@ -350,10 +362,10 @@ const sameHeld = (a: Held | undefined, b: Held): boolean =>
 
 const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
-/** What a device showed; asked once more before its silence is taken for one. @throws what is no trouble of a device */
-async function orTrouble<T extends object>(ask: () => Promise<T>): Promise<T | Unanswered> {
+/** What a device showed; asked again before its silence is taken for one. @throws what is no trouble of a device */
+async function orTrouble<T extends object>(ask: () => Promise<T>, tries = TRIES): Promise<T | Unanswered> {
   let trouble = '';
-  for (let attempt = 0; attempt < TRIES; attempt++)
+  for (let attempt = 0; attempt < tries; attempt++)
     try {
       return await ask();
     } catch (error) {

@@ -8,6 +8,7 @@ export const DEVICE_FAULTS = {
   frozen: 'its figures stand still',
   'reads-low': 'it reads the voltage low, and gives more',
   'stuck-on': 'it does not switch off',
+  pressed: 'it is pressed',
 } as const;
 export type DeviceFault = keyof typeof DEVICE_FAULTS;
 
@@ -26,6 +27,7 @@ export const FAULTS_OF: Readonly<Record<SimulatedPart, readonly DeviceFault[]>> 
   cutoff: ['silent', 'garbage', 'slow'],
   meter: ['silent', 'garbage', 'slow', 'frozen'],
   load: ['silent', 'garbage', 'slow', 'frozen', 'stuck-on'],
+  stop: ['pressed', 'silent', 'garbage', 'slow'],
 };
 
 /** How a simulated device stands: nothing wrong with it, or what. */

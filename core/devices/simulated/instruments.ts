@@ -71,15 +71,16 @@ abstract class ScpiDevice implements SimulatedDevice {
       this.complaint = '';
       return said;
     }
-    if (unit.endsWith('?')) {
+    // A channel may stand behind a question: these have one each.
+    const [header = '', figure] = unit.split(/\s+/);
+    if (header.endsWith('?')) {
       const answer =
-        (this.fault === 'frozen' && unit.startsWith('MEAS') ? this.shown.get(unit) : undefined) ??
-        this.answer(unit);
+        (this.fault === 'frozen' && header.startsWith('MEAS') ? this.shown.get(header) : undefined) ??
+        this.answer(header);
       if (answer === undefined) this.complaint = 'Undefined header';
-      else this.shown.set(unit, answer);
+      else this.shown.set(header, answer);
       return answer;
     }
-    const [header = '', figure] = unit.split(/\s+/);
     if (header === 'SYST:WDOG') this.watchdogS = Number(figure);
     else if (!this.obey(header, figure)) this.complaint = 'Undefined header';
     return undefined;
@@ -261,6 +262,30 @@ export class SimulatedMeter extends ScpiDevice {
   protected answer(question: string): string | undefined {
     if (question === 'MEAS:VOLT?') return shownAs(this.circuit.postV, 3);
     return question === 'MEAS:TEMP?' ? shownAs(this.circuit.caseC, 1) : undefined;
+  }
+
+  protected obey(): boolean {
+    return false;
+  }
+}
+
+/** A stop button's loop on a digital input: closed as long as nobody presses it. */
+export class SimulatedStop extends ScpiDevice {
+  constructor(clock: Clock) {
+    super('EMBER SIMULATED,DIGITAL INPUT,0,1.0', clock);
+  }
+
+  protected failed(): void {
+    // Pressed or not is all it knows.
+  }
+
+  protected bark(): void {
+    // It has nothing to switch.
+  }
+
+  protected answer(question: string): string | undefined {
+    if (question !== 'INP:LEV?') return undefined;
+    return this.fault === 'pressed' ? '0' : '1';
   }
 
   protected obey(): boolean {

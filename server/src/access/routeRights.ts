@@ -31,6 +31,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'GET /api/instruments': 'read',
   'GET /api/bays': 'read',
   // A stop is anybody's who stands in the shop.
+  'POST /api/bays/stop': 'read',
   'POST /api/bays/{bay}/stop': 'read',
   'GET /api/jobs/{id}/readings': 'read',
   'GET /api/jobs/{id}/readings.csv': 'read',

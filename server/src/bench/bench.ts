@@ -16,11 +16,10 @@ import { driverOf } from '@cork-ember/core/devices/driver.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { setTimeout as pass } from 'node:timers/promises';
 import { elapsedNow } from '../clock/realTime.ts';
-import { TcpWire } from '../devices/tcpWire.ts';
+import { wireOf } from '../devices/cables.ts';
+import type { StreamWire } from '../devices/streamWire.ts';
 
 const LOOK_MS = 1000;
-/** Of usual leads; measured by whoever calibrates a bay, Ω. */
-const LEADS_OHM = 0;
 /**
  * A load lets go by itself so far below the end of a test, V a cell: what ends it is the end, and between two looks a battery at its knee falls
  * (in a demo that runs sixty times as fast, by more than half a volt). 1.5 V a cell for a minute harms none (reasoned).
@@ -31,7 +30,7 @@ const SERVER_GONE = 'The shop’s server has said nothing for two seconds: switc
 interface Bay {
   readonly order: BayOrder;
   readonly supervisor: BaySupervisor<BayRun>;
-  readonly wires: readonly TcpWire[];
+  readonly wires: readonly StreamWire[];
   isLooking: boolean;
 }
 
@@ -93,11 +92,11 @@ export class Bench {
   }
 
   private open(order: BayOrder): Bay {
-    const wires: TcpWire[] = [];
-    const driver = ({ profile, host, port, calibration }: Addressed) => {
-      const wire = new TcpWire(host, port);
+    const wires: StreamWire[] = [];
+    const driver = ({ profile, cable, channel, calibration }: Addressed) => {
+      const wire = wireOf(cable);
       wires.push(wire);
-      return calibrated(driverOf(profile, oneAtATime(wire)), calibration);
+      return calibrated(driverOf(profile, oneAtATime(wire), channel), calibration);
     };
     const { does } = order;
     const drain = does.kind === 'drain' ? does.plan : undefined;
@@ -111,6 +110,7 @@ export class Bench {
         ...(meter ? { posts: meter } : {}),
         ...(meter && hasProbe ? { probe: meter } : {}),
         ...(order.cutoff ? { cutoff: driver(order.cutoff) } : {}),
+        stops: order.stops.map(driver),
       },
       engine,
       {
@@ -119,7 +119,7 @@ export class Bench {
         cells: engine.cells,
         ceilingV: engine.ceilings.volts,
         everyS: LOOK_MS / 1000,
-        leadsOhm: LEADS_OHM,
+        leadsOhm: order.source.leadsOhm ?? 0,
       },
       {
         now: () => ({ atS: elapsedNow() / 1000, shopMs: this.shopMs(), pace: this.beat?.pace ?? 1 }),

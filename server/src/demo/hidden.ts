@@ -39,7 +39,7 @@ const HIDDEN: Readonly<Record<string, Hidden>> = {
   // Two alike that stood empty for months, and one with a cell that takes its charge and loses it: for the week of a bay that works by itself.
   'SK-0161': DEEP_AND_SOUND,
   'SK-0162': DEEP_AND_SOUND,
-  'SK-0163': { condition: { charge: 0.3, film: 0.001 }, faults: [{ kind: 'short', cell: 4, ohms: 0.6 }] },
+  'SK-0163': { condition: { charge: 0.3, film: 0.001 }, faults: [{ kind: 'short', cell: 4, ohms: 0.5 }] },
 };
 
 /** What they were when they came before. */

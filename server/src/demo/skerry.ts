@@ -125,39 +125,48 @@ export const SKERRY: Shop = {
   handInstruments: {},
   rules: STANDARD_RULES,
   stores: [],
-  devices: [1, 2].flatMap(
-    (bay) =>
-      [
-        {
-          id: `supply-${bay}`,
-          name: `Supply of bay ${bay}`,
-          profile: 'scpi-supply',
-          bay,
-          place: { kind: 'simulated', bay, part: 'supply' },
-        },
-        {
-          id: `cut-off-${bay}`,
-          name: `Cut-off of bay ${bay}`,
-          profile: 'scpi-cut-off',
-          bay,
-          place: { kind: 'simulated', bay, part: 'cutoff' },
-        },
-        {
-          id: `meter-${bay}`,
-          name: `Meter of bay ${bay}`,
-          profile: 'scpi-scanner',
-          bay,
-          place: { kind: 'simulated', bay, part: 'meter' },
-        },
-        {
-          id: `load-${bay}`,
-          name: `Load of bay ${bay}`,
-          profile: 'scpi-load',
-          bay,
-          place: { kind: 'simulated', bay, part: 'load' },
-        },
-      ] as const,
-  ),
+  devices: [
+    // Wired to no bay: it holds for all of them.
+    {
+      id: 'stop-1',
+      name: 'Stop button by the door',
+      profile: 'scpi-stop',
+      place: { kind: 'simulated', bay: 1, part: 'stop' },
+    },
+    ...[1, 2].flatMap(
+      (bay) =>
+        [
+          {
+            id: `supply-${bay}`,
+            name: `Supply of bay ${bay}`,
+            profile: 'scpi-supply',
+            bay,
+            place: { kind: 'simulated', bay, part: 'supply' },
+          },
+          {
+            id: `cut-off-${bay}`,
+            name: `Cut-off of bay ${bay}`,
+            profile: 'scpi-cut-off',
+            bay,
+            place: { kind: 'simulated', bay, part: 'cutoff' },
+          },
+          {
+            id: `meter-${bay}`,
+            name: `Meter of bay ${bay}`,
+            profile: 'scpi-scanner',
+            bay,
+            place: { kind: 'simulated', bay, part: 'meter' },
+          },
+          {
+            id: `load-${bay}`,
+            name: `Load of bay ${bay}`,
+            profile: 'scpi-load',
+            bay,
+            place: { kind: 'simulated', bay, part: 'load' },
+          },
+        ] as const,
+    ),
+  ],
 };
 
 const DEMO_HOUR_MIN = 11 * 60 + 6;

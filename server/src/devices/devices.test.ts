@@ -6,7 +6,8 @@ import type { Device } from '@cork-ember/core/devices/device.ts';
 import { bytesOf, lineFraming, textOf } from '@cork-ember/core/devices/scpi.ts';
 import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { openTestShop, type TestShop } from '../../test/testShop.ts';
-import { TcpWire } from './tcpWire.ts';
+import { wireOf } from './cables.ts';
+import type { StreamWire } from './streamWire.ts';
 
 /** A device that does with each line what a test says. */
 class Puppet {
@@ -51,10 +52,10 @@ const troubleOf = async (work: Promise<unknown>): Promise<string> =>
 
 describe('a cable of TCP', () => {
   let puppet: Puppet | undefined;
-  let wire: TcpWire | undefined;
-  const to = async (answer: (line: string, socket: Socket) => void): Promise<TcpWire> => {
+  let wire: StreamWire | undefined;
+  const to = async (answer: (line: string, socket: Socket) => void): Promise<StreamWire> => {
     puppet = await Puppet.open(answer);
-    wire = new TcpWire('127.0.0.1', puppet.port);
+    wire = wireOf({ kind: 'tcp', host: '127.0.0.1', port: puppet.port });
     return wire;
   };
   const ask = async (line: string, withinMs = 2000): Promise<string> =>

@@ -7,6 +7,7 @@ import {
   SimulatedCutOff,
   SimulatedLoad,
   SimulatedMeter,
+  SimulatedStop,
   SimulatedSupply,
   type SimulatedDevice,
 } from '@cork-ember/core/devices/simulated/instruments.ts';
@@ -74,6 +75,7 @@ export class SimulatedDevices {
         cutoff: new SimulatedCutOff(circuit, own),
         meter: new SimulatedMeter(circuit, own),
         load: new SimulatedLoad(circuit, own),
+        stop: new SimulatedStop(own),
       } as const satisfies Record<SimulatedPart, SimulatedDevice>;
       all.circuits.set(bay, circuit);
       all.barking.push(made.supply, made.cutoff, made.load);

@@ -104,6 +104,13 @@ export const SHOP_PATHS: Paths = {
       responses: { 200: answer('Bays', 'LiveBays') },
     },
   },
+  '/api/bays/stop': {
+    post: {
+      summary: 'Every bay off, whatever it does, and none goes on by itself',
+      requestBody: body(bayToldSchema),
+      responses: { 200: answer('Bays', 'LiveBays'), ...bad },
+    },
+  },
   '/api/bays/{bay}/check': {
     post: {
       summary:

@@ -56,6 +56,10 @@ export function bayRoutes(router: Router, { bays, programmes, readings, jobs, ac
     const { by } = validated<{ by?: string }>(bayToldSchema, request.body ?? {});
     response.json(await programmes.stop(bayOf(request.params.bay), toldBy(request, access, by)));
   });
+  router.post('/bays/stop', async (request, response) => {
+    const { by } = validated<{ by?: string }>(bayToldSchema, request.body ?? {});
+    response.json(await programmes.stopAll(toldBy(request, access, by)));
+  });
   router.get('/jobs/:id/readings', async (request, response) => {
     const { from, to, most } = validated<Asked>(readingsAskedSchema, request.query);
     await jobs.job(request.params.id);

@@ -63,6 +63,7 @@ export function bayOrderOf(
       source,
       ...(meter ? { meter } : {}),
       ...(cutoff ? { cutoff } : {}),
+      stops: devices.stopsFor(bay),
       does,
       ...(restingV === undefined ? {} : { restingV }),
     },

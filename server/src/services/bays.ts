@@ -22,7 +22,7 @@ import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
 import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
-import { TcpWire } from '../devices/tcpWire.ts';
+import { wireOf } from '../devices/cables.ts';
 import { ProblemError } from '../problems.ts';
 import type { AlarmPost } from './alarmPost.ts';
 import type { Devices } from './devices.ts';
@@ -398,8 +398,8 @@ export class Bays {
   }
 }
 
-async function switchOff({ profile, host, port }: Addressed): Promise<void> {
-  const wire = new TcpWire(host, port);
+async function switchOff({ profile, cable }: Addressed): Promise<void> {
+  const wire = wireOf(cable);
   await driverOf(profile, oneAtATime(wire))
     .tell('off')
     // It goes off by its own watchdog, or not at all: who comes is told.

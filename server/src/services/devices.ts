@@ -17,7 +17,7 @@ import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { SimulatedDevices } from '../devices/simulatedDevices.ts';
-import { TcpWire } from '../devices/tcpWire.ts';
+import { wireOf } from '../devices/cables.ts';
 import { ProblemError } from '../problems.ts';
 import { isPrivate } from '../tls/privateNetworks.ts';
 
@@ -88,17 +88,22 @@ export class Devices {
     return device;
   }
 
-  private addressed({ name, place, profile: named, calibration }: Device): Addressed {
+  private addressed({ name, place, profile: named, calibration, channel, leadsOhm }: Device): Addressed {
     const profile = profileNamed(named, this.settings.shop.profiles);
     if (!profile) throw new ProblemError('not-found', `${name}: its profile is gone.`);
-    const known = { profile, ...(calibration ? { calibration } : {}) };
-    if (place.kind === 'tcp') return { ...known, host: place.host, port: place.port };
+    const known = {
+      profile,
+      ...(calibration ? { calibration } : {}),
+      ...(channel === undefined ? {} : { channel }),
+      ...(leadsOhm === undefined ? {} : { leadsOhm }),
+    };
+    if (place.kind === 'tcp' || place.kind === 'serial') return { ...known, cable: place };
     if (place.kind === 'push')
       throw new ProblemError('refused', `${name} sends by itself: it is told nothing.`);
     const port = this.simulated?.portOf(place.bay, place.part);
     if (port === undefined)
       throw new ProblemError('not-found', `${name}: there are no simulated devices in this shop.`);
-    return { ...known, host: OWN_MACHINE, port };
+    return { ...known, cable: { kind: 'tcp', host: OWN_MACHINE, port } };
   }
 
   /** Simulated ones, and what is wrong with each on demand. */
@@ -130,6 +135,14 @@ export class Devices {
     return device && this.addressed(device);
   }
 
+  /** Stop buttons that hold for a bay: those of that bay, and those of none, which hold for all. */
+  stopsFor(bay: number): readonly Addressed[] {
+    const { devices = [], profiles } = this.settings.shop;
+    return devices
+      .filter((one) => (one.bay ?? bay) === bay && profileNamed(one.profile, profiles)?.kind === 'stop')
+      .map((one) => this.addressed(one));
+  }
+
   /** Whether any bay has a device of a kind that can be asked for that. */
   hasAny(kind: DeviceKind, what: Asked | undefined): boolean {
     const { devices = [], profiles } = this.settings.shop;
@@ -152,9 +165,10 @@ export class Devices {
   async askBay(bay: number, kind: DeviceKind, what: Asked): Promise<number | undefined> {
     const device = this.inBay(bay, kind);
     if (!device || !(what in device.profile.speech.asks)) return undefined;
-    const wire = new TcpWire(device.host, device.port);
+    const wire = wireOf(device.cable);
     try {
-      return await calibrated(driverOf(device.profile, oneAtATime(wire)), device.calibration).ask(what);
+      const driver = driverOf(device.profile, oneAtATime(wire), device.channel);
+      return await calibrated(driver, device.calibration).ask(what);
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       throw new InstrumentError(`${device.profile.name} of bay ${bay}: ${error.message}`, { cause: error });
@@ -168,11 +182,11 @@ export class Devices {
     what: (driver: Driver, said: Saying) => Promise<void>,
   ): Promise<DeviceSaid> {
     const device = this.device(id);
-    const { profile, host, port, calibration } = this.addressed(device);
-    const wire = new TcpWire(host, port);
+    const { profile, cable, channel, calibration } = this.addressed(device);
+    const wire = wireOf(cable);
     const said: Saying = { figures: {} };
     try {
-      const driver = calibrated(driverOf(profile, oneAtATime(wire)), calibration);
+      const driver = calibrated(driverOf(profile, oneAtATime(wire), channel), calibration);
       said.says = await driver.identify();
       await what(driver, said);
     } catch (error) {

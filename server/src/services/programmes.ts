@@ -102,6 +102,14 @@ export class Programmes {
     return this.need.bays.stop(bay, by);
   }
 
+  /** Every bay that does anything, or is to go on. @param by whoever pressed it */
+  async stopAll(by: string): Promise<readonly LiveBay[]> {
+    const { bays } = this.need;
+    const busy = bays.list().filter(({ bay, phase }) => AT_IT.includes(phase) || this.going.has(bay));
+    await Promise.all(busy.map(({ bay }) => this.stop(bay, by)));
+    return bays.list();
+  }
+
   /** Looked at anew, by a person: whatever went on by itself is over. */
   async check(bay: number, asked: CheckRequest): Promise<LiveBay> {
     const going = this.going.get(bay);

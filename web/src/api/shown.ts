@@ -57,3 +57,10 @@ export function callingBays(): readonly LiveBay[] {
 /** Of a job; undefined where nothing was heard of it yet. */
 export const useShown = (job: string): Shown | undefined =>
   useSyncExternalStore(watchShown, () => shown.get(job));
+
+/** Bays through which current flows under control, in words: "1, 2"; empty where it flows through none. */
+export const useRunningBays = (): string =>
+  useSyncExternalStore(watchShown, () => {
+    const bays = [...shown.values()].flatMap(({ live }) => (live?.phase === 'running' ? [live.bay] : []));
+    return bays.sort((a, b) => a - b).join(', ');
+  });

@@ -13,11 +13,13 @@ import { Notice } from '../ui/Notice.tsx';
 import { sayTrouble } from '../ui/say.ts';
 import { CalibrationPart } from './CalibrationPart.tsx';
 import { FailingPart } from './FailingPart.tsx';
+import { WiringPart } from './WiringPart.tsx';
 import { ProbeKeyPart } from './ProbeKeyPart.tsx';
 
 /** What it showed, in the order a technician reads a supply. */
 function saidWords({ figures }: DeviceSaid): string {
-  const { volts, amps, isOn, tempC, setVolts, setAmps, mostVolts, mostAmps, leastVolts } = figures;
+  const { volts, amps, isOn, isFree, tempC, massG, setVolts, setAmps, mostVolts, mostAmps, leastVolts } =
+    figures;
   const pair = (word: string, ofVolts: number | undefined, ofAmps: number | undefined): string[] => {
     const both = [...figureOf(ofVolts, 2, 'V'), ...figureOf(ofAmps, 2, 'A')];
     return both.length === 0 ? [] : [`${word} ${both.join(' and ')}`];
@@ -27,10 +29,18 @@ function saidWords({ figures }: DeviceSaid): string {
     ...figureOf(volts, 2, 'V'),
     ...figureOf(amps, 2, 'A'),
     ...figureOf(tempC, 1, '°C'),
+    ...figureOf(massG, 0, 'g'),
+    ...(isFree === undefined ? [] : [isFree === 0 ? 'pressed' : 'free']),
     ...pair('set to', setVolts, setAmps),
     ...pair('trips at', mostVolts, mostAmps),
     ...pair('lets go at', leastVolts, undefined),
   ].join(' · ');
+}
+
+function bayWords({ bay, channel }: Device, profile: DeviceProfile | undefined): string {
+  const where =
+    bay === undefined ? (profile?.kind === 'stop' ? 'for all bays' : 'wired to no bay') : `bay ${bay}`;
+  return channel === undefined ? where : `${where}, channel ${channel}`;
 }
 
 export function DeviceCard({
@@ -47,7 +57,7 @@ export function DeviceCard({
   onChange: (device: Device) => void;
   onRemove: () => void;
 }) {
-  const { id, name, place, bay } = device;
+  const { id, name, place } = device;
   const talk = useMutation({
     mutationFn: (what: 'talk' | 'off') => ask<DeviceSaid>(`/api/devices/${id}/${what}`, {}),
     onError: (error) => sayTrouble(sentenceOf(error)),
@@ -63,7 +73,7 @@ export function DeviceCard({
           <p className="font-semibold break-words">{verbatim(name)}</p>
           <p className="text-sm text-soft">
             {profile ? `${DEVICE_KINDS[profile.kind]} · ${verbatim(profile.name)}` : 'its profile is gone'} ·{' '}
-            {placeText(place)} · {bay === undefined ? 'wired to no bay' : `bay ${bay}`}
+            {placeText(place)} · {bayWords(device, profile)}
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -114,6 +124,7 @@ export function DeviceCard({
           </div>
         )}
       </div>
+      {profile && <WiringPart device={device} profile={profile} onChange={onChange} />}
       {profile && <CalibrationPart device={device} profile={profile} onChange={onChange} />}
       {place.kind === 'simulated' && isKept && <FailingPart id={id} name={name} part={place.part} />}
       {isPushed && isKept && profile && <ProbeKeyPart device={device} profile={profile} />}

@@ -2,7 +2,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
-import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
+import { BAUDS, profileNamed, type Device, type DevicePlace } from '@cork-ember/core/devices/device.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
 import type { DeviceProfile } from '@cork-ember/core/devices/profile.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
@@ -22,6 +22,10 @@ import { WhyBar } from './WhyBar.tsx';
 
 /** Where instruments that speak SCPI over TCP listen. @see IANA service name scpi-raw */
 const USUAL_PORT = 5025;
+const USUAL_BAUD = 9600;
+
+type Cabled = 'tcp' | 'serial';
+const CABLES: Readonly<Record<Cabled, string>> = { tcp: 'The network', serial: 'A serial port' };
 
 function NewDevice({
   profiles,
@@ -34,12 +38,21 @@ function NewDevice({
   const [profile, setProfile] = useState('');
   const [host, setHost] = useState('');
   const [port, setPort] = useState<number | undefined>(USUAL_PORT);
+  const [cable, setCable] = useState<Cabled>('tcp');
+  const [path, setPath] = useState('');
+  const [baud, setBaud] = useState(USUAL_BAUD);
   const [bay, setBay] = useState<number>();
   const [round, setRound] = useState(0);
   // One that sends by itself is asked nowhere.
   const isPushed = profiles.find(({ id }) => id === profile)?.speech.protocol === 'push';
-  const isWhole =
-    name.trim() !== '' && profile !== '' && (isPushed || (host.trim() !== '' && port !== undefined));
+  const isSerial = !isPushed && cable === 'serial';
+  const isFound = isSerial ? path.trim() !== '' : host.trim() !== '' && port !== undefined;
+  const isWhole = name.trim() !== '' && profile !== '' && (isPushed || isFound);
+  const place: DevicePlace = isPushed
+    ? { kind: 'push' }
+    : isSerial
+      ? { kind: 'serial', path: path.trim(), baud }
+      : { kind: 'tcp', host: host.trim(), port: port ?? 0 };
   return (
     <section aria-labelledby="new-device" className={card({ className: 'mt-4' })}>
       <h3 id="new-device" className="font-bold">
@@ -48,9 +61,9 @@ function NewDevice({
       <p className="text-soft">
         {isPushed
           ? 'It comes to the shop by itself, with a key it is given once it is in force.'
-          : 'It is found by its address alone; nothing looks through the network.'}
+          : 'It is found by its address, or by the port it hangs on; nothing looks for it.'}
       </p>
-      <div key={round} className="mt-3 grid items-start gap-3 sm:grid-cols-2 xl:grid-cols-5">
+      <div key={round} className="mt-3 grid items-start gap-3 sm:grid-cols-2 xl:grid-cols-3">
         <TextBox label="Name" value={name} onChange={setName} most={60} placeholder="Supply of bay 3" />
         <Named label="How it is spoken to">
           <Combobox
@@ -63,6 +76,38 @@ function NewDevice({
           />
         </Named>
         {!isPushed && (
+          <Named label="It hangs on">
+            <Combobox
+              label="It hangs on"
+              className="w-full"
+              value={cable}
+              choices={Object.entries(CABLES).map(([value, label]) => ({ value, label }))}
+              onChoose={(value) => setCable(value as Cabled)}
+            />
+          </Named>
+        )}
+        {isSerial && (
+          <>
+            <TextBox
+              label="Port of this machine"
+              value={path}
+              onChange={setPath}
+              most={80}
+              placeholder="/dev/ttyUSB0"
+              isReading
+            />
+            <Named label="Speed">
+              <Combobox
+                label="Speed"
+                className="w-full"
+                value={String(baud)}
+                choices={BAUDS.map((value) => ({ value: String(value), label: `${value} baud` }))}
+                onChoose={(value) => setBaud(Number(value))}
+              />
+            </Named>
+          </>
+        )}
+        {!isPushed && !isSerial && (
           <>
             <TextBox
               label="Address"
@@ -84,11 +129,12 @@ function NewDevice({
           onAdd({
             name: name.trim(),
             profile,
-            place: isPushed ? { kind: 'push' } : { kind: 'tcp', host: host.trim(), port: port ?? 0 },
+            place,
             ...(bay === undefined ? {} : { bay }),
           });
           setName('');
           setHost('');
+          setPath('');
           setRound(round + 1);
         }}
       >
@@ -122,8 +168,8 @@ export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'p
       <h2 className="mt-5 text-lg font-bold">Devices</h2>
       {devices.length === 0 && (
         <p className="mt-1 text-soft">
-          None yet. Supplies, cut-offs and meters that listen on this network can be added, and probes that
-          send by themselves.
+          None yet. Supplies, loads, cut-offs, meters and stop buttons on this network or a serial port can be
+          added, and probes that send by themselves.
         </p>
       )}
       <ul className="mt-3 space-y-3">

@@ -24,6 +24,7 @@ import { isSecure } from '../ui/Secure.tsx';
 import { PersonBox } from './PersonBox.tsx';
 import { useNewerProgram } from './program.ts';
 import { Rail } from './Rail.tsx';
+import { StopAll } from './StopAll.tsx';
 import { Strip } from './Strip.tsx';
 import { Claims } from './Claims.tsx';
 import { Health } from './Health.tsx';
@@ -111,6 +112,7 @@ export function Shell() {
         )}
         <PersonBox people={shop?.people ?? []} session={session} />
       </header>
+      <StopAll />
       {!isThere && !isUnknown && (
         <Strip>
           <WifiOff aria-hidden className="size-5 shrink-0" /> The server is away. What you enter is kept here

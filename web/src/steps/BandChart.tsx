@@ -16,6 +16,11 @@ interface Look {
 
 type Column = 'volts' | 'amps' | 'tempC';
 
+/** What stood out in a stretch of readings of each second, least and most, by minutes on charge. */
+export interface KeptStretch extends Readonly<Partial<Record<Column, readonly [number, number]>>> {
+  readonly minute: number;
+}
+
 /** What is drawn of a forecast; one without width is a line. */
 export interface DrawnBand {
   readonly minutes: readonly number[];
@@ -47,12 +52,14 @@ function BandPanel({
   panel,
   band,
   looks,
+  kept,
   width,
   hours,
 }: {
   panel: Panel;
   band: DrawnBand;
   looks: readonly Look[];
+  kept: readonly KeptStretch[];
   width: number;
   hours: number;
 }) {
@@ -65,6 +72,9 @@ function BandPanel({
     Math.max(...rows.map(({ range }) => range[1] ?? 0)) - Math.min(...rows.map(({ range }) => range[0] ?? 0));
   const digits = spread < 4 ? Math.max(1, panel.digits) : panel.digits;
   const points = looks.map((look) => ({ h: look.minute / 60, value: here(panel.read(look), panel.unit) }));
+  const traced = kept.flatMap(({ minute, [panel.column]: ends }) =>
+    ends ? [{ h: minute / 60, traced: [here(ends[0], panel.unit), here(ends[1], panel.unit)] }] : [],
+  );
   return (
     <ChartFrame says={`${panel.name}, ${panel.unit}, by hours`}>
       <ComposedChart
@@ -92,20 +102,48 @@ function BandPanel({
           dot={false}
           isAnimationActive={false}
         />
+        {traced.length > 1 && (
+          <Area
+            data={traced}
+            dataKey="traced"
+            stroke="var(--ember)"
+            strokeWidth={1.5}
+            fill="var(--ember)"
+            fillOpacity={0.35}
+            isAnimationActive={false}
+          />
+        )}
         <Scatter data={points} dataKey="value" fill="var(--ember)" isAnimationActive={false} />
       </ComposedChart>
     </ChartFrame>
   );
 }
 
-function Drawn({ band, looks }: { band: DrawnBand; looks: readonly Look[] }) {
+interface BandChartProps {
+  readonly band: DrawnBand;
+  readonly looks: readonly Look[];
+  /** Readings of each second, where a bay or a probe kept them. */
+  readonly kept?: readonly KeptStretch[];
+}
+
+const NONE: readonly KeptStretch[] = [];
+
+function Drawn({ band, looks, kept = NONE }: BandChartProps) {
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const each = Math.max(160, Math.floor((width - 16) / 3));
   const hours = Math.max(band.minutes.at(-1) ?? 60, ...looks.map(({ minute }) => minute)) / 60;
   return (
     <div ref={ref} className="flex flex-wrap gap-2">
       {PANELS.map((panel) => (
-        <BandPanel key={panel.name} panel={panel} band={band} looks={looks} width={each} hours={hours} />
+        <BandPanel
+          key={panel.name}
+          panel={panel}
+          band={band}
+          looks={looks}
+          kept={kept}
+          width={each}
+          hours={hours}
+        />
       ))}
     </div>
   );

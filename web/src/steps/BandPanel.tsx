@@ -1,5 +1,6 @@
 /** A recovery's charge against its forecast: the band in which eight of ten would lie, the readings on it, and in words how it goes. */
 import { COURSES, type GoingOn } from '@cork-ember/core/belief/deviation.ts';
+import type { KeptStretch } from './BandChart.tsx';
 import type { Tracked } from '../judgement/useBand.ts';
 import { later } from '../ui/later.tsx';
 import { Notice } from '../ui/Notice.tsx';
@@ -30,7 +31,12 @@ export function Going({ going }: { going: GoingOn }) {
   );
 }
 
-export function BandPanel({ tracked: { band, looks } }: { tracked: Tracked }) {
+interface BandPanelProps {
+  readonly tracked: Tracked;
+  readonly kept?: readonly KeptStretch[];
+}
+
+export function BandPanel({ tracked: { band, looks }, kept = [] }: BandPanelProps) {
   return (
     <section
       aria-label="Forecast of this charge"
@@ -54,10 +60,11 @@ export function BandPanel({ tracked: { band, looks } }: { tracked: Tracked }) {
               </>
             )}
             The band holds eight of ten such batteries
-            {looks.length > 0 ? '; the points are your readings' : ''}.
+            {looks.length > 0 ? '; the points are your readings' : ''}
+            {kept.length > 1 ? ', the line is what was read each second' : ''}.
           </p>
           <div className="mt-2 min-h-36">
-            <BandChart band={band} looks={looks} />
+            <BandChart band={band} looks={looks} kept={kept} />
           </div>
         </>
       ) : (

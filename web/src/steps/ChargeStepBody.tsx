@@ -178,7 +178,7 @@ function Running(props: ChargeProps) {
           </Button>
         )}
       </div>
-      <ForecastPanel hand={hand} />
+      <ForecastPanel hand={hand} now={now} />
       <div className="h-5" />
     </>
   );

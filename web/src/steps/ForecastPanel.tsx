@@ -7,6 +7,7 @@ import type { AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
 import { minutesOnCharge, readingsFrom } from '@cork-ember/core/runsheet/state/looks.ts';
 import type { DrawnBand } from './BandChart.tsx';
 import { later } from '../ui/later.tsx';
+import { useKept } from './useKept.ts';
 import { useChargeForecast } from './useChargeForecast.ts';
 
 const BandChart = later(async () => (await import('./BandChart.tsx')).BandChart);
@@ -18,7 +19,8 @@ function asBand({ minutes, volts, amps, tempC }: FirstChargeCurve): DrawnBand {
   return { minutes, columns: { volts: narrow(volts), amps: narrow(amps), tempC: narrow(tempC) } };
 }
 
-export function ForecastPanel({ hand }: { hand: AtHand }) {
+/** @param now shop time in ms, once it is on */
+export function ForecastPanel({ hand, now = 0 }: { hand: AtHand; now?: number }) {
   const { state, step, context } = hand;
   const setA = step.charge?.currentA ?? context.chargeSetting().current.value;
   // What it was started for stands, whatever the model would say today.
@@ -36,6 +38,7 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
     [chain, key, charge],
   );
   const band = useMemo(() => curve && asBand(curve), [curve]);
+  const kept = useKept(state, charge, now);
   if (!curve || !band) return <p className="px-5 pt-3 text-soft">The model is working the charge out …</p>;
   return (
     <section aria-label="Forecast of this charge" className="mx-5 mt-4 rounded-lg border border-line p-3">
@@ -44,11 +47,12 @@ export function ForecastPanel({ hand }: { hand: AtHand }) {
         <strong className="reading">{durationText(totalMin * 60_000)}</strong> on charge.
         <span className="text-soft">
           {' '}
-          The line is the forecast{readings.length > 0 ? ', the points are your readings' : ''}.
+          The dashes are the forecast{readings.length > 0 ? ', the points are your readings' : ''}
+          {kept.length > 1 ? ', the line is what was read each second' : ''}.
         </span>
       </p>
       <div className="mt-2 min-h-36">
-        <BandChart band={band} looks={readings} />
+        <BandChart band={band} looks={readings} kept={kept} />
       </div>
     </section>
   );

@@ -9,6 +9,7 @@ import type { Treatment } from '@cork-ember/core/runsheet/definition/step.ts';
 import { durationText, whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { ReadingSpec } from '@cork-ember/core/units/reading.ts';
 import { useShop } from '../api/queries.ts';
+import { useKept } from './useKept.ts';
 import { useBand } from '../judgement/useBand.ts';
 import type { AskedReading } from '../readings/ReadingFields.tsx';
 import { ReadingForm } from '../readings/ReadingForm.tsx';
@@ -171,6 +172,7 @@ function Running(props: TreatmentProps) {
   const { step, state, context } = hand;
   const { charge } = step;
   const tracked = useBand(hand, treatment);
+  const kept = useKept(state, charge, now);
   if (!charge) return null;
   const dueMin = chargeDueMin(state, step);
   const leftMs = (dueMin - minutesOnCharge(charge, now)) * 60_000;
@@ -240,7 +242,7 @@ function Running(props: TreatmentProps) {
         />
       )}
       <LogImport hand={hand} actions={actions} />
-      <BandPanel tracked={tracked} />
+      <BandPanel tracked={tracked} kept={kept} />
       <div className="flex flex-wrap gap-3 border-t border-line px-5 py-3">
         {!isComplete && showsFull && (
           <Button

@@ -230,6 +230,7 @@ export const helpFor = (path: string): ViewHelp | undefined =>
 export const KEYS: readonly (readonly [key: string, does: string])[] = [
   ['?', 'this page'],
   ['/', 'type or scan a tag'],
+  ['Shift+Escape', 'every bay that works by itself off, at once'],
   ['Alt+H', 'an alarm was heard: quiet, but danger comes back every minute'],
   ['Alt+J', 'where the clock is paced: jump to the next moment that needs hands'],
 ];
