@@ -92,6 +92,8 @@ function perturbation(chance: Chance): Perturb {
     crankingA: off(),
     gassingA: off(),
   };
+  // How much less it gives the faster it is drawn: no parameter is spared.
+  const slower = off();
   return (parameters) => {
     const changed = new Map<CellParameters, CellParameters>();
     const cells = parameters.cells.map((cell) => {
@@ -99,6 +101,7 @@ function perturbation(chance: Chance): Perturb {
         changed.get(cell) ??
         ({
           ...cell,
+          diffusion: [cell.diffusion[0] * slower, cell.diffusion[1] * slower, cell.diffusion[2] * slower],
           ...Object.fromEntries(
             Object.entries(factors).map(([name, factor]) => [
               name,
@@ -306,13 +309,19 @@ function first({ causes, ranked }: Summary): CauseId {
   return named?.cause ?? 'empty';
 }
 
-/** Weight below the truth, and that share of what is equal to it. */
+/** Below this share of its rating a battery is dead: how far below, no grade and no reading tells. */
+const DEAD_SHARE = 0.2;
+
+const isAlike = (name: Checked, value: number, truth: number): boolean =>
+  Math.abs(value - truth) < 1e-9 || (name === 'capacity' && value < DEAD_SHARE && truth < DEAD_SHARE);
+
+/** Weight below the truth, and that share of what is as good as equal to it. */
 function rankOf(belief: Belief, name: Checked, truth: number, equal: number): number {
   const weights = belief.weights();
   const values = belief.values(name);
   return values.reduce((sum, value, index) => {
     const weight = weights[index] as number;
-    if (Math.abs(value - truth) < 1e-9) return sum + weight * equal;
+    if (isAlike(name, value, truth)) return sum + weight * equal;
     return value < truth ? sum + weight : sum;
   }, 0);
 }

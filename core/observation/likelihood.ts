@@ -36,8 +36,8 @@ const MODEL = {
   acceptanceShare: 0.3,
   acceptanceA: 0.05,
   reserveShare: 0.006,
-  /** What Peukert's exponent differs by from battery to battery of a type: half of the range the trade gives it (handbook 7). */
-  exponent: 0.02,
+  /** What Peukert's exponent differs by within a class: 1.15 to 1.30 of flooded ones, 1.10 to 1.15 of others, and what tables of the class leave open (handbook 1 and 7). */
+  exponent: { flooded: 0.043, agm: 0.025, gel: 0.025 },
   reserveMin: 0.5,
   /** While it is drawn down, per cell, at first and between looks; and in time, as a share. */
   drainCellV: 0.012,
@@ -269,7 +269,11 @@ export function termsOf(reading: Reading, found: Shown, setting: Setting): reado
       const expected = shown.reserveMin(reading.amps);
       // What is asked in the end is the capacity of twenty hours; how far a faster discharge tells of it is not known so well.
       const faster = Math.log(Math.max(1, (reading.amps * RATED_H) / setting.rating.capacityAh));
-      const share = Math.hypot(ERRORS.analyserMin.share, MODEL.reserveShare, MODEL.exponent * faster);
+      const share = Math.hypot(
+        ERRORS.analyserMin.share,
+        MODEL.reserveShare,
+        MODEL.exponent[setting.rating.construction] * faster,
+      );
       const scale = Math.max(LEAST_RESERVE_MIN, expected * share);
       return [term('minutes', reading.minutes - expected, scale)];
     }
