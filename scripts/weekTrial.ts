@@ -18,6 +18,7 @@ import { foldJob } from '@cork-ember/core/runsheet/log/fold.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import type { BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import { atHand, treatmentOf, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { lastReadingOf } from '@cork-ember/core/runsheet/state/looks.ts';
 import { contextOf } from '@cork-ember/core/runsheet/state/context.ts';
 import { gradedFrom } from '@cork-ember/core/runsheet/verdict/proof.ts';
 import type { StepValues } from '@cork-ember/core/units/values.ts';
@@ -194,7 +195,23 @@ class Battery {
 
   private async chargeByHand(hand: AtHand): Promise<void> {
     const { step, title, definition, phase } = hand;
-    const setA = treatmentOf(hand.state, step)?.setA ?? 1;
+    const treatment = treatmentOf(hand.state, step);
+    const setA = treatment?.setA ?? 1;
+    const last = lastReadingOf(hand.state, step.key);
+    const { charge } = step;
+    // Whoever stands beside it raises it once it takes what is set.
+    if (
+      charge &&
+      treatment?.isAttended &&
+      last &&
+      charge.currentA < treatment.mostA &&
+      last.currentA >= 0.95 * charge.currentA
+    )
+      return this.does(
+        { kind: 'chargeSet', payload: { step: step.key, currentA: Number(treatment.mostA.toFixed(2)) } },
+        'raised',
+        1,
+      );
     if (phase === 'ready')
       return this.does(
         { kind: 'chargeStarted', payload: { step: step.key, currentA: setA } },
@@ -306,12 +323,8 @@ const monday = Date.parse('2026-03-16T08:00:00Z');
 await jumpTo(monday);
 await deep.byHand();
 await deep.goesOn(1, true);
-for (let asks = 0; (await deep.hand()).step.stepId !== 'hold-read' && asks < 40; asks++) {
-  await live(deep, 1);
-  const { step } = await deep.hand();
-  say(`${when(await now())}: ${step.stepId}`);
-  if (step.stepId === 'grade') break;
-}
+await live(deep, 1);
+say(`${when(await now())}: bay 1 asks for hands: ${(await deep.hand()).title}.`);
 const wednesday = (await deep.events()).findLast(
   ({ kind, payload }) => kind === 'measured' && 'step' in payload && payload.step.startsWith('hold-read'),
 );
@@ -327,8 +340,12 @@ say(
 );
 
 const twin = await Battery.brought('SK-0162', 3);
-await twin.byHandTo((step) => step === 'slow', 'supply-wake');
+await twin.byHandTo((step) => step === 'supply-charge', 'supply-wake');
+await twin.byHandTo((step) => step === 'slow');
 const before = twin.hands.length;
+await twin.byHandTo((step) => step === 'choose-route');
+// A day did not prove it full: charged on, as the bay does.
+await twin.byHand();
 await twin.byHandTo((step) => step === 'choose-route');
 await twin.byHandTo((step) => step === 'grade', 'prove');
 say(
