@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { setTimeout as pass } from 'node:timers/promises';
 import type { BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
-import type { JobAnswer, Problem } from '@cork-ember/core/contract/answers.ts';
+import type { DeviceSaid, JobAnswer, Problem, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Stretch } from '@cork-ember/core/devices/samples.ts';
 import { openTestShop, type TestShop } from '../../test/testShop.ts';
@@ -119,7 +119,9 @@ describe('a bay with a supply of its own', function () {
     await pass(2000);
     await supplyIsOff();
     await run();
-    await asked('1/stop');
+    const all = (await shop.api.post('/api/bays/stop').send({ by: 'Ines' }).expect(200)).body as LiveBay[];
+    expect(all.map(({ phase, says }) => [phase, says])).to.deep.equal([['off', 'Stopped by Ines.']]);
+    await supplyIsOff();
   });
 
   it('a bench that stands still is switched off by the supply itself', async () => {
@@ -135,23 +137,75 @@ describe('a bay with a supply of its own', function () {
 
   it('a charge runs to its end with nobody beside it: looks come in by themselves, and prove it full', async function () {
     this.timeout(180_000);
+    const from = (await log()).at(-1)?.seq ?? 0;
     await shop.api.post('/api/clock').send({ pace: 600 }).expect(200);
     expect(await asked('1/check', order())).to.have.property('phase', 'ready');
-    await asked('1/confirm');
-    for (let waited = 0; waited < 150_000; waited += 1000) {
-      const last = (await log()).at(-1);
-      if (last?.kind === 'chargeEnded' || last?.kind === 'chargePaused') break;
-      await pass(1000);
-    }
+    expect(await asked('1/confirm', { goesOn: { leavesTester: true } })).to.have.nested.property(
+      'goesOn.title',
+    );
+    const isOver = async (): Promise<boolean> =>
+      (await log()).some(({ kind, seq }) => seq > from && /^charge(Ended|Paused)$/.test(kind));
+    for (let waited = 0; waited < 150_000 && !(await isOver()); waited += 1000) await pass(1000);
     await shop.api.post('/api/clock').send({ pace: 1 }).expect(200);
-    const events = await log();
-    expect(events.at(-1)?.kind, JSON.stringify(events.slice(-3))).to.equal('chargeEnded');
+    const events = (await log()).filter(({ seq }) => seq > from);
+    expect(
+      events.map(({ kind }) => kind),
+      JSON.stringify(events.slice(-3)),
+    ).to.include('chargeEnded');
     const looks = events.filter(
       (event) => event.kind === 'chargeRead' && event.payload.source === 'Supply of bay 1',
     );
     expect(looks.length).to.be.above(8);
     await supplyIsOff();
+  });
+
+  it('goes on by itself then: once the gas has cleared it is parted, and where hands are asked for it says so', async () => {
+    const isDone = (events: readonly JobEvent[]): boolean =>
+      events.some(
+        ({ kind, payload }) => kind === 'noted' && 'text' in payload && /no further/.test(payload.text),
+      );
+    for (let waited = 0; waited < LONGEST_MS && !isDone(await log()); waited += EACH_MS) {
+      const [live] = (await shop.api.get('/api/bays').expect(200)).body as LiveBay[];
+      if (live?.goesOn?.untilMs !== undefined)
+        await shop.api
+          .post('/api/clock')
+          .send({ to: Math.ceil(live.goesOn.untilMs) })
+          .expect(200);
+      await pass(EACH_MS);
+    }
+    const last = (await log()).slice(-3);
+    expect(last.map(({ kind }) => kind)).to.deep.equal(['noted', 'affirmed', 'noted']);
+    expect(last.map(({ payload }) => payload)).to.deep.equal([
+      { text: 'The cut-off of bay 1 stands open: nothing is connected.' },
+      { step: 'disconnect#1' },
+      { text: 'Bay 1 goes on by itself no further. Asked of hands: Press the lid home.' },
+    ]);
     expect(await refused('1/check', order())).to.include('no charge');
+  });
+
+  it('goes on by itself only where a cut-off parts it', async () => {
+    const { devices = [] } = (await shop.api.get('/api/shop').expect(200)).body as Shop;
+    const change = async (why: string, has: Shop['devices']): Promise<void> => {
+      const answer = await shop.api.post('/api/shop/changes').send({ by: 'Ines', why, devices: has });
+      expect(answer.status, JSON.stringify(answer.body)).to.equal(201);
+    };
+    await change(
+      'it went for repair',
+      devices.filter(({ id }) => id !== 'cut-off-1'),
+    );
+    expect(await refused('1/confirm', { goesOn: { leavesTester: true } })).to.include(
+      'no cut-off of its own',
+    );
+    await change('it is back from its repair', devices);
+  });
+
+  it('is off, and not checked, while the stop button is pressed', async () => {
+    const press = (fault: string | null) =>
+      shop.api.post('/api/devices/stop-1/fail').send({ fault, clips: 'on' }).expect(200);
+    await press('pressed');
+    const said = (await shop.api.post('/api/devices/stop-1/talk').expect(200)).body as DeviceSaid;
+    expect(said.figures.isFree).to.equal(0);
+    await press(null);
   });
 
   it('refuses what is not there, in a sentence', async () => {

@@ -92,7 +92,7 @@ export class Programmes {
     const { log } = await this.need.jobs.job(live.job);
     const since = log.at(-1)?.seq ?? 0;
     await this.set({ bay, job: live.job, by, programme, since, ...(method ? { method } : {}) });
-    return live;
+    return this.need.bays.list().find((one) => one.bay === bay) ?? live;
   }
 
   /** Off, whatever it does, and no further. @param by whoever pressed it */

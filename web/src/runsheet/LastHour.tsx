@@ -43,6 +43,10 @@ function rowsOf(
 const spreadOf = (rows: readonly Row[]): number =>
   Math.max(...rows.map(({ range }) => range[1])) - Math.min(...rows.map(({ range }) => range[0]));
 
+/** No two lines of an axis bear the same figure. */
+const digitsFor = (spread: number, digits: number): number =>
+  spread < 0.5 ? Math.max(2, digits) : spread < 4 ? Math.max(1, digits) : digits;
+
 /** Readings of a job in the last hour; a few seconds behind. */
 function useLastHour(
   job: string,
@@ -93,9 +97,7 @@ export function LastHour({ job, now }: { job: string; now: number }) {
                 domain={['auto', 'auto']}
                 tickCount={4}
                 width={56}
-                tickFormatter={(value: number) =>
-                  inShop(value.toFixed(spreadOf(rows) < 4 ? Math.max(1, digits) : digits))
-                }
+                tickFormatter={(value: number) => inShop(value.toFixed(digitsFor(spreadOf(rows), digits)))}
               />
               <Area
                 dataKey="range"
