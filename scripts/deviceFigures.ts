@@ -4,9 +4,11 @@
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { chanceFrom } from '@cork-ember/core/chance/chance.ts';
-import { ChargeEngine } from '@cork-ember/core/charge/engine.ts';
+import { ChargeEngine, type EngineState } from '@cork-ember/core/charge/engine.ts';
 import { planFor } from '@cork-ember/core/charge/library.ts';
 import type { ProfileId } from '@cork-ember/core/charge/profile.ts';
+import { DrainEngine, type DrainState } from '@cork-ember/core/devices/bay/drainEngine.ts';
+import type { SimulatedLoad, SimulatedSupply } from '@cork-ember/core/devices/simulated/instruments.ts';
 import { SOUND } from '@cork-ember/core/model/battery.ts';
 import { makeBattery } from '@cork-ember/core/model/faults.ts';
 import { soundBattery } from '@cork-ember/core/model/parameters.ts';
@@ -18,12 +20,15 @@ const RESULTS = 'docs/devices/faults.md';
 /** A fault comes at some moment of this long, s. */
 const WITHIN_S = 60;
 const WATCHED_S = 75;
+/** Pauses of a pulse train are shorter, and so are questions whether a figure that stands still still lives, s. */
+const PAUSE_S = 8;
 /** Afterwards all is well again for so long, s: nothing may go on by itself. */
 const AFTER_S = 60;
 
 interface Doing {
   readonly name: string;
-  readonly plan: ProfileId;
+  /** How it is charged; without one a load draws it down. */
+  readonly plan?: ProfileId;
   readonly charge: number;
   /** Until it is at it, s. */
   readonly firstS: number;
@@ -33,6 +38,8 @@ const DOINGS: readonly Doing[] = [
   { name: 'holding a current', plan: 'tenth-timed', charge: 0.5, firstS: 5 },
   { name: 'holding a voltage', plan: 'tenth-timed', charge: 0.995, firstS: 240 },
   { name: 'waking', plan: 'supply-wake', charge: 0.1, firstS: 5 },
+  { name: 'pulsing', plan: 'pulse', charge: 0.5, firstS: 5 },
+  { name: 'drawing it down', charge: 0.9, firstS: 5 },
 ];
 
 interface Protection {
@@ -47,14 +54,20 @@ const PROTECTIONS: readonly Protection[] = [
   { name: 'neither', hasWatchdog: false, hasCutOff: false },
 ];
 
+type Bench = VirtualBench<EngineState> | VirtualBench<DrainState>;
+
 interface Tried {
   readonly name: string;
-  readonly happens: (bench: VirtualBench) => void;
+  readonly happens: (bench: Bench, source: SimulatedSupply | SimulatedLoad) => void;
+  /** What it cannot happen to. */
+  readonly not?: (doing: Doing) => boolean;
   /** Current is gone within, s: by protection, or never where nothing is left that could. */
   readonly offS: (by: Protection) => number | 'never';
   /** Hands are called within, s; nobody is left to call where the supervisor itself is gone. */
   readonly calledS: number | 'never';
 }
+
+const DRAIN = { amps: 8, endV: 10.5, mostS: 40 * 3600, cells: 6 };
 
 const TWO = 2;
 /** A watchdog's two seconds begin with the last word it heard, and what is seen is seen in steps of 50 ms. */
@@ -63,42 +76,55 @@ const both = ({ hasWatchdog, hasCutOff }: Protection): boolean => hasWatchdog ||
 
 const FAULTS: readonly Tried[] = [
   {
-    name: 'the supply falls silent',
-    happens: ({ supply }) => supply.fail('silent'),
+    name: 'the supply or load falls silent',
+    happens: (_bench, source) => source.fail('silent'),
     offS: (by) => (both(by) ? BY_ITSELF_S : 'never'),
     calledS: TWO,
   },
   {
     name: 'it answers garbage',
-    happens: ({ supply }) => supply.fail('garbage'),
+    happens: (_bench, source) => source.fail('garbage'),
     offS: () => TWO,
     calledS: TWO,
   },
   {
     name: 'it answers too late',
-    happens: ({ supply }) => supply.fail('slow'),
+    happens: (_bench, source) => source.fail('slow'),
     offS: () => TWO,
     calledS: TWO,
   },
   {
     name: 'its figures stand still',
-    happens: ({ supply }) => supply.fail('frozen'),
+    happens: (_bench, source) => source.fail('frozen'),
     offS: () => WITHIN_S + TWO,
     calledS: WITHIN_S + TWO,
   },
   {
     name: 'it reads low and gives more',
-    happens: ({ supply }) => supply.fail('reads-low'),
+    not: ({ plan }) => plan === undefined,
+    happens: (_bench, source) => source.fail('reads-low'),
     offS: () => TWO,
     calledS: TWO,
   },
   {
     name: 'it will not switch off when told',
-    happens: (bench) => {
-      bench.supply.fail('stuck-on');
+    happens: (bench, source) => {
+      source.fail('stuck-on');
       void bench.supervisor.stop('Stopped by hand.');
     },
     offS: ({ hasCutOff }) => (hasCutOff ? TWO : 'never'),
+    calledS: TWO,
+  },
+  {
+    name: 'somebody presses stop',
+    happens: (bench) => void bench.supervisor.stop('Stopped by hand.'),
+    offS: () => TWO,
+    calledS: 'never',
+  },
+  {
+    name: 'the stop button is pressed',
+    happens: ({ stop }) => stop.fail('pressed'),
+    offS: () => TWO,
     calledS: TWO,
   },
   {
@@ -147,27 +173,26 @@ interface Outcome {
 }
 
 async function outcome(doing: Doing, by: Protection, fault: Tried, atS: number): Promise<Outcome> {
+  const { plan, charge } = doing;
   const subject = subjectOf(AGM_80);
-  const bench = new VirtualBench({
-    cells: makeBattery({
-      parameters: soundBattery(AGM_80),
-      condition: { ...SOUND, charge: doing.charge },
-      faults: [],
-      tempC: 25,
-    }),
-    engine: new ChargeEngine(planFor(doing.plan, subject), subject),
-    ...by,
-  });
+  const condition = { ...SOUND, charge };
+  const cells = makeBattery({ parameters: soundBattery(AGM_80), condition, faults: [], tempC: 25 });
+  const bench: Bench =
+    plan === undefined
+      ? new VirtualBench({ cells, engine: new DrainEngine(DRAIN), leastV: DRAIN.endV, ...by })
+      : new VirtualBench({ cells, engine: new ChargeEngine(planFor(plan, subject), subject), ...by });
+  const source = plan === undefined ? bench.load : bench.supply;
   await bench.begin();
   await bench.runFor(doing.firstS + atS);
   if (bench.supervisor.phase.kind !== 'running')
     throw new Error(`${doing.name}: ${JSON.stringify(bench.supervisor.phase)}`);
   const sinceS = bench.time.now() / 1000;
-  fault.happens(bench);
-  const offS = await bench.secondsUntilOff(WATCHED_S);
+  fault.happens(bench, source);
+  const offS = await bench.secondsUntilOff(WATCHED_S, plan === 'pulse' ? PAUSE_S : 0);
   await bench.runFor(3);
   const [alarm] = bench.alarms;
-  bench.supply.fail(undefined);
+  source.fail(undefined);
+  bench.stop.fail(undefined);
   bench.meter.fail(undefined);
   bench.circuit.clip('on');
   bench.unkept = undefined;
@@ -189,7 +214,7 @@ let [cases, wrong] = [0, 0];
 for (const fault of FAULTS)
   for (const by of PROTECTIONS) {
     let [slowestS, calledS, says, stayed] = [0, 0, '', 0];
-    for (const doing of DOINGS)
+    for (const doing of DOINGS.filter((is) => !fault.not?.(is)))
       for (let one = 0; one < each; one++) {
         const come = await outcome(doing, by, fault, WITHIN_S * chance());
         cases += 1;

@@ -87,7 +87,7 @@ export interface BenchParts<S extends BayRun = EngineState> {
   readonly engine: BayEngine<S>;
   /** Of a battery that is drawn down by a load: where that lets go, V. */
   readonly leastV?: number;
-  /** Of the supply itself. */
+  /** Of the supply itself, or the load. */
   readonly hasWatchdog?: boolean;
   readonly hasCutOff?: boolean;
   readonly hasMeter?: boolean;
@@ -123,12 +123,14 @@ export class VirtualBench<S extends BayRun = EngineState> {
     this.meter = new SimulatedMeter(this.circuit, time);
     this.cutoff = hasCutOff ? new SimulatedCutOff(this.circuit, time) : undefined;
     this.stop = new SimulatedStop(time);
-    const { watchdogS: _none, ...plain } = GENERIC_SUPPLY;
+    const usual = leastV === undefined ? GENERIC_SUPPLY : GENERIC_LOAD;
+    const { watchdogS: _none, ...plain } = usual;
     const scanner = driverOf(GENERIC_SCANNER, wireTo(this.meter, time));
-    const supply = driverOf(hasWatchdog ? GENERIC_SUPPLY : plain, wireTo(this.supply, time));
+    const source = leastV === undefined ? this.supply : this.load;
+    const given = driverOf(hasWatchdog ? usual : plain, wireTo(source, time));
     this.supervisor = new BaySupervisor<S>(
       {
-        supply: leastV === undefined ? supply : driverOf(GENERIC_LOAD, wireTo(this.load, time)),
+        supply: given,
         ...(hasMeter ? { posts: scanner, probe: scanner } : {}),
         stops: [driverOf(GENERIC_STOP_INPUT, wireTo(this.stop, time))],
         ...(this.cutoff ? { cutoff: driverOf(GENERIC_CUT_OFF, wireTo(this.cutoff, time)) } : {}),
@@ -178,14 +180,21 @@ export class VirtualBench<S extends BayRun = EngineState> {
 
   /**
    * Runs until no current flows.
+   * @param forS nor for so long after; pulses have pauses of their own
    * @returns how long that took, s; undefined where it still flows then
    */
-  async secondsUntilOff(mostS: number): Promise<number | undefined> {
+  async secondsUntilOff(mostS: number, forS = 0): Promise<number | undefined> {
     const since = this.time.now();
     const isOff = (): boolean =>
       Math.abs(this.circuit.batteryA) < 1e-6 && Math.abs(this.circuit.supplyA) < 1e-6;
-    await this.stepTo(since + mostS * 1000, isOff);
-    return isOff() ? (this.time.now() - since) / 1000 : undefined;
+    for (const end = since + mostS * 1000; this.time.now() < end;) {
+      await this.stepTo(end, isOff);
+      const offAt = this.time.now();
+      if (!isOff()) return undefined;
+      await this.stepTo(offAt + forS * 1000, () => !isOff());
+      if (isOff()) return (offAt - since) / 1000;
+    }
+    return undefined;
   }
 
   private async stepTo(endMs: number, isOver: () => boolean): Promise<void> {

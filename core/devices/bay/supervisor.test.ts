@@ -54,6 +54,20 @@ describe('a bay under its own supply', () => {
     expect(one.circuit.batteryA).to.be.closeTo(8, 0.1);
   });
 
+  it('is not taken for one that went off while it is being switched on', async () => {
+    const one = bench();
+    await one.time.until(one.supervisor.check());
+    const confirming = one.supervisor.confirm();
+    for (let look = 0; look < 40; look++) {
+      const looking = one.supervisor.look();
+      await one.time.runTo(one.time.now() + 5);
+      void looking;
+    }
+    await one.time.until(confirming);
+    expect(one.alarms).to.deep.equal([]);
+    expect(phaseOf(one).kind).to.equal('running');
+  });
+
   for (const [clips, words] of [
     ['reversed', 'wrong way round'],
     ['off', 'clip has no hold'],

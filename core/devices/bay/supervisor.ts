@@ -74,6 +74,8 @@ export class BaySupervisor<S extends BayRun = EngineState> {
   private before: Previous;
   private settled: { readonly held: Held; readonly amps: number } | undefined;
   private still: Stillness | undefined;
+  /** It is being switched on: what it shows meanwhile is neither off nor on. */
+  private isSwitching = false;
   /** Each run has its own; what belongs to one that is over tells nobody anything. */
   private run = 0;
 
@@ -158,6 +160,7 @@ export class BaySupervisor<S extends BayRun = EngineState> {
     const { supply, cutoff } = this.devices;
     const begun = this.engine.begin(this.hooks.now().shopMs / 1000);
     this.phase = { kind: 'running', state: undefined };
+    this.isSwitching = true;
     [this.before, this.settled, this.still] = [undefined, undefined, undefined];
     try {
       await this.arm(supply);
@@ -168,6 +171,8 @@ export class BaySupervisor<S extends BayRun = EngineState> {
     } catch (error) {
       if (run === this.run)
         await this.trip('no-answer', `The bay could not be switched on: ${wordsOf(error)}`);
+    } finally {
+      this.isSwitching = false;
     }
   }
 
@@ -185,6 +190,7 @@ export class BaySupervisor<S extends BayRun = EngineState> {
   async look(): Promise<void> {
     const { run } = this;
     if (this.phase.kind !== 'running') return this.mustBeOff();
+    if (this.isSwitching) return undefined;
     try {
       await this.lookOn(run);
     } catch (error) {
