@@ -7,6 +7,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { setTimeout as pass } from 'node:timers/promises';
 import { batteryAt } from '@cork-ember/core/adapters/benchBattery.ts';
+import { nextOpenMoment } from '@cork-ember/core/clock/shopHours.ts';
 import { clockText, weekdayText } from '@cork-ember/core/clock/clockText.ts';
 import type { Pace } from '@cork-ember/core/clock/clock.ts';
 import type { InstrumentQuantity } from '@cork-ember/core/observation/instrument.ts';
@@ -218,6 +219,23 @@ class Battery {
         title,
         definition.handsMin,
       );
+    // By night nothing charges whose charger does not cut off by itself.
+    if (title === 'Charger off before closing') {
+      await this.does(
+        { kind: 'chargePaused', payload: { step: step.key, reason: 'stopped' } },
+        title,
+        definition.handsMin,
+      );
+      return jumpTo(nextOpenMoment(hand.state.opened.hours, (await now()) + 2 * HOUR));
+    }
+    if (phase === 'stopped') {
+      const tempC = await this.read('temperature');
+      return this.does(
+        { kind: 'chargeResumed', payload: { step: step.key, tempC } },
+        title,
+        definition.handsMin,
+      );
+    }
     if (title === 'Charger off at the mains')
       return this.does(
         { kind: 'chargeEnded', payload: { step: step.key, fullSignal: false } },
