@@ -91,6 +91,17 @@ describe('a charge of the run sheet on a bay’s own supply', () => {
     expect(verdictOf(sheet)).to.include({ go: 'off', isHot: false });
   });
 
+  it('a way’s charge is done when its time is over, whatever it reads', () => {
+    const sheet = new TestJob('BK-A12/55', {}, MORNING, 'recover-agm').triage(11.4).route('slow-charge');
+    sheet.put('chargeStarted', { step: 'slow#1', currentA: 2.75 });
+    for (let hour = 4; hour <= 20; hour += 4)
+      sheet.wait(240).read(Math.min(14.4, 12.9 + 0.14 * hour), 2.75 - 0.08 * hour, 25);
+    const verdict = () => bayVerdict(sheet.job.state, 'slow#1', sheet.now);
+    expect(verdict()).to.deep.equal({ go: 'on' });
+    sheet.wait(245).read(14.4, 1.1, 25);
+    expect(verdict()).to.deep.equal({ go: 'done' });
+  });
+
   it('is done when its looks prove it full', () => {
     const sheet = ready().put('chargeStarted', { step: 'charge#1', currentA: 0.9 });
     sheet.wait(180).read(14.7, 0.3);

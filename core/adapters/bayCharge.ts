@@ -10,7 +10,7 @@ import { STEP } from '../runsheet/definition/stepIds.ts';
 import { isDrawnDown } from '../runsheet/definition/restedSteps.ts';
 import { RunSheetError } from '../runsheet/entries/errors.ts';
 import type { Entry } from '../runsheet/entries/events.ts';
-import { atHand } from '../runsheet/plan/atHand.ts';
+import { atHand, treatmentOf } from '../runsheet/plan/atHand.ts';
 import { isDoneByLooks } from '../runsheet/plan/chargeDone.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import { limitsOf } from '../runsheet/verdict/chargeLimits.ts';
@@ -112,5 +112,7 @@ export function bayVerdict(state: JobState, step: string, now: number): BayVerdi
     return { go: 'off', why: 'The charge was paused on the run sheet.', isHot: false };
   if (hand.phase === 'tooHot')
     return { go: 'off', why: hand.hold?.why ?? 'The run sheet says: charger off.', isHot: !charge.stopped };
-  return isDoneByLooks(hand.state, hand.step, now) ? { go: 'done' } : { go: 'on' };
+  // A way's charge is over when its time is, whatever it reads; a first charge goes on until it is proven.
+  const isOver = hand.phase === 'complete' && treatmentOf(hand.state, hand.step) !== undefined;
+  return isOver || isDoneByLooks(hand.state, hand.step, now) ? { go: 'done' } : { go: 'on' };
 }
