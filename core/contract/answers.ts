@@ -76,6 +76,8 @@ export interface Shop {
   readonly profiles?: readonly DeviceProfile[];
   /** Where alarms of bays are passed on to; nowhere where it is empty, or was never said. */
   readonly alarmsTo?: string;
+  /** Readings of each second are kept whole for so many months; then their shape is; for two years where it was never said. */
+  readonly readingsMonths?: number;
   /** How far its first day has come; none once it is over, or where it began before there was one. */
   readonly firstDay?: FirstDay;
 }

@@ -219,6 +219,7 @@ export const shopChangeSchema = Joi.object({
     .allow('')
     .max(200)
     .messages({ '*': 'Where alarms go: an address of 200 letters at most.' }),
+  readingsMonths: number(1, 240, 'Readings are kept whole for', 'months').integer().optional(),
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),
@@ -241,6 +242,7 @@ export const shopChangeSchema = Joi.object({
     'devices',
     'profiles',
     'alarmsTo',
+    'readingsMonths',
     'firstDay',
   )
   .messages({

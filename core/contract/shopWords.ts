@@ -9,6 +9,7 @@ import { TOPIC_IDS, TOPICS } from '../learning/topics.ts';
 import type { ListedType, PrintedValues } from '../battery/types.ts';
 import type { Charger } from '../charge/charger.ts';
 import type { Device } from '../devices/device.ts';
+import { READINGS_MONTHS } from '../devices/samples.ts';
 import type { DeviceProfile } from '../devices/profile.ts';
 import { HOUSE_RULES, optionText, RULE_IDS, type HouseRules } from '../rules/houseRules.ts';
 import type { ShopHours } from '../clock/shopHours.ts';
@@ -41,11 +42,18 @@ export interface ShopParts {
   readonly devices?: readonly Device[];
   readonly profiles?: readonly DeviceProfile[];
   readonly alarmsTo?: string;
+  readonly readingsMonths?: number;
 }
 
 function alarmsToWords(before = '', after = ''): string[] {
   const where = (address: string): string => (address === '' ? 'nowhere' : verbatim(address));
   return before === after ? [] : [`Alarms go to ${where(after)} (was ${where(before)})`];
+}
+
+function readingsWords(before = READINGS_MONTHS, after = READINGS_MONTHS): string[] {
+  return before === after
+    ? []
+    : [`Readings of each second are kept whole for ${after} months (was ${before})`];
 }
 
 function ruleWords(before: HouseRules, after: HouseRules): string[] {
@@ -256,6 +264,7 @@ export function wordsOfChange(
     ...listWords('Device', before.shop.devices ?? [], after.shop.devices ?? [], ({ name }) => name),
     ...listWords('Device profile', before.shop.profiles ?? [], after.shop.profiles ?? [], ({ name }) => name),
     ...alarmsToWords(before.shop.alarmsTo, after.shop.alarmsTo),
+    ...readingsWords(before.shop.readingsMonths, after.shop.readingsMonths),
     ...(room.volumeM3 === next.volumeM3 ? [] : [`Room: ${next.volumeM3} m³ (was ${room.volumeM3})`]),
     ...(room.pricePerKwh === next.pricePerKwh
       ? []

@@ -93,24 +93,39 @@ class ScpiDriver implements Driver {
   }
 }
 
-class ModbusDriver implements Driver {
+/** One that has no name and is told nothing: what answers with sane figures is one. */
+abstract class ReadOnlyDriver implements Driver {
   readonly profile: DeviceProfile;
+  private readonly all: readonly Asked[];
+
+  constructor(profile: DeviceProfile, asks: object) {
+    this.profile = profile;
+    this.all = Object.keys(asks) as Asked[];
+  }
+
+  abstract ask(what: Asked): Promise<number>;
+
+  async identify(): Promise<string> {
+    for (const what of this.all) await this.ask(what);
+    return this.profile.name;
+  }
+
+  tell(what: Told): Promise<void> {
+    return Promise.reject(cannot(this.profile, what));
+  }
+}
+
+class ModbusDriver extends ReadOnlyDriver {
   private readonly speech: ModbusSpeech;
   private readonly wire: Wire;
   private readonly channel: number;
   private transaction = 0;
 
   constructor(profile: DeviceProfile, speech: ModbusSpeech, wire: Wire, channel: number) {
-    this.profile = profile;
+    super(profile, speech.asks);
     this.speech = speech;
     this.wire = wire;
     this.channel = channel;
-  }
-
-  /** It has no name: what answers with sane figures is one. */
-  async identify(): Promise<string> {
-    for (const what of Object.keys(this.speech.asks) as Asked[]) await this.ask(what);
-    return this.profile.name;
   }
 
   async ask(what: Asked): Promise<number> {
@@ -122,27 +137,16 @@ class ModbusDriver implements Driver {
     const answer = await this.wire.exchange(question, mbapFraming, this.profile.answersWithinMs);
     return within(this.profile, what, registerValue(answer, this.transaction, this.speech.unit, register));
   }
-
-  tell(what: Told): Promise<void> {
-    return Promise.reject(cannot(this.profile, what));
-  }
 }
 
-class LineDriver implements Driver {
-  readonly profile: DeviceProfile;
+class LineDriver extends ReadOnlyDriver {
   private readonly speech: LineSpeech;
   private readonly wire: Wire;
 
   constructor(profile: DeviceProfile, speech: LineSpeech, wire: Wire) {
-    this.profile = profile;
+    super(profile, speech.asks);
     this.speech = speech;
     this.wire = wire;
-  }
-
-  /** It has no name: what answers with sane figures is one. */
-  async identify(): Promise<string> {
-    for (const what of Object.keys(this.speech.asks) as Asked[]) await this.ask(what);
-    return this.profile.name;
   }
 
   async ask(what: Asked): Promise<number> {
@@ -159,10 +163,6 @@ class LineDriver implements Driver {
       .split(/[\r\n]+/)
       .slice(isAsked ? 0 : 1);
     return within(this.profile, what, figureIn(line, figure));
-  }
-
-  tell(what: Told): Promise<void> {
-    return Promise.reject(cannot(this.profile, what));
   }
 }
 

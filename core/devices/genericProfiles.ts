@@ -136,9 +136,9 @@ export const GENERIC_PROBE: DeviceProfile = {
 
 /** A scanner that reads a channel for each bay: volts there, and the probe of the same number among its thermocouples. */
 export const GENERIC_CHANNELS: DeviceProfile = {
+  ...GENERIC_SCANNER,
   id: 'scpi-channels',
   name: 'Scanner with channels, SCPI',
-  kind: 'meter',
   speech: {
     protocol: 'scpi',
     ends: '\n',
@@ -147,12 +147,6 @@ export const GENERIC_CHANNELS: DeviceProfile = {
     asks: { volts: 'MEAS:VOLT? (@{})', tempC: 'MEAS:TEMP? (@{})' },
     tells: {},
   },
-  ranges: {
-    volts: { least: -60, most: 60, resolution: 0.001 },
-    tempC: { least: -40, most: 120, resolution: 0.1 },
-  },
-  answersWithinMs: 400,
-  frozenAfterS: 60,
 };
 
 /** The loop of a stop button on a module of inputs: closed as long as nobody presses it and no wire is broken. */

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { chanceFrom, normal } from '../chance/chance.ts';
-import { packed, thinned, unpacked, type BaySample } from './samples.ts';
+import { packed, shapeOf, thinned, unpacked, type BaySample } from './samples.ts';
 
 const sample = fc.record(
   {
@@ -59,5 +59,21 @@ describe('readings each second', () => {
     expect(stretches[0]?.from).to.equal(samples[0]?.at);
     expect(stretches.at(-1)?.to).to.equal(samples.at(-1)?.at);
     expect(thinned([], 40)).to.deep.equal([]);
+  });
+
+  it('once they are old keep their shape: a minute’s first, and what stood out in it', () => {
+    const samples = Array.from({ length: 600 }, (_, second) => ({
+      at: second * 1000,
+      volts: second === 333 ? 11.2 : 12.6,
+      amps: second === 77 ? 9 : 2,
+    }));
+    const shape = shapeOf(samples);
+    expect(shape.length).to.be.within(10, 40);
+    expect(shape.map(({ at }) => at)).to.include.members([0, 60_000, 77_000, 333_000, 540_000]);
+    expect(thinned(shape, 1)).to.deep.equal([
+      { from: 0, to: shape.at(-1)?.at, volts: [11.2, 12.6], amps: [2, 9] },
+    ]);
+    expect(shapeOf(shape), 'no less of it is left the next time').to.deep.equal(shape);
+    expect(shapeOf([])).to.deep.equal([]);
   });
 });

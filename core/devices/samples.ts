@@ -2,6 +2,7 @@
  * What a bay shows each second, and how ten minutes of it are written down: in whole millivolts, milliamperes and tenths of a kelvin, column by column,
  * each as what it differs by from the one before. @see Pelkonen et al. 2015, Gorilla (differences of time series); Protocol Buffers, base 128 varints
  */
+import { greatest, least } from 'd3-array';
 
 export interface Sample {
   /** Shop time, ms. */
@@ -123,6 +124,34 @@ export function unpacked(bytes: Uint8Array): Sample[] {
     }
     return { at: first + time + index * USUAL_MS, ...figures };
   });
+}
+
+/** So many months readings are kept whole where a shop says nothing else. */
+export const READINGS_MONTHS = 24;
+
+const MINUTE_MS = 60_000;
+
+/**
+ * What is left of readings once they are old: of each minute the first, and where each figure was least and most.
+ * @param samples in order of time
+ */
+export function shapeOf(samples: readonly Sample[]): Sample[] {
+  const kept = new Set<Sample>();
+  for (let from = 0; from < samples.length;) {
+    const until = (samples[from]?.at ?? 0) + MINUTE_MS;
+    const found = samples.findIndex(({ at }, index) => index > from && at >= until);
+    const minute = samples.slice(from, found < 0 ? samples.length : found);
+    for (const one of [minute[0], ...COLUMN_NAMES.flatMap((name) => endsOf(minute, name))])
+      if (one) kept.add(one);
+    from += minute.length;
+  }
+  return samples.filter((sample) => kept.has(sample));
+}
+
+/** The samples in which a figure was least and most; none where nothing read it. */
+function endsOf(samples: readonly Sample[], name: Column): (Sample | undefined)[] {
+  const read = samples.filter(({ [name]: value }) => value !== undefined);
+  return [least(read, ({ [name]: value = 0 }) => value), greatest(read, ({ [name]: value = 0 }) => value)];
 }
 
 const wider = (range: readonly [number, number] | undefined, value: number): readonly [number, number] =>

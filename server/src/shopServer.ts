@@ -1,4 +1,5 @@
 /** Puts a shop together from its file, and takes it down again without losing anything. */
+import { subMonths } from 'date-fns';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { hostname } from 'node:os';
@@ -9,6 +10,7 @@ import { LISTED } from '@cork-ember/core/demo/catalogue.ts';
 import { createApp } from './app.ts';
 import { ShopClock } from './clock/shopClock.ts';
 import { hiddenIn } from './demo/hidden.ts';
+import { READINGS_MONTHS } from '@cork-ember/core/devices/samples.ts';
 import { realNow } from './clock/realTime.ts';
 import { DEMO_PINS, seedPeople } from './demo/people.ts';
 import { Access } from './services/access.ts';
@@ -360,6 +362,10 @@ export async function openShop(options: ShopOptions): Promise<ShopServer> {
   });
   const server = createServer({ keepAliveTimeout: KEEP_ALIVE_MS }, app);
   services.copies.begin();
+  const { settings, clock, readings } = services;
+  readings.beginAging(() =>
+    subMonths(clock.now(), settings.shop.readingsMonths ?? READINGS_MONTHS).getTime(),
+  );
   services.learning.begin();
   const ends = [
     ...(options.isDemo ? [keepSeen(new SettingStore(database), services.clock)] : []),

@@ -49,6 +49,7 @@ const shop = objectOf<Shop>({
   devices: devicesSchema,
   profiles: profilesSchema,
   alarmsTo: Joi.string().allow(''),
+  readingsMonths: Joi.number(),
   firstDay: Joi.object(
     Object.fromEntries(FIRST_DAY_STEPS.map((step) => [step, Joi.string().valid('done', 'skipped')])),
   ),

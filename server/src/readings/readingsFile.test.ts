@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { thinned } from '@cork-ember/core/devices/samples.ts';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -114,11 +115,26 @@ describe('the file of readings', () => {
     expect(await readings.read(SECOND, START, START + 1e9)).to.deep.equal([withoutJob(second(2, SECOND))]);
   });
 
-  it('lets go of what is older than the rule', async () => {
+  it('of what is older than the rule keeps its shape, once', async () => {
     await keep(0, 1800);
-    await readings.forgetBefore(START + 1_300_000);
+    const before = await readings.read(FIRST, START, START + 1e9);
+    expect(await readings.age(START + 1_300_000)).to.be.above(0);
+    expect(await readings.age(START + 1_300_000)).to.equal(0);
     const all = await readings.read(FIRST, START, START + 1e9);
-    expect(all.at(-1)?.at).to.equal(START + 1_799_000);
-    expect((all[0]?.at ?? 0) - START).to.be.within(600_000, 1_300_000);
+    expect(all.length).to.be.below(before.length - 500);
+    expect(all.at(-1)).to.deep.equal(before.at(-1));
+    expect(all[0]).to.deep.equal(before[0]);
+    expect(thinned(all, 1)).to.deep.equal(thinned(before, 1));
+  });
+
+  it('ages a file that was begun before there were shapes', async () => {
+    await keep(0, 1800);
+    await readings.close();
+    const file = join(folder, 'readings.sqlite');
+    const { sequelize, close } = await connect(file);
+    await sequelize.query('ALTER TABLE blocks DROP COLUMN isShape');
+    await close();
+    readings = await ReadingsFile.open(file);
+    expect(await readings.age(START + 1e9)).to.be.above(0);
   });
 });

@@ -9,15 +9,18 @@ import {
   DataTypes,
   Model,
   Op,
+  type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,
   type ModelStatic,
   type Transaction,
   type WhereOptions,
 } from 'sequelize';
-import { packed, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
+import { packed, shapeOf, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
 import { key, number } from '../store/columns.ts';
 import { connect, type Connection } from '../store/database.ts';
+
+const isShape = () => ({ type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false });
 
 const squeeze = promisify(deflateRaw);
 const unsqueeze = promisify(inflateRaw);
@@ -48,6 +51,8 @@ class BlockRow extends Model<InferAttributes<BlockRow>, InferCreationAttributes<
   declare from: number;
   declare to: number;
   declare data: Buffer;
+  /** Old: of its seconds the shape is left. */
+  declare isShape: CreationOptional<boolean>;
 }
 
 const ofRow = ({ at, volts, amps, tempC }: TailRow): Sample => ({
@@ -103,6 +108,7 @@ export class ReadingsFile {
         from: { ...number(), primaryKey: true },
         to: number(),
         data: { type: DataTypes.BLOB, allowNull: false },
+        isShape: isShape(),
       },
       { timestamps: false, freezeTableName: true },
     );
@@ -117,6 +123,7 @@ export class ReadingsFile {
     await readings.tail.sync();
     await readings.blocks.sync();
     await readings.takeOverOld();
+    await readings.addShapes();
     for (const { job: of, at } of await readings.tail.findAll({ order: [['at', 'DESC']] }))
       readings.since.set(of, Number(at));
     return readings;
@@ -133,6 +140,13 @@ export class ReadingsFile {
       );
       await sequelize.getQueryInterface().dropTable('tail', { transaction });
     });
+  }
+
+  /** Blocks of before had no shape to be drawn together to. */
+  private async addShapes(): Promise<void> {
+    const tables = this.connection.sequelize.getQueryInterface();
+    if (!('isShape' in (await tables.describeTable('blocks'))))
+      await tables.addColumn('blocks', 'isShape', isShape());
   }
 
   /**
@@ -215,10 +229,25 @@ export class ReadingsFile {
     return samples;
   }
 
-  /** Lets go of what is older. @param before shop time, ms */
-  async forgetBefore(before: number): Promise<void> {
-    await this.blocks.destroy({ where: { to: { [Op.lt]: before } } });
-    await this.tail.destroy({ where: { at: { [Op.lt]: before } } });
+  /**
+   * Of what is older its shape is left, block by block, so that whoever records meanwhile is let in.
+   * @param before shop time, ms
+   * @returns blocks that were drawn together
+   */
+  async age(before: number): Promise<number> {
+    const old = await this.blocks.findAll({
+      where: { to: { [Op.lt]: before }, isShape: false },
+      attributes: ['job', 'from'],
+    });
+    for (const { job: of, from } of old) {
+      await this.connection.sequelize.transaction(async (transaction) => {
+        const where = { job: of, from };
+        const data = await squeeze(packed(shapeOf(await this.samplesIn(where, transaction))));
+        await this.blocks.update({ data, isShape: true }, { where, transaction });
+      });
+      await pass(BETWEEN_BLOCKS_MS);
+    }
+    return old.length;
   }
 
   async close(): Promise<void> {

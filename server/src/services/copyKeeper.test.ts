@@ -7,7 +7,9 @@ import { realNow } from '../clock/realTime.ts';
 import { openDatabase } from '../store/database.ts';
 import { restore } from '../store/copies.ts';
 import { openTestShop, type TestShop } from '../../test/testShop.ts';
+import { ReadingsFile } from '../readings/readingsFile.ts';
 import { CopyKeeper, isCopyDue } from './copyKeeper.ts';
+import { Readings } from './readings.ts';
 
 const HOUR = 3_600_000;
 
@@ -38,6 +40,21 @@ describe('copies of the shop by night', () => {
     await keeper.look(realNow() + HOUR);
     for (const made of [near, far]) expect(readdirSync(made)).to.have.length(1);
     await database.close();
+    rmSync(folder, { recursive: true });
+  });
+
+  it('hold the readings of each second too, where a shop has any', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'cork-ember-keeper-'));
+    const database = await openDatabase(join(folder, 'shop.sqlite'));
+    const readings = new Readings(database.file);
+    await readings.keep([{ job: 'a', at: 5000, volts: 12.61 }]);
+    const copies = join(folder, 'copies');
+    await new CopyKeeper(database, [copies], pino({ level: 'silent' })).look();
+    const made = readdirSync(copies).sort();
+    expect(made.map((name) => name.split('-')[0])).to.deep.equal(['nightly', 'readings']);
+    const copied = await ReadingsFile.open(join(copies, made[1] ?? ''));
+    expect(await copied.read('a', 0, 1e9)).to.deep.equal([{ at: 5000, volts: 12.61 }]);
+    await Promise.all([copied.close(), readings.close(), database.close()]);
     rmSync(folder, { recursive: true });
   });
 });

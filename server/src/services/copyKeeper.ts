@@ -1,4 +1,5 @@
 /** Copies of the shop's file: one each night into every folder it was told, and one whenever somebody asks. */
+import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,6 +7,7 @@ import type { Logger } from 'pino';
 import { realNow } from '../clock/realTime.ts';
 import { copyInto, copyTo, newestAt } from '../store/copies.ts';
 import type { Database } from '../store/database.ts';
+import { readingsBeside } from './readings.ts';
 
 const HOUR_MS = 3_600_000;
 const NIGHTLY = 'nightly';
@@ -25,6 +27,9 @@ export function isCopyDue(newest: number | undefined, now: number, hour: number)
   const hours = (now - newest) / HOUR_MS;
   return hours >= OLDEST_H || (hours >= NEWEST_H && NIGHT_HOURS.includes(hour));
 }
+
+/** Copies of the readings of each second, where a shop has any. */
+const READINGS = 'readings';
 
 export class CopyKeeper {
   private readonly file: string;
@@ -55,7 +60,10 @@ export class CopyKeeper {
     const hour = new Date(now).getHours();
     for (const folder of this.folders)
       try {
-        if (isCopyDue(await newestAt(folder, NIGHTLY), now, hour)) await copyInto(this.file, folder, NIGHTLY);
+        if (!isCopyDue(await newestAt(folder, NIGHTLY), now, hour)) continue;
+        const readings = readingsBeside(this.file);
+        if (existsSync(readings)) await copyInto(readings, folder, READINGS);
+        await copyInto(this.file, folder, NIGHTLY);
       } catch (error) {
         this.log.error({ err: error, folder }, 'the nightly copy could not be made');
       }

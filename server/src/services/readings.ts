@@ -3,12 +3,15 @@ import { existsSync } from 'node:fs';
 import type { Sample } from '@cork-ember/core/devices/samples.ts';
 import { ReadingsFile, type JobSample } from '../readings/readingsFile.ts';
 
+const HOUR_MS = 3_600_000;
 /** Beside the shop's own file, by its name. */
-const readingsBeside = (shopFile: string): string => shopFile.replace(/(\.sqlite)?$/, '.readings.sqlite');
+export const readingsBeside = (shopFile: string): string =>
+  shopFile.replace(/(\.sqlite)?$/, '.readings.sqlite');
 
 export class Readings {
   private readonly path: string;
   private file: Promise<ReadingsFile> | undefined;
+  private timer: NodeJS.Timeout | undefined;
 
   /** @param shopFile path of the shop's own file */
   constructor(shopFile: string) {
@@ -34,7 +37,19 @@ export class Readings {
     return (await this.opened()).read(job, from, to);
   }
 
+  /** Looks each hour whether any are older than the shop's rule. @param before until when, shop time in ms */
+  beginAging(before: () => number): void {
+    const look = async (): Promise<void> => {
+      if (this.file || existsSync(this.path)) await (await this.opened()).age(before());
+    };
+    // One that cannot be written now is tried again in an hour.
+    this.timer = setInterval(() => void look().catch(() => undefined), HOUR_MS);
+    this.timer.unref();
+    void look().catch(() => undefined);
+  }
+
   async close(): Promise<void> {
+    clearInterval(this.timer);
     const { file } = this;
     this.file = undefined;
     await file?.then((opened) => opened.close()).catch(() => undefined);

@@ -144,7 +144,11 @@ function NewDevice({
   );
 }
 
-export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'profiles' | 'alarmsTo'>> }) {
+export function DevicesPart({
+  shop,
+}: {
+  shop: Required<Pick<Shop, 'devices' | 'profiles' | 'alarmsTo' | 'readingsMonths'>>;
+}) {
   const [draft, setDraft] = useState(shop);
   const change = useShopChange();
   const { devices, profiles } = draft;
@@ -237,9 +241,22 @@ export function DevicesPart({ shop }: { shop: Required<Pick<Shop, 'devices' | 'p
           isReading
         />
       </div>
+      <h2 className="mt-6 text-lg font-bold">Readings of each second</h2>
+      <p className="text-soft">
+        What is older keeps its shape: of each minute the first, and what stood out in it. What stands on run
+        sheets stays.
+      </p>
+      <div className="mt-2 max-w-md">
+        <NumberField
+          label="Kept whole for"
+          unit="months"
+          value={draft.readingsMonths}
+          onChange={(months) => setDraft({ ...draft, readingsMonths: months ?? shop.readingsMonths })}
+        />
+      </div>
       {isChanged && (
         <WhyBar
-          summary="Devices, profiles or alarms changed."
+          summary="Devices, profiles, alarms or readings changed."
           problem={change.error}
           isPending={change.isPending}
           onSave={(why) => change.mutate({ why, ...draft })}

@@ -1,6 +1,7 @@
 /** Setup: how this shop works. Every change says who, when and why, and holds for jobs to come. */
 import { Tabs } from 'radix-ui';
 import { useSearchParams } from 'react-router';
+import { READINGS_MONTHS } from '@cork-ember/core/devices/samples.ts';
 import { USUAL_LEARNING } from '@cork-ember/core/learning/topics.ts';
 import { leadsOf, useMay, useSession } from '../api/session.ts';
 import { useShop, useTypes } from '../api/queries.ts';
@@ -110,6 +111,7 @@ export function SetupPage() {
                 devices: shop.devices ?? [],
                 profiles: shop.profiles ?? [],
                 alarmsTo: shop.alarmsTo ?? '',
+                readingsMonths: shop.readingsMonths ?? READINGS_MONTHS,
               }}
             >
               {(held) => <DevicesPart shop={held} />}
