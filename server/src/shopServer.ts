@@ -294,7 +294,15 @@ async function openServices(
       : {}),
   });
   await sheets.begin();
-  const programmes = new Programmes({ bays, sheets, jobs, devices, settings, clock });
+  const programmes = new Programmes({
+    bays,
+    sheets,
+    jobs,
+    devices,
+    settings,
+    clock,
+    log: options.log,
+  });
   await programmes.begin();
   // In the demo the bench’s meters know what is hidden in each battery; a bay’s own devices stand on batteries of their own.
   const instruments = options.isDemo

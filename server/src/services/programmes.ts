@@ -2,6 +2,7 @@
  * Bays that go on by themselves for days: charge, rest, capacity test, charge again, hold. A person at the bay begins a programme with the first current; it ends at
  * the first doubt, with the server, and where hands are asked for.
  */
+import type { Logger } from 'pino';
 import { bayNext, type BayNext, type Programme } from '@cork-ember/core/adapters/bayProgramme.ts';
 import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
@@ -21,6 +22,7 @@ import type { Jobs } from './jobs.ts';
 
 const LOOKS_EVERY_MS = 500;
 const UNDER_WAY = 'programmes';
+const NOT_TOLD = 'a run sheet could not be told that a bay goes on by itself no more';
 const SERVER_ENDED = 'The shop’s server ended meanwhile: it goes on by itself no more.';
 /** Whoever switches a discharge on says with it that it is charged again. */
 const RECHARGED: Programme = { far: 'recharged', leavesTester: false };
@@ -53,6 +55,7 @@ interface ProgrammesNeed {
   readonly devices: Devices;
   readonly settings: SettingStore;
   readonly clock: ShopClock;
+  readonly log: Logger;
 }
 
 export class Programmes {
@@ -60,6 +63,7 @@ export class Programmes {
   private readonly going = new Map<number, Going>();
   private timer: NodeJS.Timeout | undefined;
   private looking: Promise<unknown> = Promise.resolve();
+  private isLooking = false;
 
   constructor(need: ProgrammesNeed) {
     this.need = need;
@@ -69,7 +73,9 @@ export class Programmes {
   async begin(): Promise<void> {
     const under = (await this.need.settings.read<Going[]>(UNDER_WAY)) ?? [];
     for (const { job, by } of under)
-      await this.need.sheets.record({ job, by }, { kind: 'noted', payload: { text: SERVER_ENDED } });
+      await this.need.sheets
+        .record({ job, by }, { kind: 'noted', payload: { text: SERVER_ENDED } })
+        .catch((error: unknown) => this.need.log.error({ err: error, job }, NOT_TOLD));
     if (under.length > 0) await this.remember();
   }
 
@@ -97,9 +103,11 @@ export class Programmes {
 
   /** Off, whatever it does, and no further. @param by whoever pressed it */
   async stop(bay: number, by: string): Promise<LiveBay> {
-    const going = this.going.get(bay);
-    if (going) await this.ends(going, `Stopped by ${by}.`);
-    return this.need.bays.stop(bay, by);
+    const going = this.forget(bay);
+    // Off first: what is written of it waits, and may fail.
+    const live = await this.need.bays.stop(bay, by);
+    if (going) await this.tells(going, `Stopped by ${by}.`);
+    return live;
   }
 
   /** Every bay that does anything, or is to go on. @param by whoever pressed it */
@@ -128,7 +136,9 @@ export class Programmes {
     if (isFar(going)) this.need.bays.goesOn(going.bay, ONCE_DONE);
     await this.remember();
     this.timer ??= setInterval(() => {
-      this.looking = this.looking.then(() => this.look());
+      if (this.isLooking) return;
+      this.isLooking = true;
+      this.looking = this.look().finally(() => (this.isLooking = false));
     }, LOOKS_EVERY_MS);
   }
 
@@ -137,12 +147,23 @@ export class Programmes {
     return this.need.settings.write(UNDER_WAY, [...this.going.values()].filter(isFar));
   }
 
-  /** @param says on its run sheet; nothing where it came to its end */
-  private async ends(going: Going, says?: string): Promise<void> {
-    const { bay, job, by } = going;
-    if (this.going.get(bay) !== going) return;
+  /** Nothing of it goes on from this moment. */
+  private forget(bay: number): Going | undefined {
+    const going = this.going.get(bay);
     this.going.delete(bay);
     this.need.bays.goesOn(bay, undefined);
+    return going;
+  }
+
+  /** @param says on its run sheet; nothing where it came to its end */
+  private async ends(going: Going, says?: string): Promise<void> {
+    if (this.going.get(going.bay) !== going) return;
+    this.forget(going.bay);
+    await this.tells(going, says);
+  }
+
+  private async tells(going: Going, says: string | undefined): Promise<void> {
+    const { bay, job, by } = going;
     await this.remember();
     if (says === undefined || !isFar(going)) return;
     const text = `Bay ${bay} goes on by itself no further. ${says}`;
@@ -154,7 +175,9 @@ export class Programmes {
       try {
         await this.goOn(going);
       } catch (error) {
-        await this.callsOff(going, sentenceOf(error));
+        await this.callsOff(going, sentenceOf(error)).catch((trouble: unknown) =>
+          this.need.log.error({ err: trouble, job: going.job }, NOT_TOLD),
+        );
       }
     if (this.going.size > 0) return;
     clearInterval(this.timer);
@@ -164,6 +187,8 @@ export class Programmes {
   /** It cannot go on as it should: hands are called. */
   private async callsOff(going: Going, why: string): Promise<void> {
     const { bay, job } = going;
+    // Whoever stopped it meanwhile knows.
+    if (this.going.get(bay) !== going) return;
     const { state } = await this.need.jobs.job(job);
     const hand = atHand(state, this.need.clock.now());
     const isDown = hand !== undefined && isDrawnDown(hand.context);
@@ -221,7 +246,8 @@ export class Programmes {
         const { method } = going;
         const checked = await this.need.bays.check(bay, { job, ...(method ? { method } : {}) });
         if (checked.phase !== 'ready') throw new ProblemError('refused', checked.says);
-        await this.need.bays.confirm(bay, by);
+        // Somebody may have stopped it while its clips were looked at.
+        if (this.going.get(bay) === going) await this.need.bays.confirm(bay, by);
       }
     }
   }
