@@ -95,18 +95,28 @@ describe('what a bay with a load writes on its run sheet', () => {
     await sheets.look(on, live('running', 12.3, 6.7));
     expect(await kinds(from)).to.deep.equal(['evidenced', 'evidenced']);
     pass(100);
-    expect(await sheets.ends(on, live('ended', 10.49, 49)), 'to be charged at once').to.equal(true);
+    await sheets.ends(on, live('ended', 10.49, 49));
     expect(await kinds(from)).to.deep.equal(['evidenced', 'evidenced', 'evidenced', 'measured']);
     const { state } = await shop.services.jobs.job(job);
     expect(state.steps[state.cursor]?.stepId).to.equal('prove-charge');
-    expect(await sheets.ends(on, live('ended', 10.49, 49)), 'once').to.equal(false);
+    await sheets.ends(on, live('ended', 10.49, 49));
+    expect(await kinds(from), 'once').to.have.length(4);
+    const { log } = await shop.services.jobs.job(job);
+    expect(sheets.isTouched(job, log, from), 'by nobody else').to.equal(false);
+    await shop
+      .append(job, await seq(), {
+        kind: 'evidenced',
+        payload: { reading: { kind: 'ocv', volts: 11.9, isRested: true } },
+      })
+      .expect(201);
+    expect(sheets.isTouched(job, (await shop.services.jobs.job(job)).log, from)).to.equal(true);
   });
 
   it('is a note where it was broken off, and no capacity', async () => {
     const on = await atCapacity();
     await sheets.look(on, live('running', 12.6, 0));
     const from = await seq();
-    expect(await sheets.ends(on, live('off', 12.1, 8))).to.equal(false);
+    await sheets.ends(on, live('off', 12.1, 8));
     expect(await kinds(from)).to.deep.equal(['noted']);
   });
 

@@ -8,6 +8,7 @@ import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
 import type { GoesOnTo, LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
+import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { isDrawnDown } from '@cork-ember/core/runsheet/definition/restedSteps.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { atHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
@@ -21,6 +22,8 @@ import type { Devices } from './devices.ts';
 import type { Jobs } from './jobs.ts';
 
 const LOOKS_EVERY_MS = 500;
+/** A minute of it, and hands are called. */
+const MOST_UNANSWERED = 120;
 const UNDER_WAY = 'programmes';
 const NOT_TOLD = 'a run sheet could not be told that a bay goes on by itself no more';
 const SERVER_ENDED = 'The shop’s server ended meanwhile: it goes on by itself no more.';
@@ -61,6 +64,8 @@ interface ProgrammesNeed {
 export class Programmes {
   private readonly need: ProgrammesNeed;
   private readonly going = new Map<number, Going>();
+  /** How often in a row a device of a bay did not answer. */
+  private readonly unanswered = new Map<number, number>();
   private timer: NodeJS.Timeout | undefined;
   private looking: Promise<unknown> = Promise.resolve();
   private isLooking = false;
@@ -174,7 +179,12 @@ export class Programmes {
     for (const going of [...this.going.values()])
       try {
         await this.goOn(going);
+        this.unanswered.delete(going.bay);
       } catch (error) {
+        // Nothing flows while it is read: what does not answer now is asked again.
+        const times = (this.unanswered.get(going.bay) ?? 0) + 1;
+        this.unanswered.set(going.bay, times);
+        if (error instanceof InstrumentError && times < MOST_UNANSWERED) continue;
         await this.callsOff(going, sentenceOf(error)).catch((trouble: unknown) =>
           this.need.log.error({ err: trouble, job: going.job }, NOT_TOLD),
         );
@@ -231,7 +241,8 @@ export class Programmes {
     const { bay, job, by } = going;
     switch (next.does) {
       case 'hands':
-        return this.ends(going, `Asked of hands: ${next.why}.`);
+        // Some of it are sentences.
+        return this.ends(going, `Asked of hands: ${next.why.replace(/\.$/, '')}.`);
       case 'wait':
         return;
       case 'write':
