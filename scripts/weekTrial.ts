@@ -313,6 +313,22 @@ const say = (line: string): void => {
   console.log(line);
 };
 
+/** What was told so far: whoever breaks it off has that. */
+function write(): void {
+  mkdirSync('docs/soak', { recursive: true });
+  writeFileSync(
+    RESULTS,
+    [
+      '# Friday to Wednesday',
+      '',
+      'Written by `npm run soak:week`.',
+      '',
+      ...told.map((line) => `- ${line}`),
+      '',
+    ].join('\n'),
+  );
+}
+
 const deep = await Battery.brought('SK-0161', 1);
 await deep.byHandTo((step) => step === 'supply-charge', 'supply-wake');
 const wakesFrom = await now();
@@ -357,6 +373,7 @@ say(
     .join('; ')}.`,
 );
 
+write();
 const twin = await Battery.brought('SK-0162', 3);
 await twin.byHandTo((step) => step === 'supply-charge', 'supply-wake');
 await twin.byHandTo((step) => step === 'slow');
@@ -377,16 +394,5 @@ const capacityOf = async (battery: Battery): Promise<string> => {
   return 'not measured';
 };
 say(`Capacity: ${await capacityOf(deep)} by the bay, ${await capacityOf(twin)} by hand.`);
-mkdirSync('docs/soak', { recursive: true });
-writeFileSync(
-  RESULTS,
-  [
-    '# Friday to Wednesday',
-    '',
-    'Written by `npm run soak:week`.',
-    '',
-    ...told.map((line) => `- ${line}`),
-    '',
-  ].join('\n'),
-);
+write();
 server.kill('SIGTERM');
