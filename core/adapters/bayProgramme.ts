@@ -13,11 +13,9 @@ import { drainAt } from '../runsheet/plan/capacityClock.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import { procedureOf } from '../runsheet/state/sheet.ts';
 
-/** How far a bay goes by itself: until what was drawn is put back, or until nothing is left that it can do. */
-export const FAR = ['recharged', 'as-far-as-it-can'] as const;
-
 export interface Programme {
-  readonly far: (typeof FAR)[number];
+  /** Until what was drawn is put back, or until nothing is left that it can do. */
+  readonly far: 'recharged' | 'as-far-as-it-can';
   /** Cranking is not measured: no hands are waited for. It is not assumed either, and the grade says so. */
   readonly leavesTester: boolean;
 }
@@ -79,10 +77,8 @@ function wayOn({ state, context }: AtHand): { readonly route: string; readonly s
 
 function chargeNext(hand: AtHand, { hasSupply }: ProgrammeOutfit): BayNext {
   const { state, step, phase, title } = hand;
-  const treatment = treatmentOf(state, step);
-  if (phase !== 'ready') return { does: 'hands', why: title };
-  if (!hasSupply || treatment?.isAttended) return { does: 'hands', why: title };
-  return { does: 'charge' };
+  const isAlone = hasSupply && !treatmentOf(state, step)?.isAttended;
+  return phase === 'ready' && isAlone ? { does: 'charge' } : { does: 'hands', why: title };
 }
 
 function measureNext(

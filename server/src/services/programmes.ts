@@ -95,15 +95,23 @@ export class Programmes {
         'refused',
         `Bay ${bay} has no cut-off of its own: what it does ends with this, and hands go on.`,
       );
-    const live = await this.need.bays.confirm(bay, by);
+    const job = this.need.bays.list().find((one) => one.bay === bay)?.job;
+    if (job === undefined) return this.need.bays.confirm(bay, by);
     const programme: Programme = goesOn
       ? { far: 'as-far-as-it-can', leavesTester: goesOn.leavesTester }
       : RECHARGED;
     const { method } = goesOn ?? {};
-    const { log } = await this.need.jobs.job(live.job);
+    const { log } = await this.need.jobs.job(job);
     const since = log.at(-1)?.seq ?? 0;
-    await this.set({ bay, job: live.job, by, programme, since, ...(method ? { method } : {}) });
-    return this.need.bays.list().find((one) => one.bay === bay) ?? live;
+    // Before it is on: a stop at that very moment finds it.
+    await this.set({ bay, job, by, programme, since, ...(method ? { method } : {}) });
+    try {
+      return await this.need.bays.confirm(bay, by);
+    } catch (error) {
+      this.forget(bay);
+      await this.remember();
+      throw error;
+    }
   }
 
   /** Off, whatever it does, and no further. @param by whoever pressed it */
