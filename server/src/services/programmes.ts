@@ -95,8 +95,10 @@ export class Programmes {
         'refused',
         `Bay ${bay} has no cut-off of its own: what it does ends with this, and hands go on.`,
       );
-    const job = this.need.bays.list().find((one) => one.bay === bay)?.job;
-    if (job === undefined) return this.need.bays.confirm(bay, by);
+    const ready = this.need.bays.list().find((one) => one.bay === bay && one.phase === 'ready');
+    // Refused there, and whatever goes on in the bay is let be.
+    if (!ready) return this.need.bays.confirm(bay, by);
+    const { job } = ready;
     const programme: Programme = goesOn
       ? { far: 'as-far-as-it-can', leavesTester: goesOn.leavesTester }
       : RECHARGED;
