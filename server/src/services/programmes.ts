@@ -108,7 +108,8 @@ export class Programmes {
     // Before it is on: a stop at that very moment finds it.
     await this.set({ bay, job, by, programme, since, ...(method ? { method } : {}) });
     try {
-      return await this.need.bays.confirm(bay, by);
+      const live = await this.need.bays.confirm(bay, by);
+      return this.need.bays.list().find((one) => one.bay === bay) ?? live;
     } catch (error) {
       this.forget(bay);
       await this.remember();
