@@ -2,6 +2,7 @@
  * A programme over days: what a bay goes on to by itself. It charges, waits, reads, draws down and charges again as the run sheet says, and ends where hands or
  * eyes are asked for.
  */
+import type { CapacityMethod } from '../grading/grade.ts';
 import { SLOW_CHARGE } from '../runsheet/procedures/recovery/chargeRoutes.ts';
 import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
 import { isDrawnDown, READ_RESTED } from '../runsheet/definition/restedSteps.ts';
@@ -13,11 +14,17 @@ import { drainAt } from '../runsheet/plan/capacityClock.ts';
 import type { JobState } from '../runsheet/state/jobState.ts';
 import { procedureOf } from '../runsheet/state/sheet.ts';
 
-export interface Programme {
-  /** Until what was drawn is put back, or until nothing is left that it can do. */
-  readonly far: 'recharged' | 'as-far-as-it-can';
+/** What a person says as a bay is switched on that goes on by itself then. */
+export interface GoesOn {
   /** Cranking is not measured: no hands are waited for. It is not assumed either, and the grade says so. */
   readonly leavesTester: boolean;
+  /** How a capacity is measured. */
+  readonly method?: CapacityMethod;
+}
+
+export interface Programme extends Pick<GoesOn, 'leavesTester'> {
+  /** Until what was drawn is put back, or until nothing is left that it can do. */
+  readonly far: 'recharged' | 'as-far-as-it-can';
 }
 
 /** What stands in the bay. */

@@ -131,20 +131,26 @@ export const READINGS_MONTHS = 24;
 
 const MINUTE_MS = 60_000;
 
+/** In pieces no longer than so many ms, each from its own first on. @param samples in order of time */
+export function inPieces(samples: readonly Sample[], mostMs: number): Sample[][] {
+  const parts: Sample[][] = [];
+  for (const sample of samples) {
+    const part = parts.at(-1);
+    if (part && sample.at - (part[0]?.at ?? 0) < mostMs) part.push(sample);
+    else parts.push([sample]);
+  }
+  return parts;
+}
+
 /**
  * What is left of readings once they are old: of each minute the first, and where each figure was least and most.
  * @param samples in order of time
  */
 export function shapeOf(samples: readonly Sample[]): Sample[] {
   const kept = new Set<Sample>();
-  for (let from = 0; from < samples.length;) {
-    const until = (samples[from]?.at ?? 0) + MINUTE_MS;
-    const found = samples.findIndex(({ at }, index) => index > from && at >= until);
-    const minute = samples.slice(from, found < 0 ? samples.length : found);
+  for (const minute of inPieces(samples, MINUTE_MS))
     for (const one of [minute[0], ...COLUMN_NAMES.flatMap((name) => endsOf(minute, name))])
       if (one) kept.add(one);
-    from += minute.length;
-  }
   return samples.filter((sample) => kept.has(sample));
 }
 

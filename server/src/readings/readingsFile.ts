@@ -16,7 +16,7 @@ import {
   type Transaction,
   type WhereOptions,
 } from 'sequelize';
-import { packed, shapeOf, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
+import { inPieces, packed, shapeOf, unpacked, type Sample } from '@cork-ember/core/devices/samples.ts';
 import { key, number } from '../store/columns.ts';
 import { connect, type Connection } from '../store/database.ts';
 
@@ -66,17 +66,6 @@ const ofRow = ({ at, volts, amps, tempC }: TailRow): Sample => ({
 function inOrder(samples: readonly Sample[]): Sample[] {
   const sorted = [...samples].sort((a, b) => a.at - b.at);
   return sorted.filter(({ at }, index) => at !== sorted[index - 1]?.at);
-}
-
-/** In pieces no longer than a block. @param samples by time */
-function tenMinutesEach(samples: readonly Sample[]): Sample[][] {
-  const parts: Sample[][] = [];
-  for (const sample of samples) {
-    const part = parts.at(-1);
-    if (part && sample.at - (part[0]?.at ?? 0) < BLOCK_MS) part.push(sample);
-    else parts.push([sample]);
-  }
-  return parts;
 }
 
 export class ReadingsFile {
@@ -186,7 +175,7 @@ export class ReadingsFile {
       const rows = (await this.tail.findAll({ where, order: [['at', 'ASC']], raw: true, transaction })).map(
         ofRow,
       );
-      for (const part of tenMinutesEach(rows)) await this.put(of, part, transaction);
+      for (const part of inPieces(rows, BLOCK_MS)) await this.put(of, part, transaction);
       await this.tail.destroy({ where, transaction });
     });
   }

@@ -1,6 +1,7 @@
 /** Bays with a supply of their own: checked, switched on by a person, stopped by anybody; and what was read of them each second. */
 import type { Request, Router } from 'express';
 import papa from 'papaparse';
+import type { GoesOn } from '@cork-ember/core/adapters/bayProgramme.ts';
 import {
   bayCheckSchema,
   bayConfirmSchema,
@@ -13,7 +14,6 @@ import { callerOf, doneBy } from '../access/callers.ts';
 import type { Access } from '../services/access.ts';
 import { ProblemError } from '../problems.ts';
 import type { CheckRequest } from '../services/bays.ts';
-import type { GoesOn } from '../services/programmes.ts';
 import { validated } from '../validate.ts';
 import type { Services } from './api.ts';
 

@@ -3,7 +3,12 @@
  * the first doubt, with the server, and where hands are asked for.
  */
 import type { Logger } from 'pino';
-import { bayNext, type BayNext, type Programme } from '@cork-ember/core/adapters/bayProgramme.ts';
+import {
+  bayNext,
+  type BayNext,
+  type GoesOn,
+  type Programme,
+} from '@cork-ember/core/adapters/bayProgramme.ts';
 import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import { openSpanFrom } from '@cork-ember/core/clock/shopHours.ts';
 import type { GoesOnTo, LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
@@ -31,12 +36,6 @@ const SERVER_ENDED = 'The shop’s server ended meanwhile: it goes on by itself 
 const RECHARGED: Programme = { far: 'recharged', leavesTester: false };
 /** While current flows, or is about to, the bench has it in hand. */
 const AT_IT: readonly LiveBay['phase'][] = ['checking', 'ready', 'running'];
-
-/** What a person says as it is switched on. */
-export interface GoesOn {
-  readonly leavesTester: boolean;
-  readonly method?: CapacityMethod;
-}
 
 interface Going {
   readonly bay: number;

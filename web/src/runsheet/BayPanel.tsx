@@ -4,11 +4,7 @@ import { useState } from 'react';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { profilesIn } from '@cork-ember/core/devices/device.ts';
 import type { DeviceKind, DeviceProfile } from '@cork-ember/core/devices/profile.ts';
-import {
-  CAPACITY_METHODS,
-  capacityMethodsWithin,
-  type CapacityMethod,
-} from '@cork-ember/core/grading/grade.ts';
+import { capacityMethodsWithin, type CapacityMethod } from '@cork-ember/core/grading/grade.ts';
 import { STEP } from '@cork-ember/core/runsheet/definition/stepIds.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type { Sample } from '@cork-ember/core/devices/samples.ts';
@@ -22,11 +18,11 @@ import { sampleOf, tellShown, useShown } from '../api/shown.ts';
 import { Button } from '../ui/Button.tsx';
 import { card } from '../ui/card.ts';
 import { figureOf } from '../ui/figureOf.ts';
-import { Combobox } from '../ui/Combobox.tsx';
-import { Named } from '../ui/Named.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { later } from '../ui/later.tsx';
-import { beyond, type Beyond, type GoesOn } from './goesOn.ts';
+import type { GoesOn } from '@cork-ember/core/adapters/bayProgramme.ts';
+import { beyond, type Beyond } from './goesOn.ts';
+import { MethodChoice } from './MethodChoice.tsx';
 import { GoesOnPart, GoingOn } from './GoesOnPart.tsx';
 
 const LastHour = later(async () => (await import('./LastHour.tsx')).LastHour);
@@ -166,30 +162,6 @@ function Said({ live, onSeen }: { live: LiveBay | undefined; onSeen: () => void 
   return null;
 }
 
-/** How a capacity is measured, where more than one way suits it and the load. */
-function Method({
-  methods,
-  method,
-  onMethod,
-}: {
-  methods: readonly CapacityMethod[];
-  method: CapacityMethod | undefined;
-  onMethod: (method: CapacityMethod) => void;
-}) {
-  if (methods.length < 2) return null;
-  return (
-    <Named label="How it is measured">
-      <Combobox
-        label="How it is measured"
-        className="w-full sm:w-80"
-        value={method ?? methods[0] ?? ''}
-        choices={methods.map((value) => ({ value, label: CAPACITY_METHODS[value] }))}
-        onChoose={(value) => onMethod(value as CapacityMethod)}
-      />
-    </Named>
-  );
-}
-
 /** What the supply, or the load, of a bay gives at this step. */
 type Does = 'charge' | 'drain';
 
@@ -264,10 +236,11 @@ export function BayPanel({ state, does }: BayPanelProps) {
       {!isRunning && !isBetween && <Said live={live} onSeen={() => order.mutate({ what: 'stop' })} />}
       {order.error && <Notice tone="stop">{sentenceOf(order.error)}</Notice>}
       {asked === 'drain' && isTest && live?.phase !== 'ready' && (
-        <Method
+        <MethodChoice
+          label="How it is measured"
           methods={capacityMethodsWithin(state.opened.type, of('load')?.ranges.amps?.most ?? 0)}
           method={method}
-          onMethod={setMethod}
+          onChoose={setMethod}
         />
       )}
       {asked && (

@@ -1,12 +1,11 @@
 /** A bay that goes on by itself for days: what is agreed to as it is switched on, and what it waits for meanwhile. */
 import { momentText } from '@cork-ember/core/clock/clockText.ts';
 import type { GoesOnTo } from '@cork-ember/core/devices/bay/messages.ts';
-import { CAPACITY_METHODS, type CapacityMethod } from '@cork-ember/core/grading/grade.ts';
 import { Button } from '../ui/Button.tsx';
-import { Combobox } from '../ui/Combobox.tsx';
-import { Named } from '../ui/Named.tsx';
 import { Tick } from '../ui/Tick.tsx';
-import type { Beyond, GoesOn } from './goesOn.ts';
+import type { GoesOn } from '@cork-ember/core/adapters/bayProgramme.ts';
+import { MethodChoice } from './MethodChoice.tsx';
+import type { Beyond } from './goesOn.ts';
 
 function wordsFor({ isProved, isDrawn }: Beyond): string {
   if (!isProved) return 'The gas clears, it rests and is read.';
@@ -42,16 +41,13 @@ export function GoesOnPart({ beyond, chosen, onChoose }: GoesOnPartProps) {
           onChange={(leavesTester) => onChoose({ ...chosen, leavesTester })}
         />
       )}
-      {chosen && methods.length > 1 && (
-        <Named label="Its capacity is measured">
-          <Combobox
-            label="Its capacity is measured"
-            className="w-full sm:w-80"
-            value={chosen.method ?? methods[0] ?? ''}
-            choices={methods.map((value) => ({ value, label: CAPACITY_METHODS[value] }))}
-            onChoose={(value) => onChoose({ ...chosen, method: value as CapacityMethod })}
-          />
-        </Named>
+      {chosen && (
+        <MethodChoice
+          label="Its capacity is measured"
+          methods={methods}
+          method={chosen.method}
+          onChoose={(method) => onChoose({ ...chosen, method })}
+        />
       )}
     </fieldset>
   );

@@ -5,9 +5,9 @@ import type { Stretch } from '@cork-ember/core/devices/samples.ts';
 import { ask } from '../api/client.ts';
 import { usePace } from '../api/clock.ts';
 import { useWidth } from '../cord/useWidth.ts';
-import { here, inShop } from '../region/shopRegion.ts';
+import { here } from '../region/shopRegion.ts';
 import { ChartFrame } from '../ui/ChartFrame.tsx';
-import { CHART_AXIS } from '../ui/chartAxis.ts';
+import { CHART_AXIS, KEPT_AREA, valueAxis } from '../ui/chartAxis.ts';
 
 const HOUR = 3_600_000;
 const MINUTE = 60_000;
@@ -39,13 +39,6 @@ function rowsOf(
     ends ? [{ minute: (to - now) / MINUTE, range: [here(ends[0], unit), here(ends[1], unit)] as const }] : [],
   );
 }
-
-const spreadOf = (rows: readonly Row[]): number =>
-  Math.max(...rows.map(({ range }) => range[1])) - Math.min(...rows.map(({ range }) => range[0]));
-
-/** No two lines of an axis bear the same figure. */
-const digitsFor = (spread: number, digits: number): number =>
-  spread < 0.5 ? Math.max(2, digits) : spread < 4 ? Math.max(1, digits) : digits;
 
 /** Readings of a job in the last hour; a few seconds behind. */
 function useLastHour(
@@ -93,20 +86,12 @@ export function LastHour({ job, now }: { job: string; now: number }) {
               <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
               <XAxis {...CHART_AXIS} dataKey="minute" domain={[-60, 0]} ticks={TICKS} allowDataOverflow />
               <YAxis
-                {...CHART_AXIS}
-                domain={['auto', 'auto']}
-                tickCount={4}
-                width={56}
-                tickFormatter={(value: number) => inShop(value.toFixed(digitsFor(spreadOf(rows), digits)))}
+                {...valueAxis(
+                  rows.map(({ range }) => range),
+                  digits,
+                )}
               />
-              <Area
-                dataKey="range"
-                stroke="var(--ember)"
-                strokeWidth={1.5}
-                fill="var(--ember)"
-                fillOpacity={0.35}
-                isAnimationActive={false}
-              />
+              <Area {...KEPT_AREA} dataKey="range" />
             </AreaChart>
           </ChartFrame>
         ))}

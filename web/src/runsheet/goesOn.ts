@@ -1,12 +1,7 @@
-/** What a bay could go on to by itself once the current at hand is done, and what a person says to it. */
+/** What a bay could go on to by itself once the current at hand is done. */
 import type { DeviceProfile } from '@cork-ember/core/devices/profile.ts';
 import { capacityMethodsWithin, type CapacityMethod } from '@cork-ember/core/grading/grade.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
-
-export interface GoesOn {
-  readonly leavesTester: boolean;
-  readonly method?: CapacityMethod;
-}
 
 export interface Beyond {
   /** A battery of a recovery is proved; a new one only rests, and is read. */

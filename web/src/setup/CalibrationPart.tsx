@@ -3,12 +3,13 @@ import { useState } from 'react';
 import { dateText } from '@cork-ember/core/clock/clockText.ts';
 import { calibrationDueAt, lineProblem, type CalibrationLine } from '@cork-ember/core/devices/calibration.ts';
 import type { Device } from '@cork-ember/core/devices/device.ts';
-import { PUSHED, type DeviceProfile, type Pushed } from '@cork-ember/core/devices/profile.ts';
+import { PUSHED, type Pushed } from '@cork-ember/core/devices/profile.ts';
 import { useMinute } from '../api/clock.ts';
 import { useShop } from '../api/queries.ts';
 import { Button } from '../ui/Button.tsx';
 import { Notice } from '../ui/Notice.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import type { DevicePartProps } from './devicePart.ts';
 
 const WORDS: Readonly<Record<Pushed, readonly [name: string, unit: string]>> = {
   volts: ['Volts', 'V'],
@@ -49,15 +50,7 @@ function Standing({ device }: { device: Device }) {
   );
 }
 
-export function CalibrationPart({
-  device,
-  profile,
-  onChange,
-}: {
-  device: Device;
-  profile: DeviceProfile;
-  onChange: (device: Device) => void;
-}) {
+export function CalibrationPart({ device, profile, onChange }: DevicePartProps) {
   const now = useMinute();
   const [typed, setTyped] = useState<Typed>({});
   const read = PUSHED.filter((what) => what in profile.speech.asks);

@@ -1,6 +1,7 @@
 /** How a device is wired: the channel of a scanner, and what the leads of a supply or load lose on their way. */
 import type { Device } from '@cork-ember/core/devices/device.ts';
 import type { DeviceProfile } from '@cork-ember/core/devices/profile.ts';
+import type { DevicePartProps } from './devicePart.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 
 const MILLI = 1000;
@@ -16,15 +17,7 @@ function wiredWords({ channel, leadsOhm }: Device): string {
   return leadsOhm === undefined ? 'as it comes' : `leads of ${(leadsOhm * MILLI).toFixed(0)} mΩ`;
 }
 
-export function WiringPart({
-  device,
-  profile,
-  onChange,
-}: {
-  device: Device;
-  profile: DeviceProfile;
-  onChange: (device: Device) => void;
-}) {
+export function WiringPart({ device, profile, onChange }: DevicePartProps) {
   const { channel, leadsOhm } = device;
   const givesCurrent = profile.kind === 'supply' || profile.kind === 'load';
   if (!givesCurrent && !hasChannels(profile)) return null;

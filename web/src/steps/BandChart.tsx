@@ -3,9 +3,9 @@ import { memo } from 'react';
 import { Area, CartesianGrid, ComposedChart, Line, Scatter, XAxis, YAxis } from 'recharts';
 import type { Interval } from '@cork-ember/core/belief/figures.ts';
 import { useWidth } from '../cord/useWidth.ts';
-import { here, inShop } from '../region/shopRegion.ts';
+import { here } from '../region/shopRegion.ts';
 import { ChartFrame } from '../ui/ChartFrame.tsx';
-import { CHART_AXIS } from '../ui/chartAxis.ts';
+import { CHART_AXIS, KEPT_AREA, valueAxis } from '../ui/chartAxis.ts';
 
 interface Look {
   readonly minute: number;
@@ -68,9 +68,6 @@ function BandPanel({
     const range = [here(low, panel.unit), here(high, panel.unit)];
     return { h: minute / 60, middle: here(middle, panel.unit), range };
   });
-  const spread =
-    Math.max(...rows.map(({ range }) => range[1] ?? 0)) - Math.min(...rows.map(({ range }) => range[0] ?? 0));
-  const digits = spread < 4 ? Math.max(1, panel.digits) : panel.digits;
   const points = looks.map((look) => ({ h: look.minute / 60, value: here(panel.read(look), panel.unit) }));
   const traced = kept.flatMap(({ minute, [panel.column]: ends }) =>
     ends ? [{ h: minute / 60, traced: [here(ends[0], panel.unit), here(ends[1], panel.unit)] }] : [],
@@ -87,11 +84,10 @@ function BandPanel({
         <CartesianGrid stroke="var(--line)" strokeWidth={0.6} vertical={false} />
         <XAxis {...CHART_AXIS} dataKey="h" domain={[0, hours]} ticks={ticksTo(hours)} />
         <YAxis
-          {...CHART_AXIS}
-          domain={['auto', 'auto']}
-          tickCount={4}
-          width={56}
-          tickFormatter={(value: number) => inShop(value.toFixed(digits))}
+          {...valueAxis(
+            rows.map(({ range }) => range),
+            panel.digits,
+          )}
         />
         <Area dataKey="range" stroke="none" fill="var(--cork)" fillOpacity={0.45} isAnimationActive={false} />
         <Line
@@ -102,17 +98,7 @@ function BandPanel({
           dot={false}
           isAnimationActive={false}
         />
-        {traced.length > 1 && (
-          <Area
-            data={traced}
-            dataKey="traced"
-            stroke="var(--ember)"
-            strokeWidth={1.5}
-            fill="var(--ember)"
-            fillOpacity={0.35}
-            isAnimationActive={false}
-          />
-        )}
+        {traced.length > 1 && <Area {...KEPT_AREA} data={traced} dataKey="traced" />}
         <Scatter data={points} dataKey="value" fill="var(--ember)" isAnimationActive={false} />
       </ComposedChart>
     </ChartFrame>
