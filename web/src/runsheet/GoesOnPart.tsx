@@ -1,5 +1,5 @@
 /** A bay that goes on by itself for days: what is agreed to as it is switched on, and what it waits for meanwhile. */
-import { momentText } from '@cork-ember/core/clock/clockText.ts';
+import { whenText } from '@cork-ember/core/clock/clockText.ts';
 import type { GoesOnTo } from '@cork-ember/core/devices/bay/messages.ts';
 import { Button } from '../ui/Button.tsx';
 import { Tick } from '../ui/Tick.tsx';
@@ -68,7 +68,7 @@ export function GoingOn({ to: { title, untilMs }, timeZone, now, onEnd }: GoingO
       <p className="min-w-0 flex-1 basis-72 font-semibold text-verdigris">
         {untilMs === undefined
           ? 'Then it goes on by itself.'
-          : `It goes on by itself. ${title}: until ${momentText(untilMs, now, timeZone)}.`}
+          : `It goes on by itself. ${title}: until ${whenText(untilMs, now, timeZone)}.`}
       </p>
       {onEnd && (
         <Button className="min-h-14" onClick={onEnd}>
