@@ -72,6 +72,11 @@ test('types are added, copied, changed and retired; a file is looked at line by 
 }) => {
   await page.goto(`${shop.url}/setup?part=types`);
   await page.getByRole('button', { name: 'Add a type' }).click();
+  // A slow list: what is changed next must begin with what was just saved, or that would be gone.
+  await page.route('**/api/types', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
   await page.getByLabel('Type code', { exact: true }).fill('OWN-G40');
   await page.getByLabel('Maker', { exact: true }).fill('Nobody');
   await pick(page, 'Built as', 'Gel');

@@ -174,13 +174,15 @@ export function readFrom(
   return ask<NamedReading>(`/api/instruments/${instrument.id}/read`, { quantity, job });
 }
 
-/** Rules, chargers, types or stock have changed. */
-export function refreshShop(): void {
-  for (const key of ['shop', 'types', 'changes', 'stock', 'instruments'])
-    void queryClient.invalidateQueries({ queryKey: [key] });
-  void queryClient.invalidateQueries({ queryKey: [...BATTERIES, 'next tag'] });
-  void queryClient.invalidateQueries({ queryKey: MACHINES });
-  void queryClient.invalidateQueries({ queryKey: [...LEDGER, 'learned'] });
+/** Rules, chargers, types or stock have changed. @returns when what is shown of them is what the server has, or was asked for */
+export async function refreshShop(): Promise<void> {
+  const changed = [
+    ...['shop', 'types', 'changes', 'stock', 'instruments'].map((key) => [key]),
+    [...BATTERIES, 'next tag'],
+    MACHINES,
+    [...LEDGER, 'learned'],
+  ];
+  await Promise.all(changed.map((queryKey) => queryClient.invalidateQueries({ queryKey })));
 }
 
 export const isOfLogs = ({ queryKey }: { readonly queryKey: readonly unknown[] }): boolean =>

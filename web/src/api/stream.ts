@@ -34,7 +34,7 @@ export function useStream(): boolean {
     source.onmessage = (message: MessageEvent<string>) => {
       const told = JSON.parse(message.data) as StreamMessage;
       if (told.kind === 'clock') setClock(told.clock);
-      else if (told.kind === 'shop') refreshShop();
+      else if (told.kind === 'shop') void refreshShop();
       else if (told.kind === 'bay' || told.kind === 'seen') tellShown(told);
       else tellNews(told);
     };

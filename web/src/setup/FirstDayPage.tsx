@@ -219,11 +219,11 @@ export function FirstDayPage() {
   const change = useMutation({
     mutationFn: ({ parts, firstDay, who }: { parts: ShopParts; firstDay: FirstDay; who: string }) =>
       ask<Shop>('/api/shop/changes', { ...parts, firstDay, by: who, why: 'first day' }),
-    onSuccess: (changed) => {
-      setAsked(undefined);
+    onSuccess: async (changed) => {
       // The page goes on in the figures that were just chosen; how far the day has come stands with the shop.
       if (isOtherwise(changed)) window.location.reload();
-      refreshShop();
+      await refreshShop();
+      setAsked(undefined);
     },
   });
   if (!shop) return <Waiting on={[{ data: shop, error, refetch }]} />;

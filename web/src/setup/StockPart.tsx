@@ -40,7 +40,7 @@ function useStockChange(path: string, onDone: () => void) {
     },
     onSuccess: () => {
       sent.current = { said: '', requestKey: '' };
-      refreshShop();
+      void refreshShop();
       onDone();
     },
   });

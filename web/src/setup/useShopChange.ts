@@ -23,18 +23,19 @@ export function useShopChange(onDone?: () => void) {
       if (by === '') throw new Error('Say who is at the bench first, at the top right.');
       return ask<Shop>('/api/shop/changes', { ...change, by, version: seen.current });
     },
-    onSuccess: ({ version }) => {
-      seen.current = version;
-      keep(false);
-      refreshShop();
+    // Done once what it made is shown: what is changed next begins with that, and with its version.
+    onSuccess: async () => {
       say('In force for new jobs.');
+      await refreshShop();
+      seen.current = undefined;
+      keep(false);
       onDone?.();
     },
     onError: (error) => {
       if (!(error instanceof Refusal) || error.status !== STALE) return;
       // Told once; whoever saves again has been told.
       seen.current = undefined;
-      refreshShop();
+      void refreshShop();
     },
   });
 }

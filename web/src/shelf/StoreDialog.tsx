@@ -74,7 +74,7 @@ export function StoreDialog({ name, warmth, shop, onClose }: StoreDialogProps) {
         version: shop.version,
         stores,
       });
-      refreshShop();
+      void refreshShop();
       say(`${name}: ${warmthText(next)}.`);
       onClose();
     } catch (error) {

@@ -8,6 +8,7 @@ import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { definitionOf } from '@cork-ember/core/runsheet/state/sheet.ts';
 import { THRESHOLD_NAMES } from '@cork-ember/core/rules/thresholdNames.ts';
 import { whenText } from '@cork-ember/core/clock/clockText.ts';
+import { painted } from '../api/gently.ts';
 import { useRecord, type KeyedPicture } from '../api/record.ts';
 import { Cautions } from '../ui/Cautions.tsx';
 import { focusQuietly } from '../ui/focusQuietly.ts';
@@ -33,10 +34,18 @@ export interface StepActions {
   readonly record: (entry: Entry, keyed?: KeyedPicture) => Promise<boolean>;
 }
 
+/** An entry on its way: what it was made from, and whether it arrives. */
+interface Underway {
+  readonly seq: number;
+  readonly kind: Entry['kind'];
+  readonly arrives: Promise<boolean>;
+}
+
 function useStepActions(job: Outline): StepActions & { problem: string } {
   const send = useRecord(job);
   const { problem, attempt } = useProblem();
-  const sentFrom = useRef<number>(undefined);
+  const underway = useRef<Underway>(undefined);
+  const latest = useRef<StepActions['record']>(undefined);
   const isShown = useRef(false);
   useEffect(() => {
     isShown.current = true;
@@ -45,10 +54,7 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
     };
   }, []);
   const { seq } = job;
-  const record = async (entry: Entry, keyed?: KeyedPicture): Promise<boolean> => {
-    // A second press while the first is on its way would answer the next step unread.
-    if (!keyed && sentFrom.current === seq) return false;
-    sentFrom.current = seq;
+  const sendIt = async (entry: Entry, keyed?: KeyedPicture): Promise<boolean> => {
     const { went, failed } = attempt();
     try {
       const sent = await send(entry, keyed);
@@ -60,10 +66,25 @@ function useStepActions(job: Outline): StepActions & { problem: string } {
       if (isShown.current) failed(error);
       else sayTrouble(sentenceOf(error));
       return false;
-    } finally {
-      if (sentFrom.current === seq) sentFrom.current = undefined;
     }
   };
+  const record = async (entry: Entry, keyed?: KeyedPicture): Promise<boolean> => {
+    const before = underway.current;
+    if (!keyed && before?.seq === seq) {
+      // The same press twice is one. Another button of the step waits for the first, and is of no use once the step has gone.
+      if (before.kind === entry.kind || !(await before.arrives)) return false;
+      await painted();
+      return isShown.current && latest.current !== undefined && latest.current(entry);
+    }
+    const mine: Underway = { seq, kind: entry.kind, arrives: sendIt(entry, keyed) };
+    underway.current = mine;
+    const arrived = await mine.arrives;
+    if (underway.current === mine) underway.current = undefined;
+    return arrived;
+  };
+  useEffect(() => {
+    latest.current = record;
+  });
   return { record, problem };
 }
 
