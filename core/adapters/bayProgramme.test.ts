@@ -3,9 +3,10 @@ import type { HouseRules } from '../rules/houseRules.ts';
 import { MORNING, TestJob } from '../test/testJob.ts';
 import { judge } from '../runsheet/verdict/proof.ts';
 import { contextOf } from '../runsheet/state/context.ts';
-import { bayNext, type BayNext, type Programme, type ProgrammeOutfit } from './bayProgramme.ts';
+import type { Outfit } from '../devices/outfit.ts';
+import { bayNext, type BayNext, type Programme } from './bayProgramme.ts';
 
-const OUTFIT: ProgrammeOutfit = {
+const OUTFIT: Outfit = {
   bay: 1,
   hasSupply: true,
   hasLoad: true,

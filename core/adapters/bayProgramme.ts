@@ -2,6 +2,7 @@
  * A programme over days: what a bay goes on to by itself. It charges, waits, reads, draws down and charges again as the run sheet says, and ends where hands or
  * eyes are asked for.
  */
+import type { Outfit } from '../devices/outfit.ts';
 import type { CapacityMethod } from '../grading/grade.ts';
 import { SLOW_CHARGE } from '../runsheet/procedures/recovery/chargeRoutes.ts';
 import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
@@ -27,16 +28,6 @@ export interface Programme extends Pick<GoesOn, 'leavesTester'> {
   readonly far: 'recharged' | 'as-far-as-it-can';
 }
 
-/** What stands in the bay. */
-export interface ProgrammeOutfit {
-  readonly bay: number;
-  readonly hasSupply: boolean;
-  readonly hasLoad: boolean;
-  readonly hasCutOff: boolean;
-  readonly readsVolts: boolean;
-  readonly readsWarmth: boolean;
-}
-
 export type BayNext =
   /** Current: checked anew, and then on. */
   | { readonly does: 'charge' | 'drain' }
@@ -53,7 +44,7 @@ export type BayNext =
 /** Figures a meter of the bay gives. */
 const METERED = { volts: 'ocvV', warmth: 'tempC' } as const;
 
-function isReadable({ fields }: MeasureStep, { readsVolts, readsWarmth }: ProgrammeOutfit): boolean {
+function isReadable({ fields }: MeasureStep, { readsVolts, readsWarmth }: Outfit): boolean {
   const given = [...(readsVolts ? [METERED.volts] : []), ...(readsWarmth ? [METERED.warmth] : [])] as const;
   return fields.every(
     (field) =>
@@ -82,7 +73,7 @@ function wayOn({ state, context }: AtHand): { readonly route: string; readonly s
     : undefined;
 }
 
-function chargeNext(hand: AtHand, { hasSupply }: ProgrammeOutfit): BayNext {
+function chargeNext(hand: AtHand, { hasSupply }: Outfit): BayNext {
   const { state, step, phase, title } = hand;
   const isAlone = hasSupply && !treatmentOf(state, step)?.isAttended;
   return phase === 'ready' && isAlone ? { does: 'charge' } : { does: 'hands', why: title };
@@ -91,7 +82,7 @@ function chargeNext(hand: AtHand, { hasSupply }: ProgrammeOutfit): BayNext {
 function measureNext(
   hand: AtHand & { readonly definition: MeasureStep },
   programme: Programme,
-  outfit: ProgrammeOutfit,
+  outfit: Outfit,
   now: number,
 ): BayNext {
   const { definition, step, context, title, state } = hand;
@@ -113,12 +104,7 @@ function measureNext(
  * What comes next by itself.
  * @param now shop time, ms
  */
-export function bayNext(
-  state: JobState,
-  programme: Programme,
-  outfit: ProgrammeOutfit,
-  now: number,
-): BayNext {
+export function bayNext(state: JobState, programme: Programme, outfit: Outfit, now: number): BayNext {
   const hand = atHand(state, now);
   if (!hand) return { does: 'hands', why: 'The run sheet has ended.' };
   const { definition, step, title } = hand;

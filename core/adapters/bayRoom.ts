@@ -1,6 +1,6 @@
 /** Around a bay that charges: the air its room needs, and whether it may go on when nobody is there. */
 import { CONSTRUCTION } from '../battery/construction.ts';
-import { CHARGED_VOLTS, type Charger } from '../charge/charger.ts';
+import { CHARGED_VOLTS, supplyIdOf, type Charger } from '../charge/charger.ts';
 import { openSpanFrom } from '../clock/shopHours.ts';
 import type { DeviceProfile } from '../devices/profile.ts';
 import { ventilation, type Venting } from '../electrolyte/ventilation.ts';
@@ -108,7 +108,7 @@ export function chargerOf({ bay, source: { ranges }, hasCutOff }: BayOutfit): Ch
   const { volts, amps } = ranges;
   if (!hasCutOff || !volts || !amps) return undefined;
   return {
-    id: `supply-of-bay-${bay}`,
+    id: supplyIdOf(bay),
     name: `Supply of bay ${bay}`,
     kind: 'programmable',
     leastA: Math.max(0, amps.least),

@@ -6,6 +6,8 @@ import { openJob } from '../runsheet/log/reduce.ts';
 import { contextOf } from '../runsheet/state/context.ts';
 import { definitionOf } from '../runsheet/state/sheet.ts';
 import type { OpenTimes } from '../clock/shopHours.ts';
+import { lookMarks } from '../runsheet/plan/forecast.ts';
+import { mayRunOn } from '../runsheet/plan/overnight.ts';
 
 export interface Phase {
   readonly kind: 'hands' | 'wait' | 'charge';
@@ -15,6 +17,10 @@ export interface Phase {
   readonly isFilling?: boolean;
   /** Of a charge, what comes after its taper, min. */
   readonly provingMin?: number;
+  /** Of a charge that hands look at, how often, min. */
+  readonly lookEveryMin?: number;
+  /** Of a charge that is off while the shop is closed, and on again in the morning. */
+  readonly isByDay?: boolean;
 }
 
 export interface Placed {
@@ -28,14 +34,28 @@ export interface Layout {
   readonly placed: readonly Placed[];
   readonly from: number;
   readonly readyAt: number;
+  /** Looks at its charge, while the shop is open. */
+  readonly looks: readonly { readonly from: number; readonly to: number }[];
   /** Whether some of its hands came due while the shop was closed. */
   readonly waitsForOpening: boolean;
 }
 
 const MINUTE = 60_000;
 
-/** The phases of a battery on a charger, or the sentence why that charger does not suit. */
-export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): readonly Phase[] | string {
+/** Of hands for one look at a running charge; and to switch one on again in the morning (practice). */
+export const LOOK_MIN = 1;
+const RESUME_MIN = 2;
+
+/**
+ * The phases of a battery on a charger, or the sentence why that charger does not suit.
+ * @param isAlone its bay looks at the charge by itself, and parts it from what gives it
+ */
+export function phasesOf(
+  opened: OpenedPayload,
+  at: number,
+  charger: Charger,
+  isAlone = false,
+): readonly Phase[] | string {
   const state = openJob({ job: 'plan', seq: 1, key: '#1', at, by: '', kind: 'opened', payload: opened });
   const context = contextOf(state, 1);
   const setting = context.chargeSetting();
@@ -62,22 +82,50 @@ export function phasesOf(opened: OpenedPayload, at: number, charger: Charger): r
       const look = definition.lookAfterMin?.(context) ?? 0;
       if (look > 0) phases.push({ kind: 'wait', minutes: look, title });
       const isFilling = definition.kind === 'gate' && definition.guard !== undefined;
-      phases.push({
-        kind: 'hands',
-        minutes: definition.handsMin,
-        title,
-        ...(isFilling ? { isFilling } : {}),
-      });
-      clockMin += look + definition.handsMin;
+      const isParted = isAlone && definition.kind === 'act' && definition.partsIt === true;
+      const minutes = isParted ? 0 : definition.handsMin;
+      if (!isParted) phases.push({ kind: 'hands', minutes, title, ...(isFilling ? { isFilling } : {}) });
+      clockMin += look + minutes;
       if (definition.kind === 'charge') {
-        const { totalMin: minutes, provingMin } = context.chargeSetting(setA);
-        phases.push({ kind: 'charge', minutes, title, provingMin });
-        clockMin += minutes;
+        const { totalMin, provingMin } = context.chargeSetting(setA);
+        phases.push({
+          kind: 'charge',
+          minutes: totalMin,
+          title,
+          provingMin,
+          ...(isAlone ? {} : { lookEveryMin: definition.lookEveryMin }),
+          ...(mayRunOn(opened, { charger }) ? {} : { isByDay: true }),
+        });
+        clockMin += totalMin;
       }
     }
     doneAtMin.set(step.stepId, clockMin);
   }
   return phases;
+}
+
+/** A charge from a moment on: in one go, or by day alone, each morning with hands that switch it on again. */
+function chargedFrom({ title, minutes, isByDay }: Phase, times: OpenTimes, begin: number): Placed[] {
+  const placed: Placed[] = [];
+  let at = begin;
+  for (let leftMs = minutes * MINUTE; ;) {
+    const { to: closes } = times.spanFrom(at);
+    const to = isByDay === true && closes > at ? Math.min(at + leftMs, closes) : at + leftMs;
+    placed.push({ kind: 'charge', title, from: at, to });
+    leftMs -= to - at;
+    if (leftMs <= 0) return placed;
+    const opens = times.nextOpen(to);
+    at = opens + RESUME_MIN * MINUTE;
+    placed.push({ kind: 'hands', title: 'Resume the charge', from: opens, to: at });
+  }
+}
+
+/** When hands look at a charge: what falls into closed hours is seen once, when the shop opens. */
+function looksAt(charge: Placed, everyMin: number, times: OpenTimes): Layout['looks'] {
+  const moments = lookMarks((charge.to - charge.from) / MINUTE, everyMin)
+    .map((mark) => times.nextOpen(charge.from + mark * MINUTE))
+    .filter((from) => from < charge.to);
+  return [...new Set(moments)].map((from) => ({ from, to: from + LOOK_MIN * MINUTE }));
 }
 
 /**
@@ -92,11 +140,13 @@ export function layOut(
   inLineMin = 0,
 ): Layout | undefined {
   const placed: Placed[] = [];
+  const looks: { from: number; to: number }[] = [];
   let at = times.nextOpen(startAt);
   const from = at;
   let closesAt: number | undefined;
   let waitsForOpening = false;
-  for (const { kind, minutes, title, isFilling, provingMin = 0 } of phases) {
+  for (const phase of phases) {
+    const { kind, minutes, title, isFilling, provingMin = 0, lookEveryMin } = phase;
     const open = kind === 'hands' ? times.nextOpen(at) : at;
     const isNight = open > at && placed.length > 0;
     waitsForOpening ||= isNight;
@@ -106,8 +156,18 @@ export function layOut(
     const end = begin + minutes * MINUTE;
     // What only proves it full may run past closing: the supply holds its voltage.
     if (kind === 'charge' && closesAt !== undefined && end - provingMin * MINUTE > closesAt) return undefined;
-    if (minutes > 0) placed.push({ kind, title, from: begin, to: end });
     at = end;
+    if (minutes === 0) continue;
+    if (kind !== 'charge') {
+      placed.push({ kind, title, from: begin, to: end });
+      continue;
+    }
+    const stretches = chargedFrom(phase, times, begin);
+    placed.push(...stretches);
+    at = stretches.at(-1)?.to ?? end;
+    if (lookEveryMin !== undefined)
+      for (const one of stretches)
+        if (one.kind === 'charge') looks.push(...looksAt(one, lookEveryMin, times));
   }
-  return { placed, from, readyAt: at, waitsForOpening };
+  return { placed, from, readyAt: at, looks, waitsForOpening };
 }

@@ -9,7 +9,7 @@ import { procedureFor } from '../runsheet/procedures/procedures.ts';
 import { HOURS, MORNING } from '../test/testJob.ts';
 import { localText } from '../clock/localTime.ts';
 import { LINE, helpFor, Planner, SLOT_MIN, type Plan, type PlanBattery, type PlanTask } from './planner.ts';
-import type { ShopHours } from '../clock/shopHours.ts';
+import { openSpanFrom, type ShopHours } from '../clock/shopHours.ts';
 
 const SLOT = SLOT_MIN * 60_000;
 const HOUR = 3_600_000;
@@ -82,7 +82,7 @@ async function optimum(task: PlanTask, slots: number): Promise<number> {
     for (const bay of task.bays)
       for (let start = 0; start < slots * LINE; start++) {
         const [slot, inLine] = [Math.floor(start / LINE), start % LINE];
-        const option = planner.option(one, bay.charger, slot, inLine);
+        const option = planner.option(one, bay, slot, inLine);
         if (!option) continue;
         const { layout } = option;
         const name = `x_${one.id}_${bay.number}_${slot}_${inLine}`;
@@ -109,12 +109,11 @@ async function optimum(task: PlanTask, slots: number): Promise<number> {
 function assertSound(task: PlanTask, plan: Plan): void {
   const minutes = new Map<number, number>();
   for (const { layout } of plan.assignments)
-    for (const { kind, from, to } of layout.placed)
-      if (kind === 'hands')
-        for (let at = from; at < to; at += 60_000) {
-          const slot = Math.floor((at - task.now) / SLOT);
-          minutes.set(slot, (minutes.get(slot) ?? 0) + Math.min(1, (to - at) / 60_000));
-        }
+    for (const { from, to } of [...layout.placed.filter(({ kind }) => kind === 'hands'), ...layout.looks])
+      for (let at = from; at < to; at += 60_000) {
+        const slot = Math.floor((at - task.now) / SLOT);
+        minutes.set(slot, (minutes.get(slot) ?? 0) + Math.min(1, (to - at) / 60_000));
+      }
   for (const [slot, used] of minutes)
     expect(used, `slot ${slot}`).to.be.at.most(task.hands * SLOT_MIN + 1e-6);
   for (const bay of task.bays) {
@@ -187,6 +186,48 @@ describe('the promise planner', () => {
       if (kind === 'hands') expect(at < '12:00' || at >= '13:00', at).to.equal(true);
       if (kind === 'hands') expect(at >= '08:00' && at < '18:00', at).to.equal(true);
     }
+  });
+
+  it('a bay that looks by itself asks for no looks, and parts the battery in the night', () => {
+    const one = battery('B1', 'LW-A12/9', MORNING + 60 * HOUR);
+    const [byHand, alone] = [false, true].map((isAlone) => {
+      const task = taskOf([one], 1);
+      const bays = task.bays.map((bay) => ({ ...bay, isAlone }));
+      return new Planner({ ...task, bays }).best().assignments[0]?.layout;
+    });
+    expect(byHand?.looks).to.have.length.above(2);
+    expect(alone?.looks).to.be.empty;
+    const partedBy = (layout: typeof alone) =>
+      layout?.placed.find(({ title }) => title.includes('clips off'));
+    expect(partedBy(byHand)?.kind).to.equal('hands');
+    expect(partedBy(alone)).to.equal(undefined);
+    expect(alone?.readyAt).to.be.at.most(byHand?.readyAt ?? 0);
+  });
+
+  it('twelve at once in bays that look by themselves need fewer hands than twelve that are looked at', () => {
+    const task = randomTask(3, 12, 12);
+    const late = [false, true].map((isAlone) => {
+      const bays = task.bays.map((bay) => ({ ...bay, isAlone }));
+      return new Planner({ ...task, bays }).best(60).cost;
+    });
+    expect(late[1]).to.be.below(late[0] ?? 0);
+  });
+
+  it('where nothing charges at night by the house’s rule, it is off at closing and on again in the morning', () => {
+    const never = { ...STANDARD_RULES, unattended: 'never' as const };
+    const one = battery('B1', 'TQ-A12/20', MORNING + 90 * HOUR);
+    const task = taskOf([{ ...one, opened: { ...one.opened, rules: never } }], 1);
+    const layout = new Planner({ ...task, now: MORNING + 6 * HOUR }).best().assignments[0]?.layout;
+    const charges = layout?.placed.filter(({ kind }) => kind === 'charge') ?? [];
+    expect(charges).to.have.length.above(1);
+    for (const { from, to } of charges) {
+      const span = openSpanFrom(HOURS, from);
+      expect(from).to.be.at.least(span.from);
+      expect(to).to.be.at.most(span.to);
+    }
+    expect(layout?.placed.filter(({ title }) => title === 'Resume the charge')).to.have.length(
+      charges.length - 1,
+    );
   });
 
   it('says why no charger of the shop suits', () => {

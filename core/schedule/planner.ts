@@ -21,6 +21,8 @@ export interface PlanBay {
   readonly charger: Charger;
   /** When what is in it now is ready. */
   readonly freeAt: number;
+  /** It looks at a charge by itself, and parts the battery from it: no hands are asked for that. */
+  readonly isAlone?: boolean;
 }
 
 export interface PlanTask {
@@ -62,6 +64,11 @@ const HORIZON = (14 * 24 * 60) / SLOT_MIN;
  */
 const READY_WEIGHT = 0.0005;
 
+/** Of a bay, what decides how a battery goes through it. */
+export type PlanPlace = Pick<PlanBay, 'charger' | 'isAlone'>;
+const placeKey = ({ charger, isAlone = false }: PlanPlace): string =>
+  `${charger.id}${isAlone ? ' alone' : ''}`;
+
 /** The least that decides between two batteries for the planner. */
 function kindOf({ opened: { type, battery, procedure } }: PlanBattery): string {
   return [type.id, battery.dateCode, procedure].join(' ');
@@ -83,16 +90,14 @@ interface Pairing {
 }
 
 /** Minutes of hands a layout asks for, by slot. */
-function needsOf({ placed }: Layout, now: number): Pick<Option, 'slots' | 'minutes'> {
+function needsOf({ placed, looks }: Layout, now: number): Pick<Option, 'slots' | 'minutes'> {
   const needs = new Map<number, number>();
-  for (const { kind, from, to } of placed) {
-    if (kind !== 'hands') continue;
+  for (const { from, to } of [...placed.filter(({ kind }) => kind === 'hands'), ...looks])
     for (let slot = Math.floor((from - now) / SLOT); now + slot * SLOT < to; slot++) {
       const begin = Math.max(from, now + slot * SLOT);
       const end = Math.min(to, now + (slot + 1) * SLOT);
       needs.set(slot, (needs.get(slot) ?? 0) + (end - begin) / MINUTE);
     }
-  }
   return { slots: [...needs.keys()], minutes: [...needs.values()] };
 }
 
@@ -118,11 +123,11 @@ export class Planner {
     this.times = new OpenTimes(task.hours, task.now, task.now + ROOM * SLOT);
   }
 
-  private pairing(battery: PlanBattery, charger: Charger): Pairing {
-    const key = `${kindOf(battery)} on ${charger.id}`;
+  private pairing(battery: PlanBattery, { charger, isAlone = false }: PlanPlace): Pairing {
+    const key = `${kindOf(battery)} on ${placeKey({ charger, isAlone })}`;
     const known = this.pairings.get(key);
     if (known) return known;
-    const phases = phasesOf(battery.opened, this.task.now, charger);
+    const phases = phasesOf(battery.opened, this.task.now, charger, isAlone);
     const made: Pairing = {
       phases,
       leastMs:
@@ -134,11 +139,11 @@ export class Planner {
   }
 
   /**
-   * A battery started in a slot on a charger; undefined where it cannot be.
+   * A battery started in a slot in a bay; undefined where it cannot be.
    * @param inLine slots it waits in line when the shop opens, where something of it came due at night
    */
-  option(battery: PlanBattery, charger: Charger, slot: number, inLine = 0): Option | undefined {
-    return this.optionOf(this.pairing(battery, charger), slot, inLine) ?? undefined;
+  option(battery: PlanBattery, place: PlanPlace, slot: number, inLine = 0): Option | undefined {
+    return this.optionOf(this.pairing(battery, place), slot, inLine) ?? undefined;
   }
 
   private optionOf(pairing: Pairing, slot: number, inLine: number): Option | null {
@@ -163,8 +168,8 @@ export class Planner {
   }
 
   /** Why a bay's charger is not for a battery; undefined where it is. */
-  reasonAgainst(battery: PlanBattery, charger: Charger): string | undefined {
-    const { phases } = this.pairing(battery, charger);
+  reasonAgainst(battery: PlanBattery, place: PlanPlace): string | undefined {
+    const { phases } = this.pairing(battery, place);
     return typeof phases === 'string' ? phases : undefined;
   }
 
@@ -212,9 +217,9 @@ export class Planner {
       const byFree = bays.map((_, index) => index).sort((a, b) => (free[a] ?? 0) - (free[b] ?? 0));
       for (const index of byFree) {
         const bay = bays[index];
-        if (!bay || seen.has(bay.charger.id)) continue;
-        seen.add(bay.charger.id);
-        const pairing = this.pairing(battery, bay.charger);
+        if (!bay || seen.has(placeKey(bay))) continue;
+        seen.add(placeKey(bay));
+        const pairing = this.pairing(battery, bay);
         if (typeof pairing.phases === 'string') continue;
         const sooner = best?.option.layout.readyAt ?? Number.POSITIVE_INFINITY;
         const option = this.firstStart(pairing, free[index] ?? now, used, sooner);
@@ -235,7 +240,7 @@ export class Planner {
   }
 
   private whyNot(battery: PlanBattery): string {
-    const reasons = this.task.bays.map((bay) => this.reasonAgainst(battery, bay.charger));
+    const reasons = this.task.bays.map((bay) => this.reasonAgainst(battery, bay));
     return (
       reasons.find((one) => one !== undefined) ??
       'No start within two weeks lets it be charged on the day it is filled.'

@@ -94,7 +94,15 @@ const bayOfBench = objectOf<BayPicture>({
   shown: objectOf<Shown>({ voltageV: figure, currentA: figure, tempC: figure }),
   forecast: objectOf<Forecast>({
     segments: listOf(segment),
-    knots: listOf(objectOf<Knot>({ key: words, title: words, at: figure, isDone: Joi.boolean().required() })),
+    knots: listOf(
+      objectOf<Knot>({
+        key: words,
+        title: words,
+        at: figure,
+        isDone: Joi.boolean().required(),
+        isLook: Joi.valid(true),
+      }),
+    ),
     readyAt: figure,
     isOpenEnded: Joi.boolean().required(),
     handsLeftMin: figure,

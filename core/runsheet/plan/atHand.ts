@@ -6,6 +6,7 @@ import { isDoneByLooks, minutesLeft } from './chargeDone.ts';
 import { chargeDueMin, nextLookAt, resumeLookAt } from './forecast.ts';
 import { beforeClosing } from './overnight.ts';
 import { guardHold } from './guards.ts';
+import { isWatched } from './watched.ts';
 import { settle } from '../state/settle.ts';
 import { contextOf } from '../state/context.ts';
 import { definitionOf } from '../state/sheet.ts';
@@ -75,6 +76,7 @@ function chargeAtHand(
   }
   const leftMs = Math.max(0, chargeDueMin(state, step) - minutesOnCharge(charge, at)) * MINUTE;
   const endAt = at + leftMs;
+  const isAlone = isWatched(state, step, definition, at);
   switch (phase) {
     case 'tooHot':
       return {
@@ -108,13 +110,19 @@ function chargeAtHand(
       const last = lastReadingOf(state, step.key);
       if (last === undefined) return { title: 'Charger off at the mains', dueAt: over, phase, until: over };
       const dueAt = Math.max(over, last.at + LOOK_AGAIN_MIN * MINUTE);
-      return { title: 'Not flat yet: look again', dueAt, phase, until: over };
+      return {
+        title: isAlone ? 'Not flat yet: its bay goes on looking' : 'Not flat yet: look again',
+        dueAt,
+        phase,
+        until: over,
+      };
     }
     default: {
       const look = nextLookAt(state, step, charge, definition, at);
       const last = lastReadingOf(state, step.key)?.at;
       const closing = beforeClosing(state.opened, charge, at, endAt, last);
-      if (closing && closing.dueAt <= Math.max(at, look ?? endAt))
+      const isSeen = isAlone && closing?.mayStay === true;
+      if (closing && !isSeen && closing.dueAt <= Math.max(at, look ?? endAt))
         return {
           title: closing.mayStay ? 'Last look before closing' : 'Charger off before closing',
           dueAt: closing.dueAt,
@@ -122,6 +130,8 @@ function chargeAtHand(
           until: endAt,
           note: closing.note,
         };
+      if (isAlone)
+        return { title: 'Charged by its bay, and off by itself', dueAt: endAt, phase, until: endAt };
       return look === undefined
         ? { title: 'Charger off at the mains', dueAt: endAt, phase, until: endAt }
         : { title: 'Read volts, amps, warmth', dueAt: look, phase, until: endAt };

@@ -9,6 +9,7 @@ import { settle } from '../state/settle.ts';
 import { contextOf } from '../state/context.ts';
 import { definitionOf } from '../state/sheet.ts';
 import { dwellEnd } from '../state/settle.ts';
+import { isWatched } from './watched.ts';
 import { lastReadingOf, minutesOnCharge } from '../state/looks.ts';
 import type { ChargeState, JobState, StepState } from '../state/jobState.ts';
 import type { ChargeStep, DwellStep } from '../definition/step.ts';
@@ -31,6 +32,8 @@ export interface Knot {
   readonly title: string;
   readonly at: number;
   readonly isDone: boolean;
+  /** One of the looks at a charge. */
+  readonly isLook?: true;
 }
 
 export interface Forecast {
@@ -88,7 +91,7 @@ function lookEveryMin(state: JobState, step: StepState, definition: ChargeStep):
   return Math.min(definition.lookEveryMin, most);
 }
 
-/** When the next look at a running charge is due; undefined when only its end is left. */
+/** When the next look at a running charge asks for hands; undefined when only its end is left, or its bay looks by itself. */
 export function nextLookAt(
   state: JobState,
   step: StepState,
@@ -96,6 +99,7 @@ export function nextLookAt(
   definition: ChargeStep,
   at: number,
 ): number | undefined {
+  if (isWatched(state, step, definition, at)) return undefined;
   const lastRead = lastReadingOf(state, step.key)?.at;
   const everyMin = lookEveryMin(state, step, definition);
   const seenMin = lastRead === undefined ? 0 : minutesOnCharge(charge, lastRead);
@@ -120,6 +124,10 @@ class Cord {
 
   knot(step: StepState, title: string, at: number, isDone: boolean): void {
     this.knots.push({ key: step.key, title, at, isDone });
+  }
+
+  look(step: StepState, at: number): void {
+    this.knots.push({ key: step.key, title: 'Read volts, amps, warmth', at, isDone: false, isLook: true });
   }
 }
 
@@ -207,14 +215,15 @@ function chargeAhead(
   }
   const due = begin + Math.max(0, leftMin) * MINUTE;
   cord.segment(step, definition.title, 'charge', begin, due);
+  // It is looked at, and switched off, without hands.
+  if (isWatched(state, step, definition, at)) return Math.max(due, at);
   const onMin = step.charge ? minutesOnCharge(step.charge, at) : 0;
   const looks = lookMarks(onMin + leftMin, definition.lookEveryMin)
     .filter((mark) => mark > onMin)
     .map((mark) => begin + (mark - onMin) * MINUTE)
     // What falls into closed hours is seen once, when the shop opens.
     .map((moment) => (treatment?.isAttended ? moment : open(moment)));
-  for (const moment of new Set(looks))
-    if (moment < due) cord.knot(step, 'Read volts, amps, warmth', moment, false);
+  for (const moment of new Set(looks)) if (moment < due) cord.look(step, moment);
   const end = open(due);
   cord.segment(step, 'Wait for the shop to open', 'wait', Math.max(due, at), end);
   cord.knot(step, 'Charger off at the mains', end, false);

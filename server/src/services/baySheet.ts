@@ -7,14 +7,14 @@ import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
 import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
+import { BAY_LOOK_MIN } from '@cork-ember/core/runsheet/plan/watched.ts';
 import { ProblemError } from '../problems.ts';
 import type { BayWork } from './bayOrder.ts';
 import type { SettingStore } from '../store/settingStore.ts';
 import type { Entries } from './entries.ts';
 import type { Jobs } from './jobs.ts';
 
-/** Looks of the run sheet come in by themselves so often, ms. */
-const LOOK_MS = 15 * 60_000;
+const LOOK_MS = BAY_LOOK_MIN * 60_000;
 const DOES_NOTHING: readonly JobEvent['kind'][] = ['noted', 'photographed', 'arranged'];
 /** What was under control when the server ended. */
 const UNDER_CONTROL = 'bays';

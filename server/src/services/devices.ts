@@ -2,6 +2,7 @@
 import { calibrated } from '@cork-ember/core/devices/calibration.ts';
 import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
 import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
+import { outfitOf, type Outfit } from '@cork-ember/core/devices/outfit.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
 import {
   DEVICE_KINDS,
@@ -124,6 +125,10 @@ export class Devices {
       throw new ProblemError('bad-input', `${name} can fail so: ${FAULTS_OF[place.part].join(', ')}.`);
     this.simulated.fail(place.bay, place.part, failing);
     return this.failings();
+  }
+
+  outfitOf(bay: number): Outfit {
+    return outfitOf(this.settings.shop, bay);
   }
 
   /** What of a kind is wired to a bay; undefined where there is none. */

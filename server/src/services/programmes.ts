@@ -89,7 +89,7 @@ export class Programmes {
    * @throws ProblemError where it was not checked, or the bay cannot go on by itself; RunSheetError where the run sheet does not take it
    */
   async confirm(bay: number, by: string, goesOn?: GoesOn): Promise<LiveBay> {
-    if (goesOn && !this.outfitOf(bay).hasCutOff)
+    if (goesOn && !this.need.devices.outfitOf(bay).hasCutOff)
       throw new ProblemError(
         'refused',
         `Bay ${bay} has no cut-off of its own: what it does ends with this, and hands go on.`,
@@ -216,19 +216,6 @@ export class Programmes {
     await this.ends(going, why);
   }
 
-  private outfitOf(bay: number) {
-    const of = (kind: Parameters<Devices['inBay']>[1]) => this.need.devices.inBay(bay, kind);
-    const asks = of('meter')?.profile.speech.asks ?? {};
-    return {
-      bay,
-      hasSupply: of('supply') !== undefined,
-      hasLoad: of('load') !== undefined,
-      hasCutOff: of('cutoff') !== undefined,
-      readsVolts: 'volts' in asks,
-      readsWarmth: 'tempC' in asks,
-    };
-  }
-
   private async goOn(going: Going): Promise<void> {
     const { bay, job, programme } = going;
     const { bays, jobs, clock } = this.need;
@@ -241,7 +228,7 @@ export class Programmes {
     if (this.need.sheets.isTouched(job, log, going.since))
       return this.ends(going, 'Somebody goes on by hand.');
     const now = clock.now();
-    const next = bayNext(state, programme, this.outfitOf(bay), now);
+    const next = bayNext(state, programme, this.need.devices.outfitOf(bay), now);
     if (isFar(going))
       bays.goesOn(bay, next.does === 'wait' ? { title: next.title, untilMs: next.untilMs } : ONCE_DONE);
     await this.does(going, next, state, now);

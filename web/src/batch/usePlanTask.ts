@@ -2,16 +2,25 @@
 import { useMemo } from 'react';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
+import { chargerOf } from '@cork-ember/core/adapters/bayRoom.ts';
+import { chargesAlone, outfitOf, wiredIn } from '@cork-ember/core/devices/outfit.ts';
+import { LOOK_MIN } from '@cork-ember/core/schedule/phases.ts';
 import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
 import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { useOpenJobs } from '../api/jobs.ts';
 
-/** Hands asked for by jobs under way, as far as their cords can be seen. */
+/** Hands asked for by jobs under way, as far as their cords can be seen: a bay that looks by itself asks for none. */
 function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {
-  return jobs.flatMap(({ state }) =>
-    forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
-  );
+  return jobs.flatMap(({ state }) => {
+    const { segments, knots } = forecast(state, now);
+    return [
+      ...segments.filter(({ kind, to }) => kind === 'hands' && to > now),
+      ...knots
+        .filter(({ isDone, isLook, at }) => !isDone && isLook === true && at >= now)
+        .map(({ at }) => ({ from: at, to: at + LOOK_MIN * 60_000 })),
+    ];
+  });
 }
 
 /** @param now steps on every few minutes: it is planned anew with it */
@@ -35,6 +44,10 @@ export function usePlanTask(
         jobs.map(({ state }) => state),
         now,
       ).flatMap(({ number, freeAt }) => {
+        const outfit = outfitOf(shop, number);
+        const source = chargesAlone(outfit) ? wiredIn(shop, number, 'supply') : undefined;
+        const own = source && chargerOf({ bay: number, source, hasCutOff: true });
+        if (own) return [{ number, charger: own, freeAt, isAlone: true }];
         const id = shop.bays.find((bay) => bay.number === number)?.charger;
         const charger = shop.chargers.find((one) => one.id === id);
         return charger ? [{ number, charger, freeAt }] : [];
