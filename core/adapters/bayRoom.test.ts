@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import type { HouseRules } from '../rules/houseRules.ts';
 import { GENERIC_SUPPLY } from '../devices/genericProfiles.ts';
 import { TestJob } from '../test/testJob.ts';
 import { airNeeded, airWords, chargerOf, gassingNow, unattendedRefusal, type Gassing } from './bayRoom.ts';
@@ -43,13 +44,9 @@ describe('a bay that is left alone', () => {
     hasCutOff: boolean,
     now: number,
     isAttended = false,
-    rule = 'cutOffs',
+    rules: Partial<HouseRules> = { bayAtNight: 'cutOff' },
   ): string | undefined =>
-    unattendedRefusal(
-      { ...opened, rules: { ...opened.rules, unattended: rule as 'cutOffs' } },
-      { hasCutOff, isAttended },
-      now,
-    );
+    unattendedRefusal({ ...opened, rules: { ...opened.rules, ...rules } }, { hasCutOff, isAttended }, now);
 
   it('may charge while the shop is open, with a cut-off or without', () => {
     for (const hasCutOff of [true, false]) expect(refusal(hasCutOff, noon)).to.equal(undefined);
@@ -58,7 +55,8 @@ describe('a bay that is left alone', () => {
   it('goes on at night with a cut-off of its own alone, and where the house lets it', () => {
     expect(refusal(true, night)).to.equal(undefined);
     expect(refusal(false, night)).to.include('no cut-off of its own');
-    expect(refusal(true, night, false, 'never')).to.include('by this house’s rule nothing charges then');
+    expect(refusal(true, night, false, { unattended: 'never' })).to.include('nothing charges then');
+    expect(refusal(true, night, false, {}), 'unless it says so').to.include('no bay charges by itself then');
   });
 
   it('never goes on alone with a way that somebody stands beside', () => {

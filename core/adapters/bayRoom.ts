@@ -97,6 +97,8 @@ export function unattendedRefusal(
   if (now >= from && now < to) return undefined;
   if (rules.unattended === 'never')
     return 'The shop is closed, and by this house’s rule nothing charges then.';
+  if (rules.bayAtNight !== 'cutOff')
+    return 'The shop is closed, and by this house’s rule no bay charges by itself then.';
   if (isAttended) return 'The shop is closed, and this charge is never left alone.';
   return hasCutOff
     ? undefined

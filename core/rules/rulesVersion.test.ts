@@ -7,6 +7,7 @@ const CHOICES: Readonly<Record<number, string>> = {
   2: '866da7fb1246e094',
   3: 'f5b2cc501bd103f5',
   4: 'd5931f2d4d22b31e',
+  5: 'fb2da82d87fbd256',
 };
 
 describe('the version of the house rules', () => {

@@ -1,8 +1,10 @@
 /** Two shops that decide a point differently get different run sheets, each stamped with its rules. */
 import { expect } from 'chai';
+import { chargerOf } from '../adapters/bayRoom.ts';
 import { loadTestFor } from '../battery/loadTest.ts';
 import { CHARGERS } from '../charge/chargers.ts';
 import { fitFirstCharge } from '../charge/firstChargeFit.ts';
+import { GENERIC_SUPPLY } from '../devices/genericProfiles.ts';
 import {
   HOUSE_RULES,
   RULE_IDS,
@@ -40,6 +42,7 @@ function sheetOf(typeId: string, rules: Partial<HouseRules>): { text: string; st
   ).map((id) => `${id} ${context.threshold(id).value} ${context.threshold(id).source}`);
   const load = loadTestFor(state.opened.type, state.opened.rules.loadTest, 21);
   const supply = CHARGERS.find(({ id }) => id === 'supply');
+  const ofBay = chargerOf({ bay: 1, source: GENERIC_SUPPLY, hasCutOff: true });
   const keeper = CHARGERS.find(({ id }) => id === 'taper');
   const fits = keeper
     ? fitFirstCharge(
@@ -54,7 +57,9 @@ function sheetOf(typeId: string, rules: Partial<HouseRules>): { text: string; st
       `${setting.current.value} A ${setting.totalMin} min`,
       `${load.currentA} A ${load.seconds} s ${load.floorV} V`,
       'fit' in fits ? 'keeper offered' : 'keeper refused',
-      mayRunOn(state.opened, supply ? { charger: supply } : {}) ? 'runs on at night' : 'off before closing',
+      ...[supply, ofBay].map((charger) =>
+        mayRunOn(state.opened, charger ? { charger } : {}) ? 'runs on at night' : 'off before closing',
+      ),
     ].join('\n'),
     stamped: state.opened.rules,
   };
@@ -73,6 +78,7 @@ const POINTS: Partial<Record<HouseRuleId, string>> = {
   activatedAgm: 'BK-S12/75',
   trickleFirst: 'LW-A12/9',
   unattended: 'LW-A12/9',
+  bayAtNight: 'LW-A12/9',
   warmBattery: 'LW-A12/9',
   firstCharge: 'BK-F12/70',
   passOcv: 'LW-A12/9',

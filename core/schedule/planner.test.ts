@@ -196,7 +196,7 @@ describe('the promise planner', () => {
       return new Planner({ ...task, bays }).best().assignments[0]?.layout;
     });
     expect(byHand?.looks).to.have.length.above(2);
-    expect(alone?.looks).to.be.empty;
+    expect(alone?.looks).to.have.length(0);
     const partedBy = (layout: typeof alone) =>
       layout?.placed.find(({ title }) => title.includes('clips off'));
     expect(partedBy(byHand)?.kind).to.equal('hands');

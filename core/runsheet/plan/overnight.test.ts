@@ -1,5 +1,7 @@
 import { expect } from 'chai';
 import { CHARGERS } from '../../charge/chargers.ts';
+import { chargerOf } from '../../adapters/bayRoom.ts';
+import { GENERIC_SUPPLY } from '../../devices/genericProfiles.ts';
 import { TestJob } from '../../test/testJob.ts';
 import { atHand } from './atHand.ts';
 import { forecast } from './forecast.ts';
@@ -7,7 +9,8 @@ import type { HouseRules } from '../../rules/houseRules.ts';
 
 const AFTERNOON = Date.parse('2026-03-10T13:00:00Z');
 const charger = (id: string) => {
-  const found = CHARGERS.find((one) => one.id === id);
+  const outfit = { bay: 1, source: GENERIC_SUPPLY, hasCutOff: true };
+  const found = id === 'bay' ? chargerOf(outfit) : CHARGERS.find((one) => one.id === id);
   if (!found) throw new Error(`no charger ${id}`);
   return found;
 };
@@ -39,7 +42,15 @@ describe('a charge that outlasts the shop’s hours', () => {
     expect(hand(sheet)?.title).not.to.include('closing');
   });
 
+  it('in a bay with devices of its own runs on where the house lets that bay, and looks by itself', () => {
+    const inBay = slow('bay', { bayAtNight: 'cutOff' });
+    for (let looks = 0; looks < 20; looks++) inBay.wait(15).read(13, 2.75, 22);
+    expect(inBay.now).to.be.above(Date.parse('2026-03-10T17:40:00Z'));
+    expect(hand(inBay)?.title).to.equal('Charged by its bay, and off by itself');
+  });
+
   for (const [name, sheet, because] of [
+    ['a bay of a house that lets none', () => slow('bay'), 'no bay charges by itself then'],
     ['a knob', () => slow('bench'), 'Bench charger, current by knob does not cut off by itself'],
     ['an unknown charger', () => slow(undefined), 'its charger is not on record'],
     [

@@ -1,5 +1,5 @@
 /** A charge that outlasts the shop's hours: whether it may run on, and what nobody will see. */
-import { cutsOffByItself } from '../../charge/charger.ts';
+import { cutsOffByItself, isOfABay } from '../../charge/charger.ts';
 import { openSpanFrom, nextOpenMoment } from '../../clock/shopHours.ts';
 import { whenText } from '../../clock/clockText.ts';
 import { isOfEdition } from '../entries/edition.ts';
@@ -10,12 +10,22 @@ const MINUTE = 60_000;
 /** The last look, or the hand that switches it off, comes this long before closing. */
 const BEFORE_CLOSING_MIN = 20;
 
-/** Whether a charge may run on when nobody is there: the charger cuts off by itself, and the house allows it. */
+/** Whether a charge may run on when nobody is there: the charger cuts off by itself, and the house allows it; a bay's own supply by a rule of its own. */
 export function mayRunOn(
   { rules }: Pick<OpenedPayload, 'rules'>,
   { charger }: Pick<ChargeState, 'charger'>,
 ): boolean {
-  return rules.unattended === 'cutOffs' && charger !== undefined && cutsOffByItself(charger);
+  if (rules.unattended !== 'cutOffs' || charger === undefined) return false;
+  return isOfABay(charger) ? rules.bayAtNight === 'cutOff' : cutsOffByItself(charger);
+}
+
+/** Why a charge may not. */
+function whyNotOn({ rules }: OpenedPayload, { charger }: ChargeState): string {
+  if (rules.unattended === 'never') return 'by this house’s rule nothing charges then';
+  if (!charger) return 'its charger is not on record, so it is not known to cut off by itself';
+  return isOfABay(charger)
+    ? 'by this house’s rule no bay charges by itself then'
+    : `${charger.name} does not cut off by itself`;
 }
 
 export interface Closing {
@@ -48,17 +58,11 @@ export function beforeClosing(
   const mayStay = mayRunOn(opened, charge);
   if (mayStay && (lastLookAt ?? 0) >= dueAt) return undefined;
   const unseen = `Nobody sees it from ${whenText(span.to, at, hours.timeZone)} to ${whenText(opensAt, at, hours.timeZone)}`;
-  const because =
-    opened.rules.unattended === 'never'
-      ? 'by this house’s rule nothing charges then'
-      : charge.charger
-        ? `${charge.charger.name} does not cut off by itself`
-        : 'its charger is not on record, so it is not known to cut off by itself';
   return {
     dueAt,
     mayStay,
     note: mayStay
       ? `${unseen}; the first look in the morning judges the whole night.`
-      : `${unseen}, and ${because}.`,
+      : `${unseen}, and ${whyNotOn(opened, charge)}.`,
   };
 }

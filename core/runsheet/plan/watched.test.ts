@@ -11,7 +11,7 @@ const OUTFIT = { bay: 1, source: GENERIC_SUPPLY, hasCutOff: true };
 /** On charge by its bay's own supply, or by one somebody set. */
 function charging(isOfBay: boolean): TestJob {
   const charger = isOfBay ? chargerOf(OUTFIT) : undefined;
-  return new TestJob()
+  return new TestJob(undefined, { bayAtNight: 'cutOff' })
     .soak()
     .put('chargeStarted', { step: 'charge#1', currentA: 0.9, dueMin: 600, ...(charger ? { charger } : {}) });
 }
@@ -20,20 +20,18 @@ const nowOf = ({ job }: TestJob): number => job.log.at(-1)?.at ?? 0;
 const looksOf = ({ job }: TestJob, now: number): Knot[] =>
   forecast(job.state, now).knots.filter(({ isLook, isDone }) => isLook === true && !isDone);
 const look = (sheet: TestJob, minutes: number): TestJob =>
-  sheet
-    .wait(minutes)
-    .put('chargeRead', {
-      step: 'charge#1',
-      values: { voltageV: 13, currentA: 0.9, tempC: 22 },
-      source: 'Supply of bay 1',
-    });
+  sheet.wait(minutes).put('chargeRead', {
+    step: 'charge#1',
+    values: { voltageV: 13, currentA: 0.9, tempC: 22 },
+    source: 'Supply of bay 1',
+  });
 
 describe('a charge that its bay sees to', () => {
   it('asks for no looks and for nobody to switch it off, by night either', () => {
     const [alone, byHand] = [charging(true), charging(false)];
     const now = nowOf(alone);
     expect(looksOf(byHand, now)).to.have.length.above(4);
-    expect(looksOf(alone, now)).to.be.empty;
+    expect(looksOf(alone, now)).to.have.length(0);
     expect(atHand(byHand.job.state, now)?.title).to.equal('Read volts, amps, warmth');
     const hand = atHand(alone.job.state, now);
     expect(hand?.title).to.equal('Charged by its bay, and off by itself');
@@ -51,7 +49,7 @@ describe('a charge that its bay sees to', () => {
     const sheet = charging(true);
     look(sheet, 15);
     const seen = nowOf(sheet);
-    expect(looksOf(sheet, seen + HOUR / 2)).to.be.empty;
+    expect(looksOf(sheet, seen + HOUR / 2)).to.have.length(0);
     expect(looksOf(sheet, seen + HOUR / 2 + 1)).to.have.length.above(4);
     expect(atHand(sheet.job.state, seen + HOUR)?.title).to.equal('Read volts, amps, warmth');
   });

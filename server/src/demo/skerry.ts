@@ -123,7 +123,7 @@ export const SKERRY: Shop = {
   people: ['Ines', 'Tarek', 'Solveig'],
   region: PLAIN_REGION,
   handInstruments: {},
-  rules: STANDARD_RULES,
+  rules: { ...STANDARD_RULES, bayAtNight: 'cutOff' },
   stores: [],
   devices: [
     // Wired to no bay: it holds for all of them.

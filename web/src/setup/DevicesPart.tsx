@@ -1,6 +1,7 @@
 /** Devices the bench has over a cable or the air: added by their address or given a key, spoken to, and tried whether they switch off. */
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import { BAUDS, profileNamed, type Device, type DevicePlace } from '@cork-ember/core/devices/device.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
@@ -165,8 +166,12 @@ export function DevicesPart({
     <div>
       <Notice tone="caution">
         <p>
-          Local rules and the makers’ instructions come first. An unattended charge needs a cut-off that works
-          without this program, a ventilated room and the house’s leave.
+          Fire and local rules and the makers’ instructions come first. An unattended charge needs a cut-off
+          that works without this program, a ventilated room and the house’s leave, under{' '}
+          <Link className="underline" to="/setup?part=rules">
+            House rules
+          </Link>
+          .
         </p>
       </Notice>
       <h2 className="mt-5 text-lg font-bold">Devices</h2>
