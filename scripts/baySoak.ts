@@ -3,7 +3,7 @@
  * Current is gone at once, and nothing goes on again by itself. `npm run soak:bays` goes on where it was stopped and writes docs/soak/bays.md; a number after it says how
  * many kills there are to be in all.
  */
-import { fork, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -11,10 +11,11 @@ import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom } from '@cork-ember/core/chance/chance.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
-import { SIMULATED_PARTS } from '@cork-ember/core/devices/device.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
 import { FLAT_TYPE, flatBattery, toSlowCharge } from './flatBattery.ts';
+import { devicesOf, openDevices } from './outsideDevices.ts';
+import { benchOf } from './processes.ts';
 import { startServer, type StartedServer } from './startedServer.ts';
 
 const FOLDER = 'data/bays';
@@ -23,7 +24,7 @@ const RESULTS = 'docs/soak/bays.md';
 const SEED = 20;
 const SPREAD = 40_503;
 const USUAL_KILLS = 500;
-const FIRST_PORT = 5825;
+const OUTSIDE = { firstPort: 5825, bays: 1 };
 /** Killed so long after it was switched on, ms. */
 const LEAST_MS = 500;
 const MOST_MS = 4000;
@@ -49,14 +50,6 @@ interface Seen {
   readonly isPaused: boolean;
 }
 
-const PROFILES = {
-  supply: 'scpi-supply',
-  cutoff: 'scpi-cut-off',
-  meter: 'scpi-scanner',
-  load: 'scpi-load',
-  stop: 'scpi-stop',
-} as const;
-
 /** The simulated devices, in a program of their own. */
 class Devices {
   private readonly child: ChildProcess;
@@ -66,12 +59,7 @@ class Devices {
   }
 
   static async open(): Promise<Devices> {
-    const child = fork(join(import.meta.dirname, 'simulatedBay.ts'), [String(FIRST_PORT)], {
-      execArgv: ['--import', 'tsx'],
-    });
-    process.once('exit', () => child.kill('SIGKILL'));
-    await new Promise((resolve) => child.once('message', resolve));
-    return new Devices(child);
+    return new Devices(await openDevices(OUTSIDE));
   }
 
   amps(): Promise<number> {
@@ -135,13 +123,7 @@ class Bench {
       by: 'Ines',
       why: 'a bay under control',
       types: [FLAT_TYPE],
-      devices: SIMULATED_PARTS.map((part, index) => ({
-        id: part,
-        name: part,
-        profile: PROFILES[part],
-        bay: 1,
-        place: { kind: 'tcp', host: '127.0.0.1', port: FIRST_PORT + index },
-      })),
+      devices: devicesOf(OUTSIDE),
     });
     const { shopMs } = await this.ask<{ shopMs: number }>('/api/clock');
     const { id } = await this.ask<JobAnswer>('/api/jobs', {
@@ -176,19 +158,6 @@ async function until(isSo: () => Promise<boolean>, what: string): Promise<void> 
   throw new Error(`within ${LONGEST_MS / 1000} s it was not so that ${what}`);
 }
 
-/** The bench a server has begun. */
-function benchOf(server: ChildProcess): number {
-  for (const name of readdirSync('/proc').filter((one) => /^\d+$/.test(one)))
-    try {
-      const parent = Number(readFileSync(`/proc/${name}/stat`, 'utf8').split(') ')[1]?.split(' ')[1]);
-      if (parent === server.pid && readFileSync(`/proc/${name}/cmdline`, 'utf8').includes('benchProcess'))
-        return Number(name);
-    } catch {
-      // It ended while it was looked at.
-    }
-  throw new Error('the server has no bench');
-}
-
 async function goneWithin(devices: Devices): Promise<number> {
   const since = elapsedNow();
   while (elapsedNow() - since < LONGEST_MS) {
@@ -205,7 +174,7 @@ async function killed(bench: Bench, devices: Devices, victim: Victim): Promise<[
     const gone = new Promise((resolve) => bench.server.once('exit', resolve));
     bench.server.kill('SIGKILL');
     await gone;
-  } else if (victim === 'bench') process.kill(benchOf(bench.server), 'SIGKILL');
+  } else if (victim === 'bench') process.kill(benchOf(bench.server.pid ?? 0), 'SIGKILL');
   else await devices.kill();
   const goneMs = await goneWithin(devices);
   if (victim === 'devices') there = await Devices.open();

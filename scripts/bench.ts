@@ -10,10 +10,12 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gzipSync } from 'node:zlib';
 import { build as bundle } from 'vite';
+import { BAYS, bayDay } from './bayDayTrial.ts';
 import { buildAll, isBuilt } from './building.ts';
 import { PRINTS as BELIEF_PRINTS, type BeliefFigures } from './beliefBench.ts';
 import { folder, median, show, start, stop, stopwatch } from './benching.ts';
-import { askAll, LoopMeter, memoryOf, yearsFile } from './yearsBench.ts';
+import { memoryOf } from './processes.ts';
+import { askAll, LoopMeter, yearsFile } from './yearsBench.ts';
 import { PRINTS, type ModelFigures, type Rounds } from './modelBench.ts';
 import { benchFull, benchSlider, benchTouch } from './screenBench.ts';
 import { benchShelfView } from './shelfView.ts';
@@ -170,8 +172,7 @@ async function benchMemory(): Promise<void> {
   const jobs = (await (await fetch(`${running.url}/api/jobs`)).json()) as OpenJob[];
   const charging = jobs.find(({ state }) => state.steps[state.cursor]?.key === 'donor-hour#1');
   if (!charging) throw new Error('no battery of the demo is on a charge');
-  const held = (): number =>
-    Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${running.server.pid}/status`, 'utf8'))?.[1]) / 1024;
+  const held = (): number => memoryOf(running.server.pid ?? 0);
   const entry = {
     kind: 'chargeRead',
     payload: { step: 'donor-hour#1', values: { voltageV: 11.8, currentA: 8, tempC: 22 }, source: 'bench' },
@@ -220,7 +221,19 @@ async function benchShelf(): Promise<void> {
   await benchShelfView();
 }
 
+async function benchBays(): Promise<void> {
+  const { minutes, kept, gaps } = await bayDay(join(folder, 'bays.sqlite'), 1, () => undefined);
+  for (const { serverShare, benchShare } of minutes)
+    show(
+      `${BAYS} bays at 1 Hz: server, bench, of a core`,
+      `${(serverShare * 100).toFixed(1)}, ${(benchShare * 100).toFixed(1)} %`,
+      '< 25 % together',
+    );
+  show('  readings kept, gaps', `${kept}, ${gaps}`, 'no gap');
+}
+
 const benches = {
+  bays: benchBays,
   years: benchYears,
   belief: benchBelief,
   memory: benchMemory,

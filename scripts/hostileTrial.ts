@@ -2,11 +2,11 @@
  * Calls no page would make, a hundred thousand of them: no failure of the server, no memory that grows. `npm run fuzz` goes on where it
  * was stopped and writes docs/soak/fuzz.md; a number after it says how many calls there are to be in all.
  */
-import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hostileCalls } from '../server/test/hostileCalls.ts';
 import { buildAll, isBuilt } from './building.ts';
+import { memoryOf } from './processes.ts';
 import { startServer, type StartedServer } from './startedServer.ts';
 
 const FOLDER = 'data/fuzz';
@@ -37,12 +37,6 @@ function start(): Promise<StartedServer> {
     CORK_EMBER_FILE: join(FOLDER, 'shop', 'shop.sqlite'),
     CORK_EMBER_LOG: 'silent',
   });
-}
-
-/** Resident memory of a process, MB. */
-function memoryOf(pid: number): number {
-  const kb = execFileSync('ps', ['-o', 'rss=', '-p', String(pid)], { encoding: 'utf8' });
-  return Math.round(Number(kb.trim()) / 1024);
 }
 
 /** @returns statuses, each with what was asked */
@@ -108,7 +102,7 @@ try {
         ...state.failed,
         ...answers.filter(([status]) => status >= 500).map(([s, asked]) => `${s} ${asked}`),
       ],
-      memoryMb: [...state.memoryMb, memoryOf(server.pid ?? 0)],
+      memoryMb: [...state.memoryMb, Math.round(memoryOf(server.pid ?? 0))],
     };
     writeFileSync(STATE, JSON.stringify(state));
     write(state);

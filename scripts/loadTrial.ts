@@ -17,6 +17,7 @@ import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
 import { FLAT_TYPE, flatBattery, toSlowCharge } from './flatBattery.ts';
 import { meanOf, quantileOf } from './means.ts';
+import { memoryOf, usedS } from './processes.ts';
 import { startServer } from './startedServer.ts';
 
 const FOLDER = 'data/load';
@@ -29,8 +30,6 @@ const SEGMENT_MIN = 5;
 /** A page of the bench is looked at so often by each browser, s. */
 const LOOK_EVERY_S = 10;
 const LEAD = { name: 'Maeve', role: 'lead', pin: '5184' };
-/** Ticks of the scheduler a second. @see proc(5), sysconf(_SC_CLK_TCK) */
-const TICKS = 100;
 
 /** Who reads: a probe that sends what it sees, and now and then somebody looks; or hands that enter each. */
 type How = 'sent' | 'typed';
@@ -118,15 +117,6 @@ class Browser {
     stream.on('data', (chunk: Buffer) => (this.heard += chunk.toString().split('\ndata:').length));
     stream.on('error', () => undefined);
   }
-}
-
-function usedS(pid: number): number {
-  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? [];
-  return (Number(fields[11]) + Number(fields[12])) / TICKS;
-}
-
-function memoryMb(pid: number): number {
-  return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 }
 
 /** A shop with its lead at twenty browsers, and sixty-four jobs. */
@@ -276,7 +266,7 @@ async function segment(
     p99Ms: quantileOf(took, 0.99),
     worstMs: Math.max(...took),
     core,
-    memoryMb: memoryMb(pid),
+    memoryMb: memoryOf(pid),
   };
 }
 

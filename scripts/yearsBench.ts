@@ -111,9 +111,3 @@ export async function askAll(url: string, meter: LoopMeter): Promise<Asked[]> {
   ];
   return asked;
 }
-
-/** Memory a process holds, MB. */
-export function memoryOf(pid: number): number {
-  const line = /^VmRSS:\s+(\d+) kB/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
-  return Number(line?.[1] ?? 0) / 1024;
-}

@@ -61,7 +61,7 @@ export class SimulatedDevices {
   static async open(
     bays: Iterable<number>,
     clock: Clock,
-    portFor: (part: SimulatedPart) => number = () => 0,
+    portFor: (part: SimulatedPart, bay: number) => number = () => 0,
   ): Promise<SimulatedDevices> {
     const all = new SimulatedDevices();
     // What lives in the battery goes by the shop’s time; a watchdog by its own.
@@ -81,7 +81,7 @@ export class SimulatedDevices {
       all.barking.push(made.supply, made.cutoff, made.load);
       for (const part of SIMULATED_PARTS) {
         all.devices.set(nameOf(bay, part), made[part]);
-        all.ports.set(nameOf(bay, part), await all.listen(made[part], portFor(part)));
+        all.ports.set(nameOf(bay, part), await all.listen(made[part], portFor(part, bay)));
       }
     }
     let watchedAt = elapsedNow();
