@@ -3,6 +3,7 @@ import type { HouseRules } from '../rules/houseRules.ts';
 import { MORNING, TestJob } from '../test/testJob.ts';
 import { judge } from '../runsheet/verdict/proof.ts';
 import { contextOf } from '../runsheet/state/context.ts';
+import { CATALOGUE } from '../demo/catalogue.ts';
 import type { Outfit } from '../devices/outfit.ts';
 import { bayNext, type BayNext, type Programme } from './bayProgramme.ts';
 
@@ -142,6 +143,19 @@ describe('a programme over days', () => {
       does: 'hands',
       why: 'Load it, or use the tester',
     });
+  });
+
+  it('measures the resistance of one without a cranking rating, and waits for nobody’s tester either', () => {
+    const type = CATALOGUE.find(({ id }) => id === 'TQ-A12/20');
+    if (!type) throw new Error('no such type');
+    const { cranking: _none, ...unrated } = type;
+    const sheet = new TestJob(unrated, {}, MORNING, 'recover-agm')
+      .triage(12.85)
+      .route('prove', 'it came charged');
+    sheet.affirm('prove-off').wait(1445).measure('prove-ocv', { ocvV: 12.85, tempC: 21 });
+    expect(sheet.current.stepId).to.equal('prove-load');
+    expect(nextOf(sheet, { ...FAR, leavesTester: false })).to.deep.equal({ does: 'drain' });
+    expect(nextOf(sheet, FAR, { ...OUTFIT, hasLoad: false }).does).to.equal('write');
   });
 
   it('needs a cut-off to be parted, a load to be drawn down, a meter to be read', () => {

@@ -3,6 +3,7 @@
  * eyes are asked for.
  */
 import type { Outfit } from '../devices/outfit.ts';
+import { isStepAt } from './bayStep.ts';
 import type { CapacityMethod } from '../grading/grade.ts';
 import { SLOW_CHARGE } from '../runsheet/procedures/recovery/chargeRoutes.ts';
 import { PROVE } from '../runsheet/procedures/recovery/prove.ts';
@@ -87,6 +88,7 @@ function measureNext(
 ): BayNext {
   const { definition, step, context, title, state } = hand;
   if (drainAt(step.stepId)) return outfit.hasLoad ? { does: 'drain' } : { does: 'hands', why: title };
+  if (isStepAt(state, step.stepId) && outfit.hasLoad && outfit.readsVolts) return { does: 'drain' };
   if (step.stepId === STEP.proveLoad && programme.leavesTester)
     return {
       does: 'write',

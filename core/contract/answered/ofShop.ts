@@ -89,6 +89,7 @@ const liveBay = objectOf<LiveBay>({
   stage: Joi.string(),
   setA: Joi.number(),
   ah: Joi.number(),
+  ohms: Joi.number(),
   sample,
   air: Joi.string(),
   goesOn: objectOf<GoesOnTo>({ title: words, untilMs: Joi.number() }),

@@ -4,6 +4,7 @@ import type { Calibration } from '../calibration.ts';
 import type { Cable } from '../device.ts';
 import type { BaySample } from '../samples.ts';
 import type { DrainPlan } from './drainEngine.ts';
+import type { StepPlan } from './stepEngine.ts';
 import type { DeviceProfile } from '../profile.ts';
 
 /** A device and where it is spoken to. */
@@ -15,10 +16,11 @@ export interface Addressed {
   readonly leadsOhm?: number;
 }
 
-/** A charge from a supply, or a battery drawn down by a load. */
+/** A charge from a supply, a battery drawn down by a load, or a step of a load that shows its resistance. */
 export type BayDoes =
   | { readonly kind: 'charge'; readonly plan: Profile; readonly subject: Subject }
-  | { readonly kind: 'drain'; readonly plan: DrainPlan };
+  | { readonly kind: 'drain'; readonly plan: DrainPlan }
+  | { readonly kind: 'step'; readonly plan: StepPlan };
 
 /** What a bay is to do, on what. */
 export interface BayOrder {
@@ -64,6 +66,8 @@ export interface LiveBay {
   /** What is given at most, or drawn, by its plan, A. */
   readonly setA?: number;
   readonly ah?: number;
+  /** What a step showed between the posts, Ω. */
+  readonly ohms?: number;
   readonly sample?: BaySample;
   /** The air its room needs, for whoever is about to switch it on. */
   readonly air?: string;

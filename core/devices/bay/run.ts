@@ -1,4 +1,4 @@
-/** What a bay is run by, look by look: the engine that charges, or the one that draws down. */
+/** What a bay is run by, look by look: the engine that charges, the one that draws down, or the one that steps. */
 import type { Command, EngineReading } from '../../charge/engine.ts';
 
 export interface BayRun {
@@ -8,6 +8,8 @@ export interface BayRun {
   readonly because: string;
   /** Put in, or drawn, Ah. */
   readonly totalAh: number;
+  /** What a step of current showed between the posts, Ω. */
+  readonly ohms?: number;
 }
 
 export interface BayEngine<S extends BayRun> {

@@ -3,12 +3,14 @@ import { ChargeEngine } from '@cork-ember/core/charge/engine.ts';
 import {
   BEAT_LOST_MS,
   type Addressed,
+  type BayDoes,
   type BayOrder,
   type FromBench,
   type LiveBay,
   type ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
 import { DrainEngine } from '@cork-ember/core/devices/bay/drainEngine.ts';
+import { StepEngine } from '@cork-ember/core/devices/bay/stepEngine.ts';
 import type { BayEngine, BayRun } from '@cork-ember/core/devices/bay/run.ts';
 import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
 import { calibrated } from '@cork-ember/core/devices/calibration.ts';
@@ -39,6 +41,22 @@ interface Beat {
   readonly shopMs: number;
   readonly pace: number;
   readonly unkept?: string | undefined;
+}
+
+/** What runs it, and where a load lets go by itself, V. */
+function engineOf(does: BayDoes): { readonly engine: BayEngine<BayRun>; readonly leastV?: number } {
+  const below = (endV: number, cells: number): number => endV - LETS_GO_BELOW_CELL_V * cells;
+  switch (does.kind) {
+    case 'charge':
+      return { engine: new ChargeEngine(does.plan, does.subject) };
+    case 'drain':
+      return { engine: new DrainEngine(does.plan), leastV: below(does.plan.endV, does.plan.cells) };
+    case 'step':
+      return {
+        engine: new StepEngine(does.plan),
+        leastV: below(StepEngine.endV(does.plan), does.plan.cells),
+      };
+  }
 }
 
 export class Bench {
@@ -99,9 +117,7 @@ export class Bench {
       return calibrated(driverOf(profile, oneAtATime(wire), channel), calibration);
     };
     const { does } = order;
-    const drain = does.kind === 'drain' ? does.plan : undefined;
-    const engine: BayEngine<BayRun> =
-      does.kind === 'drain' ? new DrainEngine(does.plan) : new ChargeEngine(does.plan, does.subject);
+    const { engine, leastV } = engineOf(does);
     const meter = order.meter && driver(order.meter);
     const hasProbe = order.meter !== undefined && 'tempC' in order.meter.profile.speech.asks;
     const supervisor = new BaySupervisor<BayRun>(
@@ -114,8 +130,8 @@ export class Bench {
       },
       engine,
       {
-        source: drain ? 'load' : 'supply',
-        ...(drain ? { leastV: drain.endV - LETS_GO_BELOW_CELL_V * drain.cells } : {}),
+        source: does.kind === 'charge' ? 'supply' : 'load',
+        ...(leastV === undefined ? {} : { leastV }),
         cells: engine.cells,
         ceilingV: engine.ceilings.volts,
         everyS: LOOK_MS / 1000,
@@ -194,6 +210,7 @@ function liveOf(of: Bay): LiveBay {
         ...(stage === undefined ? {} : { stage }),
         ...(supervisor.setA === undefined ? {} : { setA: supervisor.setA }),
         ...(state ? { ah: state.totalAh } : {}),
+        ...(state?.ohms === undefined ? {} : { ohms: state.ohms }),
         ...(lastSample ? { sample: lastSample } : {}),
       };
     }

@@ -1,6 +1,7 @@
 /** What a bay is told to do: the charge or the discharge at hand of a run sheet, on the devices that are wired there. */
 import { bayChargeOf, type BayCharge } from '@cork-ember/core/adapters/bayCharge.ts';
 import { bayDrainOf, type BayDrain } from '@cork-ember/core/adapters/bayDrain.ts';
+import { bayStepOf, isStepAt, type BayStep } from '@cork-ember/core/adapters/bayStep.ts';
 import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import type { Addressed, BayDoes, BayOrder } from '@cork-ember/core/devices/bay/messages.ts';
 import type { DeviceKind } from '@cork-ember/core/devices/profile.ts';
@@ -11,7 +12,7 @@ import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import { ProblemError } from '../problems.ts';
 import type { Devices } from './devices.ts';
 
-export type BayWork = BayCharge | BayDrain;
+export type BayWork = BayCharge | BayDrain | BayStep;
 
 interface Asked {
   readonly bay: number;
@@ -25,10 +26,22 @@ interface Asked {
   readonly order: number;
 }
 
-/** Whether a load is asked for, not a supply. */
-function isDrain(state: JobState, now: number): boolean {
-  const hand = atHand(state, now);
-  return hand !== undefined && drainAt(hand.step.stepId) !== undefined;
+/** What the step at hand asks of a bay. */
+function askedOf(state: JobState, now: number): BayWork['kind'] {
+  const stepId = atHand(state, now)?.step.stepId ?? '';
+  if (isStepAt(state, stepId)) return 'step';
+  return drainAt(stepId) ? 'drain' : 'charge';
+}
+
+function doesBy(work: BayWork): BayDoes {
+  switch (work.kind) {
+    case 'charge':
+      return { kind: 'charge', plan: work.plan, subject: work.subject };
+    case 'drain':
+      return { kind: 'drain', plan: work.plan };
+    case 'step':
+      return { kind: 'step', plan: work.plan };
+  }
 }
 
 /**
@@ -39,21 +52,28 @@ export function bayOrderOf(
   devices: Devices,
 ): { readonly order: BayOrder; readonly work: BayWork } {
   const of = (kind: DeviceKind): Addressed | undefined => devices.inBay(bay, kind);
-  const kind = isDrain(state, now) ? 'load' : 'supply';
+  const asks = askedOf(state, now);
+  const kind = asks === 'charge' ? 'supply' : 'load';
   const source = of(kind);
   if (!source)
     throw new ProblemError('refused', `Bay ${bay} has no ${kind} of its own: add it under Setup, Devices.`);
   const [meter, cutoff] = [of('meter'), of('cutoff')];
+  if (asks === 'step' && !(meter && 'volts' in meter.profile.speech.asks))
+    throw new ProblemError(
+      'refused',
+      `Bay ${bay} has no meter at the posts: leads would count with what is measured.`,
+    );
   const hasCutOff = cutoff !== undefined;
   const outfit = { bay, source: source.profile, hasCutOff };
-  const work = kind === 'load' ? bayDrainOf(state, now, outfit, method) : bayChargeOf(state, now, outfit);
+  const makes = {
+    charge: () => bayChargeOf(state, now, outfit),
+    drain: () => bayDrainOf(state, now, outfit, method),
+    step: () => bayStepOf(state, now, outfit),
+  };
+  const work: BayWork = makes[asks]();
   const { isAttended, restingV } = work;
   const alone = unattendedRefusal(state.opened, { hasCutOff, isAttended }, now);
   if (alone !== undefined) throw new ProblemError('refused', alone);
-  const does: BayDoes =
-    work.kind === 'drain'
-      ? { kind: 'drain', plan: work.plan }
-      : { kind: 'charge', plan: work.plan, subject: work.subject };
   return {
     work,
     order: {
@@ -64,7 +84,7 @@ export function bayOrderOf(
       ...(meter ? { meter } : {}),
       ...(cutoff ? { cutoff } : {}),
       stops: devices.stopsFor(bay),
-      does,
+      does: doesBy(work),
       ...(restingV === undefined ? {} : { restingV }),
     },
   };

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { openTestShop, type TestShop } from '../../test/testShop.ts';
@@ -32,6 +33,9 @@ const TO_CAPACITY: readonly (Entry | { readonly waitMin: number })[] = [
   { kind: 'skipped', payload: { step: 'prove-load#1' } },
 ];
 
+/** For standby: capacity and resistance grade it. */
+const UNRATED = 'OWN-S20';
+
 describe('what a bay with a load writes on its run sheet', () => {
   let shop: TestShop;
   let sheets: BaySheets;
@@ -51,11 +55,12 @@ describe('what a bay with a load writes on its run sheet', () => {
     (await shop.services.jobs.job(job)).log.slice(from).map(({ kind }) => kind);
 
   let count = 0;
-  const atCapacity = async (): Promise<OnSheet> => {
+  /** Up to its capacity test, or of one without a cranking rating to its resistance. */
+  const atLoad = async (typeId = 'BK-A12/55'): Promise<OnSheet> => {
     count += 1;
     const intake = await shop
       .intake(
-        { tag: `SK-07${String(count).padStart(2, '0')}`, typeId: 'BK-A12/55' },
+        { tag: `SK-07${String(count).padStart(2, '0')}`, typeId },
         {
           procedure: 'recover-agm',
           bay: 0,
@@ -65,13 +70,14 @@ describe('what a bay with a load writes on its run sheet', () => {
       )
       .expect(201);
     job = (intake.body as { id: string }).id;
-    for (const entry of TO_CAPACITY)
+    const isRated = typeId !== UNRATED;
+    for (const entry of isRated ? TO_CAPACITY : TO_CAPACITY.slice(0, -1))
       if ('waitMin' in entry) pass(entry.waitMin);
       else await shop.append(job, await seq(), entry).expect(201);
     const { state } = await shop.services.jobs.job(job);
     const asked = { bay: BAY, job, state, now: shop.services.clock.now(), order: 1 };
     const { work, order } = bayOrderOf(asked, shop.services.devices);
-    expect(order.does.kind).to.equal('drain');
+    expect(order.does.kind).to.equal(isRated ? 'drain' : 'step');
     return sheets.starts({ bay: BAY, job, by: 'Ines', work, hasCutOff: true });
   };
   const live = (phase: LiveBay['phase'], volts: number, ah: number): LiveBay => ({
@@ -85,7 +91,7 @@ describe('what a bay with a load writes on its run sheet', () => {
   });
 
   it('is its first look, one each quarter of an hour, and what it came to; then it is charged again', async () => {
-    const on = await atCapacity();
+    const on = await atLoad();
     const from = await seq();
     expect(await sheets.look(on, live('running', 12.6, 0))).to.equal(undefined);
     pass(10);
@@ -113,15 +119,40 @@ describe('what a bay with a load writes on its run sheet', () => {
   });
 
   it('is a note where it was broken off, and no capacity', async () => {
-    const on = await atCapacity();
+    const on = await atLoad();
     await sheets.look(on, live('running', 12.6, 0));
     const from = await seq();
     await sheets.ends(on, live('off', 12.1, 8));
     expect(await kinds(from)).to.deep.equal(['noted']);
   });
 
+  it('is the resistance of one that has no cranking rating, once', async () => {
+    const types = (await shop.api.get('/api/types')).body as ListedType[];
+    const { cranking: _none, ...unrated } = {
+      ...(types.find(({ id }) => id === 'TQ-A12/20') as ListedType),
+      id: UNRATED,
+    };
+    await shop.api
+      .post('/api/shop/changes')
+      .send({ by: 'Ines', why: 'came with the mast', types: [...types, unrated] })
+      .expect(201);
+    const on = await atLoad(UNRATED);
+    const from = await seq();
+    pass(1);
+    expect(await sheets.look(on, live('running', 12.6, 0.01))).to.equal(undefined);
+    await sheets.ends(on, { ...live('ended', 12.4, 0.02), ohms: 0.0114 });
+    await sheets.ends(on, { ...live('ended', 12.4, 0.02), ohms: 0.0114 });
+    expect(await kinds(from)).to.deep.equal(['measured']);
+    const { state } = await shop.services.jobs.job(job);
+    const step = state.steps.find(({ key }) => key === 'prove-load#1');
+    expect(step).to.deep.include({
+      values: { method: 'ohm', milliohm: 11.4 },
+      source: 'Load of bay 2, by a step of current',
+    });
+  });
+
   it('is off at once where somebody ends the step on the sheet', async () => {
-    const on = await atCapacity();
+    const on = await atLoad();
     await sheets.look(on, live('running', 12.6, 0));
     await shop
       .append(job, await seq(), {
@@ -134,6 +165,6 @@ describe('what a bay with a load writes on its run sheet', () => {
       })
       .expect(201);
     const off = await sheets.look(on, live('running', 12.5, 0.4));
-    expect(off?.why).to.equal('The discharge was ended on the run sheet.');
+    expect(off?.why).to.equal('It was ended on the run sheet.');
   });
 });

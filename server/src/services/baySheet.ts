@@ -1,5 +1,6 @@
 /** What a bay under control writes on the run sheet of its job, and what the sheet then makes of it. */
 import { randomUUID } from 'node:crypto';
+import { isStepAt } from '@cork-ember/core/adapters/bayStep.ts';
 import { bayVerdict } from '@cork-ember/core/adapters/bayCharge.ts';
 import { unattendedRefusal } from '@cork-ember/core/adapters/bayRoom.ts';
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
@@ -56,6 +57,17 @@ const TAKES_SHARE = 0.95;
 
 const rounded = (value: number): number => Number(value.toFixed(2));
 
+function setAOf(work: BayWork): number {
+  switch (work.kind) {
+    case 'charge':
+      return work.setA;
+    case 'drain':
+      return work.plan.amps;
+    case 'step':
+      return work.plan.secondA;
+  }
+}
+
 const endOf = ({ work: { step } }: OnSheet): Entry => ({
   kind: 'chargeEnded',
   payload: { step, fullSignal: false },
@@ -66,7 +78,8 @@ function lookOf({ bay, work }: OnSheet, { sample, ah }: LiveBay): Entry | undefi
   if (!sample) return undefined;
   const { volts, amps, tempC } = sample;
   if (work.kind === 'drain') return work.look(ah ?? 0, volts);
-  if (tempC === undefined) return undefined;
+  // A step is over before it could be looked at.
+  if (work.kind === 'step' || tempC === undefined) return undefined;
   const values = { voltageV: rounded(volts), currentA: rounded(amps), tempC };
   return { kind: 'chargeRead', payload: { step: work.step, values, source: `Supply of bay ${bay}` } };
 }
@@ -108,7 +121,7 @@ export class BaySheets {
       // A discharge has its first look at once: its clock begins with it.
       lookedAt: work.kind === 'charge' ? this.need.clock.now() : 0,
       judged: log.at(-1)?.seq ?? 0,
-      setA: work.kind === 'charge' ? work.setA : work.plan.amps,
+      setA: setAOf(work),
     };
     this.running.add(on);
     await this.remember();
@@ -118,8 +131,10 @@ export class BaySheets {
   /** A bay that ran and does not any more: what it came to, or that the charge is paused. */
   async ends(on: OnSheet, live: LiveBay): Promise<void> {
     const { work } = on;
-    const { phase, says, sample, ah } = live;
+    const { phase, says, sample, ah, ohms } = live;
     if (work.kind === 'charge' && phase === 'ended') return this.over(on, () => this.endCharge(on, live));
+    if (work.kind === 'step' && ohms !== undefined)
+      return this.over(on, () => this.record(on, work.measured(ohms, `Load of bay ${on.bay}`)));
     const isDown =
       work.kind === 'drain' &&
       phase === 'ended' &&
@@ -152,10 +167,10 @@ export class BaySheets {
     const seq = log.at(-1)?.seq ?? 0;
     if (seq === on.judged) return undefined;
     on.judged = seq;
-    if (work.kind === 'drain')
+    if (work.kind !== 'charge')
       return state.outcome === undefined && state.steps[state.cursor]?.key === work.step
         ? undefined
-        : this.off(on, 'The discharge was ended on the run sheet.', false);
+        : this.off(on, 'It was ended on the run sheet.', false);
     const verdict = bayVerdict(state, work.step, now);
     if (verdict.go === 'on') return undefined;
     if (verdict.go === 'off') return this.off(on, verdict.why, verdict.isHot);
@@ -210,8 +225,8 @@ export class BaySheets {
     const { state } = await this.need.jobs.job(on.job);
     const step = state.steps[state.cursor];
     if (!step || state.outcome !== undefined || step.charge?.pausedFor !== undefined) return;
-    const isDrain = drainAt(step.stepId) !== undefined;
-    if (step.charge || isDrain) await this.record(on, { kind: 'noted', payload: { text: why } });
+    const isDrawn = drainAt(step.stepId) !== undefined || isStepAt(state, step.stepId);
+    if (step.charge || isDrawn) await this.record(on, { kind: 'noted', payload: { text: why } });
     // A discharge that was broken off has no pause: it is not gone on with.
     if (!step.charge) return;
     await this.record(on, {

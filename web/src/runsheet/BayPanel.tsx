@@ -1,7 +1,7 @@
 /** A bay with devices of its own, beside the step: what they show now, and where it has a supply or a load, the charge or discharge at hand run by it. */
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
+import type { BayDoes, LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { profilesIn } from '@cork-ember/core/devices/device.ts';
 import type { DeviceKind, DeviceProfile } from '@cork-ember/core/devices/profile.ts';
 import { capacityMethodsWithin, type CapacityMethod } from '@cork-ember/core/grading/grade.ts';
@@ -91,10 +91,12 @@ const BEFORE: Readonly<Record<Does, string>> = {
     'Before it goes on: clips tight, the red one at plus; vents free; no flame and no spark near; goggles on.',
   drain:
     'Before it goes on: clips tight, the red one at plus; the load stands free, it gets hot; nothing lies on it. Once the battery is down, its supply charges it again at once.',
+  step: 'Before it goes on: clips tight, the red one at plus; the meter’s leads at the posts themselves; the load stands free, it gets hot. It takes a quarter of a minute.',
 };
 const SMALL_STEP: Readonly<Record<Does, string>> = {
   charge: 'A small step of current, no more: nothing goes on flowing before you say so.',
   drain: 'A small step of load, no more: nothing goes on being drawn before you say so.',
+  step: 'Its resistance, by the bay’s own load. First a small step, no more: nothing goes on being drawn before you say so.',
 };
 
 /** What is to be done before current flows, in the order hands do it. */
@@ -163,7 +165,7 @@ function Said({ live, onSeen }: { live: LiveBay | undefined; onSeen: () => void 
 }
 
 /** What the supply, or the load, of a bay gives at this step. */
-type Does = 'charge' | 'drain';
+type Does = BayDoes['kind'];
 
 const runningWords = ({ bay, stage }: LiveBay): string =>
   stage === undefined ? `Bay ${bay} charges it` : `Bay ${bay}: ${stage}`;
@@ -182,7 +184,11 @@ export function BayPanel({ state, does }: BayPanelProps) {
   const wired = profilesIn(shop ?? {}, bay);
   const of = (kind: DeviceKind): DeviceProfile | undefined => wired.find((profile) => profile.kind === kind);
   const isRunning = live?.phase === 'running';
-  const can = { charge: of('supply') !== undefined, drain: of('load') !== undefined };
+  const can = {
+    charge: of('supply') !== undefined,
+    drain: of('load') !== undefined,
+    step: of('load') !== undefined && 'volts' in (of('meter')?.speech.asks ?? {}),
+  };
   const goesOn = live?.goesOn;
   // Between two currents of its own it is not asked to be switched on.
   const isBetween = goesOn !== undefined && !isRunning;

@@ -3,6 +3,8 @@ import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { shortName } from '@cork-ember/core/battery/types.ts';
 import { atHand, type AtHand } from '@cork-ember/core/runsheet/plan/atHand.ts';
+import { isStepAt } from '@cork-ember/core/adapters/bayStep.ts';
+import type { BayDoes } from '@cork-ember/core/devices/bay/messages.ts';
 import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import type { Job } from '@cork-ember/core/runsheet/log/fold.ts';
 import { outlineOf } from '@cork-ember/core/runsheet/log/outline.ts';
@@ -184,10 +186,11 @@ function BroughtBack({ job, now, drawn, parcels, children }: SheetProps) {
 }
 
 /** What a bay with devices of its own could do at this step. */
-function doesOf({ definition, step, phase }: AtHand): 'charge' | 'drain' | undefined {
+function doesOf({ definition, state, step, phase }: AtHand): BayDoes['kind'] | undefined {
   // A charger that is on by hand is ended or paused first.
   if (definition.kind === 'charge')
     return phase === 'ready' || phase === 'stopped' || phase === 'cooling' ? 'charge' : undefined;
+  if (isStepAt(state, step.stepId)) return 'step';
   return drainAt(step.stepId) ? 'drain' : undefined;
 }
 
