@@ -1,10 +1,11 @@
 import { expect } from 'chai';
 import type { ListedType } from '@cork-ember/core/battery/types.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
+import type { BenchPicture } from '@cork-ember/core/runsheet/plan/benchPicture.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
 import { openTestShop, type TestShop } from '../../test/testShop.ts';
 import { SettingStore } from '../store/settingStore.ts';
-import { bayOrderOf } from './bayOrder.ts';
+import { bayOrderOf, type BayWork } from './bayOrder.ts';
 import { BaySheets, type OnSheet } from './baySheet.ts';
 
 const MINUTE = 60_000;
@@ -36,7 +37,7 @@ const TO_CAPACITY: readonly (Entry | { readonly waitMin: number })[] = [
 /** For standby: capacity and resistance grade it. */
 const UNRATED = 'OWN-S20';
 
-describe('what a bay with a load writes on its run sheet', () => {
+describe('what a bay with devices writes on its run sheet', () => {
   let shop: TestShop;
   let sheets: BaySheets;
   let job = '';
@@ -55,30 +56,56 @@ describe('what a bay with a load writes on its run sheet', () => {
     (await shop.services.jobs.job(job)).log.slice(from).map(({ kind }) => kind);
 
   let count = 0;
-  /** Up to its capacity test, or of one without a cranking rating to its resistance. */
-  const atLoad = async (typeId = 'BK-A12/55'): Promise<OnSheet> => {
+  const takenIn = async (typeId: string, bay = 0): Promise<void> => {
     count += 1;
     const intake = await shop
       .intake(
         { tag: `SK-07${String(count).padStart(2, '0')}`, typeId },
         {
           procedure: 'recover-agm',
-          bay: 0,
+          bay,
           promisedAt: shop.services.clock.now() + 4 * 86_400_000,
           requestKey: `5ce77e00-0000-4000-8000-0000000000${10 + count}`,
         },
       )
       .expect(201);
     job = (intake.body as { id: string }).id;
-    const isRated = typeId !== UNRATED;
-    for (const entry of isRated ? TO_CAPACITY : TO_CAPACITY.slice(0, -1))
+  };
+  const putAll = async (entries: typeof TO_CAPACITY): Promise<void> => {
+    for (const entry of entries)
       if ('waitMin' in entry) pass(entry.waitMin);
       else await shop.append(job, await seq(), entry).expect(201);
+  };
+  const starts = async (kind: BayWork['kind']): Promise<OnSheet> => {
     const { state } = await shop.services.jobs.job(job);
     const asked = { bay: BAY, job, state, now: shop.services.clock.now(), order: 1 };
     const { work, order } = bayOrderOf(asked, shop.services.devices);
-    expect(order.does.kind).to.equal(isRated ? 'drain' : 'step');
+    expect(order.does.kind).to.equal(kind);
     return sheets.starts({ bay: BAY, job, by: 'Ines', work, hasCutOff: true });
+  };
+  /** Up to its capacity test, or of one without a cranking rating to its resistance. */
+  const atLoad = async (typeId = 'BK-A12/55'): Promise<OnSheet> => {
+    await takenIn(typeId);
+    const isRated = typeId !== UNRATED;
+    await putAll(isRated ? TO_CAPACITY : TO_CAPACITY.slice(0, -1));
+    return starts(isRated ? 'drain' : 'step');
+  };
+  const onCharge = async (): Promise<OnSheet> => {
+    const { bays } = (await shop.api.get('/api/bench')).body as BenchPicture;
+    const taken = new Set(bays.map(({ bay }) => bay));
+    await takenIn(
+      'BK-A12/55',
+      [9, 10, 11, 12, 8, 7].find((bay) => !taken.has(bay)),
+    );
+    const found = TO_CAPACITY.findIndex((entry) => 'kind' in entry && entry.kind === 'routed');
+    await putAll([
+      ...TO_CAPACITY.slice(0, found),
+      {
+        kind: 'routed',
+        payload: { step: 'choose-route#1', route: 'slow-charge', reason: 'as agreed with its owner' },
+      },
+    ]);
+    return starts('charge');
   };
   const live = (phase: LiveBay['phase'], volts: number, ah: number): LiveBay => ({
     order: 1,
@@ -149,6 +176,26 @@ describe('what a bay with a load writes on its run sheet', () => {
       values: { method: 'ohm', milliohm: 11.4 },
       source: 'Load of bay 2, by a step of current',
     });
+  });
+
+  it('is a look at once where what is seen would have the charge off, and otherwise none before its time', async () => {
+    const on = await onCharge();
+    const from = await seq();
+    const seen = (tempC: number): LiveBay => {
+      const at = shop.services.clock.now();
+      return { ...live('running', 13.1, 0), sample: { at, volts: 13.1, amps: 2.75, tempC } };
+    };
+    pass(3);
+    expect(await sheets.look(on, seen(24))).to.equal(undefined);
+    expect(await kinds(from)).to.deep.equal([]);
+    pass(3);
+    const off = await sheets.look(on, seen(47));
+    expect(await kinds(from)).to.deep.equal(['chargeRead']);
+    expect(off?.why).to.include('°C');
+    await off?.write();
+    expect(await kinds(from)).to.deep.equal(['chargeRead', 'noted', 'chargePaused']);
+    const { log } = await shop.services.jobs.job(job);
+    expect(log.at(-1)?.payload).to.deep.include({ reason: 'hot' });
   });
 
   it('is off at once where somebody ends the step on the sheet', async () => {

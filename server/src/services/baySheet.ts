@@ -7,6 +7,7 @@ import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { Entry, JobEvent } from '@cork-ember/core/runsheet/entries/events.ts';
+import { record } from '@cork-ember/core/runsheet/log/fold.ts';
 import { drainAt } from '@cork-ember/core/runsheet/plan/capacityClock.ts';
 import { BAY_LOOK_MIN } from '@cork-ember/core/runsheet/plan/watched.ts';
 import { ProblemError } from '../problems.ts';
@@ -16,6 +17,8 @@ import type { Entries } from './entries.ts';
 import type { Jobs } from './jobs.ts';
 
 const LOOK_MS = BAY_LOOK_MIN * 60_000;
+/** And what is seen between them is held against its rules so often, ms. */
+const JUDGED_EVERY_MS = 10_000;
 const DOES_NOTHING: readonly JobEvent['kind'][] = ['noted', 'photographed', 'arranged'];
 /** What was under control when the server ended. */
 const UNDER_CONTROL = 'bays';
@@ -32,6 +35,8 @@ export interface OnSheet {
   readonly hasCutOff: boolean;
   /** When the sheet had its last look, shop time in ms. */
   lookedAt: number;
+  /** When what was seen was last held against its rules, shop time in ms. */
+  heldAt: number;
   /** The last entry that was judged. */
   judged: number;
   /** As the sheet has it set, A. */
@@ -107,7 +112,7 @@ export class BaySheets {
    * @throws RunSheetError where the run sheet does not take it
    */
   async starts(
-    { bay, job, by, work, hasCutOff }: Omit<OnSheet, 'lookedAt' | 'judged' | 'setA'>,
+    { bay, job, by, work, hasCutOff }: Omit<OnSheet, 'lookedAt' | 'heldAt' | 'judged' | 'setA'>,
     tempC?: number,
   ): Promise<OnSheet> {
     if (work.kind === 'charge') await this.record({ job, by }, work.begins(tempC));
@@ -120,6 +125,7 @@ export class BaySheets {
       hasCutOff,
       // A discharge has its first look at once: its clock begins with it.
       lookedAt: work.kind === 'charge' ? this.need.clock.now() : 0,
+      heldAt: this.need.clock.now(),
       judged: log.at(-1)?.seq ?? 0,
       setA: setAOf(work),
     };
@@ -155,7 +161,8 @@ export class BaySheets {
   async look(on: OnSheet, live: LiveBay): Promise<GoesOff | undefined> {
     const { job, work, hasCutOff } = on;
     const now = this.need.clock.now();
-    const due = now - on.lookedAt >= LOOK_MS ? lookOf(on, live) : undefined;
+    const isDue = now - on.lookedAt >= LOOK_MS || (await this.turnsIt(on, live, now));
+    const due = isDue ? lookOf(on, live) : undefined;
     if (due) {
       on.lookedAt = now;
       await this.record(on, due);
@@ -178,6 +185,25 @@ export class BaySheets {
       why: 'Done: its looks say so.',
       write: () => this.over(on, () => this.record(on, endOf(on))),
     };
+  }
+
+  /**
+   * Whether what is seen now would, as a look, end the charge or have it off: then it is one, at once. Between looks a battery is held against the
+   * very rules of its run sheet.
+   */
+  private async turnsIt(on: OnSheet, live: LiveBay, now: number): Promise<boolean> {
+    const { job, work, by } = on;
+    if (work.kind !== 'charge' || now - on.heldAt < JUDGED_EVERY_MS) return false;
+    on.heldAt = now;
+    const look = lookOf(on, live);
+    const sheet = await this.need.jobs.job(job);
+    if (!look || bayVerdict(sheet.state, work.step, now).go !== 'on') return false;
+    try {
+      return bayVerdict(record(sheet, look, now, by).state, work.step, now).go !== 'on';
+    } catch (error) {
+      if (error instanceof RunSheetError) return false;
+      throw error;
+    }
   }
 
   /** Its plan has come to its end: so has the charge, or where the sheet knows better it is paused. */
