@@ -37,12 +37,26 @@ export interface Wire {
   exchange(message: Uint8Array, framing: Framing | undefined, withinMs: number): Promise<Uint8Array>;
 }
 
-/** A wire over which one question waits for the answer of the one before it. */
+/**
+ * A wire over which one question waits for the answer of the one before it, whoever asks. Where one is not answered those that waited meanwhile are not either: ten
+ * bays at one scanner that is gone know it at once, and not one after the other.
+ */
 export function oneAtATime(wire: Wire): Wire {
   let last: Promise<unknown> = Promise.resolve();
+  let asked = 0;
+  let silence: { readonly before: number; readonly error: DeviceError } | undefined;
   return {
     exchange: (message, framing, withinMs) => {
-      const turn = last.then(() => wire.exchange(message, framing, withinMs));
+      const mine = asked++;
+      const turn = last.then(async () => {
+        if (silence && mine < silence.before) throw silence.error;
+        try {
+          return await wire.exchange(message, framing, withinMs);
+        } catch (error) {
+          if (error instanceof DeviceError && error.trouble === 'silent') silence = { before: asked, error };
+          throw error;
+        }
+      });
       last = turn.catch(() => undefined);
       return turn;
     },

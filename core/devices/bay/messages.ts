@@ -5,7 +5,8 @@ import type { Cable } from '../device.ts';
 import type { BaySample } from '../samples.ts';
 import type { DrainPlan } from './drainEngine.ts';
 import type { StepPlan } from './stepEngine.ts';
-import type { DeviceProfile } from '../profile.ts';
+import type { Asked, DeviceProfile } from '../profile.ts';
+import type { DeviceTrouble } from '../wire.ts';
 
 /** A device and where it is spoken to. */
 export interface Addressed {
@@ -44,7 +45,9 @@ export type ToBench =
   | { readonly kind: 'beat'; readonly shopMs: number; readonly pace: number; readonly unkept?: string }
   | { readonly kind: 'check'; readonly order: BayOrder }
   | { readonly kind: 'confirm'; readonly bay: number }
-  | { readonly kind: 'stop'; readonly bay: number; readonly why: string };
+  | { readonly kind: 'stop'; readonly bay: number; readonly why: string }
+  /** What it has in hand is asked by the bench alone: a port is open once. */
+  | { readonly kind: 'ask'; readonly question: number; readonly of: Addressed; readonly what: Asked };
 
 /** What a bay goes on to by itself: until then nothing flows; without a moment, once what it does is done. */
 export interface GoesOnTo {
@@ -77,9 +80,13 @@ export interface LiveBay {
   readonly calls?: string;
 }
 
+/** A figure, or why there is none. */
+export type Answer = { readonly value: number } | { readonly trouble: DeviceTrouble; readonly says: string };
+
 export type FromBench =
   | { readonly kind: 'bay'; readonly live: LiveBay }
-  | { readonly kind: 'alarm'; readonly bay: number; readonly job: string; readonly says: string };
+  | { readonly kind: 'alarm'; readonly bay: number; readonly job: string; readonly says: string }
+  | ({ readonly kind: 'answer'; readonly question: number } & Answer);
 
 /** So long without a word from the server, and everything is off, ms. */
 export const BEAT_LOST_MS = 2000;

@@ -3,6 +3,7 @@ import { ChargeEngine } from '@cork-ember/core/charge/engine.ts';
 import {
   BEAT_LOST_MS,
   type Addressed,
+  type Answer,
   type BayDoes,
   type BayOrder,
   type FromBench,
@@ -13,13 +14,10 @@ import { DrainEngine } from '@cork-ember/core/devices/bay/drainEngine.ts';
 import { StepEngine } from '@cork-ember/core/devices/bay/stepEngine.ts';
 import type { BayEngine, BayRun } from '@cork-ember/core/devices/bay/run.ts';
 import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
-import { calibrated } from '@cork-ember/core/devices/calibration.ts';
-import { driverOf } from '@cork-ember/core/devices/driver.ts';
-import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { setTimeout as pass } from 'node:timers/promises';
 import { elapsedNow } from '../clock/realTime.ts';
-import { wireOf } from '../devices/cables.ts';
-import type { StreamWire } from '../devices/streamWire.ts';
+import { driverOn, SharedCables } from '../devices/sharedCables.ts';
 
 const LOOK_MS = 1000;
 /**
@@ -32,7 +30,7 @@ const SERVER_GONE = 'The shop’s server has said nothing for two seconds: switc
 interface Bay {
   readonly order: BayOrder;
   readonly supervisor: BaySupervisor<BayRun>;
-  readonly wires: readonly StreamWire[];
+  readonly letsGo: readonly (() => void)[];
   isLooking: boolean;
 }
 
@@ -62,6 +60,7 @@ function engineOf(does: BayDoes): { readonly engine: BayEngine<BayRun>; readonly
 export class Bench {
   private readonly tell: (message: FromBench) => void;
   private readonly bays = new Map<number, Bay>();
+  private readonly cables = new SharedCables();
   private readonly timer: NodeJS.Timeout;
   private beat: Beat | undefined;
 
@@ -83,6 +82,20 @@ export class Bench {
       case 'stop':
         await this.bays.get(message.bay)?.supervisor.stop(message.why);
         return this.say(message.bay);
+      case 'ask':
+        return this.tell({ kind: 'answer', question: message.question, ...(await this.ask(message)) });
+    }
+  }
+
+  private async ask({ of, what }: Extract<ToBench, { kind: 'ask' }>): Promise<Answer> {
+    const { wire, letGo } = this.cables.take(of.cable);
+    try {
+      return { value: await driverOn(of, wire).ask(what) };
+    } catch (error) {
+      if (!(error instanceof DeviceError)) throw error;
+      return { trouble: error.trouble, says: error.message };
+    } finally {
+      letGo();
     }
   }
 
@@ -90,7 +103,7 @@ export class Bench {
   async end(why: string): Promise<void> {
     clearInterval(this.timer);
     await Promise.all([...this.bays.values()].map(({ supervisor }) => supervisor.stop(why)));
-    for (const { wires } of this.bays.values()) for (const wire of wires) wire.close();
+    for (const { letsGo } of this.bays.values()) for (const letGo of letsGo) letGo();
   }
 
   private async check(order: BayOrder): Promise<void> {
@@ -98,7 +111,7 @@ export class Bench {
     const before = this.bays.get(number);
     if (before) {
       await before.supervisor.stop('Checked anew.');
-      for (const wire of before.wires) wire.close();
+      for (const letGo of before.letsGo) letGo();
     }
     const bay = this.open(order);
     this.bays.set(number, bay);
@@ -110,11 +123,11 @@ export class Bench {
   }
 
   private open(order: BayOrder): Bay {
-    const wires: StreamWire[] = [];
-    const driver = ({ profile, cable, channel, calibration }: Addressed) => {
-      const wire = wireOf(cable);
-      wires.push(wire);
-      return calibrated(driverOf(profile, oneAtATime(wire), channel), calibration);
+    const letsGo: (() => void)[] = [];
+    const driver = (of: Addressed) => {
+      const { wire, letGo } = this.cables.take(of.cable);
+      letsGo.push(letGo);
+      return driverOn(of, wire);
     };
     const { does } = order;
     const { engine, leastV } = engineOf(does);
@@ -144,7 +157,7 @@ export class Bench {
         unkept: () => this.beat?.unkept,
       },
     );
-    return { order, supervisor, wires, isLooking: false };
+    return { order, supervisor, letsGo, isLooking: false };
   }
 
   /** The shop's clock, carried on from what was heard of it last. */

@@ -11,6 +11,7 @@ import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
 import type {
   Addressed,
+  Answer,
   BayOrder,
   FromBench,
   GoesOnTo,
@@ -19,7 +20,8 @@ import type {
 } from '@cork-ember/core/devices/bay/messages.ts';
 import { driverOf } from '@cork-ember/core/devices/driver.ts';
 import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
-import { oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import type { Asked } from '@cork-ember/core/devices/profile.ts';
+import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { wireOf } from '../devices/cables.ts';
@@ -38,6 +40,9 @@ const BEAT_MS = 500;
 const CHECKED_WITHIN_MS = 20_000;
 const ENDS_WITHIN_MS = 5000;
 const BENCH_SILENT_MS = 3000;
+/** A device has its own time to answer in, and those before it theirs. */
+const ANSWERED_WITHIN_MS = 5000;
+const NO_ANSWER: Answer = { trouble: 'silent', says: 'the bench does not answer for it.' };
 
 const PROGRAM = fileURLToPath(
   new URL(
@@ -100,9 +105,12 @@ export class Bays {
   private heardAt = 0;
   /** Seconds that are not on disk yet. */
   private seen: JobSample[] = [];
+  private questions = 0;
+  private readonly answers = new Map<number, (answer: Answer) => void>();
 
   constructor(need: BaysNeed) {
     this.need = need;
+    need.devices.askedThrough((of, what) => (this.bench ? this.askBench(of, what) : undefined));
   }
 
   /** @throws ProblemError where a bay runs: many devices speak to one at a time, and that is the bench */
@@ -225,6 +233,22 @@ export class Bays {
     await this.keepSeen();
   }
 
+  /** @throws DeviceError where no answer comes */
+  private askBench(of: Addressed, what: Asked): Promise<number> {
+    const question = (this.questions += 1);
+    return new Promise((resolve, reject) => {
+      const heard = (answer: Answer): void => {
+        clearTimeout(late);
+        this.answers.delete(question);
+        if ('value' in answer) resolve(answer.value);
+        else reject(new DeviceError(answer.trouble, answer.says));
+      };
+      const late = setTimeout(() => heard(NO_ANSWER), ANSWERED_WITHIN_MS);
+      this.answers.set(question, heard);
+      this.tell({ kind: 'ask', question, of, what });
+    });
+  }
+
   private tell(message: ToBench): void {
     const bench = this.there();
     // An order goes by the clock as it is now.
@@ -240,6 +264,7 @@ export class Bays {
     bench.on('message', (message: FromBench) => this.hear(message));
     bench.once('exit', () => {
       this.bench = undefined;
+      for (const heard of this.answers.values()) heard(NO_ANSWER);
       void this.beLastHand();
     });
     this.beat(bench);
@@ -260,6 +285,7 @@ export class Bays {
 
   private hear(message: FromBench): void {
     this.heardAt = elapsedNow();
+    if (message.kind === 'answer') return this.answers.get(message.question)?.(message);
     if (message.kind === 'alarm') {
       const { bay, job, says } = message;
       this.calls(bay, job, says);

@@ -1,7 +1,6 @@
 /** Speaks to the shop's devices when somebody sets them up: who is there, what it shows, and whether it switches off. */
-import { calibrated } from '@cork-ember/core/devices/calibration.ts';
 import { profileNamed, type Device } from '@cork-ember/core/devices/device.ts';
-import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
+import type { Driver } from '@cork-ember/core/devices/driver.ts';
 import { outfitOf, type Outfit } from '@cork-ember/core/devices/outfit.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
 import {
@@ -13,12 +12,12 @@ import {
 import type { Addressed } from '@cork-ember/core/devices/bay/messages.ts';
 import { NO_CURRENT_A } from '@cork-ember/core/devices/bay/seen.ts';
 import { FAULTS_OF, type Failing } from '@cork-ember/core/devices/simulated/failings.ts';
-import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
+import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { SimulatedDevices } from '../devices/simulatedDevices.ts';
-import { wireOf } from '../devices/cables.ts';
+import { driverOn, SharedCables } from '../devices/sharedCables.ts';
 import { ProblemError } from '../problems.ts';
 import { isPrivate } from '../tls/privateNetworks.ts';
 
@@ -58,9 +57,14 @@ export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' |
   }
 }
 
+/** Asks what another program has in hand; undefined where none has anything. */
+export type InHand = (of: Addressed, what: Asked) => Promise<number> | undefined;
+
 export class Devices {
   private readonly settings: { readonly shop: Shop };
   private readonly simulated: SimulatedDevices | undefined;
+  private readonly cables = new SharedCables();
+  private inHand: InHand | undefined;
 
   /** @param simulated those of a demo */
   constructor(settings: { readonly shop: Shop }, simulated: SimulatedDevices | undefined) {
@@ -170,16 +174,26 @@ export class Devices {
   async askBay(bay: number, kind: DeviceKind, what: Asked): Promise<number | undefined> {
     const device = this.inBay(bay, kind);
     if (!device || !(what in device.profile.speech.asks)) return undefined;
-    const wire = wireOf(device.cable);
     try {
-      const driver = driverOf(device.profile, oneAtATime(wire), device.channel);
-      return await calibrated(driver, device.calibration).ask(what);
+      return await (this.inHand?.(device, what) ?? this.asks(device, what));
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       throw new InstrumentError(`${device.profile.name} of bay ${bay}: ${error.message}`, { cause: error });
-    } finally {
-      wire.close();
     }
+  }
+
+  private async asks(of: Addressed, what: Asked): Promise<number> {
+    const { wire, letGo } = this.cables.take(of.cable);
+    try {
+      return await driverOn(of, wire).ask(what);
+    } finally {
+      letGo();
+    }
+  }
+
+  /** Who asks what the bench has in hand. @param ask undefined while nobody has anything in hand */
+  askedThrough(ask: InHand): void {
+    this.inHand = ask;
   }
 
   private async spoken(
@@ -187,18 +201,18 @@ export class Devices {
     what: (driver: Driver, said: Saying) => Promise<void>,
   ): Promise<DeviceSaid> {
     const device = this.device(id);
-    const { profile, cable, channel, calibration } = this.addressed(device);
-    const wire = wireOf(cable);
+    const of = this.addressed(device);
+    const { wire, letGo } = this.cables.take(of.cable);
     const said: Saying = { figures: {} };
     try {
-      const driver = calibrated(driverOf(profile, oneAtATime(wire), channel), calibration);
+      const driver = driverOn(of, wire);
       said.says = await driver.identify();
       await what(driver, said);
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       said.trouble = `${device.name}: ${error.message}`;
     } finally {
-      wire.close();
+      letGo();
     }
     return said;
   }
