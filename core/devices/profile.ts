@@ -14,6 +14,9 @@ export const DEVICE_KINDS = {
 } as const;
 export type DeviceKind = keyof typeof DEVICE_KINDS;
 
+/** Wired to no bay it holds for all of them: a battery is carried to the scale, and one button stops the bench. */
+export const FOR_ALL_BAYS: readonly DeviceKind[] = ['scale', 'stop'];
+
 /** What a device can be asked for. */
 export type Asked =
   /** At its posts, V and A; on and off as 1 and 0. */

@@ -252,4 +252,18 @@ describe('what a bay’s own devices show, in a shop of one’s own', () => {
     const { body: gone } = await read(second, 'voltage');
     expect((gone as { detail: string }).detail).to.include('nothing listens there');
   });
+
+  it('a scale that stands beside all bays weighs what is carried to it, in grams', async () => {
+    const scale = await Puppet.open((_line, socket) => socket.write('ST,GS,+  12450 g\r\n'));
+    const place = { kind: 'tcp', host: '127.0.0.1', port: scale.port } as const;
+    const devices: Device[] = [{ id: 'scale', name: 'Scale', profile: 'line-scale', place }];
+    await shop.api.post('/api/shop/changes').send({ by: 'Ines', why: 'a scale came', devices }).expect(201);
+    const { body } = await shop.api.get('/api/instruments').expect(200);
+    expect(body).to.have.nested.property('[0].quantities').that.deep.equals(['mass']);
+    const { body: open } = await shop.api.get('/api/jobs').expect(200);
+    const job = (open as { id: string }[])[0]?.id;
+    const read = await shop.api.post('/api/instruments/bay/read').send({ job, quantity: 'mass' }).expect(200);
+    expect(read.body).to.include({ quantity: 'mass', value: 12_450 });
+    await scale.close();
+  });
 });

@@ -1,7 +1,6 @@
 /** What a bay’s own devices show, as an instrument any form may read: nobody types what a cable knows. */
 import type { Clock } from '@cork-ember/core/clock/clock.ts';
 import type { DeviceKind, Pushed } from '@cork-ember/core/devices/profile.ts';
-import type { Sample } from '@cork-ember/core/devices/samples.ts';
 import {
   InstrumentError,
   type Instrument,
@@ -15,12 +14,11 @@ import type { Probes } from '../services/probes.ts';
 import type { Jobs } from '../services/jobs.ts';
 
 /** Who is asked for what, the first that is there; and where it stands in what the bench saw last. */
-const READ: Partial<
-  Record<InstrumentQuantity, readonly [kinds: readonly DeviceKind[], Pushed & keyof Sample]>
-> = {
+const READ: Partial<Record<InstrumentQuantity, readonly [kinds: readonly DeviceKind[], Pushed | 'massG']>> = {
   voltage: [['meter', 'supply', 'probe'], 'volts'],
   current: [['supply', 'probe'], 'amps'],
   temperature: [['meter', 'probe'], 'tempC'],
+  mass: [['scale'], 'massG'],
 };
 
 interface BayInstrumentNeeds {
@@ -54,10 +52,13 @@ export class BayInstrument implements Instrument {
     const [kinds, what] = way;
     // Many devices speak to one at a time: while the bench does, it is the bench that knows.
     const live = bays.list().find((one) => one.bay === bay && one.job === job && one.phase === 'running');
-    const seen = live?.sample?.[what];
+    const seen = what === 'massG' ? undefined : live?.sample?.[what];
     if (seen !== undefined) return { quantity, value: seen, at: clock.now() };
     for (const kind of kinds) {
-      const value = kind === 'probe' ? probes.figure(bay, what) : await devices.askBay(bay, kind, what);
+      const value =
+        kind === 'probe' && what !== 'massG'
+          ? probes.figure(bay, what)
+          : await devices.askBay(bay, kind, what);
       if (value !== undefined) return { quantity, value, at: clock.now() };
     }
     throw new InstrumentError(

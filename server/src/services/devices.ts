@@ -5,6 +5,7 @@ import { outfitOf, type Outfit } from '@cork-ember/core/devices/outfit.ts';
 import { GENERIC_PROFILES } from '@cork-ember/core/devices/genericProfiles.ts';
 import {
   DEVICE_KINDS,
+  FOR_ALL_BAYS,
   type Asked,
   type DeviceKind,
   type DeviceProfile,
@@ -56,6 +57,9 @@ export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' |
     wired.set(`${bay} ${kind}`, name);
   }
 }
+
+const isThere = ({ bay }: Device, wanted: number, kind: DeviceKind): boolean =>
+  bay === wanted || (bay === undefined && FOR_ALL_BAYS.includes(kind));
 
 /** Asks what another program has in hand; undefined where none has anything. */
 export type InHand = (of: Addressed, what: Asked) => Promise<number> | undefined;
@@ -138,8 +142,8 @@ export class Devices {
   /** What of a kind is wired to a bay; undefined where there is none. */
   inBay(bay: number, kind: DeviceKind): Addressed | undefined {
     const { devices = [], profiles } = this.settings.shop;
-    const device = devices.find(
-      (one) => one.bay === bay && profileNamed(one.profile, profiles)?.kind === kind,
+    const [device] = devices.filter(
+      (one) => isThere(one, bay, kind) && profileNamed(one.profile, profiles)?.kind === kind,
     );
     return device && this.addressed(device);
   }
@@ -148,7 +152,7 @@ export class Devices {
   stopsFor(bay: number): readonly Addressed[] {
     const { devices = [], profiles } = this.settings.shop;
     return devices
-      .filter((one) => (one.bay ?? bay) === bay && profileNamed(one.profile, profiles)?.kind === 'stop')
+      .filter((one) => isThere(one, bay, 'stop') && profileNamed(one.profile, profiles)?.kind === 'stop')
       .map((one) => this.addressed(one));
   }
 
@@ -158,7 +162,7 @@ export class Devices {
     return devices.some((device) => {
       const profile = profileNamed(device.profile, profiles);
       return (
-        device.bay !== undefined &&
+        (device.bay !== undefined || FOR_ALL_BAYS.includes(kind)) &&
         profile?.kind === kind &&
         what !== undefined &&
         what in profile.speech.asks
