@@ -16,8 +16,8 @@ export const BAYS = 64;
 export const PACE = 60;
 /** The demo has bays and devices of its own. */
 const FIRST_BAY = 101;
-const OUTSIDE = { firstPort: 6100, bays: BAYS, battery: { capacityAh: 200, charge: 0.4 } };
-const RESTS_V = 12.3;
+const OUTSIDE = { firstPort: 6100, bays: BAYS, battery: { capacityAh: 58, charge: 0.02 } };
+const RESTS_V = 11.7;
 const BY = 'Tarek';
 const MINUTE_MS = 60_000;
 /** Two looks that follow each other are so far apart at most, s of the real time: one that is late is not missing. */
