@@ -17,7 +17,7 @@ import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
 import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { setTimeout as pass } from 'node:timers/promises';
 import { elapsedNow } from '../clock/realTime.ts';
-import { driverOn, SharedCables } from '../devices/sharedCables.ts';
+import { SharedCables } from '../devices/sharedCables.ts';
 
 const LOOK_MS = 1000;
 /**
@@ -88,9 +88,9 @@ export class Bench {
   }
 
   private async ask({ of, what }: Extract<ToBench, { kind: 'ask' }>): Promise<Answer> {
-    const { wire, letGo } = this.cables.take(of.cable);
+    const { driver, letGo } = this.cables.take(of);
     try {
-      return { value: await driverOn(of, wire).ask(what) };
+      return { value: await driver.ask(what) };
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       return { trouble: error.trouble, says: error.message };
@@ -125,9 +125,9 @@ export class Bench {
   private open(order: BayOrder): Bay {
     const letsGo: (() => void)[] = [];
     const driver = (of: Addressed) => {
-      const { wire, letGo } = this.cables.take(of.cable);
-      letsGo.push(letGo);
-      return driverOn(of, wire);
+      const taken = this.cables.take(of);
+      letsGo.push(taken.letGo);
+      return taken.driver;
     };
     const { does } = order;
     const { engine, leastV } = engineOf(does);

@@ -4,7 +4,7 @@ import { expect } from 'chai';
 import type { Addressed } from '@cork-ember/core/devices/bay/messages.ts';
 import { GENERIC_SCANNER } from '@cork-ember/core/devices/genericProfiles.ts';
 import { DeviceError } from '@cork-ember/core/devices/wire.ts';
-import { driverOn, SharedCables } from './sharedCables.ts';
+import { SharedCables } from './sharedCables.ts';
 
 /** A scanner that lets one in at a time, as many do: whoever comes meanwhile is shown out. It answers with the channel it is asked for, or not at all. */
 async function scannerForOne(): Promise<{
@@ -50,11 +50,8 @@ describe('a cable several devices hang on', () => {
 
   it('is opened once, asked by turns, and closed by whoever lets go last', async () => {
     const cables = new SharedCables();
-    const taken = [1201, 1202, 1203].map((number) => ({
-      of: channel(number),
-      ...cables.take(channel(number).cable),
-    }));
-    const drivers = taken.map(({ of, wire }) => driverOn(of, wire));
+    const taken = [1201, 1202, 1203].map((number) => cables.take(channel(number)));
+    const drivers = taken.map(({ driver }) => driver);
     for (let round = 0; round < 3; round++)
       expect(await Promise.all(drivers.map((driver) => driver.ask('volts')))).to.deep.equal([
         12.01, 12.02, 12.03,
@@ -66,20 +63,18 @@ describe('a cable several devices hang on', () => {
     expect(await drivers[2]?.ask('volts')).to.equal(12.03);
     expect(scanner.came(), 'still the same').to.equal(1);
     taken[2]?.letGo();
-    const again = cables.take(channel(1204).cable);
+    const again = cables.take(channel(1204));
     await new Promise((resolve) => setTimeout(resolve, 50));
-    expect(await driverOn(channel(1204), again.wire).ask('volts')).to.equal(12.04);
+    expect(await again.driver.ask('volts')).to.equal(12.04);
     expect(scanner.came()).to.equal(2);
     again.letGo();
   });
 
   it('that is silent is silent for all that wait at once, and is asked again by whoever comes later', async () => {
     const cables = new SharedCables();
-    const { wire, letGo } = cables.take(channel(1201).cable);
+    const taken = Array.from({ length: 20 }, (_, index) => cables.take(channel(1201 + index)));
     scanner.hush();
-    const waits = Array.from({ length: 20 }, (_, index) =>
-      driverOn(channel(1201 + index), wire).ask('volts'),
-    );
+    const waits = taken.map(({ driver }) => driver.ask('volts'));
     const troubles = await Promise.all(
       waits.map((wait) =>
         wait.then(
@@ -90,6 +85,17 @@ describe('a cable several devices hang on', () => {
     );
     expect(new Set(troubles)).to.deep.equal(new Set(['silent']));
     expect(scanner.heard(), 'not one after the other').to.equal(1);
-    letGo();
+    for (const { letGo } of taken) letGo();
+  });
+
+  it('is asked once by sixty that want the same at the same time, and anew a moment later', async () => {
+    const cables = new SharedCables();
+    const taken = Array.from({ length: 60 }, () => cables.take(channel(1201)));
+    for (const round of [1, 2]) {
+      const seen = await Promise.all(taken.map(({ driver }) => driver.ask('volts')));
+      expect(new Set(seen)).to.deep.equal(new Set([12.01]));
+      expect(scanner.heard()).to.equal(round);
+    }
+    for (const { letGo } of taken) letGo();
   });
 });

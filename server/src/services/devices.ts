@@ -18,7 +18,7 @@ import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { verbatim } from '@cork-ember/core/units/localise.ts';
 import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { SimulatedDevices } from '../devices/simulatedDevices.ts';
-import { driverOn, SharedCables } from '../devices/sharedCables.ts';
+import { SharedCables } from '../devices/sharedCables.ts';
 import { ProblemError } from '../problems.ts';
 import { isPrivate } from '../tls/privateNetworks.ts';
 
@@ -187,9 +187,9 @@ export class Devices {
   }
 
   private async asks(of: Addressed, what: Asked): Promise<number> {
-    const { wire, letGo } = this.cables.take(of.cable);
+    const { driver, letGo } = this.cables.take(of);
     try {
-      return await driverOn(of, wire).ask(what);
+      return await driver.ask(what);
     } finally {
       letGo();
     }
@@ -205,11 +205,9 @@ export class Devices {
     what: (driver: Driver, said: Saying) => Promise<void>,
   ): Promise<DeviceSaid> {
     const device = this.device(id);
-    const of = this.addressed(device);
-    const { wire, letGo } = this.cables.take(of.cable);
+    const { driver, letGo } = this.cables.take(this.addressed(device));
     const said: Saying = { figures: {} };
     try {
-      const driver = driverOn(of, wire);
       said.says = await driver.identify();
       await what(driver, said);
     } catch (error) {
