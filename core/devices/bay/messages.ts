@@ -5,7 +5,7 @@ import type { Cable } from '../device.ts';
 import type { BaySample } from '../samples.ts';
 import type { DrainPlan } from './drainEngine.ts';
 import type { StepPlan } from './stepEngine.ts';
-import type { Asked, DeviceProfile } from '../profile.ts';
+import type { Asked, DeviceProfile, Told } from '../profile.ts';
 import type { DeviceTrouble } from '../wire.ts';
 
 /** A device and where it is spoken to. */
@@ -47,7 +47,7 @@ export type ToBench =
   | { readonly kind: 'confirm'; readonly bay: number }
   | { readonly kind: 'stop'; readonly bay: number; readonly why: string }
   /** What it has in hand is asked by the bench alone: a port is open once. */
-  | { readonly kind: 'ask'; readonly question: number; readonly of: Addressed; readonly what: Asked };
+  | { readonly kind: 'ask'; readonly number: number; readonly of: Addressed; readonly question: Question };
 
 /** What a bay goes on to by itself: until then nothing flows; without a moment, once what it does is done. */
 export interface GoesOnTo {
@@ -80,13 +80,20 @@ export interface LiveBay {
   readonly calls?: string;
 }
 
-/** A figure, or why there is none. */
-export type Answer = { readonly value: number } | { readonly trouble: DeviceTrouble; readonly says: string };
+/** What a device is asked, or told. */
+export type Question =
+  | { readonly kind: 'identify' }
+  | { readonly kind: 'figure'; readonly what: Asked }
+  | { readonly kind: 'tell'; readonly what: Told; readonly value?: number };
+
+/** A figure, a name, or nothing where it was told; or why there is none. */
+export type Answer =
+  { readonly value: number | string | null } | { readonly trouble: DeviceTrouble; readonly says: string };
 
 export type FromBench =
   | { readonly kind: 'bay'; readonly live: LiveBay }
   | { readonly kind: 'alarm'; readonly bay: number; readonly job: string; readonly says: string }
-  | ({ readonly kind: 'answer'; readonly question: number } & Answer);
+  | ({ readonly kind: 'answer'; readonly number: number } & Answer);
 
 /** So long without a word from the server, and everything is off, ms. */
 export const BEAT_LOST_MS = 2000;

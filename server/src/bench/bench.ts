@@ -8,12 +8,14 @@ import {
   type BayOrder,
   type FromBench,
   type LiveBay,
+  type Question,
   type ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
 import { DrainEngine } from '@cork-ember/core/devices/bay/drainEngine.ts';
 import { StepEngine } from '@cork-ember/core/devices/bay/stepEngine.ts';
 import type { BayEngine, BayRun } from '@cork-ember/core/devices/bay/run.ts';
 import { BaySupervisor } from '@cork-ember/core/devices/bay/supervisor.ts';
+import type { Driver } from '@cork-ember/core/devices/driver.ts';
 import { DeviceError } from '@cork-ember/core/devices/wire.ts';
 import { setTimeout as pass } from 'node:timers/promises';
 import { elapsedNow } from '../clock/realTime.ts';
@@ -83,14 +85,14 @@ export class Bench {
         await this.bays.get(message.bay)?.supervisor.stop(message.why);
         return this.say(message.bay);
       case 'ask':
-        return this.tell({ kind: 'answer', question: message.question, ...(await this.ask(message)) });
+        return this.tell({ kind: 'answer', number: message.number, ...(await this.ask(message)) });
     }
   }
 
-  private async ask({ of, what }: Extract<ToBench, { kind: 'ask' }>): Promise<Answer> {
+  private async ask({ of, question }: Extract<ToBench, { kind: 'ask' }>): Promise<Answer> {
     const { driver, letGo } = this.cables.take(of);
     try {
-      return { value: await driver.ask(what) };
+      return { value: await answerOf(driver, question) };
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       return { trouble: error.trouble, says: error.message };
@@ -188,6 +190,19 @@ export class Bench {
   private say(number: number): void {
     const bay = this.bays.get(number);
     if (bay) this.tell({ kind: 'bay', live: liveOf(bay) });
+  }
+}
+
+/** @throws DeviceError where it does not answer, or will not */
+async function answerOf(driver: Driver, question: Question): Promise<number | string | null> {
+  switch (question.kind) {
+    case 'identify':
+      return driver.identify();
+    case 'figure':
+      return driver.ask(question.what);
+    case 'tell':
+      await driver.tell(question.what, question.value);
+      return null;
   }
 }
 

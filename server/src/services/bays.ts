@@ -16,18 +16,18 @@ import type {
   FromBench,
   GoesOnTo,
   LiveBay,
+  Question,
   ToBench,
 } from '@cork-ember/core/devices/bay/messages.ts';
-import { driverOf } from '@cork-ember/core/devices/driver.ts';
+import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
 import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
-import type { Asked } from '@cork-ember/core/devices/profile.ts';
 import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
 import { wireOf } from '../devices/cables.ts';
 import { ProblemError } from '../problems.ts';
 import type { AlarmPost } from './alarmPost.ts';
-import type { Devices } from './devices.ts';
+import { HandGone, type Devices } from './devices.ts';
 import { bayOrderOf, type BayWork } from './bayOrder.ts';
 import type { BaySheets, OnSheet } from './baySheet.ts';
 import type { Jobs } from './jobs.ts';
@@ -42,7 +42,6 @@ const ENDS_WITHIN_MS = 5000;
 const BENCH_SILENT_MS = 3000;
 /** A device has its own time to answer in, and those before it theirs. */
 const ANSWERED_WITHIN_MS = 5000;
-const NO_ANSWER: Answer = { trouble: 'silent', says: 'the bench does not answer for it.' };
 
 const PROGRAM = fileURLToPath(
   new URL(
@@ -106,11 +105,11 @@ export class Bays {
   /** Seconds that are not on disk yet. */
   private seen: JobSample[] = [];
   private questions = 0;
-  private readonly answers = new Map<number, (answer: Answer) => void>();
+  private readonly answers = new Map<number, (answer: Answer | undefined) => void>();
 
   constructor(need: BaysNeed) {
     this.need = need;
-    need.devices.askedThrough((of, what) => (this.bench ? this.askBench(of, what) : undefined));
+    need.devices.askedThrough((of) => this.bench && this.driverOf(of));
   }
 
   /** @throws ProblemError where a bay runs: many devices speak to one at a time, and that is the bench */
@@ -233,19 +232,32 @@ export class Bays {
     await this.keepSeen();
   }
 
-  /** @throws DeviceError where no answer comes */
-  private askBench(of: Addressed, what: Asked): Promise<number> {
-    const question = (this.questions += 1);
+  /** A device as the bench speaks to it: what that has in hand nobody else opens. */
+  private driverOf(of: Addressed): Driver {
+    return {
+      profile: of.profile,
+      identify: async () => String(await this.askBench(of, { kind: 'identify' })),
+      ask: async (what) => Number(await this.askBench(of, { kind: 'figure', what })),
+      tell: async (what, value) => {
+        await this.askBench(of, { kind: 'tell', what, ...(value === undefined ? {} : { value }) });
+      },
+    };
+  }
+
+  /** @throws DeviceError as the device does; HandGone where the bench does not answer for it */
+  private askBench(of: Addressed, question: Question): Promise<number | string | null> {
+    const number = (this.questions += 1);
     return new Promise((resolve, reject) => {
-      const heard = (answer: Answer): void => {
+      const heard = (answer: Answer | undefined): void => {
         clearTimeout(late);
-        this.answers.delete(question);
-        if ('value' in answer) resolve(answer.value);
+        this.answers.delete(number);
+        if (answer === undefined) reject(new HandGone());
+        else if ('value' in answer) resolve(answer.value);
         else reject(new DeviceError(answer.trouble, answer.says));
       };
-      const late = setTimeout(() => heard(NO_ANSWER), ANSWERED_WITHIN_MS);
-      this.answers.set(question, heard);
-      this.tell({ kind: 'ask', question, of, what });
+      const late = setTimeout(() => heard(undefined), ANSWERED_WITHIN_MS);
+      this.answers.set(number, heard);
+      this.tell({ kind: 'ask', number, of, question });
     });
   }
 
@@ -264,7 +276,7 @@ export class Bays {
     bench.on('message', (message: FromBench) => this.hear(message));
     bench.once('exit', () => {
       this.bench = undefined;
-      for (const heard of this.answers.values()) heard(NO_ANSWER);
+      for (const heard of this.answers.values()) heard(undefined);
       void this.beLastHand();
     });
     this.beat(bench);
@@ -285,7 +297,7 @@ export class Bays {
 
   private hear(message: FromBench): void {
     this.heardAt = elapsedNow();
-    if (message.kind === 'answer') return this.answers.get(message.question)?.(message);
+    if (message.kind === 'answer') return this.answers.get(message.number)?.(message);
     if (message.kind === 'alarm') {
       const { bay, job, says } = message;
       this.calls(bay, job, says);

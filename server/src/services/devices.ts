@@ -61,8 +61,16 @@ export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' |
 const isThere = ({ bay }: Device, wanted: number, kind: DeviceKind): boolean =>
   bay === wanted || (bay === undefined && FOR_ALL_BAYS.includes(kind));
 
-/** Asks what another program has in hand; undefined where none has anything. */
-export type InHand = (of: Addressed, what: Asked) => Promise<number> | undefined;
+/** Whoever had it in hand is gone, or says nothing any more: its cable is free. */
+export class HandGone extends Error {
+  constructor() {
+    super('The program that had the device in hand does not answer.');
+    this.name = 'HandGone';
+  }
+}
+
+/** A device as another program speaks to it that has it in hand; undefined where none has anything. */
+export type InHand = (of: Addressed) => Driver | undefined;
 
 export class Devices {
   private readonly settings: { readonly shop: Shop };
@@ -178,26 +186,44 @@ export class Devices {
   async askBay(bay: number, kind: DeviceKind, what: Asked): Promise<number | undefined> {
     const device = this.inBay(bay, kind);
     if (!device || !(what in device.profile.speech.asks)) return undefined;
+    const { driver, letGo } = this.taken(device);
     try {
-      return await (this.inHand?.(device, what) ?? this.asks(device, what));
+      return await driver.ask(what);
     } catch (error) {
       if (!(error instanceof DeviceError)) throw error;
       throw new InstrumentError(`${device.profile.name} of bay ${bay}: ${error.message}`, { cause: error });
-    }
-  }
-
-  private async asks(of: Addressed, what: Asked): Promise<number> {
-    const { driver, letGo } = this.cables.take(of);
-    try {
-      return await driver.ask(what);
     } finally {
       letGo();
     }
   }
 
-  /** Who asks what the bench has in hand. @param ask undefined while nobody has anything in hand */
-  askedThrough(ask: InHand): void {
-    this.inHand = ask;
+  /** Who speaks to what the bench has in hand. */
+  askedThrough(inHand: InHand): void {
+    this.inHand = inHand;
+  }
+
+  private taken(of: Addressed): { readonly driver: Driver; readonly letGo: () => void } {
+    const inHand = this.inHand?.(of);
+    if (!inHand) return this.cables.take(of);
+    let own: ReturnType<SharedCables['take']> | undefined;
+    const orOwn = async <T>(ask: (driver: Driver) => Promise<T>): Promise<T> => {
+      try {
+        return await ask(own?.driver ?? inHand);
+      } catch (error) {
+        if (!(error instanceof HandGone)) throw error;
+        own ??= this.cables.take(of);
+        return ask(own.driver);
+      }
+    };
+    return {
+      driver: {
+        profile: of.profile,
+        identify: () => orOwn((driver) => driver.identify()),
+        ask: (what) => orOwn((driver) => driver.ask(what)),
+        tell: (what, value) => orOwn((driver) => driver.tell(what, value)),
+      },
+      letGo: () => own?.letGo(),
+    };
   }
 
   private async spoken(
@@ -205,7 +231,7 @@ export class Devices {
     what: (driver: Driver, said: Saying) => Promise<void>,
   ): Promise<DeviceSaid> {
     const device = this.device(id);
-    const { driver, letGo } = this.cables.take(this.addressed(device));
+    const { driver, letGo } = this.taken(this.addressed(device));
     const said: Saying = { figures: {} };
     try {
       said.says = await driver.identify();
