@@ -6,7 +6,6 @@ import { openJob } from '../runsheet/log/reduce.ts';
 import { contextOf } from '../runsheet/state/context.ts';
 import { definitionOf } from '../runsheet/state/sheet.ts';
 import type { OpenTimes } from '../clock/shopHours.ts';
-import { lookMarks } from '../runsheet/plan/forecast.ts';
 import { mayRunOn } from '../runsheet/plan/overnight.ts';
 
 export interface Phase {
@@ -17,8 +16,6 @@ export interface Phase {
   readonly isFilling?: boolean;
   /** Of a charge, what comes after its taper, min. */
   readonly provingMin?: number;
-  /** Of a charge that hands look at, how often, min. */
-  readonly lookEveryMin?: number;
   /** Of a charge that is off while the shop is closed, and on again in the morning. */
   readonly isByDay?: boolean;
 }
@@ -34,21 +31,18 @@ export interface Layout {
   readonly placed: readonly Placed[];
   readonly from: number;
   readonly readyAt: number;
-  /** Looks at its charge, while the shop is open. */
-  readonly looks: readonly { readonly from: number; readonly to: number }[];
   /** Whether some of its hands came due while the shop was closed. */
   readonly waitsForOpening: boolean;
 }
 
 const MINUTE = 60_000;
 
-/** Of hands for one look at a running charge; and to switch one on again in the morning (practice). */
-export const LOOK_MIN = 1;
+/** Of hands to switch a charge on again in the morning (practice). */
 const RESUME_MIN = 2;
 
 /**
  * The phases of a battery on a charger, or the sentence why that charger does not suit.
- * @param isAlone its bay looks at the charge by itself, and parts it from what gives it
+ * @param isAlone its bay parts it by itself from what gives the charge
  */
 export function phasesOf(
   opened: OpenedPayload,
@@ -93,7 +87,6 @@ export function phasesOf(
           minutes: totalMin,
           title,
           provingMin,
-          ...(isAlone ? {} : { lookEveryMin: definition.lookEveryMin }),
           ...(mayRunOn(opened, { charger }) ? {} : { isByDay: true }),
         });
         clockMin += totalMin;
@@ -120,14 +113,6 @@ function chargedFrom({ title, minutes, isByDay }: Phase, times: OpenTimes, begin
   }
 }
 
-/** When hands look at a charge: what falls into closed hours is seen once, when the shop opens. */
-function looksAt(charge: Placed, everyMin: number, times: OpenTimes): Layout['looks'] {
-  const moments = lookMarks((charge.to - charge.from) / MINUTE, everyMin)
-    .map((mark) => times.nextOpen(charge.from + mark * MINUTE))
-    .filter((from) => from < charge.to);
-  return [...new Set(moments)].map((from) => ({ from, to: from + LOOK_MIN * MINUTE }));
-}
-
 /**
  * Lays phases out from a start: hands wait for the shop to be open, waits and charges do not.
  * @param inLineMin how long hands that came due at night wait in line when the shop opens, min
@@ -140,13 +125,12 @@ export function layOut(
   inLineMin = 0,
 ): Layout | undefined {
   const placed: Placed[] = [];
-  const looks: { from: number; to: number }[] = [];
   let at = times.nextOpen(startAt);
   const from = at;
   let closesAt: number | undefined;
   let waitsForOpening = false;
   for (const phase of phases) {
-    const { kind, minutes, title, isFilling, provingMin = 0, lookEveryMin } = phase;
+    const { kind, minutes, title, isFilling, provingMin = 0 } = phase;
     const open = kind === 'hands' ? times.nextOpen(at) : at;
     const isNight = open > at && placed.length > 0;
     waitsForOpening ||= isNight;
@@ -165,9 +149,6 @@ export function layOut(
     const stretches = chargedFrom(phase, times, begin);
     placed.push(...stretches);
     at = stretches.at(-1)?.to ?? end;
-    if (lookEveryMin !== undefined)
-      for (const one of stretches)
-        if (one.kind === 'charge') looks.push(...looksAt(one, lookEveryMin, times));
   }
-  return { placed, from, readyAt: at, looks, waitsForOpening };
+  return { placed, from, readyAt: at, waitsForOpening };
 }

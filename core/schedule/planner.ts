@@ -90,9 +90,9 @@ interface Pairing {
 }
 
 /** Minutes of hands a layout asks for, by slot. */
-function needsOf({ placed, looks }: Layout, now: number): Pick<Option, 'slots' | 'minutes'> {
+function needsOf({ placed }: Layout, now: number): Pick<Option, 'slots' | 'minutes'> {
   const needs = new Map<number, number>();
-  for (const { from, to } of [...placed.filter(({ kind }) => kind === 'hands'), ...looks])
+  for (const { from, to } of placed.filter(({ kind }) => kind === 'hands'))
     for (let slot = Math.floor((from - now) / SLOT); now + slot * SLOT < to; slot++) {
       const begin = Math.max(from, now + slot * SLOT);
       const end = Math.min(to, now + (slot + 1) * SLOT);

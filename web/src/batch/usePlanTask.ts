@@ -4,23 +4,16 @@ import type { Shop } from '@cork-ember/core/contract/answers.ts';
 import type { Outline } from '@cork-ember/core/runsheet/log/outline.ts';
 import { chargerOf } from '@cork-ember/core/adapters/bayRoom.ts';
 import { chargesAlone, outfitOf, wiredIn } from '@cork-ember/core/devices/outfit.ts';
-import { LOOK_MIN } from '@cork-ember/core/schedule/phases.ts';
 import { forecast } from '@cork-ember/core/runsheet/plan/forecast.ts';
 import { bayTimes } from '@cork-ember/core/schedule/bayTimes.ts';
 import type { Assignment, PlanBattery, PlanTask } from '@cork-ember/core/schedule/planner.ts';
 import { useOpenJobs } from '../api/jobs.ts';
 
-/** Hands asked for by jobs under way, as far as their cords can be seen: a bay that looks by itself asks for none. */
+/** Hands asked for by jobs under way, as far as their cords can be seen. */
 function busyOf(jobs: readonly Outline[], now: number): PlanTask['busy'] {
-  return jobs.flatMap(({ state }) => {
-    const { segments, knots } = forecast(state, now);
-    return [
-      ...segments.filter(({ kind, to }) => kind === 'hands' && to > now),
-      ...knots
-        .filter(({ isDone, isLook, at }) => !isDone && isLook === true && at >= now)
-        .map(({ at }) => ({ from: at, to: at + LOOK_MIN * 60_000 })),
-    ];
-  });
+  return jobs.flatMap(({ state }) =>
+    forecast(state, now).segments.filter(({ kind, to }) => kind === 'hands' && to > now),
+  );
 }
 
 /** @param now steps on every few minutes: it is planned anew with it */
