@@ -10,8 +10,6 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   forbidOnly: true,
-  // One that met a machine that stood still for half a minute is tried once more, and named; scripts/test.ts lets few pass so.
-  retries: 1,
   // A machine that does other work too stands still now and then: nothing is judged by how fast it is.
   timeout: 120_000,
   expect: { timeout: 15_000 },
