@@ -95,10 +95,6 @@ export function givesFullSignal({ kind }: Pick<Charger, 'kind'>): boolean {
   return kind === 'automatic' || kind === 'pulse';
 }
 
-/**
- * Whether it ends a charge by itself, by voltage, time or its own programme: what may run on when nobody is there. A
- * supply that can be programmed is told its limits; a knob and a transformer go on whatever the battery does.
- */
 /** Ids of supplies that stand in a bay of their own, under control. */
 const OF_A_BAY = 'supply-of-bay-';
 export const supplyIdOf = (bay: number): string => `${OF_A_BAY}${bay}`;
@@ -106,6 +102,10 @@ export const supplyIdOf = (bay: number): string => `${OF_A_BAY}${bay}`;
 /** Whether a charger is a bay's own supply, that the bench tells its limits and watches each second. */
 export const isOfABay = ({ id }: Pick<Charger, 'id'>): boolean => id.startsWith(OF_A_BAY);
 
+/**
+ * Whether it ends a charge by itself, by voltage, time or its own programme: what may run on when nobody is there. A
+ * supply that can be programmed is told its limits; a knob and a transformer go on whatever the battery does.
+ */
 export function cutsOffByItself({ kind }: Pick<Charger, 'kind'>): boolean {
   return kind === 'automatic' || kind === 'pulse' || kind === 'programmable';
 }

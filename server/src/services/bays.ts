@@ -2,32 +2,19 @@
  * Bays with a supply of their own, as the server sees them: it gives orders to the bench, hears how each bay stands, keeps what was read, and is the last hand where the
  * bench itself is gone.
  */
-import { fork, type ChildProcess } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
 import { airWords, gassingNow, type Gassing } from '@cork-ember/core/adapters/bayRoom.ts';
 import { InstrumentError } from '@cork-ember/core/observation/instrument.ts';
 import { RunSheetError } from '@cork-ember/core/runsheet/entries/errors.ts';
 import type { JobState } from '@cork-ember/core/runsheet/state/jobState.ts';
-import type {
-  Addressed,
-  Answer,
-  BayOrder,
-  FromBench,
-  GoesOnTo,
-  LiveBay,
-  Question,
-  ToBench,
-} from '@cork-ember/core/devices/bay/messages.ts';
-import { driverOf, type Driver } from '@cork-ember/core/devices/driver.ts';
+import type { BayOrder, FromBench, GoesOnTo, LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { CapacityMethod } from '@cork-ember/core/grading/grade.ts';
-import { DeviceError, oneAtATime } from '@cork-ember/core/devices/wire.ts';
 import { elapsedNow } from '../clock/realTime.ts';
 import type { ShopClock } from '../clock/shopClock.ts';
-import { wireOf } from '../devices/cables.ts';
 import { ProblemError } from '../problems.ts';
 import type { AlarmPost } from './alarmPost.ts';
-import { HandGone, type Devices } from './devices.ts';
+import { BenchLink } from './benchLink.ts';
+import type { Devices } from './devices.ts';
 import { bayOrderOf, type BayWork } from './bayOrder.ts';
 import type { BaySheets, OnSheet } from './baySheet.ts';
 import type { Jobs } from './jobs.ts';
@@ -35,20 +22,8 @@ import type { JobSample } from '../readings/readingsFile.ts';
 import type { Readings } from './readings.ts';
 import type { Stream } from './stream.ts';
 
-const BEAT_MS = 500;
 /** A check takes its small step and a few questions; whoever waits for it waits no longer. */
 const CHECKED_WITHIN_MS = 20_000;
-const ENDS_WITHIN_MS = 5000;
-const BENCH_SILENT_MS = 3000;
-/** A device has its own time to answer in, and those before it theirs. */
-const ANSWERED_WITHIN_MS = 5000;
-
-const PROGRAM = fileURLToPath(
-  new URL(
-    import.meta.url.endsWith('.ts') ? '../bench/benchProcess.ts' : './benchProcess.js',
-    import.meta.url,
-  ),
-);
 const BENCH_GONE = 'The bench’s own program ended: the shop’s server switched this bay off.';
 
 /** What was found at the clips holds so long, ms: then somebody may have changed them. */
@@ -97,19 +72,26 @@ export class Bays {
   /** Bays that went off by themselves, and why, until somebody has seen it. */
   private readonly calling = new Map<number, string>();
   private readonly going = new Map<number, GoesOnTo>();
-  private bench: ChildProcess | undefined;
-  private timer: NodeJS.Timeout | undefined;
+  private readonly bench: BenchLink;
   private unkept: string | undefined;
   private orders = 0;
-  private heardAt = 0;
   /** Seconds that are not on disk yet. */
   private seen: JobSample[] = [];
-  private questions = 0;
-  private readonly answers = new Map<number, (answer: Answer | undefined) => void>();
 
   constructor(need: BaysNeed) {
     this.need = need;
-    need.devices.askedThrough((of) => this.bench && this.driverOf(of));
+    this.bench = new BenchLink({
+      now: () => {
+        const { shopMs, pace } = need.clock.answer();
+        const { unkept } = this;
+        return { shopMs, pace, ...(unkept === undefined ? {} : { unkept }) };
+      },
+      hear: (message) => this.hear(message),
+      isBusy: () => [...this.live.values()].some(({ phase }) => phase === 'running'),
+      beaten: () => void this.keepSeen(),
+      gone: () => void this.beLastHand(),
+    });
+    need.devices.askedThrough((of) => this.bench.driverOf(of));
   }
 
   /** @throws ProblemError where a bay runs: many devices speak to one at a time, and that is the bench */
@@ -177,7 +159,7 @@ export class Bays {
       (live) => live.order === order.order && live.phase !== 'checking',
       CHECKED_WITHIN_MS,
     );
-    this.tell({ kind: 'check', order });
+    this.bench.tell({ kind: 'check', order });
     return checked;
   }
 
@@ -196,7 +178,7 @@ export class Bays {
     const hasCutOff = order.cutoff !== undefined;
     charging.on = await this.need.sheets.starts({ bay, job: order.job, by, work, hasCutOff }, tempC);
     const begun = this.next(bay, ({ phase }) => phase !== 'ready', CHECKED_WITHIN_MS);
-    this.tell({ kind: 'confirm', bay });
+    this.bench.tell({ kind: 'confirm', bay });
     return begun;
   }
 
@@ -208,7 +190,7 @@ export class Bays {
     // The bench that had it in hand may be gone; and whoever comes to one that went off has seen it.
     if (now.phase === 'off') return this.shows(now);
     const stopped = this.next(bay, ({ phase }) => phase === 'off', CHECKED_WITHIN_MS);
-    this.tell({ kind: 'stop', bay, why: `Stopped by ${by}.` });
+    this.bench.tell({ kind: 'stop', bay, why: `Stopped by ${by}.` });
     const live = await stopped;
     await this.charging.get(bay)?.recording;
     return live;
@@ -216,88 +198,13 @@ export class Bays {
 
   /** Everything off, with the server. */
   async end(): Promise<void> {
-    clearInterval(this.timer);
     this.need.alarms.end();
-    const { bench } = this;
-    if (bench) {
-      bench.removeAllListeners('exit');
-      const ended = new Promise((resolve) => bench.once('exit', resolve));
-      bench.disconnect();
-      // One that hears nothing any more has let go of its supplies: their watchdogs act.
-      const late = setTimeout(() => bench.kill('SIGKILL'), ENDS_WITHIN_MS);
-      await ended;
-      clearTimeout(late);
-    }
+    await this.bench.end();
     await Promise.all([...this.charging.values()].map(({ recording }) => recording));
     await this.keepSeen();
   }
 
-  /** A device as the bench speaks to it: what that has in hand nobody else opens. */
-  private driverOf(of: Addressed): Driver {
-    return {
-      profile: of.profile,
-      identify: async () => String(await this.askBench(of, { kind: 'identify' })),
-      ask: async (what) => Number(await this.askBench(of, { kind: 'figure', what })),
-      tell: async (what, value) => {
-        await this.askBench(of, { kind: 'tell', what, ...(value === undefined ? {} : { value }) });
-      },
-    };
-  }
-
-  /** @throws DeviceError as the device does; HandGone where the bench does not answer for it */
-  private askBench(of: Addressed, question: Question): Promise<number | string | null> {
-    const number = (this.questions += 1);
-    return new Promise((resolve, reject) => {
-      const heard = (answer: Answer | undefined): void => {
-        clearTimeout(late);
-        this.answers.delete(number);
-        if (answer === undefined) reject(new HandGone());
-        else if ('value' in answer) resolve(answer.value);
-        else reject(new DeviceError(answer.trouble, answer.says));
-      };
-      const late = setTimeout(() => heard(undefined), ANSWERED_WITHIN_MS);
-      this.answers.set(number, heard);
-      this.tell({ kind: 'ask', number, of, question });
-    });
-  }
-
-  private tell(message: ToBench): void {
-    const bench = this.there();
-    // An order goes by the clock as it is now.
-    this.beat(bench);
-    bench.send(message);
-  }
-
-  /** The bench, begun when it is first needed. */
-  private there(): ChildProcess {
-    if (this.bench) return this.bench;
-    const bench = fork(PROGRAM);
-    this.bench = bench;
-    bench.on('message', (message: FromBench) => this.hear(message));
-    bench.once('exit', () => {
-      this.bench = undefined;
-      for (const heard of this.answers.values()) heard(undefined);
-      void this.beLastHand();
-    });
-    this.beat(bench);
-    this.timer ??= setInterval(() => {
-      if (this.bench) this.beat(this.bench);
-      this.lookAtBench();
-      void this.keepSeen();
-    }, BEAT_MS);
-    return bench;
-  }
-
-  private beat(bench: ChildProcess): void {
-    const { shopMs, pace } = this.need.clock.answer();
-    const { unkept } = this;
-    const beat: ToBench = { kind: 'beat', shopMs, pace, ...(unkept === undefined ? {} : { unkept }) };
-    if (bench.connected) bench.send(beat);
-  }
-
-  private hear(message: FromBench): void {
-    this.heardAt = elapsedNow();
-    if (message.kind === 'answer') return this.answers.get(message.number)?.(message);
+  private hear(message: Exclude<FromBench, { kind: 'answer' }>): void {
     if (message.kind === 'alarm') {
       const { bay, job, says } = message;
       this.calls(bay, job, says);
@@ -346,12 +253,6 @@ export class Bays {
     return (await this.need.jobs.openJobs()).flatMap(({ state }) => gassingNow(state, now) ?? []);
   }
 
-  /** A bench that should speak each second and does not is gone, whatever it still is. */
-  private lookAtBench(): void {
-    const isBusy = [...this.live.values()].some(({ phase }) => phase === 'running');
-    if (isBusy && elapsedNow() - this.heardAt > BENCH_SILENT_MS) this.bench?.kill('SIGKILL');
-  }
-
   /** Puts what was seen since on disk, of all bays together. Where that fails nothing may flow any more. */
   private async keepSeen(): Promise<void> {
     if (this.seen.length === 0) return;
@@ -377,7 +278,7 @@ export class Bays {
       .catch((error: unknown) => {
         // What the run sheet does not take, a person has to look at: with the current off.
         this.need.log.error({ err: error, bay: live.bay }, 'the run sheet did not take what a bay did');
-        if (!isOver) this.tell({ kind: 'stop', bay: live.bay, why: sentenceOf(error) });
+        if (!isOver) this.bench.tell({ kind: 'stop', bay: live.bay, why: sentenceOf(error) });
       });
   }
 
@@ -389,7 +290,7 @@ export class Bays {
     if (live.phase !== 'running') return;
     const off = await this.need.sheets.look(on, live);
     if (!off) return;
-    this.tell({ kind: 'stop', bay: order.bay, why: off.why });
+    this.bench.tell({ kind: 'stop', bay: order.bay, why: off.why });
     await off.write();
   }
 
@@ -429,20 +330,11 @@ export class Bays {
         // Where nothing flowed nobody is called.
         if (before === 'running') this.calls(bay, job, BENCH_GONE);
         this.shows(live);
-        await Promise.all([source, cutoff].map(async (one) => one && switchOff(one)));
+        await Promise.all([source, cutoff].map(async (one) => one && this.need.devices.switchOff(one)));
         this.goOnWith(live);
       }),
     );
   }
-}
-
-async function switchOff({ profile, cable }: Addressed): Promise<void> {
-  const wire = wireOf(cable);
-  await driverOf(profile, oneAtATime(wire))
-    .tell('off')
-    // It goes off by its own watchdog, or not at all: who comes is told.
-    .catch(() => undefined);
-  wire.close();
 }
 
 /** Why something a bay was to do could not be done. */

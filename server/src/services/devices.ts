@@ -20,6 +20,7 @@ import type { DeviceSaid, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { SimulatedDevices } from '../devices/simulatedDevices.ts';
 import { SharedCables } from '../devices/sharedCables.ts';
 import { ProblemError } from '../problems.ts';
+import { HandGone } from './benchLink.ts';
 import { isPrivate } from '../tls/privateNetworks.ts';
 
 const OWN_MACHINE = '127.0.0.1';
@@ -60,14 +61,6 @@ export function assertDevices({ devices = [], profiles }: Pick<Shop, 'devices' |
 
 const isThere = ({ bay }: Device, wanted: number, kind: DeviceKind): boolean =>
   bay === wanted || (bay === undefined && FOR_ALL_BAYS.includes(kind));
-
-/** Whoever had it in hand is gone, or says nothing any more: its cable is free. */
-export class HandGone extends Error {
-  constructor() {
-    super('The program that had the device in hand does not answer.');
-    this.name = 'HandGone';
-  }
-}
 
 /** A device as another program speaks to it that has it in hand; undefined where none has anything. */
 export type InHand = (of: Addressed) => Driver | undefined;
@@ -195,6 +188,13 @@ export class Devices {
     } finally {
       letGo();
     }
+  }
+
+  /** From here, whoever had it in hand: it goes off by its own watchdog where it does not hear, or not at all, and who comes is told. */
+  async switchOff(of: Addressed): Promise<void> {
+    const { driver, letGo } = this.cables.take(of);
+    await driver.tell('off').catch(() => undefined);
+    letGo();
   }
 
   /** Who speaks to what the bench has in hand. */
