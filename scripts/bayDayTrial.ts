@@ -7,7 +7,8 @@ import { setTimeout as pass } from 'node:timers/promises';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
 import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
-import { flatBattery, toSlowCharge } from './flatBattery.ts';
+import { askerOf, type Ask } from './asking.ts';
+import { switchedOn, takenIn } from './flatBattery.ts';
 import { devicesOf, openDevices } from './outsideDevices.ts';
 import { benchOf, memoryOf, usedS } from './processes.ts';
 import { startServer } from './startedServer.ts';
@@ -49,18 +50,11 @@ export async function bayDay(file: string, minutes: number, tell: (one: BayMinut
     CORK_EMBER_LOG: 'silent',
     CORK_EMBER_DEMO: 'true',
   });
-  const ask = async <T>(path: string, body?: object): Promise<T> => {
-    const headers = { 'content-type': 'application/json' };
-    const init = body ? { method: 'POST', headers, body: JSON.stringify(body) } : {};
-    const answer = await fetch(`${url}${path}`, init);
-    const said: unknown = await answer.json();
-    if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(said)}`);
-    return said as T;
-  };
+  const ask = askerOf(() => url);
   try {
     const jobs = await furnished(ask);
     await ask('/api/clock', { pace: PACE });
-    await Promise.all(jobs.map((job, index) => switchedOn(ask, FIRST_BAY + index, job)));
+    await Promise.all(jobs.map((job, index) => switchedOn(ask, FIRST_BAY + index, job, BY)));
     const measured = await minutesOf(server.pid ?? 0, minutes, tell);
     const off: string[] = [];
     for (const { bay, job, phase, says } of await ask<LiveBay[]>('/api/bays'))
@@ -73,8 +67,6 @@ export async function bayDay(file: string, minutes: number, tell: (one: BayMinut
     devices.kill('SIGKILL');
   }
 }
-
-type Ask = <T>(path: string, body?: object) => Promise<T>;
 
 /** A flat battery in each bay, up to its slow charge of a day. @returns the job of each */
 async function furnished(ask: Ask): Promise<string[]> {
@@ -89,27 +81,10 @@ async function furnished(ask: Ask): Promise<string[]> {
     bays: [...bays, ...numbers.map((number) => ({ number, charger }))],
     devices: [...devices, ...devicesOf(OUTSIDE, (bay) => FIRST_BAY + bay - 1)],
   });
-  const { shopMs } = await ask<{ shopMs: number }>('/api/clock');
   const jobs: string[] = [];
-  for (const bay of numbers) {
-    const { id } = await ask<JobAnswer>('/api/jobs', {
-      ...flatBattery(`DY-${String(bay).padStart(4, '0')}`, bay, shopMs),
-      by: BY,
-      requestKey: randomUUID(),
-    });
-    for (const [index, entry] of toSlowCharge(RESTS_V).entries()) {
-      const to = { expectedSeq: index + 1, requestKey: randomUUID(), by: BY, entry };
-      await ask(`/api/jobs/${id}/events`, to);
-    }
-    jobs.push(id);
-  }
+  for (const bay of numbers)
+    jobs.push(await takenIn(ask, `DY-${String(bay).padStart(4, '0')}`, bay, RESTS_V, BY));
   return jobs;
-}
-
-async function switchedOn(ask: Ask, bay: number, job: string): Promise<void> {
-  const checked = await ask<LiveBay>(`/api/bays/${bay}/check`, { job });
-  if (checked.phase !== 'ready') throw new Error(`bay ${bay} was not ready: ${checked.says}`);
-  await ask(`/api/bays/${bay}/confirm`, { by: BY });
 }
 
 async function minutesOf(

@@ -10,10 +10,10 @@ import { join } from 'node:path';
 import { setTimeout as pass } from 'node:timers/promises';
 import { chanceFrom } from '@cork-ember/core/chance/chance.ts';
 import type { JobAnswer, Shop } from '@cork-ember/core/contract/answers.ts';
-import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { buildAll, isBuilt } from './building.ts';
-import { FLAT_TYPE, flatBattery, toSlowCharge } from './flatBattery.ts';
+import { askerOf } from './asking.ts';
+import { FLAT_TYPE, switchedOn, takenIn } from './flatBattery.ts';
 import { devicesOf, openDevices } from './outsideDevices.ts';
 import { benchOf } from './processes.ts';
 import { startServer, type StartedServer } from './startedServer.ts';
@@ -86,7 +86,7 @@ class Devices {
 class Bench {
   private started: StartedServer | undefined;
   private job = '';
-  private seq = 1;
+  private readonly ask = askerOf(() => this.url);
 
   get url(): string {
     return this.started?.url ?? '';
@@ -105,15 +105,6 @@ class Bench {
     });
   }
 
-  async ask<T>(path: string, body?: object): Promise<T> {
-    const headers = { 'content-type': 'application/json' };
-    const init = body ? { method: 'POST', headers, body: JSON.stringify(body) } : {};
-    const answer = await fetch(`${this.url}${path}`, init);
-    const said: unknown = await answer.json();
-    if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(said)}`);
-    return said as T;
-  }
-
   /** Takes a flat battery in, up to its slow charge. */
   async furnish(): Promise<void> {
     const { version } = await this.ask<Shop>('/api/shop');
@@ -125,25 +116,12 @@ class Bench {
       types: [FLAT_TYPE],
       devices: devicesOf(OUTSIDE),
     });
-    const { shopMs } = await this.ask<{ shopMs: number }>('/api/clock');
-    const { id } = await this.ask<JobAnswer>('/api/jobs', {
-      ...flatBattery('BY-0001', 1, shopMs),
-      by: 'Ines',
-      requestKey: randomUUID(),
-    });
-    [this.job, this.seq] = [id, 1];
-    for (const entry of toSlowCharge(12.5)) {
-      const to = { expectedSeq: this.seq, requestKey: randomUUID(), by: 'Ines', entry };
-      await this.ask(`/api/jobs/${id}/events`, to);
-      this.seq += 1;
-    }
+    this.job = await takenIn(this.ask, 'BY-0001', 1, 12.5, 'Ines');
   }
 
   /** Checked, and switched on by a person. */
   async run(devices: Devices): Promise<void> {
-    const checked = await this.ask<LiveBay>('/api/bays/1/check', { job: this.job });
-    if (checked.phase !== 'ready') throw new Error(`the bay was not ready: ${checked.says}`);
-    await this.ask('/api/bays/1/confirm', { by: 'Ines' });
+    await switchedOn(this.ask, 1, this.job, 'Ines');
     await until(async () => (await devices.amps()) > FLOWS_A, 'current flows');
   }
 

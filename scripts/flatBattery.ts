@@ -1,6 +1,10 @@
-/** A battery that was found flat, as the long runs take it in: up to its slow charge, over the API. */
+/** A battery that was found flat, as the long runs take it in over the API: up to its slow charge, and on by its bay. */
+import { randomUUID } from 'node:crypto';
+import type { JobAnswer } from '@cork-ember/core/contract/answers.ts';
 import { CATALOGUE } from '@cork-ember/core/demo/catalogue.ts';
+import type { LiveBay } from '@cork-ember/core/devices/bay/messages.ts';
 import type { Entry } from '@cork-ember/core/runsheet/entries/events.ts';
+import type { Ask } from './asking.ts';
 
 /** Whatever the demo has of its kind. */
 export const FLAT_TYPE = CATALOGUE.find(({ id }) => id === 'BK-A12/55') as (typeof CATALOGUE)[number];
@@ -31,3 +35,20 @@ export const toSlowCharge = (ocvV: number): readonly Entry[] => [
   { kind: 'skipped', payload: { step: 'first-tester#1' } },
   { kind: 'routed', payload: { step: 'choose-route#1', route: 'slow-charge' } },
 ];
+
+/** Taken in, up to its slow charge. @param ocvV how it stands at rest, V; @returns its job */
+export async function takenIn(ask: Ask, tag: string, bay: number, ocvV: number, by: string): Promise<string> {
+  const { shopMs } = await ask<{ shopMs: number }>('/api/clock');
+  const battery = { ...flatBattery(tag, bay, shopMs), by, requestKey: randomUUID() };
+  const { id } = await ask<JobAnswer>('/api/jobs', battery);
+  for (const [index, entry] of toSlowCharge(ocvV).entries())
+    await ask(`/api/jobs/${id}/events`, { expectedSeq: index + 1, requestKey: randomUUID(), by, entry });
+  return id;
+}
+
+/** Checked by its bay, and switched on by a person. @throws Error where the bay was not ready */
+export async function switchedOn(ask: Ask, bay: number, job: string, by: string): Promise<void> {
+  const checked = await ask<LiveBay>(`/api/bays/${bay}/check`, { job });
+  if (checked.phase !== 'ready') throw new Error(`bay ${bay} was not ready: ${checked.says}`);
+  await ask(`/api/bays/${bay}/confirm`, { by });
+}

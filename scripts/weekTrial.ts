@@ -25,6 +25,7 @@ import { gradedFrom } from '@cork-ember/core/runsheet/verdict/proof.ts';
 import type { StepValues } from '@cork-ember/core/units/values.ts';
 import { elapsedNow } from '../server/src/clock/realTime.ts';
 import { hiddenIn } from '../server/src/demo/hidden.ts';
+import { askerOf } from './asking.ts';
 import { buildAll, isBuilt } from './building.ts';
 import { startServer } from './startedServer.ts';
 
@@ -54,16 +55,7 @@ const { server, url } = await startServer({
   CORK_EMBER_TIME_ZONE: ZONE,
 });
 
-async function ask<T>(path: string, body?: object): Promise<T> {
-  const headers = { 'content-type': 'application/json' };
-  const answer = await fetch(
-    `${url}${path}`,
-    body ? { method: 'POST', headers, body: JSON.stringify(body) } : {},
-  );
-  const said: unknown = await answer.json();
-  if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(said)}`);
-  return said as T;
-}
+const ask = askerOf(() => url);
 
 const now = async (): Promise<number> => (await ask<ClockAnswer>('/api/clock')).shopMs;
 const pace = (to: Pace): Promise<unknown> => ask('/api/clock', { pace: to });

@@ -94,15 +94,7 @@ const bayOfBench = objectOf<BayPicture>({
   shown: objectOf<Shown>({ voltageV: figure, currentA: figure, tempC: figure }),
   forecast: objectOf<Forecast>({
     segments: listOf(segment),
-    knots: listOf(
-      objectOf<Knot>({
-        key: words,
-        title: words,
-        at: figure,
-        isDone: Joi.boolean().required(),
-        isLook: Joi.valid(true),
-      }),
-    ),
+    knots: listOf(objectOf<Knot>({ key: words, title: words, at: figure, isDone: Joi.boolean().required() })),
     readyAt: figure,
     isOpenEnded: Joi.boolean().required(),
     handsLeftMin: figure,

@@ -4,6 +4,7 @@
  */
 import { DeviceError } from '../wire.ts';
 import type { Driver } from '../driver.ts';
+import { MOST_REST_CELL_V } from './run.ts';
 import { NO_CURRENT_A } from './seen.ts';
 
 export interface CheckedBay {
@@ -37,8 +38,6 @@ export class ConnectionRefused extends Error {
   }
 }
 
-/** A cell stands no higher than this at rest, and in a battery of twice the cells no lower, V (handbook 3.2; off charge for a minute). */
-const MOST_REST_CELL_V = 2.35;
 /** Between clips that touch, or where nothing is clipped, V. */
 const NOTHING_V = 0.05;
 /** The job's own reading of it and the clips differ by no more, V a cell (another day, another meter). */

@@ -1,6 +1,6 @@
 /** A battery drawn down at a steady current to its end: a capacity test, or a cycle. What the bench runs on an electronic load. */
 import type { Command, EngineReading } from '../../charge/engine.ts';
-import type { BayRun } from './run.ts';
+import { MOST_REST_CELL_V, type BayRun } from './run.ts';
 
 export interface DrainPlan {
   readonly amps: number;
@@ -19,8 +19,6 @@ export interface DrainState extends BayRun {
 
 /** Not below, V a cell: nothing is clipped there, or a cell is reversed. */
 const NOTHING_CELL_V = 1;
-/** A battery at rest stands no higher, V a cell: the load never sees more. */
-const MOST_CELL_V = 2.35;
 const HOUR_S = 3600;
 
 export class DrainEngine {
@@ -35,7 +33,7 @@ export class DrainEngine {
   }
 
   get ceilings(): { readonly volts: number; readonly amps: number } {
-    return { volts: MOST_CELL_V * this.plan.cells, amps: this.plan.amps };
+    return { volts: MOST_REST_CELL_V * this.plan.cells, amps: this.plan.amps };
   }
 
   begin(atS = 0): DrainState {

@@ -1,6 +1,9 @@
 /** What a bay is run by, look by look: the engine that charges, the one that draws down, or the one that steps. */
 import type { Command, EngineReading } from '../../charge/engine.ts';
 
+/** At rest no cell stands higher, V (handbook 3.2; off charge for a minute): a load never sees more, and in a battery of twice the cells none stands lower. */
+export const MOST_REST_CELL_V = 2.35;
+
 export interface BayRun {
   /** Why it is over; undefined while it is not. */
   readonly ended: string | undefined;

@@ -1,6 +1,6 @@
 /** A battery's resistance by a step of an electronic load: a small current until it has settled, then a larger one for a second. What the bench runs on a load. */
 import type { Command, EngineReading } from '../../charge/engine.ts';
-import type { BayRun } from './run.ts';
+import { MOST_REST_CELL_V, type BayRun } from './run.ts';
 
 export interface StepPlan {
   /** The small current, and the large one, A. */
@@ -28,7 +28,6 @@ const LATEST_S = 4;
 const DRAWS_WITHIN = 0.05;
 /** Under the large current it never has to stand lower, V a cell (as a load test's floor, handbook 3.2); lower it is let go. */
 const LEAST_CELL_V = 1.6;
-const MOST_CELL_V = 2.35;
 const HOUR_S = 3600;
 
 export class StepEngine {
@@ -48,7 +47,7 @@ export class StepEngine {
   }
 
   get ceilings(): { readonly volts: number; readonly amps: number } {
-    return { volts: MOST_CELL_V * this.plan.cells, amps: this.plan.secondA };
+    return { volts: MOST_REST_CELL_V * this.plan.cells, amps: this.plan.secondA };
   }
 
   begin(atS = 0): StepState {

@@ -32,8 +32,6 @@ export interface Knot {
   readonly title: string;
   readonly at: number;
   readonly isDone: boolean;
-  /** One of the looks at a charge. */
-  readonly isLook?: true;
 }
 
 export interface Forecast {
@@ -124,10 +122,6 @@ class Cord {
 
   knot(step: StepState, title: string, at: number, isDone: boolean): void {
     this.knots.push({ key: step.key, title, at, isDone });
-  }
-
-  look(step: StepState, at: number): void {
-    this.knots.push({ key: step.key, title: 'Read volts, amps, warmth', at, isDone: false, isLook: true });
   }
 }
 
@@ -223,7 +217,8 @@ function chargeAhead(
     .map((mark) => begin + (mark - onMin) * MINUTE)
     // What falls into closed hours is seen once, when the shop opens.
     .map((moment) => (treatment?.isAttended ? moment : open(moment)));
-  for (const moment of new Set(looks)) if (moment < due) cord.look(step, moment);
+  for (const moment of new Set(looks))
+    if (moment < due) cord.knot(step, 'Read volts, amps, warmth', moment, false);
   const end = open(due);
   cord.segment(step, 'Wait for the shop to open', 'wait', Math.max(due, at), end);
   cord.knot(step, 'Charger off at the mains', end, false);

@@ -6,6 +6,7 @@ import { atHand } from './atHand.ts';
 import { forecast, type Knot } from './forecast.ts';
 
 const HOUR = 3_600_000;
+const LOOK = 'Read volts, amps, warmth';
 const OUTFIT = { bay: 1, source: GENERIC_SUPPLY, hasCutOff: true };
 
 /** On charge by its bay's own supply, or by one somebody set. */
@@ -18,7 +19,7 @@ function charging(isOfBay: boolean): TestJob {
 
 const nowOf = ({ job }: TestJob): number => job.log.at(-1)?.at ?? 0;
 const looksOf = ({ job }: TestJob, now: number): Knot[] =>
-  forecast(job.state, now).knots.filter(({ isLook, isDone }) => isLook === true && !isDone);
+  forecast(job.state, now).knots.filter(({ title, isDone }) => title === LOOK && !isDone);
 const look = (sheet: TestJob, minutes: number): TestJob =>
   sheet.wait(minutes).put('chargeRead', {
     step: 'charge#1',
@@ -32,7 +33,7 @@ describe('a charge that its bay sees to', () => {
     const now = nowOf(alone);
     expect(looksOf(byHand, now)).to.have.length.above(4);
     expect(looksOf(alone, now)).to.have.length(0);
-    expect(atHand(byHand.job.state, now)?.title).to.equal('Read volts, amps, warmth');
+    expect(atHand(byHand.job.state, now)?.title).to.equal(LOOK);
     const hand = atHand(alone.job.state, now);
     expect(hand?.title).to.equal('Charged by its bay, and off by itself');
     expect(hand?.until).to.equal(now + 10 * HOUR);
@@ -51,7 +52,7 @@ describe('a charge that its bay sees to', () => {
     const seen = nowOf(sheet);
     expect(looksOf(sheet, seen + HOUR / 2)).to.have.length(0);
     expect(looksOf(sheet, seen + HOUR / 2 + 1)).to.have.length.above(4);
-    expect(atHand(sheet.job.state, seen + HOUR)?.title).to.equal('Read volts, amps, warmth');
+    expect(atHand(sheet.job.state, seen + HOUR)?.title).to.equal(LOOK);
   });
 
   it('is anybody’s again once it is paused', () => {
